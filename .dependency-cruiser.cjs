@@ -1,0 +1,60 @@
+/** Import rules: core stands alone, and inside core the data flows one way. */
+const layers = [
+  'problem',
+  'number',
+  'calendar',
+  'table',
+  'measure',
+  'report',
+  'brief',
+  'query',
+  'format',
+  'ruler',
+  'highlight',
+  'scene',
+  'figure',
+  'level',
+  'reckoning',
+  'bench',
+];
+
+/** A folder of core may import only itself and the folders before it in the list. */
+const downwards = layers.map((layer, index) => ({
+  name: `core-${layer}-imports-only-downwards`,
+  severity: 'error',
+  from: { path: `^core/src/${layer}/` },
+  to: { path: `^core/src/(${layers.slice(index + 1).join('|') || 'nothing'})/` },
+}));
+
+module.exports = {
+  forbidden: [
+    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
+    {
+      name: 'core-stands-alone',
+      severity: 'error',
+      from: { path: '^core/src', pathNot: '\\.test\\.ts$' },
+      to: { path: '^(cli|web|demo|bench)/|node_modules/(react|react-dom|next|dexie|comlink)/' },
+    },
+    {
+      name: 'core-without-node',
+      severity: 'error',
+      from: { path: '^core/src', pathNot: '\\.test\\.ts$' },
+      to: { dependencyTypes: ['core'] },
+    },
+    {
+      name: 'web-does-not-import-the-command-line',
+      severity: 'error',
+      from: { path: '^web/src' },
+      to: { path: '^(cli|bench)/' },
+    },
+    { name: 'nothing-unresolved', severity: 'error', from: {}, to: { couldNotResolve: true, pathNot: '^(server-only)$' } },
+    ...downwards,
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    exclude: { path: '\\.next|dist' },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'web/tsconfig.json' },
+    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'require', 'node', 'default', 'types'] },
+  },
+};
