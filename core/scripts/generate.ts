@@ -1,0 +1,50 @@
+/** Writes the two generated modules of core: the expression parser and the advance widths of the figure font. */
+import { readFileSync, writeFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import opentype from 'opentype.js';
+import peggy from 'peggy';
+
+const require = createRequire(import.meta.url);
+
+/** The parser of measure expressions, from its grammar. */
+export function grammarModule(): string {
+  const grammar = readFileSync(new URL('../src/measure/grammar.peggy', import.meta.url), 'utf8');
+  const source = peggy.generate(grammar, { output: 'source', format: 'es', allowedStartRules: ['start'] });
+  return `// @ts-nocheck — generated from grammar.peggy by \`npm run generate\`\n${source}`;
+}
+
+const WEIGHTS = [400, 600] as const;
+const SUBSETS = ['latin', 'latin-ext'] as const;
+
+/** Advance widths of Archivo Narrow in thousandths of an em, by weight, from the font files that ship with the interface. */
+export function widthsModule(): string {
+  const tables = WEIGHTS.map((weight) => {
+    const widths = new Map<number, number>();
+    for (const subset of SUBSETS) {
+      const path = require.resolve(`@fontsource/archivo-narrow/files/archivo-narrow-${subset}-${weight}-normal.woff`);
+      const bytes = readFileSync(path);
+      const font = opentype.parse(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length) as ArrayBuffer);
+      for (let i = 0; i < font.glyphs.length; i++) {
+        const glyph = font.glyphs.get(i);
+        for (const code of glyph.unicodes) {
+          if (!widths.has(code)) widths.set(code, Math.round((1000 * (glyph.advanceWidth ?? 0)) / font.unitsPerEm));
+        }
+      }
+    }
+    const entries = [...widths].sort((a, b) => a[0] - b[0]);
+    return `  ${weight}: [\n${entries.map(([code, width]) => `    [${code}, ${width}],`).join('\n')}\n  ],`;
+  });
+  return [
+    '// Generated from the font files of Archivo Narrow by `npm run generate`: [code point, advance width in 1/1000 em].',
+    'export const WIDTHS: Record<400 | 600, readonly (readonly [number, number])[]> = {',
+    ...tables,
+    '};',
+    '',
+  ].join('\n');
+}
+
+if (process.argv[1]?.endsWith('generate.ts')) {
+  writeFileSync(new URL('../src/measure/grammar.js', import.meta.url), grammarModule());
+  writeFileSync(new URL('../src/scene/widths.ts', import.meta.url), widthsModule());
+  console.log('core/src/measure/grammar.js and core/src/scene/widths.ts are written');
+}

@@ -1,0 +1,309 @@
+import { GRAINS, readIsoDay, type Grain, type PeriodWords } from '../calendar';
+import type { Problem } from '../problem';
+import { SELECTIONS, SORT_KEYS, type Brief, type Condition, type Form, type Selection, type Sorting, type View, type Vocabulary } from './brief';
+import { Reader, type Offer } from './reader';
+
+/** The words that open a clause; a name that is not known is taken to reach up to the next of them. */
+export const OPENINGS = ['by', 'each', 'during', 'against', 'as', 'keep', 'sorted', 'only', 'lit', 'on', 'and', 'or', 'is'] as const;
+
+const CLAUSES = ['by', 'each', 'during', 'against', 'as', 'keep', 'sorted by', 'only', 'lit by', 'on'] as const;
+
+type Clauses = { -readonly [K in keyof Omit<Brief, 'views'>]?: Brief[K] };
+
+/** Reads a brief. Throws a `Problem` with the place of the words it could not read and the closest known names. */
+export function readBrief(text: string, vocabulary: Vocabulary): Brief {
+  return readWith(new Reader(text), vocabulary);
+}
+
+/** What can come next behind a text: whole words or names, each with the place where it begins. */
+export function offersAfter(text: string, vocabulary: Vocabulary): { readonly offers: readonly Offer[]; readonly problem: Problem | null } {
+  let reader: Reader;
+  try {
+    reader = new Reader(text);
+  } catch (problem) {
+    return { offers: [], problem: problem as Problem };
+  }
+  try {
+    readWith(reader, vocabulary);
+    return { offers: reader.offers, problem: null };
+  } catch (problem) {
+    return { offers: reader.offers, problem: problem as Problem };
+  }
+}
+
+function readWith(reader: Reader, vocabulary: Vocabulary): Brief {
+  const views = readViews(reader, vocabulary);
+  const clauses: Clauses = {};
+  while (!reader.ended) {
+    reader.comma();
+    readClause(reader, vocabulary, clauses);
+  }
+  reader.offer('clause', ...CLAUSES.filter((clause) => !isTaken(clauses, clause)));
+  return {
+    views,
+    by: clauses.by ?? [],
+    grain: clauses.grain ?? null,
+    period: clauses.period ?? { kind: 'all time' },
+    against: clauses.against ?? null,
+    form: clauses.form ?? null,
+    keep: clauses.keep ?? null,
+    sort: clauses.sort ?? null,
+    only: clauses.only ?? [],
+    lit: clauses.lit ?? null,
+    ruler: clauses.ruler ?? null,
+  };
+}
+
+const CLAUSE_KEYS = {
+  by: 'by',
+  each: 'grain',
+  during: 'period',
+  against: 'against',
+  as: 'form',
+  keep: 'keep',
+  'sorted by': 'sort',
+  only: 'only',
+  'lit by': 'lit',
+  on: 'ruler',
+} as const;
+
+function isTaken(clauses: Clauses, clause: (typeof CLAUSES)[number]): boolean {
+  return clauses[CLAUSE_KEYS[clause]] !== undefined;
+}
+
+function readViews(reader: Reader, vocabulary: Vocabulary): View[] {
+  const views = [readView(reader, vocabulary)];
+  for (;;) {
+    const before = reader.place;
+    if (!reader.comma()) return views;
+    // A comma may also stand before the next clause, whose words win over a name that begins like it.
+    if (CLAUSES.some((clause) => startsWith(reader, clause))) {
+      reader.place = before;
+      return views;
+    }
+    views.push(readView(reader, vocabulary));
+  }
+}
+
+function startsWith(reader: Reader, phrase: string): boolean {
+  const before = reader.place;
+  const taken = reader.quietly(phrase);
+  reader.place = before;
+  return taken;
+}
+
+const VIEW_OPENINGS = { cumulative: 'cumulative', 'share of': 'share', 'rank of': 'rank', 'change in': 'change' } as const;
+
+/** A measure, looked at in some way. Where the words are a measure's name and also a way of looking, the longer reading wins. */
+function readView(reader: Reader, { measures }: Vocabulary): View {
+  reader.offer('word', ...Object.keys(VIEW_OPENINGS), 'smoothed 3');
+  const start = reader.place;
+  const plain = reader.longest(measures);
+  const open = readOpening(reader);
+  if (open) {
+    const inner = reader.longest(measures);
+    const words = inner ? reader.place - start + inner.words : 0;
+    if (inner && (!plain || words > plain.words)) {
+      reader.place += inner.words;
+      return { ...open, measure: inner.name };
+    }
+    if (!plain) return { ...open, measure: reader.name(measures, 'measure', OPENINGS) } as View;
+  }
+  reader.place = start;
+  return { kind: 'plain', measure: reader.name(measures, 'measure', OPENINGS) };
+}
+
+function readOpening(reader: Reader): { kind: 'smoothed'; steps: number } | { kind: 'cumulative' | 'share' | 'rank' | 'change' } | null {
+  const start = reader.place;
+  for (const [phrase, kind] of Object.entries(VIEW_OPENINGS)) if (reader.quietly(phrase)) return { kind };
+  if (reader.quietly('smoothed')) {
+    const steps = reader.count();
+    if (steps !== null) return { kind: 'smoothed', steps };
+  }
+  reader.place = start;
+  return null;
+}
+
+function readClause(reader: Reader, vocabulary: Vocabulary, clauses: Clauses): void {
+  reader.offer('clause', ...CLAUSES.filter((clause) => !isTaken(clauses, clause)));
+  const opening = reader.next;
+  const clause = CLAUSES.find((phrase) => reader.quietly(phrase));
+  if (!clause) throw reader.misplaced(CLAUSES, 'the beginning of a clause');
+  if (isTaken(clauses, clause)) {
+    throw reader.problem('clause-twice', `the clause “${clause}” stands twice`, opening!.from, opening!.to, 'keep one of them');
+  }
+  switch (clause) {
+    case 'by':
+      clauses.by = readFields(reader, vocabulary);
+      return;
+    case 'each':
+      clauses.grain = grain(reader, GRAINS, 'a grain of time');
+      return;
+    case 'during':
+      clauses.period = readPeriod(reader);
+      return;
+    case 'against':
+      clauses.against = reader.name(vocabulary.benchmarks, 'benchmark', OPENINGS);
+      return;
+    case 'as':
+      clauses.form = reader.name(vocabulary.forms, 'form', OPENINGS) as Form;
+      return;
+    case 'keep':
+      clauses.keep = readSelection(reader);
+      return;
+    case 'sorted by':
+      clauses.sort = readSorting(reader);
+      return;
+    case 'only':
+      clauses.only = readConditions(reader, vocabulary);
+      return;
+    case 'lit by':
+      clauses.lit = reader.name(vocabulary.highlights, 'highlight', OPENINGS);
+      return;
+    case 'on':
+      clauses.ruler = reader.name(vocabulary.rulers, 'ruler', OPENINGS);
+      return;
+  }
+}
+
+function readFields(reader: Reader, { fields }: Vocabulary): string[] {
+  const by = [reader.name(fields, 'field', OPENINGS)];
+  for (;;) {
+    const before = reader.place;
+    if (!reader.comma() && !reader.quietly('and')) return by;
+    if (CLAUSES.some((clause) => startsWith(reader, clause)) || reader.longest(fields) === null) {
+      reader.place = before;
+      return by;
+    }
+    const from = reader.position;
+    const field = reader.name(fields, 'field', OPENINGS);
+    if (by.includes(field)) throw reader.problem('field-twice', `the field “${field}” stands twice`, from, reader.tokens[reader.place - 1]!.to, 'keep one of them');
+    by.push(field);
+  }
+}
+
+function grain<T extends string>(reader: Reader, words: readonly T[], kind: string): T {
+  const taken = reader.oneOf(words);
+  if (taken === null) throw reader.misplaced(words, kind);
+  return taken;
+}
+
+const PERIOD_OFFERS = ['all time', 'latest month', 'latest day', 'previous month', 'last 12 months', 'last 28 days', 'month to date', 'quarter to date', 'year to date', 'fiscal'];
+const PLURALS = GRAINS.map((word) => `${word}s`);
+
+function readPeriod(reader: Reader): PeriodWords {
+  reader.offer('period', ...PERIOD_OFFERS);
+  if (reader.quietly('all time')) return { kind: 'all time' };
+  if (reader.quietly('latest')) return { kind: 'latest', grain: grain(reader, GRAINS, 'a grain of time') };
+  if (reader.quietly('previous')) return { kind: 'previous', grain: grain(reader, GRAINS, 'a grain of time') };
+  if (reader.quietly('last')) {
+    const one = GRAINS.find((word) => reader.quietly(word));
+    if (one) return { kind: 'previous', grain: one };
+    const count = reader.count();
+    if (count === null) throw reader.misplaced(['3 months', 'month'], 'a number of periods');
+    const word = grain(reader, [...PLURALS, ...GRAINS], 'a grain of time');
+    return { kind: 'last', count, grain: word.replace(/s$/, '') as Grain };
+  }
+  if (reader.quietly('fiscal')) return readFiscal(reader);
+  const toDate = GRAINS.find((word) => startsWith(reader, word));
+  if (toDate) {
+    reader.quietly(toDate);
+    if (!reader.phrase('to date')) throw reader.misplaced(['to date'], 'what follows a grain of time');
+    return { kind: 'to date', grain: toDate };
+  }
+  const from = reader.position;
+  const first = reader.word(/^(\d{4})-(\d{2})-(\d{2})$/);
+  if (first) {
+    const start = dayOrProblem(reader, first[0], from);
+    if (!reader.phrase('to')) throw reader.misplaced(['to'], '“to” with the last day');
+    const lastFrom = reader.position;
+    const last = reader.word(/^\d{4}-\d{2}-\d{2}$/);
+    if (!last) throw reader.misplaced(['2026-03-31'], 'a day');
+    const end = dayOrProblem(reader, last[0], lastFrom);
+    if (end < start) throw reader.problem('period-backwards', 'the period ends before it begins', from, reader.tokens[reader.place - 1]!.to, 'put the earlier day first');
+    return { kind: 'days', from: start, to: end };
+  }
+  const quarter = reader.word(/^(\d{4})-q([1-4])$/i);
+  if (quarter) return { kind: 'quarter', year: Number(quarter[1]), quarter: Number(quarter[2]) };
+  const month = reader.word(/^(\d{4})-(0[1-9]|1[0-2])$/);
+  if (month) return { kind: 'month', year: Number(month[1]), month: Number(month[2]) };
+  throw reader.misplaced(PERIOD_OFFERS, 'a period');
+}
+
+function dayOrProblem(reader: Reader, text: string, from: number): number {
+  const day = readIsoDay(text);
+  if (day === null) throw reader.problem('not-a-day', `“${text}” is not a day`, from, from + text.length, 'write it as YYYY-MM-DD');
+  return day;
+}
+
+function readFiscal(reader: Reader): PeriodWords {
+  const year = reader.word(/^(\d{4})$/);
+  if (!year) throw reader.misplaced(['2026'], 'a fiscal year');
+  const quarter = reader.word(/^q([1-4])$/i);
+  const toDate = reader.phrase('to date');
+  return {
+    kind: 'fiscal',
+    year: Number(year[1]),
+    ...(quarter ? { quarter: Number(quarter[1]) } : {}),
+    ...(toDate ? { toDate: true } : {}),
+  };
+}
+
+function readSelection(reader: Reader): Selection {
+  const count = reader.count();
+  if (count === null) throw reader.misplaced(['5 highest'], 'how many to keep');
+  const order = reader.oneOf(SELECTIONS);
+  if (order === null) throw reader.misplaced(SELECTIONS, 'which to keep');
+  return { count, order, rest: reader.phrase('and the rest') };
+}
+
+function readSorting(reader: Reader): Sorting {
+  const key = reader.oneOf(SORT_KEYS);
+  if (key === null) throw reader.misplaced(SORT_KEYS, 'what to sort by');
+  const direction = reader.oneOf(['up', 'down'] as const);
+  return { key, direction: direction ?? (key === 'name' || key === 'given order' ? 'up' : 'down') };
+}
+
+function readConditions(reader: Reader, vocabulary: Vocabulary): Condition[] {
+  const conditions: Condition[] = [];
+  do {
+    conditions.push(readCondition(reader, vocabulary));
+  } while (reader.phrase('and'));
+  return conditions;
+}
+
+function readCondition(reader: Reader, vocabulary: Vocabulary): Condition {
+  const field = reader.name(vocabulary.fields, 'field', OPENINGS);
+  for (const kind of ['at least', 'below'] as const) {
+    if (!reader.phrase(kind)) continue;
+    const value = reader.number();
+    if (value === null) throw reader.misplaced(['100'], 'a number');
+    return { kind, field, value };
+  }
+  if (!reader.phrase('is')) throw reader.misplaced(['is', 'is not', 'at least', 'below'], 'what follows a field');
+  const kind = reader.phrase('not') ? 'is not' : 'is';
+  const members = [readMember(reader, vocabulary, field)];
+  while (reader.phrase('or')) members.push(readMember(reader, vocabulary, field));
+  return { kind, field, members };
+}
+
+/** A member of a field. Where members are not known, words up to the next clause are one. */
+function readMember(reader: Reader, vocabulary: Vocabulary, field: string): string | null {
+  const known = vocabulary.members(field);
+  // A member that is called “blank” stands in quotes.
+  if ((known === null || (reader.longest(known)?.words ?? 0) < 2) && reader.phrase('blank')) return null;
+  if (known) return reader.name(known, 'member', OPENINGS);
+  const token = reader.next;
+  if (!token || token.kind === 'comma') throw reader.misplaced(['a member'], 'a member');
+  if (token.kind === 'quoted') {
+    reader.place++;
+    return token.text;
+  }
+  const words: string[] = [];
+  while (reader.next?.kind === 'word' && !(OPENINGS as readonly string[]).includes(reader.next.text.toLowerCase())) {
+    words.push(reader.next.text);
+    reader.place++;
+  }
+  if (words.length === 0) throw reader.misplaced(['a member'], 'a member');
+  return words.join(' ');
+}

@@ -1,0 +1,4 @@
+export * from './day';
+export * from './fiscal';
+export * from './period';
+export * from './shift';

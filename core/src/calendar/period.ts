@@ -1,0 +1,113 @@
+import { addMonths, dayOf, isoDay, MONTH_NAMES, monthLength, writtenDay, type Day } from './day';
+import { endOf, fiscalYear, fiscalYearStart, spanOf, startOf, step, type FiscalCalendar, type Grain, type Span } from './fiscal';
+
+/** A period as the brief names it. */
+export type PeriodWords =
+  | { readonly kind: 'all time' }
+  | { readonly kind: 'latest'; readonly grain: Grain }
+  | { readonly kind: 'previous'; readonly grain: Grain }
+  | { readonly kind: 'last'; readonly count: number; readonly grain: Grain }
+  | { readonly kind: 'to date'; readonly grain: Grain }
+  | { readonly kind: 'fiscal'; readonly year: number; readonly quarter?: number; readonly toDate?: true }
+  | { readonly kind: 'days'; readonly from: Day; readonly to: Day }
+  | { readonly kind: 'month'; readonly year: number; readonly month: number }
+  | { readonly kind: 'quarter'; readonly year: number; readonly quarter: number };
+
+/** A period as days, with what is needed to find the same period a year ago. */
+export interface Period extends Span {
+  /** It ends after the as-of date. */
+  readonly partial: boolean;
+  /** Made of whole fiscal periods (`fiscal 2026`, `last 3 months`); a date range or a period to date is not. */
+  readonly whole: boolean;
+  /** The grain one step back goes by: the year for `year to date`, the month for `latest month`; null for date ranges and all time. */
+  readonly unit: { readonly grain: Grain; readonly count: number } | null;
+}
+
+/** The days a period stands for. `known` is the span of the data, which is what `all time` means. */
+export function resolvePeriod(words: PeriodWords, calendar: FiscalCalendar, asOf: Day, known: Span): Period {
+  const make = (span: Span, whole: boolean, unit: Period['unit']): Period => ({
+    from: span.from,
+    to: span.to,
+    partial: span.to > asOf,
+    whole,
+    unit,
+  });
+  switch (words.kind) {
+    case 'all time':
+      return { from: known.from, to: known.to, partial: false, whole: false, unit: null };
+    case 'latest':
+      return make(spanOf(words.grain, asOf, calendar), true, { grain: words.grain, count: 1 });
+    case 'previous': {
+      const start = step(words.grain, startOf(words.grain, asOf, calendar), -1);
+      return make(spanOf(words.grain, start, calendar), true, { grain: words.grain, count: 1 });
+    }
+    case 'last': {
+      const start = step(words.grain, startOf(words.grain, asOf, calendar), 1 - words.count);
+      return make({ from: start, to: endOf(words.grain, asOf, calendar) }, true, { grain: words.grain, count: words.count });
+    }
+    case 'to date':
+      return make({ from: startOf(words.grain, asOf, calendar), to: asOf }, false, { grain: words.grain, count: 1 });
+    case 'fiscal': {
+      const yearFrom = fiscalYearStart(words.year, calendar);
+      const from = words.quarter === undefined ? yearFrom : addMonths(yearFrom, 3 * (words.quarter - 1));
+      const end = addMonths(from, words.quarter === undefined ? 12 : 3) - 1;
+      const grain = words.quarter === undefined ? 'year' : 'quarter';
+      // A period that is already over is whole, "to date" or not.
+      const cut = words.toDate === true && end > asOf && from <= asOf;
+      return make({ from, to: cut ? asOf : end }, !cut, { grain, count: 1 });
+    }
+    case 'days':
+      return make({ from: words.from, to: words.to }, false, null);
+    case 'month': {
+      const from = dayOf(words.year, words.month, 1);
+      return make({ from, to: from + monthLength(words.year, words.month) - 1 }, true, { grain: 'month', count: 1 });
+    }
+    case 'quarter': {
+      const from = addMonths(fiscalYearStart(words.year, calendar), 3 * (words.quarter - 1));
+      return make({ from, to: addMonths(from, 3) - 1 }, true, { grain: 'quarter', count: 1 });
+    }
+  }
+}
+
+/** The period in the brief's words. */
+export function writePeriod(words: PeriodWords): string {
+  switch (words.kind) {
+    case 'all time':
+      return 'all time';
+    case 'latest':
+      return `latest ${words.grain}`;
+    case 'previous':
+      return `previous ${words.grain}`;
+    case 'last':
+      return `last ${words.count} ${words.grain}${words.count === 1 ? '' : 's'}`;
+    case 'to date':
+      return `${words.grain} to date`;
+    case 'fiscal':
+      return `fiscal ${words.year}${words.quarter === undefined ? '' : ` Q${words.quarter}`}${words.toDate ? ' to date' : ''}`;
+    case 'days':
+      return `${isoDay(words.from)} to ${isoDay(words.to)}`;
+    case 'month':
+      return `${words.year}-${String(words.month).padStart(2, '0')}`;
+    case 'quarter':
+      return `${words.year}-Q${words.quarter}`;
+  }
+}
+
+/** The period as a reader would say it, in a title or caption: `fiscal 2026 to 18 Mar 2026`, `March 2026`. */
+export function sayPeriod(words: PeriodWords, period: Period, calendar: FiscalCalendar): string {
+  switch (words.kind) {
+    case 'all time':
+      return `${writtenDay(period.from)} – ${writtenDay(period.to)}`;
+    case 'fiscal':
+      return `fiscal ${words.year}${words.quarter === undefined ? '' : ` Q${words.quarter}`}${words.toDate && !period.whole ? ` to ${writtenDay(period.to)}` : ''}`;
+    case 'quarter':
+      return `Q${words.quarter} of fiscal ${words.year}`;
+    case 'month':
+      return `${MONTH_NAMES[words.month - 1]} ${words.year}`;
+    case 'to date':
+      if (words.grain === 'year') return `fiscal ${fiscalYear(period.from, calendar)} to ${writtenDay(period.to)}`;
+      return period.from === period.to ? writtenDay(period.to) : `${writtenDay(period.from)} – ${writtenDay(period.to)}`;
+    default:
+      return period.from === period.to ? writtenDay(period.from) : `${writtenDay(period.from)} – ${writtenDay(period.to)}`;
+  }
+}

@@ -1,0 +1,113 @@
+/** A value expression as a tree. `at` is its place `[from, to)` in the text it was read from. */
+export type Expression =
+  | { readonly kind: 'number'; readonly value: number; readonly at: At }
+  | { readonly kind: 'text'; readonly value: string; readonly at: At }
+  | { readonly kind: 'yesno'; readonly value: boolean; readonly at: At }
+  | { readonly kind: 'date'; readonly text: string; readonly at: At }
+  | { readonly kind: 'null'; readonly at: At }
+  | { readonly kind: 'column'; readonly name: string; readonly at: At }
+  | { readonly kind: 'unary'; readonly op: '-' | 'not'; readonly of: Expression; readonly at: At }
+  | { readonly kind: 'binary'; readonly op: '+' | '-' | '*' | '/' | 'and' | 'or'; readonly left: Expression; readonly right: Expression; readonly at: At }
+  | { readonly kind: 'compare'; readonly op: Comparator; readonly of: Expression; readonly right: Expression; readonly at: At }
+  | { readonly kind: 'in'; readonly of: Expression; readonly list: readonly Expression[]; readonly negated: boolean; readonly at: At }
+  | { readonly kind: 'between'; readonly of: Expression; readonly low: Expression; readonly high: Expression; readonly negated: boolean; readonly at: At }
+  | { readonly kind: 'like'; readonly of: Expression; readonly pattern: string; readonly negated: boolean; readonly at: At }
+  | { readonly kind: 'isNull'; readonly of: Expression; readonly negated: boolean; readonly at: At }
+  | { readonly kind: 'case'; readonly branches: readonly { readonly when: Expression; readonly then: Expression }[]; readonly otherwise: Expression | null; readonly at: At }
+  | { readonly kind: 'call'; readonly name: ScalarName; readonly args: readonly Expression[]; readonly at: At }
+  | { readonly kind: 'extract'; readonly part: DatePart; readonly of: Expression; readonly at: At }
+  | { readonly kind: 'cast'; readonly type: CastType; readonly of: Expression; readonly at: At }
+  | Aggregate;
+
+/** An aggregate over rows. `of` is null for `count(*)`; `p` belongs to `percentile_cont`. */
+export interface Aggregate {
+  readonly kind: 'aggregate';
+  readonly fn: AggregateName;
+  readonly of: Expression | null;
+  readonly distinct: boolean;
+  readonly filter: Expression | null;
+  readonly p?: number;
+  readonly at: At;
+}
+
+export type At = readonly [number, number];
+export type Comparator = '=' | '<>' | '<' | '<=' | '>' | '>=';
+
+export const AGGREGATES = ['sum', 'avg', 'min', 'max', 'count', 'stddev_samp', 'percentile_cont'] as const;
+export type AggregateName = (typeof AGGREGATES)[number];
+
+export const SCALARS = ['coalesce', 'nullif', 'abs', 'round', 'sign', 'greatest', 'least'] as const;
+export type ScalarName = (typeof SCALARS)[number];
+
+export const DATE_PARTS = ['year', 'quarter', 'month', 'day', 'week', 'dow'] as const;
+export type DatePart = (typeof DATE_PARTS)[number];
+
+export const CAST_TYPES = ['number', 'numeric', 'integer', 'text', 'date'] as const;
+export type CastType = (typeof CAST_TYPES)[number];
+
+/** The parts an expression is made of, in order. */
+export function partsOf(e: Expression): readonly Expression[] {
+  switch (e.kind) {
+    case 'number':
+    case 'text':
+    case 'yesno':
+    case 'date':
+    case 'null':
+    case 'column':
+      return [];
+    case 'unary':
+    case 'like':
+    case 'isNull':
+    case 'extract':
+    case 'cast':
+      return [e.of];
+    case 'binary':
+      return [e.left, e.right];
+    case 'compare':
+      return [e.of, e.right];
+    case 'in':
+      return [e.of, ...e.list];
+    case 'between':
+      return [e.of, e.low, e.high];
+    case 'case':
+      return [...e.branches.flatMap(({ when, then }) => [when, then]), ...(e.otherwise ? [e.otherwise] : [])];
+    case 'call':
+      return e.args;
+    case 'aggregate':
+      return [...(e.of ? [e.of] : []), ...(e.filter ? [e.filter] : [])];
+  }
+}
+
+/** All aggregates of an expression, outermost only. */
+export function aggregatesOf(e: Expression): Aggregate[] {
+  return e.kind === 'aggregate' ? [e] : partsOf(e).flatMap(aggregatesOf);
+}
+
+/** Names of all columns an expression reads. */
+export function columnsOf(e: Expression): string[] {
+  return e.kind === 'column' ? [e.name] : partsOf(e).flatMap(columnsOf);
+}
+
+/**
+ * True when the value over a union of disjoint groups is the sum of the groups' values: sums and counts of rows,
+ * their sums and differences, and multiples by a number.
+ */
+export function isAdditive(e: Expression): boolean {
+  switch (e.kind) {
+    case 'aggregate':
+      return (e.fn === 'sum' || e.fn === 'count') && !e.distinct;
+    case 'unary':
+      return e.op === '-' && isAdditive(e.of);
+    case 'binary':
+      if (e.op === '+' || e.op === '-') return isAdditive(e.left) && isAdditive(e.right);
+      if (e.op === '*') return (isAdditive(e.left) && e.right.kind === 'number') || (e.left.kind === 'number' && isAdditive(e.right));
+      return e.op === '/' && isAdditive(e.left) && e.right.kind === 'number';
+    default:
+      return false;
+  }
+}
+
+/** The same tree without places, for comparing and as a key. */
+export function keyOf(e: Expression | null): string {
+  return JSON.stringify(e, (key, value: unknown) => (key === 'at' ? undefined : value));
+}

@@ -1,0 +1,73 @@
+/**
+ * Numbers held exactly. A number with `decimals` d (0–4) is an integer multiple of 10⁻ᵈ; its scaled form is that integer,
+ * held in a double without loss up to 2⁵³. `null` decimals means an ordinary double.
+ */
+export type Decimals = number | null;
+
+export const MOST_DECIMALS = 4;
+export const EXACT_LIMIT = 2 ** 53;
+
+const POWERS = [1, 10, 100, 1000, 10_000] as const;
+
+/** 10ᵈ for d in 0…4. */
+export function power(decimals: number): number {
+  return POWERS[decimals] ?? 10 ** decimals;
+}
+
+/** The integer a value stands for at d decimals. */
+export function scaled(value: number, decimals: number): number {
+  return Math.round(value * power(decimals));
+}
+
+/** Decimals of a sum or difference: the finer of both, or none when either is inexact. */
+export function finer(a: Decimals, b: Decimals): Decimals {
+  return a === null || b === null ? null : Math.max(a, b);
+}
+
+/** a − b without binary dust: exact at known decimals, else rounded to 15 significant digits. Blank (NaN) if either is. */
+export function difference(a: number, b: number, decimals: Decimals): number {
+  return combine(a, -b, decimals);
+}
+
+/** a + b without binary dust. Blank (NaN) if either is. */
+export function combine(a: number, b: number, decimals: Decimals): number {
+  if (decimals === null) return tidy(a + b);
+  const whole = scaled(a, decimals) + scaled(b, decimals);
+  return Math.abs(whole) <= EXACT_LIMIT ? whole / power(decimals) : tidy(a + b);
+}
+
+/** The nearest double with at most 15 significant digits, which drops binary dust (0.1 + 0.2 → 0.3). */
+export function tidy(value: number): number {
+  return Number.isFinite(value) ? Number(value.toPrecision(15)) : value;
+}
+
+/** Exact sum at known decimals, else compensated (Neumaier). Blanks (NaN) are passed over; only blanks give NaN. */
+export function total(values: ArrayLike<number>, decimals: Decimals): number {
+  let sum = 0;
+  let lost = 0;
+  let seen = false;
+  for (let i = 0; i < values.length; i++) {
+    const value = values[i]!;
+    if (Number.isNaN(value)) continue;
+    seen = true;
+    if (decimals !== null) {
+      sum += scaled(value, decimals);
+      continue;
+    }
+    const next = sum + value;
+    lost += Math.abs(sum) >= Math.abs(value) ? sum - next + value : value - next + sum;
+    sum = next;
+  }
+  if (!seen) return NaN;
+  return decimals !== null ? sum / power(decimals) : tidy(sum + lost);
+}
+
+/** Decimals of a value as it is written, up to 4, or null when it needs more. */
+export function decimalsOf(value: number): Decimals {
+  for (let d = 0; d <= MOST_DECIMALS; d++) {
+    const whole = value * power(d);
+    if (Math.abs(whole) > EXACT_LIMIT) return null;
+    if (Math.round(whole) / power(d) === value) return d;
+  }
+  return null;
+}

@@ -1,0 +1,54 @@
+/** What kind of place a problem points at. */
+export interface Place {
+  /** The thing that is wrong: a file, a figure, a key of the report, a brief, an expression. */
+  readonly in: string;
+  /** Character positions `[from, to)` inside that text, when it is a text. */
+  readonly span?: readonly [number, number];
+  /** 1 is the first line of a file. */
+  readonly line?: number;
+}
+
+/**
+ * Something wrong with what a person gave us: a file, a report, a brief, an expression.
+ * It says what is wrong in one sentence, where, and what to do about it.
+ */
+export class Problem extends Error {
+  override readonly name = 'Problem';
+
+  constructor(
+    /** Stable, for scripts and tests: `unknown-name`, `newer-version`, … */
+    readonly code: string,
+    /** One sentence, without a full stop, that names the thing. */
+    readonly sentence: string,
+    readonly place?: Place,
+    /** What to do, as a sentence: `did you mean “net sales”?` */
+    readonly remedy?: string,
+  ) {
+    super(sentence);
+    this.message = describe(this);
+  }
+
+  /** The same problem, placed inside something larger. */
+  at(place: Place): Problem {
+    return new Problem(this.code, this.sentence, { ...this.place, ...place }, this.remedy);
+  }
+}
+
+/** One line: place, sentence, remedy. */
+function describe({ sentence, place, remedy }: Pick<Problem, 'sentence' | 'place' | 'remedy'>): string {
+  const line = place?.line === undefined ? '' : ` line ${place.line}`;
+  const where = place ? `${place.in}${line}: ` : '';
+  const close = remedy ? (/[.?!]$/.test(remedy) ? ` — ${remedy}` : ` — ${remedy}.`) : '.';
+  return `${where}${sentence}${close}`;
+}
+
+/** The problem in an unknown error, or the error itself when it is not one of ours. */
+export function isProblem(error: unknown): error is Problem {
+  return error instanceof Problem;
+}
+
+/** `a, b or c`. */
+export function listed(words: readonly string[], conjunction = 'or'): string {
+  if (words.length < 2) return words[0] ?? '';
+  return `${words.slice(0, -1).join(', ')} ${conjunction} ${words[words.length - 1]}`;
+}

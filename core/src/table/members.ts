@@ -1,0 +1,51 @@
+import { MONTH_NAMES } from '../calendar';
+
+const WEEKDAYS = ['monday', 'tuesday', 'wednesday', 'thursday', 'friday', 'saturday', 'sunday'];
+const MONTHS = MONTH_NAMES.map((name) => name.toLowerCase());
+
+function placeIn(names: readonly string[], member: string): number {
+  const word = member.toLowerCase().replace(/\.$/, '');
+  return names.findIndex((name) => name === word || (word.length >= 3 && name.startsWith(word)));
+}
+
+/** Text in order of its letters, runs of digits as numbers, so that “Store 9” comes before “Store 10”. */
+export function compareNames(a: string, b: string): number {
+  const left = pieces(a);
+  const right = pieces(b);
+  for (let i = 0; i < Math.min(left.length, right.length); i++) {
+    const [x, y] = [left[i]!, right[i]!];
+    const digits = /^\d/.test(x) && /^\d/.test(y);
+    const order = digits ? Number(x) - Number(y) : x < y ? -1 : x > y ? 1 : 0;
+    if (order !== 0) return order;
+  }
+  return left.length - right.length || (a < b ? -1 : a > b ? 1 : 0);
+}
+
+function pieces(text: string): string[] {
+  return text.toLowerCase().match(/\d+|\D+/g) ?? [];
+}
+
+/**
+ * The natural order of members: months in fiscal order, weekdays from the week's start, anything else by name with
+ * numbers in numeric order. A declared order comes first; members it does not name follow in natural order.
+ */
+export function inOrder(
+  members: readonly string[],
+  declared: readonly string[] | undefined,
+  calendar: { readonly fiscalYearStart: number; readonly weekStart: 'monday' | 'sunday' },
+): string[] {
+  const place = declared && new Map(declared.map((member, i) => [member, i]));
+  const filled = members.filter((member) => member !== '');
+  const months = filled.length > 1 && filled.every((member) => placeIn(MONTHS, member) >= 0);
+  const weekdays = filled.length > 1 && filled.every((member) => placeIn(WEEKDAYS, member) >= 0);
+  const natural = (member: string): number => {
+    if (months) return (placeIn(MONTHS, member) + 12 - (calendar.fiscalYearStart - 1)) % 12;
+    if (weekdays) return (placeIn(WEEKDAYS, member) + (calendar.weekStart === 'sunday' ? 1 : 0)) % 7;
+    return 0;
+  };
+  return [...members].sort((a, b) => {
+    const declaredOrder = (place?.get(a) ?? Infinity) - (place?.get(b) ?? Infinity);
+    // ∞ − ∞ is NaN: neither is declared.
+    return (Number.isNaN(declaredOrder) ? 0 : declaredOrder) || natural(a) - natural(b) || compareNames(a, b);
+  });
+}

@@ -1,0 +1,115 @@
+import { isoDay, NO_DAY, PLAIN_CALENDAR, type Grain } from '../calendar';
+import { power, total } from '../number';
+import { lineOf, type Column, type ColumnKind, type LeftOut, type Table } from './column';
+import { knownSpan } from './table';
+
+/** What is known of a column without looking at a row. Numbers and ISO days; null where there is nothing. */
+export interface ColumnProfile {
+  readonly name: string;
+  readonly type: ColumnKind;
+  readonly convention: string;
+  readonly blank: number;
+  readonly unread: number;
+  readonly members: number;
+  readonly lowest: number | string | null;
+  readonly highest: number | string | null;
+  readonly sum?: number;
+}
+
+/** The understanding of a file: see “Fields JSON” in docs/formats.md. */
+export interface FieldsProfile {
+  readonly file: string;
+  readonly rows: number;
+  readonly date: string | null;
+  readonly grain: Grain | null;
+  readonly from: string | null;
+  readonly to: string | null;
+  readonly columns: readonly ColumnProfile[];
+  readonly leftOut: readonly LeftOut[];
+  readonly totalsRows: readonly number[];
+}
+
+export function profileTable(table: Table, file: string): FieldsProfile {
+  const span = knownSpan(table, PLAIN_CALENDAR);
+  return {
+    file,
+    rows: table.rows,
+    date: table.date,
+    grain: table.grain,
+    from: span && isoDay(span.from),
+    to: span && isoDay(span.to),
+    columns: table.columns.map((column) => profileColumn(column, unreadIn(table, column.name))),
+    leftOut: table.leftOut,
+    totalsRows: totalsRows(table),
+  };
+}
+
+const TOTALS_WORD = /^(?:grand |sub)?-?totals?\b|^sum(?:me|ma)?$|^gesamt/i;
+
+/** Lines of rows that look like totals among the data: a text cell says so. */
+function totalsRows(table: Table): number[] {
+  const lines: number[] = [];
+  for (const column of table.columns) {
+    if (column.kind !== 'text') continue;
+    const telling = new Set(column.members.flatMap((member, code) => (TOTALS_WORD.test(member) ? [code] : [])));
+    if (telling.size === 0) continue;
+    for (let row = 0; row < column.codes.length && lines.length < 1000; row++) {
+      if (telling.has(column.codes[row]!)) lines.push(lineOf(row, table.skipped));
+    }
+  }
+  return [...new Set(lines)].sort((a, b) => a - b);
+}
+
+function unreadIn(table: Table, column: string): number {
+  return table.leftOutCounts.reduce((sum, entry) => sum + (entry.column === column ? entry.count : 0), 0);
+}
+
+export function profileColumn(column: Column, unread: number): ColumnProfile {
+  const base = { name: column.name, type: column.kind, convention: column.convention, blank: column.blank - unread, unread };
+  switch (column.kind) {
+    case 'number': {
+      const { values, decimals } = column;
+      let lowest = Infinity;
+      let highest = -Infinity;
+      for (let i = 0; i < values.length; i++) {
+        const value = values[i]!;
+        if (value < lowest) lowest = value;
+        if (value > highest) highest = value;
+      }
+      const scale = power(decimals ?? 0);
+      const none = lowest === Infinity;
+      const sum = decimals === null ? total(values, null) : total(values, 0) / scale;
+      return {
+        ...base,
+        members: new Set(values).size - (column.blank > 0 ? 1 : 0),
+        lowest: none ? null : lowest / scale,
+        highest: none ? null : highest / scale,
+        ...(none ? {} : { sum }),
+      };
+    }
+    case 'date': {
+      const days = new Set(column.days);
+      days.delete(NO_DAY);
+      let lowest = Infinity;
+      let highest = -Infinity;
+      for (const day of days) {
+        lowest = Math.min(lowest, day);
+        highest = Math.max(highest, day);
+      }
+      const none = days.size === 0;
+      return { ...base, members: days.size, lowest: none ? null : isoDay(lowest), highest: none ? null : isoDay(highest) };
+    }
+    case 'text':
+    case 'yesno': {
+      const used = new Set(column.codes);
+      used.delete(0);
+      const names = column.kind === 'text' ? column.members.slice(1) : [...used].map((code) => column.members[code]!);
+      let [lowest, highest] = [names[0] ?? null, names[0] ?? null];
+      for (const name of names) {
+        if (name < lowest!) lowest = name;
+        if (name > highest!) highest = name;
+      }
+      return { ...base, members: used.size, lowest, highest };
+    }
+  }
+}

@@ -1,0 +1,91 @@
+import { endOf, isoDay, NO_DAY, readIsoDay, type Day, type FiscalCalendar, type Grain, type Span } from '../calendar';
+import { didYouMean, Problem } from '../problem';
+import { power } from '../number';
+import type { Column, Table } from './column';
+import { columnOf } from './column';
+import { grainOf, inDateOrder } from './grain';
+import type { ColumnWish, RawTable } from './readCsv';
+
+/** What a report says about a table beside its columns' types. */
+export interface TableWish {
+  readonly id: string;
+  readonly date?: string | null;
+  readonly grain?: Grain;
+  readonly columns?: readonly (ColumnWish & { readonly order?: readonly string[] })[];
+}
+
+/** A table from what was read: the date column, its grain, the declared orders. Throws when a named column is not there. */
+export function makeTable(raw: RawTable, wish: TableWish): Table {
+  const names = raw.columns.map(({ name }) => name);
+  for (const { name } of wish.columns ?? []) {
+    if (!names.includes(name)) throw unknownColumn(name, names, wish.id);
+  }
+  const dates = raw.columns.filter((column) => column.kind === 'date');
+  let date = wish.date === undefined ? dates[0] : dates.find(({ name }) => name === wish.date);
+  if (wish.date === null) date = undefined;
+  if (wish.date && !date) {
+    if (!names.includes(wish.date)) throw unknownColumn(wish.date, names, wish.id);
+    throw new Problem('not-a-date', `column “${wish.date}” does not hold dates`, { in: `table “${wish.id}”` }, 'give its pattern in “read”, or choose another column as “date”');
+  }
+  return {
+    id: wish.id,
+    rows: raw.rows,
+    columns: raw.columns,
+    date: date?.name ?? null,
+    grain: date ? (wish.grain ?? (date.grain === 'day' ? grainOf(date.days) : date.grain)) : null,
+    inDateOrder: date ? inDateOrder(date.days) : false,
+    leftOut: raw.leftOut,
+    leftOutCounts: raw.leftOutCounts,
+    skipped: raw.skipped,
+    orders: Object.fromEntries((wish.columns ?? []).flatMap((c) => (c.order ? [[c.name, c.order]] : []))),
+  };
+}
+
+export function unknownColumn(name: string, known: readonly string[], table: string): Problem {
+  return new Problem('unknown-column', `there is no column “${name}”`, { in: `table “${table}”` }, didYouMean(name, known, 'column'));
+}
+
+/**
+ * The first and the last day with data: rows with a date and, where the table has numbers, at least one number.
+ * A row that stands for a month reaches to that month's end. Null without such rows.
+ */
+export function knownSpan(table: Table, calendar: FiscalCalendar): Span | null {
+  const date = table.date === null ? undefined : columnOf(table, table.date);
+  if (date?.kind !== 'date') return null;
+  const numbers = table.columns.filter((column) => column.kind === 'number');
+  const needed = numbers.length > 0 && numbers.every(({ blank }) => blank > 0) ? numbers : [];
+  let from = Infinity;
+  let to = -Infinity;
+  for (let i = 0; i < date.days.length; i++) {
+    const day = date.days[i]!;
+    if (day === NO_DAY || (day >= from && day <= to)) continue;
+    if (needed.length > 0 && needed.every(({ values }) => Number.isNaN(values[i]!))) continue;
+    if (day < from) from = day;
+    if (day > to) to = day;
+  }
+  return from === Infinity ? null : { from, to: endOf(table.grain ?? 'day', to, calendar) };
+}
+
+/** The as-of day: the fixed one, or the last day with data. */
+export function asOfDay(setting: string, span: Span | null): Day {
+  if (setting !== 'auto') return readIsoDay(setting) ?? NO_DAY;
+  return span?.to ?? 0;
+}
+
+/** A cell as people write it, for grids and messages; empty for blank. */
+export function cellText(column: Column, row: number): string {
+  switch (column.kind) {
+    case 'text':
+    case 'yesno':
+      return column.members[column.codes[row]!]!;
+    case 'number': {
+      const value = column.values[row]!;
+      if (Number.isNaN(value)) return '';
+      return column.decimals ? (value / power(column.decimals)).toFixed(column.decimals) : String(value);
+    }
+    case 'date': {
+      const day = column.days[row]!;
+      return day === NO_DAY ? '' : column.grain === 'month' ? isoDay(day).slice(0, 7) : isoDay(day);
+    }
+  }
+}
