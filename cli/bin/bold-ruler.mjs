@@ -1,0 +1,30 @@
+#!/usr/bin/env node
+// Runs the command line. The bundle is made when it is missing or older than its source.
+import { existsSync, readdirSync, statSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+
+const bundle = fileURLToPath(new URL('../dist/main.mjs', import.meta.url));
+const sources = ['../src', '../../core/src'].map((path) => fileURLToPath(new URL(path, import.meta.url)));
+
+function newest(folder) {
+  return readdirSync(folder, { withFileTypes: true }).reduce((latest, entry) => {
+    const path = `${entry.parentPath ?? entry.path}/${entry.name}`;
+    return Math.max(latest, entry.isDirectory() ? newest(path) : statSync(path).mtimeMs);
+  }, 0);
+}
+
+if (!existsSync(bundle) || statSync(bundle).mtimeMs < Math.max(...sources.map(newest))) {
+  const { build } = await import('esbuild');
+  await build({
+    entryPoints: [fileURLToPath(new URL('../src/main.ts', import.meta.url))],
+    outfile: bundle,
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    target: 'node20',
+    logLevel: 'error',
+    banner: { js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);" },
+  });
+}
+const { main } = await import(bundle);
+process.exitCode = await main(process.argv.slice(2));

@@ -1,0 +1,114 @@
+import { basename, extname } from 'node:path';
+import { Command, CommanderError } from 'commander';
+import { drawFigure, answerFigure, figureNamed } from '@bold-ruler/core/figure';
+import { readBrief } from '@bold-ruler/core/brief';
+import { isProblem, Problem } from '@bold-ruler/core/problem';
+import { numbersCsv, numbersOf } from '@bold-ruler/core/query';
+import type { FigureEntry } from '@bold-ruler/core/report';
+import { writeSvg } from '@bold-ruler/core/scene';
+import { profileTable } from '@bold-ruler/core/table';
+import type { Workspace } from '@bold-ruler/core/workspace';
+import { openData, openReport, readTableFile } from './files';
+import { fieldsText } from './fieldsText';
+import { writeWhole } from './write';
+
+const DONE = 0;
+const WRONG = 1;
+const USAGE = 2;
+
+interface Common {
+  readonly data?: string;
+  readonly table: readonly string[];
+  readonly set: readonly string[];
+}
+
+const collect = (word: string, list: readonly string[]) => [...list, word];
+const json = (value: unknown) => process.stdout.write(`${JSON.stringify(value, null, 2)}\n`);
+
+/** The workspace and the figure that a command names: a report and a figure's id, or with --data a brief. */
+async function figureFor(first: string, second: string | undefined, options: Common): Promise<{ workspace: Workspace; figure: FigureEntry }> {
+  if (options.data !== undefined) {
+    if (second !== undefined) throw new Problem('usage', 'with --data there is one more word, the brief', undefined, 'put the brief in quotes');
+    const workspace = await openData(options.data, options.table, options.set);
+    readBrief(first, workspace.vocabulary);
+    return { workspace, figure: { id: 'brief', brief: first, look: {} } };
+  }
+  if (second === undefined) throw new Problem('usage', 'the figure’s id is missing', undefined, 'write REPORT FIGURE_ID, or --data FILE "BRIEF"');
+  if (options.table.length > 0) throw new Problem('usage', '--table goes with --data', undefined, 'a report names its own tables');
+  const workspace = await openReport(first, options.set);
+  return { workspace, figure: figureNamed(workspace.report, second) };
+}
+
+function program(): Command {
+  const command = new Command('bold-ruler')
+    .description('Performance figures from sales rows: numbers, pictures and what a file holds')
+    .exitOverride()
+    .showHelpAfterError(false)
+    .configureOutput({ writeErr: () => {} });
+
+  const withSource = (sub: Command) =>
+    sub
+      .argument('<report or brief>', 'a report file, or with --data a brief')
+      .argument('[figure]', 'the id of a figure of the report')
+      .option('--data <file>', 'a data file instead of a report; each number column c gives a measure c = sum(c)')
+      .option('--table <name=file>', 'a further table to hold against, with --data', collect, [])
+      .option('--set <path=value>', 'a setting of the report, such as calendar.fiscalYearStart=9', collect, []);
+
+  withSource(command.command('numbers').description('the numbers of a figure, as JSON'))
+    .option('--csv', 'as comma-separated values')
+    .action(async (first: string, second: string | undefined, options: Common & { csv?: true }) => {
+      const { workspace, figure } = await figureFor(first, second, options);
+      const numbers = numbersOf(await answerFigure(workspace.source, workspace.report, figure, workspace.vocabulary));
+      if (options.csv) process.stdout.write(numbersCsv(numbers));
+      else json(numbers);
+    });
+
+  withSource(command.command('draw').description('the picture of a figure'))
+    .requiredOption('-o, --out <file>', 'the file to write; its ending says what: .svg, or .json for the scene')
+    .action(async (first: string, second: string | undefined, options: Common & { out: string }) => {
+      const ending = extname(options.out).toLowerCase();
+      if (ending !== '.svg' && ending !== '.json') throw new Problem('usage', `“${options.out}” ends in neither .svg nor .json`, undefined, 'give the file one of these endings');
+      const { workspace, figure } = await figureFor(first, second, options);
+      const { scene } = await drawFigure(workspace.source, workspace.report, figure, workspace.vocabulary);
+      writeWhole(options.out, ending === '.svg' ? writeSvg(scene) : `${JSON.stringify(scene, null, 2)}\n`);
+      if (scene.dropped > 0) console.error(`${options.out}: ${scene.dropped} labels found no room and were left away`);
+    });
+
+  command
+    .command('fields')
+    .description('what a file holds: columns, types, members, dates, what could not be read')
+    .argument('<file>', 'a file of delimited text')
+    .option('--text', 'for people instead of JSON')
+    .action(async (file: string, options: { text?: true }) => {
+      const id = basename(file, extname(file));
+      const profile = profileTable(await readTableFile({ id, source: { file } }, file), basename(file));
+      if (options.text) process.stdout.write(fieldsText(profile));
+      else json(profile);
+    });
+  return command;
+}
+
+/** Runs the command line; the result is the exit code. Words go to standard error, rows to standard output. */
+export async function main(words: readonly string[]): Promise<number> {
+  const command = program();
+  try {
+    if (words.length === 0) {
+      process.stderr.write(command.helpInformation());
+      return USAGE;
+    }
+    await command.parseAsync([...words], { from: 'user' });
+    return DONE;
+  } catch (error) {
+    if (error instanceof CommanderError) {
+      if (error.exitCode === 0) return DONE;
+      console.error(`bold-ruler: ${error.message.replace(/^error: /, '')} — see bold-ruler --help`);
+      return USAGE;
+    }
+    if (isProblem(error)) {
+      console.error(`bold-ruler: ${error.message}`);
+      return error.code === 'usage' ? USAGE : WRONG;
+    }
+    console.error(`bold-ruler: something unforeseen went wrong (${error instanceof Error ? error.message : String(error)}) — please report it with the command you ran`);
+    return WRONG;
+  }
+}

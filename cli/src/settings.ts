@@ -1,0 +1,46 @@
+import { Problem } from '@bold-ruler/core/problem';
+import { checkReport, type Report } from '@bold-ruler/core/report';
+
+/**
+ * Changes a report by words such as `calendar.fiscalYearStart=9` or `measures.net sales.aim=cut`. A step of the path is a
+ * key, or in a list the id, the name or the place of an entry. Values are read as JSON where they are JSON, else as text.
+ */
+export function applySettings(report: Report, settings: readonly string[], file: string): Report {
+  if (settings.length === 0) return report;
+  const changed = structuredClone(report) as unknown as Record<string, unknown>;
+  for (const setting of settings) set(changed, setting);
+  return checkReport(changed, file);
+}
+
+function set(root: Record<string, unknown>, setting: string): void {
+  const at = setting.indexOf('=');
+  if (at < 1) throw new Problem('usage', `--set takes PATH=VALUE, not “${setting}”`, undefined, 'write for example --set calendar.fiscalYearStart=9');
+  const path = setting.slice(0, at).split('.');
+  let inside: unknown = root;
+  for (const step of path.slice(0, -1)) inside = enter(inside, step, setting);
+  const last = path[path.length - 1]!;
+  if (inside === null || typeof inside !== 'object' || Array.isArray(inside) || last === '__proto__') throw unknownPath(last, setting);
+  (inside as Record<string, unknown>)[last] = valueOf(setting.slice(at + 1));
+}
+
+function enter(value: unknown, step: string, setting: string): unknown {
+  const found = Array.isArray(value)
+    ? (value.find((item: { id?: unknown; name?: unknown }) => item.id === step || item.name === step) ?? (/^\d+$/.test(step) ? (value as unknown[])[Number(step)] : undefined))
+    : value !== null && typeof value === 'object' && Object.hasOwn(value, step)
+      ? (value as Record<string, unknown>)[step]
+      : undefined;
+  if (found === undefined) throw unknownPath(step, setting);
+  return found;
+}
+
+function unknownPath(step: string, setting: string): Problem {
+  return new Problem('unknown-setting', `the report has nothing called “${step}”`, { in: `--set ${setting}` }, 'a path is made of keys, and of ids or names in lists, as in measures.net.aim=cut');
+}
+
+function valueOf(text: string): unknown {
+  try {
+    return JSON.parse(text) as unknown;
+  } catch {
+    return text;
+  }
+}

@@ -1,0 +1,99 @@
+import { BAND_TINTS } from '../../highlight';
+import { listed, Problem } from '../../problem';
+import type { Cells } from '../../query';
+import type { Aim, Bands, Look } from '../../report';
+
+/** A stretch of a row's ruler, [from, to); tint 0 is the worst and darkest. */
+export interface Band {
+  readonly from: number;
+  readonly to: number;
+  readonly tint: string;
+  readonly name: string;
+}
+
+const FITTING: Record<Aim, readonly number[]> = { raise: [0.75, 0.9], cut: [1.25, 1.1], hold: [0.25, 0.1] };
+const NAMES: Readonly<Record<number, readonly string[]>> = {
+  2: ['short', 'in reach'],
+  3: ['far off', 'short', 'in reach'],
+  4: ['far off', 'short', 'near', 'in reach'],
+  5: ['far off', 'off', 'short', 'near', 'in reach'],
+};
+
+/** The bands a figure bears: those of its look, or where there is a benchmark three that fit the aim. Throws for edges in the wrong order. */
+export function bandsOf(cells: Cells, look: Look): Bands | null {
+  if (look.bands === null) return null;
+  if (look.bands === undefined) return cells.benchmarks ? { of: 'benchmark', edges: FITTING[cells.measure.aim] } : null;
+  if (look.bands.of === 'benchmark' && !cells.benchmarks) return null;
+  const rising = cells.measure.aim === 'raise';
+  const inOrder = look.bands.edges.every((edge, i, all) => i === 0 || (rising ? edge > all[i - 1]! : edge < all[i - 1]!));
+  if (!inOrder) {
+    throw new Problem('band-edges', `the band edges ${listed(look.bands.edges.map(String), 'and')} do not ${rising ? 'rise' : 'fall'}`, { in: 'bands of the figure' }, `“${cells.measure.name}” has the aim ${cells.measure.aim}, so put them in ${rising ? 'rising' : 'falling'} order, the worst first`);
+  }
+  return look.bands;
+}
+
+/** Name of a band from the worst, 0, to the best. */
+export function bandName(bands: Bands, index: number): string {
+  return bands.names?.[index] ?? NAMES[bands.edges.length + 1]![index]!;
+}
+
+/** What a band covers in words, from the worst to the best: `below 75% of plan`. */
+export function bandRange(bands: Bands, index: number, aim: Aim, benchmark: string, write: (value: number) => string): string {
+  const { edges } = bands;
+  const said = (edge: number) => (bands.of === 'benchmark' ? `${Math.round(edge * 1000) / 10}%` : write(edge));
+  const of = bands.of === 'benchmark' ? ` of ${benchmark}` : '';
+  const [before, after] = [edges[index - 1], edges[index]];
+  if (aim === 'hold') {
+    if (after !== undefined && before === undefined) return `more than ${said(after)}${of} away`;
+    return after === undefined ? `within ${said(before!)}${of}` : `within ${said(before!)}`;
+  }
+  const [below, above] = aim === 'raise' ? ['below', 'from'] : ['above', 'up to'];
+  if (before === undefined) return `${below} ${said(after!)}${of}`;
+  return after === undefined ? `${above} ${said(before)}` : aim === 'raise' ? `${said(before)} to ${said(after)}` : `${said(after)} to ${said(before)}`;
+}
+
+/** The value at which an edge of the bands stands for a row. `side` tells the two edges of `hold` apart. */
+function edgeValue(edge: number, bands: Bands, benchmark: number, aim: Aim, side: -1 | 1 = 1): number {
+  if (bands.of === 'fixed') return aim === 'hold' ? benchmark + side * edge : edge;
+  if (aim === 'hold') return benchmark + side * edge * Math.abs(benchmark);
+  return benchmark + (edge - 1) * Math.abs(benchmark);
+}
+
+/** All edges of a row as values, for the ruler. */
+export function edgeValues(bands: Bands, benchmark: number, aim: Aim): number[] {
+  const sides: (-1 | 1)[] = aim === 'hold' ? [-1, 1] : [1];
+  return bands.edges.flatMap((edge) => sides.map((side) => edgeValue(edge, bands, benchmark, aim, side))).filter((value) => !Number.isNaN(value));
+}
+
+/** The bands of one row: half-open stretches that cover the domain without gap. None where the benchmark they hang on is blank. */
+export function rowBands(bands: Bands, benchmark: number, aim: Aim, [low, high]: readonly [number, number]): Band[] {
+  const count = bands.edges.length + 1;
+  const tints = BAND_TINTS[count]!;
+  const at = (edge: number, side: -1 | 1 = 1) => edgeValue(edge, bands, benchmark, aim, side);
+  if (Number.isNaN(at(bands.edges[0]!))) return [];
+  const stretches: { from: number; to: number; index: number }[] = [];
+  const { edges } = bands;
+  if (aim === 'hold') {
+    // Outward from the benchmark: the best in the middle, each worse one on both sides.
+    for (let index = 0; index < count; index++) {
+      const outer = edges[index - 1];
+      const inner = edges[index];
+      if (inner === undefined) stretches.push({ from: at(outer!, -1), to: at(outer!, 1), index });
+      else {
+        stretches.push({ from: outer === undefined ? low : at(outer, -1), to: at(inner, -1), index });
+        stretches.push({ from: at(inner, 1), to: outer === undefined ? high : at(outer, 1), index });
+      }
+    }
+  } else {
+    for (let index = 0; index < count; index++) {
+      const worse = edges[index - 1];
+      const better = edges[index];
+      if (aim === 'raise') stretches.push({ from: worse === undefined ? low : at(worse), to: better === undefined ? high : at(better), index });
+      else stretches.push({ from: better === undefined ? low : at(better), to: worse === undefined ? high : at(worse), index });
+    }
+  }
+  return stretches
+    .map(({ from, to, index }) => ({ from: Math.max(low, from), to: Math.min(high, to), tint: tints[index]!, name: bandName(bands, index) }))
+    .filter(({ from, to }) => to > from)
+    .sort((a, b) => a.from - b.from);
+}

@@ -1,0 +1,24 @@
+import type { Form } from '../brief';
+import type { Highlight, Look, RulerEntry } from '../report';
+import type { Cells } from '../query';
+import type { Scene } from '../scene';
+
+/** All a form sees: cells, and how they are to look. It never touches rows. */
+export interface FigureRequest {
+  readonly cells: Cells;
+  readonly look: Look;
+  readonly highlight: Highlight;
+  /** The shared ruler the figure hangs on, with every value that other figures on it must show. */
+  readonly ruler: { readonly entry: RulerEntry; readonly values: readonly number[] } | null;
+  /** Files the numbers come from, for the caption. */
+  readonly sources: readonly string[];
+}
+
+export interface FormDefinition {
+  readonly form: Form;
+  /** What the form is for, in a few words. */
+  readonly purpose: string;
+  /** Every value the figure's ruler must show. */
+  rulerValues(cells: Cells, look: Look): number[];
+  draw(request: FigureRequest): Scene;
+}

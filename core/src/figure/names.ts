@@ -1,0 +1,55 @@
+import { sayPeriod, stepName, writtenDay } from '../calendar';
+import { writeNumber, writePercent, writingOf, type Writing } from '../format';
+import { standingAt, stepOfRow, type Cells } from '../query';
+import type { Aim } from '../report';
+
+export const BLANK_MEMBER = '(blank)';
+
+/** How a row is called: its members, its step, or the measure where it has neither. */
+export function rowName(cells: Cells, row: number): string {
+  const parts = cells.isRest[row] ? [cells.members[0]![row]!] : cells.members.map((list) => list[row] || BLANK_MEMBER);
+  if (cells.steps && cells.grain) parts.push(stepName(cells.grain, cells.steps[row]!, cells.calendar));
+  return parts.length === 0 ? cells.measure.name : parts.join(' · ');
+}
+
+/** The key of a row, for marks. */
+export function rowKey(cells: Cells, row: number): { key: Record<string, string | null>; step: string | null } {
+  return { key: Object.fromEntries(cells.fields.map((field, f) => [field, cells.members[f]![row] || null])), step: stepOfRow(cells, row) };
+}
+
+const STANDING_WORDS: Record<Aim, Record<'ahead' | 'level' | 'behind', string>> = {
+  raise: { ahead: 'ahead of', level: 'level with', behind: 'behind' },
+  cut: { ahead: 'better than', level: 'level with', behind: 'worse than' },
+  hold: { ahead: 'near', level: 'near', behind: 'away from' },
+};
+
+/** A row in words: value, benchmark, what was due, gap and standing. */
+export function rowWords(cells: Cells, row: number, writing: Writing = writingOf(cells)): string {
+  const write = (value: number) => writeNumber(value, writing);
+  const name = rowName(cells, row);
+  const actual = cells.actual[row]!;
+  const parts = [`${name}: ${Number.isNaN(actual) ? `no ${cells.measure.name}` : write(actual)}`];
+  if (cells.benchmarks && cells.benchmark) {
+    const benchmark = cells.benchmarks[row]!;
+    if (Number.isNaN(benchmark)) parts.push(`no ${cells.benchmark.name}`);
+    else {
+      parts.push(`${cells.benchmark.name} ${write(benchmark)}`);
+      const due = cells.due?.[row] ?? NaN;
+      if (!Number.isNaN(due)) parts.push(`due by ${writtenDay(cells.asOf)} ${write(due)}`);
+      const standing = standingAt(cells, row);
+      if (standing) {
+        const percent = cells.gapPercent![row]!;
+        const share = Number.isNaN(percent) ? '' : ` (${writePercent(percent)})`;
+        parts.push(`${writeNumber(cells.gap![row]!, writing, true)}${share}, ${STANDING_WORDS[cells.measure.aim][standing]} ${cells.benchmark.name}`);
+      }
+    }
+  }
+  return parts.join('; ');
+}
+
+/** The period in words, with what it is compared with. */
+export function periodWords(cells: Cells): string {
+  const period = sayPeriod(cells.brief.period, cells.period, cells.calendar);
+  const { benchmarkPeriod: before } = cells;
+  return before ? `${period}, compared with ${writtenDay(before.from)} – ${writtenDay(before.to)}` : period;
+}

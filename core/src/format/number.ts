@@ -1,0 +1,62 @@
+import { tidy } from '../number';
+import type { NumberFormat } from '../report';
+
+/** A number format with everything decided: what to divide by, how many decimals, what stands around the digits. */
+export interface Writing {
+  readonly divisor: number;
+  readonly decimals: number;
+  readonly before: string;
+  readonly after: string;
+}
+
+export const MINUS = '\u2212';
+/** What stands where there is no value. */
+export const BLANK = '–';
+
+const SYMBOLS: Readonly<Record<string, string>> = { EUR: '€', USD: '$', GBP: '£', JPY: '¥', CNY: '¥', INR: '₹', KRW: '₩' };
+const SCALES = { none: [1, ''], K: [1e3, 'K'], M: [1e6, 'M'], B: [1e9, 'B'] } as const;
+
+/** The scale that leaves at most four digits before the point. */
+function scaleFor(magnitude: number): keyof typeof SCALES {
+  return magnitude >= 1e9 ? 'B' : magnitude >= 1e6 ? 'M' : magnitude >= 1e4 ? 'K' : 'none';
+}
+
+/**
+ * Decides a format for numbers up to a magnitude, so that all numbers of a figure are written alike.
+ * Without given decimals, scaled numbers get as many as show three digits of the largest; plain ones show what they have, up to two.
+ */
+export function writingFor(format: NumberFormat, magnitude: number, decimalsHeld: number | null = 0): Writing {
+  if (format.style === 'percent') return { divisor: 0.01, decimals: format.decimals ?? 1, before: '', after: '%' };
+  const wanted = format.scale === undefined || format.scale === 'auto' ? scaleFor(magnitude) : format.scale;
+  const [divisor, letter] = SCALES[wanted];
+  const digits = Math.max(0, Math.floor(Math.log10(Math.max(1, magnitude / divisor))));
+  const automatic = wanted === 'none' ? (magnitude >= 100 ? 0 : Math.min(2, decimalsHeld ?? 2)) : Math.max(0, 2 - digits);
+  const symbol = format.style === 'currency' ? (SYMBOLS[format.currency ?? ''] ?? `${format.currency ?? ''}\u00a0`) : '';
+  return { divisor, decimals: format.decimals ?? automatic, before: symbol, after: `${letter}${format.unit ? `\u00a0${format.unit}` : ''}` };
+}
+
+/** `€1,234.5K`; a minus is a true minus, and `signed` shows a plus as well. Blank is an en dash. */
+export function writeNumber(value: number, { divisor, decimals, before, after }: Writing, signed = false): string {
+  if (Number.isNaN(value)) return BLANK;
+  const digits = fixed(Math.abs(tidy(value / divisor)), decimals);
+  const isZero = /^[0.,]+$/.test(digits);
+  const sign = isZero ? (signed ? '±' : '') : value < 0 ? MINUS : signed ? '+' : '';
+  return `${sign}${before}${digits}${after}`;
+}
+
+/** A share as a percentage: `12.4%`; signed with plus and minus. */
+export function writePercent(share: number, decimals = 1, signed = true): string {
+  return writeNumber(share, { divisor: 0.01, decimals, before: '', after: '%' }, signed);
+}
+
+/** Digits with a point and grouped thousands, halves rounded away from zero, the same in every engine. */
+function fixed(value: number, decimals: number): string {
+  const scale = 10 ** decimals;
+  const scaled = tidy(value * scale);
+  // Beyond 2⁵³ there are no decimals left to round.
+  const whole = scaled < 2 ** 53 ? Math.round(scaled) : scaled;
+  const digits = BigInt(Math.round(whole)).toString().padStart(decimals + 1, '0');
+  const integer = decimals > 0 ? digits.slice(0, -decimals) : digits;
+  const grouped = integer.replace(/\B(?=(\d{3})+$)/g, ',');
+  return decimals > 0 ? `${grouped}.${digits.slice(-decimals)}` : grouped;
+}

@@ -1,0 +1,129 @@
+import { sayPeriod, writtenDay } from '../calendar';
+import { didYouMean, Problem } from '../problem';
+import { standingAt, type Cells } from '../query';
+import { BLANK, writeNumber, writePercent, writingFor, type Writing } from './number';
+
+/** The writing of a figure's numbers: one for all of them. */
+export function writingOf(cells: Cells): Writing {
+  let magnitude = 0;
+  for (const list of [cells.actual, cells.benchmarks]) {
+    for (const value of list ?? []) if (Math.abs(value) > magnitude) magnitude = Math.abs(value);
+  }
+  if (cells.view.kind === 'share') return writingFor({ style: 'percent' }, 1);
+  return writingFor(cells.measure.format, magnitude, cells.decimals);
+}
+
+/** The names a title may use in braces. */
+export const TITLE_NAMES = [
+  'measure',
+  'actual',
+  'benchmark',
+  'benchmark value',
+  'gap',
+  'gap %',
+  'period',
+  'as of',
+  'members',
+  'ahead',
+  'level',
+  'behind',
+  'first',
+  'last',
+] as const;
+type TitleName = (typeof TITLE_NAMES)[number];
+
+/**
+ * A title from its template: names in braces become values, and `{ahead of|level with|behind}` chooses by the standing of
+ * the whole (two alternatives: ahead or level, and behind). Gaps stand without sign. What is blank shows as a dash.
+ * Throws a `Problem` for a name that does not exist.
+ */
+export function liveTitle(template: string, cells: Cells): string {
+  const text = template.replace(/\{([^{}]*)\}/g, (whole, inner: string, offset: number) => {
+    if (inner.includes('|')) return choose(inner.split('|'), cells);
+    const name = inner.trim() as TitleName;
+    if (!TITLE_NAMES.includes(name)) {
+      throw new Problem('unknown-title-name', `a title has no value “${inner}”`, { in: `title “${template}”`, span: [offset, offset + whole.length] }, didYouMean(inner, TITLE_NAMES, 'value'));
+    }
+    return titleValue(name, cells);
+  });
+  return text.charAt(0).toUpperCase() + text.slice(1);
+}
+
+function choose(words: readonly string[], { total }: Cells): string {
+  const [ahead = '', second = '', third] = words;
+  const [level, behind] = third === undefined ? [ahead, second] : [second, third];
+  switch (total.standing) {
+    case 'ahead':
+      return ahead;
+    case 'level':
+      return level;
+    case 'behind':
+      return behind;
+    case null:
+      return BLANK;
+  }
+}
+
+function titleValue(name: TitleName, cells: Cells): string {
+  const { total, measure, period } = cells;
+  const write = (value: number) => {
+    const magnitude = Math.max(Math.abs(total.actual) || 0, Math.abs(total.benchmark) || 0);
+    return writeNumber(value, cells.view.kind === 'share' ? writingFor({ style: 'percent' }, 1) : writingFor(measure.format, magnitude, cells.decimals));
+  };
+  switch (name) {
+    case 'measure':
+      return measure.name;
+    case 'actual':
+      return write(total.actual);
+    case 'benchmark':
+      return cells.benchmark?.name ?? BLANK;
+    case 'benchmark value':
+      return write(total.benchmark);
+    case 'gap':
+      return write(Math.abs(total.gap));
+    case 'gap %':
+      return writePercent(Math.abs(total.gapPercent), 1, false);
+    case 'period':
+      return sayPeriod(cells.brief.period, period, cells.calendar);
+    case 'as of':
+      return writtenDay(cells.asOf);
+    case 'members':
+      return String(cells.count);
+    case 'ahead':
+    case 'level':
+    case 'behind':
+      return String(countStanding(cells, name));
+    case 'first':
+      return memberName(cells, 0);
+    case 'last':
+      return memberName(cells, cells.count - 1);
+  }
+}
+
+function countStanding(cells: Cells, standing: 'ahead' | 'level' | 'behind'): number {
+  let count = 0;
+  for (let i = 0; i < cells.count; i++) if (standingAt(cells, i) === standing) count++;
+  return count;
+}
+
+function memberName(cells: Cells, row: number): string {
+  return cells.count === 0 ? BLANK : cells.members.map((list) => list[row] || '(blank)').join(' · ');
+}
+
+/** The sentence a figure bears when its look gives none: what stands where, and how many are behind. */
+export function fittingTitle(cells: Cells): string {
+  const { measure, benchmark, fields, total, count } = cells;
+  const of = fields.length > 0 ? fields.join(' and ') : '';
+  if (count === 0) return '{measure}: no rows in {period}';
+  const name = cells.view.kind === 'plain' ? '{measure}' : `${cells.text.split(' by ')[0]!}`;
+  if (!benchmark) return of ? `${name} by ${of}: {actual} together` : `${name}: {actual}`;
+  const words = { raise: '{ahead of|level with|behind}', cut: '{better than|level with|worse than}', hold: '{near|near|away from}' }[measure.aim];
+  const head = Number.isNaN(total.gap)
+    ? `${name} by ${of || 'step'} against {benchmark}`
+    : total.standing === 'level'
+      ? `${name} {actual}, level with {benchmark}`
+      : `${name} {actual}, {gap} ({gap %}) ${words} {benchmark}`;
+  if (!of || count < 2) return head;
+  const behind = countStanding(cells, 'behind');
+  return behind === 0 ? `${head}; none of {members} behind` : `${head}; {behind} of {members} behind`;
+}

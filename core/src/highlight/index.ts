@@ -1,0 +1,2 @@
+export * from './palette';
+export * from './standing';

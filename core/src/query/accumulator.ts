@@ -1,0 +1,210 @@
+import type { Aggregate } from '../measure';
+import { power, tidy } from '../number';
+import { columnOf, type Table } from '../table';
+import { computed, type Computed } from './derived';
+import { addAll, addCompensated, addExact, addFilled, addFilledPicked, addMoments, keepExtreme, laned, lanes, newBlock, pick, type Block } from './kernels';
+
+/** Gathers one aggregate over the rows of a scan, group by group. */
+export interface Accumulator {
+  grow(groups: number): void;
+  take(block: Block): void;
+  /** Where this is a sum of a column without blanks: the column and the sums, for the kernels that count and add in one go. */
+  readonly filledSum?: { readonly values: Float64Array; sums(): Float64Array };
+  /** Adds consecutive rows to the only group, without a block; false when this aggregate needs to see rows one by one. */
+  takeRange?(from: number, to: number): boolean;
+  /** Value of a group that has rows; scaled where decimals are known. */
+  result(group: number, rows: number): number;
+  readonly decimals: number | null;
+}
+
+function grown(array: Float64Array, groups: number, fill = 0): Float64Array {
+  if (array.length >= groups) return array;
+  const next = new Float64Array(groups);
+  if (fill !== 0) next.fill(fill);
+  next.set(array);
+  return next;
+}
+
+const NONE: Float64Array = new Float64Array(0);
+
+/** The accumulator of an aggregate over a table, its `filter (where …)` applied. */
+export function accumulatorFor(table: Table, aggregate: Aggregate): Accumulator {
+  const inner = plainAccumulator(table, aggregate);
+  if (!aggregate.filter) return inner;
+  // `filter (where …)`: only rows for which it is true are handed on.
+  const mask = computed(table, aggregate.filter).values;
+  const left = newBlock();
+  let counts = NONE;
+  return {
+    decimals: inner.decimals,
+    grow(groups) {
+      counts = grown(counts, groups);
+      inner.grow(groups);
+    },
+    take(block) {
+      const { rows, groups, n } = pick(block);
+      left.n = 0;
+      left.dense = false;
+      for (let i = 0; i < n; i++) {
+        if (mask[rows[i]!] !== 1) continue;
+        left.rows[left.n] = rows[i]!;
+        left.groups[left.n] = groups[i]!;
+        counts[groups[i]!]!++;
+        left.n++;
+      }
+      inner.take(left);
+    },
+    result: (group) => inner.result(group, counts[group]!),
+  };
+}
+
+function plainAccumulator(table: Table, aggregate: Aggregate): Accumulator {
+  if (aggregate.of === null) return { decimals: 0, grow: () => {}, take: () => {}, takeRange: () => true, result: (_, rows) => rows };
+  const argument = computed(table, aggregate.of);
+  if (aggregate.distinct) return distinctAccumulator(argument, aggregate, table);
+  switch (aggregate.fn) {
+    case 'sum':
+      return sumAccumulator(argument, (sum) => sum, argument.decimals);
+    case 'avg': {
+      const scale = power(argument.decimals ?? 0);
+      return sumAccumulator(argument, (sum, count) => sum / count / scale, null);
+    }
+    case 'count':
+      return sumAccumulator({ ...argument, decimals: 0 }, (_, count) => count, 0, true);
+    case 'min':
+      return extremeAccumulator(argument, 1);
+    case 'max':
+      return extremeAccumulator(argument, -1);
+    case 'stddev_samp':
+      return deviationAccumulator(argument);
+    case 'percentile_cont':
+      return percentileAccumulator(argument, aggregate.p ?? 0.5);
+  }
+}
+
+/** Sums and counts, from which sum, avg and count follow. A count of no values is 0, everything else of none is blank. */
+function sumAccumulator({ values, decimals, blanks }: Computed, finish: (sum: number, count: number) => number, resultDecimals: number | null, emptyIsZero = false): Accumulator {
+  let sums = NONE;
+  let lost = NONE;
+  let counts = NONE;
+  let size = 0;
+  const exact = decimals !== null;
+  const counted = blanks || !exact;
+  return {
+    decimals: resultDecimals,
+    ...(counted ? {} : { filledSum: { values, sums: () => sums } }),
+    grow(groups) {
+      size = groups;
+      // Only the laned kernels spread a group over several sums; the number of groups is then known from the start.
+      sums = grown(sums, counted ? groups : lanes(groups));
+      if (!exact) lost = grown(lost, groups);
+      if (counted) counts = grown(counts, groups);
+    },
+    take(block) {
+      if (!exact) addCompensated(values, pick(block), sums, lost, counts);
+      else if (blanks) addExact(values, pick(block), sums, counts);
+      else if (block.dense) addFilled(values, block, size, sums);
+      else addFilledPicked(values, block, size, sums);
+    },
+    takeRange(from, to) {
+      if (counted) return false;
+      sums[0]! += addAll(values, from, to);
+      return true;
+    },
+    result(group, rows) {
+      const count = counted ? counts[group]! : rows;
+      if (count === 0) return emptyIsZero ? 0 : NaN;
+      if (counted) return finish(exact ? sums[group]! : tidy(sums[group]! + lost[group]!), count);
+      return finish(laned(sums, group, size), count);
+    },
+  };
+}
+
+function extremeAccumulator({ values, decimals }: Computed, sign: 1 | -1): Accumulator {
+  let best = NONE;
+  return {
+    decimals,
+    grow: (groups) => (best = grown(best, groups, sign * Infinity)),
+    take: (block) => keepExtreme(values, sign, pick(block), best),
+    result: (group) => (Number.isFinite(best[group]!) ? best[group]! : NaN),
+  };
+}
+
+function deviationAccumulator({ values, decimals }: Computed): Accumulator {
+  let means = NONE;
+  let squares = NONE;
+  let counts = NONE;
+  const scale = power(decimals ?? 0);
+  return {
+    decimals: null,
+    grow(groups) {
+      means = grown(means, groups);
+      squares = grown(squares, groups);
+      counts = grown(counts, groups);
+    },
+    take: (block) => addMoments(values, pick(block), means, squares, counts),
+    result: (group) => (counts[group]! < 2 ? NaN : Math.sqrt(squares[group]! / (counts[group]! - 1)) / scale),
+  };
+}
+
+/** Values of each group, kept until the end: for percentiles. SQL interpolates between neighbours. */
+function percentileAccumulator({ values, decimals }: Computed, p: number): Accumulator {
+  const kept = new Map<number, number[]>();
+  const scale = power(decimals ?? 0);
+  return {
+    decimals: null,
+    grow: () => {},
+    take(block) {
+      const { rows, groups, n } = pick(block);
+      for (let i = 0; i < n; i++) {
+        const value = values[rows[i]!]!;
+        if (Number.isNaN(value)) continue;
+        const list = kept.get(groups[i]!);
+        if (list) list.push(value);
+        else kept.set(groups[i]!, [value]);
+      }
+    },
+    result(group) {
+      const sorted = kept.get(group)?.sort((a, b) => a - b);
+      return sorted ? percentile(sorted, p) / scale : NaN;
+    },
+  };
+}
+
+/** SQL's `percentile_cont` of sorted values: linear between the two neighbours of place p · (n − 1). */
+export function percentile(sorted: readonly number[], p: number): number {
+  const place = Math.min(Math.max(p, 0), 1) * (sorted.length - 1);
+  const low = Math.floor(place);
+  const below = sorted[low]!;
+  const above = sorted[Math.min(low + 1, sorted.length - 1)]!;
+  return below + (above - below) * (place - low);
+}
+
+function distinctAccumulator(argument: Computed, aggregate: Aggregate, table: Table): Accumulator {
+  const column = aggregate.of?.kind === 'column' ? columnOf(table, aggregate.of.name) : undefined;
+  // Texts are told apart by their codes, everything else by its value.
+  const values = column?.kind === 'text' ? Float64Array.from(column.codes, (code) => (code === 0 ? NaN : code)) : argument.values;
+  const decimals = column?.kind === 'text' ? 0 : argument.decimals;
+  const kept = new Map<number, Set<number>>();
+  return {
+    decimals: aggregate.fn === 'count' ? 0 : aggregate.fn === 'sum' ? decimals : null,
+    grow: () => {},
+    take(block) {
+      const { rows, groups, n } = pick(block);
+      for (let i = 0; i < n; i++) {
+        const value = values[rows[i]!]!;
+        if (Number.isNaN(value)) continue;
+        const set = kept.get(groups[i]!);
+        if (set) set.add(value);
+        else kept.set(groups[i]!, new Set([value]));
+      }
+    },
+    result(group) {
+      const set = kept.get(group);
+      if (aggregate.fn === 'count') return set?.size ?? 0;
+      if (!set) return NaN;
+      const sum = [...set].reduce((a, b) => a + b, 0);
+      return aggregate.fn === 'sum' ? sum : sum / set.size / power(decimals ?? 0);
+    },
+  };
+}

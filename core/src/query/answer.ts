@@ -1,0 +1,94 @@
+import type { Brief, Vocabulary } from '../brief';
+import { endOf, isoDay, stepsWithin, type Period } from '../calendar';
+import { Problem } from '../problem';
+import type { Benchmark, Report } from '../report';
+import type { Asked } from './benchmark/asked';
+import { benchmarkValues, isLikeForLike } from './benchmark/benchmark';
+import type { Cells } from './cells';
+import { actualSpan, benchmarkNamed, contextFor, note, type Context } from './context';
+import { chosenMembers, membersOf, type Whole } from './members';
+import { furtherViews, pack } from './pack';
+import type { Source } from './query';
+import { fromEntries, only, valuesOf, wholeOf, type Values } from './values';
+
+/**
+ * Answers a brief: groups, filters and aggregates rows, holds them against the benchmark, applies the view and the
+ * selection. Throws a `Problem` where the brief, the report and the data do not fit together.
+ */
+export async function answerBrief(source: Source, report: Report, brief: Brief, vocabulary: Vocabulary): Promise<Cells> {
+  const context = contextFor(source, report, brief, vocabulary);
+  refuseWhatCannotBe(context);
+  const { of } = context;
+  const shape = { by: brief.by, grain: brief.grain, span: actualSpan(context), where: brief.only };
+  const actual = await valuesOf(source, of, shape);
+  const wholeValues = of.additive ? wholeOf(actual) : await valuesOf(source, of, { ...shape, by: [], grain: null });
+  const benchmark = brief.against === null ? null : benchmarkNamed(report, brief.against);
+  const held = benchmark && (await benchmarkValues(context, benchmark, asked(context, actual)));
+  const due = benchmark && (await dueValues(context, benchmark, asked(context, actual)));
+  const whole = await wholeComparison(context, benchmark, wholeValues);
+
+  const steps = brief.grain ? stepsWithin(brief.grain, context.period, context.calendar) : [null];
+  const everyone = await membersOf(context, steps, { actual, held, due }, benchmark);
+  const chosen = await chosenMembers(context, everyone, whole, steps, { actual, held, due });
+  reportGaps(context, benchmark, actual);
+  return pack(context, benchmark, held, steps, everyone, chosen, whole, actual, await furtherViews(context, chosen, steps));
+}
+
+function asked({ brief, period }: Context, actual: Values): Asked {
+  return { by: brief.by, grain: brief.grain, period, actual };
+}
+
+const FINENESS = { day: 0, week: 1, month: 2, quarter: 3, year: 4 } as const;
+
+function refuseWhatCannotBe({ brief, of, measure }: Context): void {
+  const { table } = of;
+  if ((brief.grain || brief.period.kind !== 'all time') && table.date === null) {
+    throw new Problem('no-date', `measure “${measure.name}” reads table “${table.id}”, which has no date column`, { in: 'brief' }, 'leave out “during” and “each”, or name its date column in the report');
+  }
+  if (brief.grain && table.grain && FINENESS[brief.grain] < FINENESS[table.grain]) {
+    throw new Problem('grain-too-fine', `“${measure.name}” is known for each ${table.grain} only, not for each ${brief.grain}`, { in: 'brief' }, `ask for each ${table.grain}`);
+  }
+  for (const view of brief.views) {
+    if ((view.kind === 'change' || view.kind === 'smoothed') && !brief.grain) {
+      throw new Problem('view-needs-grain', `“${view.kind === 'change' ? 'change in' : 'smoothed'}” compares steps in time, and the brief has none`, { in: 'brief' }, 'add a grain, such as “each month”');
+    }
+    if ((view.kind === 'cumulative' || view.kind === 'share') && !of.additive) {
+      throw new Problem('not-additive', `“${view.measure}” does not add up over rows, so there is no ${view.kind === 'share' ? 'share of it' : 'running sum of it'}`, { in: 'brief' }, 'use a measure that is a sum or a count');
+    }
+  }
+}
+
+async function wholeComparison(context: Context, benchmark: Benchmark | null, values: Values): Promise<Whole> {
+  const ask = { by: [], grain: null, period: context.period, actual: values };
+  const held = benchmark && (await benchmarkValues(context, benchmark, ask));
+  const due = benchmark && (await dueValues(context, benchmark, ask));
+  return {
+    actual: only(values),
+    rows: values.at.get('')?.rows ?? 0,
+    benchmark: held ? only(held.values) : NaN,
+    due: due ? only(due) : NaN,
+  };
+}
+
+/** What of the benchmark is due by the as-of date; null where the period is over or the benchmark is cut there anyway. */
+async function dueValues(context: Context, benchmark: Benchmark, ask: Asked): Promise<Values | null> {
+  const { period, asOf, brief, calendar } = context;
+  if (!period.partial || period.from > asOf || isLikeForLike(context, benchmark)) return null;
+  const toDate: Period = { ...period, to: asOf, partial: false, whole: false };
+  const checks = context.checks.length;
+  const { values } = await benchmarkValues(context, benchmark, { ...ask, period: toDate });
+  // How a target was cut is told once, for the benchmark itself.
+  if (brief.grain) context.checks.length = checks;
+  if (!ask.grain) return values;
+  const running = [...values.at.values()].filter(({ step }) => endOf(ask.grain!, step!, calendar) > asOf);
+  return fromEntries(running, values.decimals);
+}
+
+/** Checks that follow from the period and the rows left out. */
+function reportGaps(context: Context, benchmark: Benchmark | null, actual: Values): void {
+  const { period, asOf, of } = context;
+  if (benchmark && period.partial && period.from <= asOf && !isLikeForLike(context, benchmark)) {
+    note(context, 'part-period-against-whole', 'warning', `the period runs to ${isoDay(period.to)} and actuals only to ${isoDay(asOf)}: gaps are to the whole ${benchmark.name}, and what was due by then is shown beside it`);
+  }
+  if (actual.undated > 0) note(context, 'rows-without-date', 'warning', `${actual.undated} rows of “${of.table.id}” have no date and are not in the period`);
+}

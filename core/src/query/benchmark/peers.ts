@@ -1,0 +1,38 @@
+import { tidy, total } from '../../number';
+import type { Benchmark } from '../../report';
+import { percentile } from '../accumulator';
+import { fromEntries, type Values } from '../values';
+import type { Asked } from './asked';
+
+/** Mean, median, lowest, highest or a percentile of the members shown, in each step by itself. The whole has no peers. */
+export function peerValues(benchmark: Benchmark & { kind: 'peers' }, { by, actual }: Asked): Values {
+  if (by.length === 0) return fromEntries([], null);
+  const bySteps = new Map<number | null, number[]>();
+  for (const { step, value } of actual.at.values()) {
+    if (Number.isNaN(value)) continue;
+    const list = bySteps.get(step);
+    if (list) list.push(value);
+    else bySteps.set(step, [value]);
+  }
+  const statistics = new Map([...bySteps].map(([step, values]) => [step, statistic(benchmark, values.sort((a, b) => a - b), actual.decimals)]));
+  const keepsDecimals = benchmark.statistic === 'lowest' || benchmark.statistic === 'highest';
+  return fromEntries(
+    [...actual.at.values()].map((entry) => ({ ...entry, rows: 0, value: statistics.get(entry.step) ?? NaN })),
+    keepsDecimals ? actual.decimals : null,
+  );
+}
+
+function statistic(benchmark: Benchmark & { kind: 'peers' }, sorted: readonly number[], decimals: Values['decimals']): number {
+  switch (benchmark.statistic) {
+    case 'mean':
+      return tidy(total(sorted, decimals) / sorted.length);
+    case 'median':
+      return tidy(percentile(sorted, 0.5));
+    case 'lowest':
+      return sorted[0]!;
+    case 'highest':
+      return sorted[sorted.length - 1]!;
+    case 'percentile':
+      return tidy(percentile(sorted, (benchmark.percentile ?? 50) / 100));
+  }
+}

@@ -1,0 +1,72 @@
+import { isoDay, readIsoDay, shiftBack, shiftStep, spanOf, step as stepOn, stepsWithin, type Day, type Span } from '../../calendar';
+import { Problem } from '../../problem';
+import type { Benchmark } from '../../report';
+import { note, type Context } from '../context';
+import { fromEntries, valuesOf, type Entry } from '../values';
+import type { Asked, Held } from './asked';
+
+/** The same measure in another period, like for like: cut at the same elapsed point while the current period runs. */
+export async function periodValues(context: Context, benchmark: Benchmark & { kind: 'period' }, asked: Asked): Promise<Held> {
+  const { source, of, asOf, brief, period } = context;
+  const at = (span: Span) => valuesOf(source, of, { by: asked.by, grain: null, span, where: brief.only });
+  if (context.allTime && !benchmark.range) {
+    throw new Problem('no-period-before', `“${benchmark.name}” needs a period to go back from, and all time has none before it`, { in: 'brief' }, 'add a period, such as “during year to date”');
+  }
+  if (benchmark.range) {
+    if (asked.grain) throw new Problem('range-over-time', `“${benchmark.name}” is one fixed range and cannot be held against each ${asked.grain}`, { in: 'brief' }, 'leave out “each”, or use a benchmark some years or periods back');
+    const range = { from: readIsoDay(benchmark.range.from)!, to: readIsoDay(benchmark.range.to)! };
+    return { values: await at(range), span: range };
+  }
+  const back = benchmark.back ?? { periods: 1 };
+  const align = benchmark.align ?? 'date';
+  let span = shiftBack(period, back, align, asOf);
+  if (benchmark.activeDays && 'periods' in back && period.from === period.to && !asked.grain) {
+    const day = await activeDayBefore(context, period.from, back.periods);
+    if (day === null) return { values: fromEntries([], of.additive ? 0 : null), span: null };
+    span = { from: day, to: day };
+  }
+  if (!asked.grain) return { values: await at(span), span };
+  return { values: await stepValues(context, asked, back, align), span };
+}
+
+/** The k-th day before one that has rows. */
+async function activeDayBefore({ source, of, brief, known }: Context, day: Day, k: number): Promise<Day | null> {
+  const values = await valuesOf(source, of, { by: [], grain: 'day', span: { from: known.from, to: day - 1 }, where: brief.only });
+  const days = [...values.at.values()].map(({ step }) => step!).sort((a, b) => b - a);
+  return days[k - 1] ?? null;
+}
+
+/**
+ * For each step the span it is compared with. Steps whose span is again a whole period of the grain are answered by one
+ * query together; one that is cut, or that does not fall on a period, has a query of its own.
+ */
+async function stepValues(context: Context, asked: Asked, back: Parameters<typeof shiftStep>[2], align: 'date' | 'weekday') {
+  const { source, of, brief, calendar, asOf } = context;
+  const grain = asked.grain!;
+  const current = stepsWithin(grain, asked.period, calendar).filter((start) => start <= asOf);
+  const spans = current.map((start) => ({ start, span: shiftStep(grain, start, back, align, asOf) }));
+  const isWhole = ({ span }: { span: Span }) => {
+    const period = spanOf(grain, span.from, calendar);
+    return period.from === span.from && period.to === span.to;
+  };
+  const whole = spans.filter(isWhole);
+  const entries: Entry[] = [];
+  let decimals = of.additive ? 0 : null;
+  if (whole.length > 0) {
+    const from = Math.min(...whole.map(({ span }) => span.from));
+    const to = Math.max(...whole.map(({ span }) => span.to));
+    const values = await valuesOf(source, of, { by: asked.by, grain, span: { from, to }, where: brief.only });
+    decimals = values.decimals;
+    // 28 and 29 February may both look back to the same day.
+    for (const { start, span } of whole) {
+      for (const entry of values.at.values()) if (entry.step === span.from) entries.push({ ...entry, step: start });
+    }
+  }
+  for (const { start, span } of spans.filter((item) => !isWhole(item))) {
+    const values = await valuesOf(source, of, { by: asked.by, grain: null, span, where: brief.only });
+    decimals = values.decimals;
+    for (const entry of values.at.values()) entries.push({ ...entry, step: start });
+    if (stepOn(grain, start, 1) - 1 > asOf) note(context, 'like-for-like', 'note', `the ${grain} that is running is compared with ${isoDay(span.from)} to ${isoDay(span.to)}`);
+  }
+  return fromEntries(entries, decimals);
+}

@@ -1,0 +1,76 @@
+import type { Brief, View } from '../brief';
+import type { Day, FiscalCalendar, Grain, Period, Span } from '../calendar';
+import type { Decimals } from '../number';
+import type { Benchmark, Measure } from '../report';
+
+/** 0 stands for none. */
+export const STANDINGS = ['ahead', 'level', 'behind'] as const;
+export type Standing = (typeof STANDINGS)[number];
+
+export type CellState = 'actual' | 'forecast' | 'blank';
+
+export interface Check {
+  readonly code: string;
+  readonly severity: 'error' | 'warning' | 'note';
+  readonly text: string;
+}
+
+/** One comparison: the numbers of a row or of the whole. Blank is NaN. */
+export interface Comparison {
+  readonly actual: number;
+  readonly benchmark: number;
+  readonly due: number;
+  readonly gap: number;
+  readonly gapPercent: number;
+  readonly standing: Standing | null;
+}
+
+/** The result of a figure's query, in typed arrays of one length: all a form sees. Blank numbers are NaN. */
+export interface Cells {
+  readonly brief: Brief;
+  /** The canonical brief. */
+  readonly text: string;
+  readonly view: View;
+  readonly measure: Measure;
+  readonly benchmark: Benchmark | null;
+  readonly calendar: FiscalCalendar;
+  readonly asOf: Day;
+  readonly period: Period;
+  /** The span compared with, for benchmarks that are another period. */
+  readonly benchmarkPeriod: Span | null;
+  readonly fields: readonly string[];
+  readonly grain: Grain | null;
+  readonly count: number;
+  /** For each field the member of each row; blank is ''. */
+  readonly members: readonly (readonly string[])[];
+  /** First day of each row's step. */
+  readonly steps: Int32Array | null;
+  /** 1 for “the rest”. */
+  readonly isRest: Uint8Array;
+  readonly actual: Float64Array;
+  readonly benchmarks: Float64Array | null;
+  readonly due: Float64Array | null;
+  readonly gap: Float64Array | null;
+  readonly gapPercent: Float64Array | null;
+  /** 1 + place in `STANDINGS`. */
+  readonly standing: Uint8Array | null;
+  readonly rank: Float64Array | null;
+  readonly share: Float64Array | null;
+  readonly state: readonly CellState[];
+  /** Rows of the table behind each cell. */
+  readonly rows: Float64Array;
+  /** Further views, where a brief has several: one array each, the first view's among them. */
+  readonly values: readonly { readonly view: View; readonly measure: Measure; readonly of: Float64Array; readonly total: number }[];
+  readonly total: Comparison & { readonly rows: number };
+  readonly decimals: Decimals;
+  readonly leftOut: readonly { readonly reason: string; readonly rows: number }[];
+  readonly checks: readonly Check[];
+}
+
+export function standingAt(cells: Cells, row: number): Standing | null {
+  const code = cells.standing?.[row] ?? 0;
+  return code === 0 ? null : STANDINGS[code - 1]!;
+}
+
+/** How a row is called: its members, or its step where it has none. */
+export const THE_REST = 'the rest';

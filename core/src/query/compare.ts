@@ -1,0 +1,25 @@
+import { difference, finer, tidy, type Decimals } from '../number';
+import type { Aim } from '../report';
+import type { Standing } from './cells';
+
+/** actual − benchmark, exact where both are; blank where either is. */
+export function gapOf(actual: number, benchmark: number, a: Decimals, b: Decimals): number {
+  return difference(actual, benchmark, finer(a, b));
+}
+
+/** gap ÷ |benchmark|; blank where the benchmark is 0 or blank. */
+export function gapPercentOf(gap: number, benchmark: number): number {
+  return benchmark === 0 ? NaN : tidy(gap / Math.abs(benchmark));
+}
+
+/**
+ * The gap read with the aim: `raise` is ahead above the benchmark, `cut` below it, `hold` is level near it and behind away
+ * from it. Within `tolerance` · |benchmark| it is level. Null where there is no gap.
+ */
+export function standingOf(gap: number, benchmark: number, aim: Aim, tolerance: number): Standing | null {
+  if (Number.isNaN(gap)) return null;
+  const within = tidy(tolerance * Math.abs(benchmark));
+  if (Math.abs(gap) <= within) return 'level';
+  if (aim === 'hold') return 'behind';
+  return gap > 0 === (aim === 'raise') ? 'ahead' : 'behind';
+}

@@ -1,0 +1,100 @@
+import { writeBrief, type Brief, type Condition, type Vocabulary } from '../brief';
+import { resolvePeriod, type Day, type FiscalCalendar, type Period, type Span } from '../calendar';
+import { checkExpression, isAdditive, readExpression, type Expression } from '../measure';
+import { didYouMean, isProblem, Problem } from '../problem';
+import { benchmarksOf, type Benchmark, type Measure, type Report } from '../report';
+import { asOfDay } from '../table';
+import type { Check } from './cells';
+import type { Source, TableFacts } from './query';
+
+/** An expression with aggregates, checked against its table. */
+export interface Aggregated {
+  readonly table: TableFacts;
+  readonly expression: Expression;
+  readonly additive: boolean;
+}
+
+/** Everything the parts of an answer share. */
+export interface Context {
+  readonly source: Source;
+  readonly report: Report;
+  readonly brief: Brief;
+  readonly text: string;
+  readonly calendar: FiscalCalendar;
+  readonly asOf: Day;
+  readonly period: Period;
+  /** First and last day with data of the measure's table. */
+  readonly known: Span;
+  /** The period names no days: undated rows count too. */
+  readonly allTime: boolean;
+  readonly measure: Measure;
+  readonly of: Aggregated;
+  readonly checks: Check[];
+}
+
+export function contextFor(source: Source, report: Report, brief: Brief, vocabulary: Vocabulary): Context {
+  const measure = measureNamed(report, brief.views[0]!.measure);
+  const of = aggregated(source, measure.table, measure.expression, `measure “${measure.name}”`);
+  const known = of.table.span ?? { from: 0, to: 0 };
+  const asOf = asOfDay(report.calendar.asOf, of.table.span);
+  const calendar: FiscalCalendar = report.calendar;
+  const allTime = brief.period.kind === 'all time';
+  const period = resolvePeriod(brief.period, calendar, asOf, { from: known.from, to: Math.min(known.to, asOf) });
+  return { source, report, brief, text: writeBrief(brief, vocabulary), calendar, asOf, period, known, allTime, measure, of, checks: [] };
+}
+
+export function measureNamed(report: Report, name: string): Measure {
+  const measure = report.measures.find((m) => m.name === name);
+  if (!measure) throw new Problem('unknown-measure', `there is no measure “${name}”`, { in: 'report' }, didYouMean(name, report.measures.map((m) => m.name), 'measure'));
+  return measure;
+}
+
+export function benchmarkNamed(report: Report, name: string): Benchmark {
+  const all = benchmarksOf(report);
+  const benchmark = all.find((b) => b.name === name);
+  if (!benchmark) throw new Problem('unknown-benchmark', `there is no benchmark “${name}”`, { in: 'report' }, didYouMean(name, all.map((b) => b.name), 'benchmark'));
+  return benchmark;
+}
+
+export function factsOf(source: Source, table: string, who: string): TableFacts {
+  const facts = source.facts(table);
+  if (!facts) throw new Problem('unknown-table', `there is no table “${table}”`, { in: who }, 'add it to “tables” in the report, or correct the name');
+  return facts;
+}
+
+/** Reads and checks an expression of aggregates. A problem says whose expression it is. */
+export function aggregated(source: Source, table: string, expression: string, who: string): Aggregated {
+  const facts = factsOf(source, table, who);
+  try {
+    const checked = checkExpression(readExpression(expression), expression, facts.columns, 'groups');
+    if (checked.type !== null && checked.type !== 'number') {
+      throw new Problem('wrong-type', `its value is not a number`, { in: `expression “${expression}”` }, 'a measure is a number; put the column into count(…), sum(…), …');
+    }
+    return { table: facts, expression: checked.expression, additive: isAdditive(checked.expression) };
+  } catch (error) {
+    if (isProblem(error)) throw error.at({ in: `${who}, ${error.place?.in ?? 'expression'}` });
+    throw error;
+  }
+}
+
+export function note(context: Context, code: string, severity: Check['severity'], text: string): void {
+  if (!context.checks.some((check) => check.code === code && check.text === text)) context.checks.push({ code, severity, text });
+}
+
+/** The days actuals are taken from: the period, but nothing after the as-of date. Null is every row. */
+export function actualSpan({ allTime, period, known, asOf }: Pick<Context, 'allTime' | 'period' | 'known' | 'asOf'>): Span | null {
+  if (allTime && asOf >= known.to) return null;
+  return { from: period.from, to: Math.min(period.to, asOf) };
+}
+
+/** Conditions as a table can follow them; those on fields it lacks are left away and reported to the caller. */
+export function conditionsFor(conditions: readonly Condition[], facts: TableFacts, nameIn: (field: string) => string): { where: Condition[]; ignored: string[] } {
+  const where: Condition[] = [];
+  const ignored: string[] = [];
+  for (const condition of conditions) {
+    const field = nameIn(condition.field);
+    if (facts.columns.has(field)) where.push({ ...condition, field });
+    else ignored.push(condition.field);
+  }
+  return { where, ignored };
+}

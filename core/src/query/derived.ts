@@ -1,0 +1,156 @@
+import { NO_DAY } from '../calendar';
+import { checkExpression, compile, keyOf, readExpression, type Compiled, type Expression, type Leaves, type ValueType } from '../measure';
+import { power, type Decimals } from '../number';
+import { codesFor, columnOf, type Column, type Table } from '../table';
+
+/** Column types of a table, as the expression language sees them. */
+export function columnTypes(table: Table): Map<string, ValueType> {
+  return new Map(table.columns.map((column) => [column.name, column.kind]));
+}
+
+/** A column as the leaf of an expression: its value at a row. */
+export function leafOf(column: Column): Compiled {
+  switch (column.kind) {
+    case 'number': {
+      const { values } = column;
+      return { type: 'number', decimals: column.decimals, at: (row) => values[row]! };
+    }
+    case 'date': {
+      const { days } = column;
+      return { type: 'date', decimals: 0, at: (row) => (days[row] === NO_DAY ? NaN : days[row]!) };
+    }
+    case 'yesno': {
+      const { codes } = column;
+      return { type: 'yesno', decimals: 0, at: (row) => (codes[row] === 0 ? NaN : codes[row]! - 1) };
+    }
+    case 'text': {
+      const { codes, members } = column;
+      return { type: 'text', at: (row) => (codes[row] === 0 ? null : members[codes[row]!]!) };
+    }
+  }
+}
+
+/** Numbers computed for every row of a table, kept while the table is. */
+export interface Computed {
+  readonly values: Float64Array;
+  readonly decimals: Decimals;
+  readonly blanks: boolean;
+}
+
+const kept = new WeakMap<Table, Map<string, Computed>>();
+
+/** The value of a checked expression of numbers, dates or yes and no at every row. A plain column is not copied. */
+export function computed(table: Table, e: Expression): Computed {
+  if (e.kind === 'column') {
+    const column = columnOf(table, e.name);
+    if (column?.kind === 'number') return { values: column.values, decimals: column.decimals, blanks: column.blank > 0 };
+  }
+  let cache = kept.get(table);
+  if (!cache) kept.set(table, (cache = new Map()));
+  const key = keyOf(e);
+  let found = cache.get(key);
+  if (!found) {
+    const compiled = compile(e, rowLeaves(table));
+    const values = new Float64Array(table.rows);
+    let blanks = false;
+    if (compiled.type === 'text') {
+      // Only whether there is a text matters to the aggregates that take one.
+      for (let row = 0; row < values.length; row++) if (Number.isNaN((values[row] = compiled.at(row) === null ? NaN : 1))) blanks = true;
+      found = { values, decimals: 0, blanks };
+    } else {
+      for (let row = 0; row < values.length; row++) if (Number.isNaN((values[row] = compiled.at(row)))) blanks = true;
+      found = { values, decimals: compiled.decimals, blanks };
+    }
+    cache.set(key, found);
+  }
+  return found;
+}
+
+function rowLeaves(table: Table): Leaves {
+  return {
+    column: (name) => leafOf(columnOf(table, name)!),
+    aggregate: () => {
+      throw new Error('an aggregate cannot stand at row level');
+    },
+  };
+}
+
+/** The table with its derived columns, each of which may use those before it. Throws a `Problem` for a wrong expression. */
+export function withDerived(table: Table, derived: readonly { readonly name: string; readonly expression: string }[] = []): Table {
+  return derived.reduce((grown, { name, expression }) => {
+    const { expression: checked } = checkExpression(readExpression(expression), expression, columnTypes(grown), 'rows');
+    return { ...grown, columns: [...grown.columns.filter((column) => column.name !== name), deriveColumn(grown, name, expression, checked)] };
+  }, table);
+}
+
+function deriveColumn(table: Table, name: string, text: string, e: Expression): Column {
+  const compiled = compile(e, rowLeaves(table));
+  const convention = `computed: ${text}`;
+  const { rows } = table;
+  if (compiled.type === 'text') {
+    const members = [''];
+    const codeOf = new Map<string, number>();
+    const wide = new Uint32Array(rows);
+    let blank = 0;
+    for (let row = 0; row < rows; row++) {
+      const value = compiled.at(row);
+      if (value === null || value === '') {
+        blank++;
+        continue;
+      }
+      let code = codeOf.get(value);
+      if (code === undefined) {
+        code = members.push(value) - 1;
+        codeOf.set(value, code);
+      }
+      wide[row] = code;
+    }
+    const codes = codesFor(members.length, rows);
+    codes.set(wide);
+    return { kind: 'text', name, members, codes, blank, convention };
+  }
+  const { values, decimals } = computed(table, e);
+  const blank = values.reduce((n, value) => n + (Number.isNaN(value) ? 1 : 0), 0);
+  switch (compiled.type) {
+    case 'number':
+      return { kind: 'number', name, values, decimals, blank, convention };
+    case 'date': {
+      const days = Int32Array.from(values, (value) => (Number.isNaN(value) ? NO_DAY : value));
+      return { kind: 'date', name, days, grain: 'day', blank, convention, read: 'yyyy-MM-dd' };
+    }
+    case 'yesno': {
+      const codes = Uint8Array.from(values, (value) => (Number.isNaN(value) ? 0 : value + 1));
+      return { kind: 'yesno', name, members: ['', 'no', 'yes'], codes, blank, convention };
+    }
+  }
+}
+
+/** Members and codes of a column to group by: those of text and yes/no; distinct values of numbers and days. */
+export function codedField(column: Column): { readonly members: readonly string[]; readonly codes: Uint8Array | Uint16Array | Uint32Array } {
+  if (column.kind === 'text' || column.kind === 'yesno') return column;
+  let coded = codings.get(column);
+  if (!coded) {
+    const leaf = leafOf(column) as Extract<Compiled, { decimals: Decimals }>;
+    const rows = column.kind === 'number' ? column.values.length : column.days.length;
+    const scale = power(leaf.decimals ?? 0);
+    const members = [''];
+    const codeOf = new Map<number, number>();
+    const wide = new Uint32Array(rows);
+    for (let row = 0; row < rows; row++) {
+      const value = leaf.at(row);
+      if (Number.isNaN(value)) continue;
+      let code = codeOf.get(value);
+      if (code === undefined) {
+        code = members.push(String(value / scale)) - 1;
+        codeOf.set(value, code);
+      }
+      wide[row] = code;
+    }
+    const codes = codesFor(members.length, rows);
+    codes.set(wide);
+    codings.set(column, (coded = { members, codes }));
+  }
+  return coded;
+}
+
+const codings = new WeakMap<Column, { members: readonly string[]; codes: Uint8Array | Uint16Array | Uint32Array }>();

@@ -1,0 +1,10 @@
+export { answerBrief } from './answer';
+export { stepOfRow } from './pack';
+export * from './cells';
+export { columnarSource } from './columnarSource';
+export { withDerived } from './derived';
+export { numbersOf, numbersCsv, type Numbers, type NumbersRow } from './numbers';
+export type { Groups, Query, Source, TableFacts } from './query';
+export { scan } from './scan';
+export { gapOf, gapPercentOf, standingOf } from './compare';
+export { roundedShares } from './views';

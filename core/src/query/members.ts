@@ -1,0 +1,151 @@
+import { listed, Problem } from '../problem';
+import { total as sumOf, type Decimals } from '../number';
+import type { Day } from '../calendar';
+import type { Benchmark } from '../report';
+import { inOrder } from '../table';
+import type { Held } from './benchmark/asked';
+import { benchmarkValues } from './benchmark/benchmark';
+import { THE_REST } from './cells';
+import { gapOf, gapPercentOf } from './compare';
+import { actualSpan, note, type Context } from './context';
+import { select, sort, type Candidate } from './selection';
+import { groupKey, only, valuesOf, type Values } from './values';
+
+/** One member over all steps, before views and selection. */
+export interface Member extends Candidate {
+  readonly members: readonly string[];
+  readonly isRest: boolean;
+  readonly rows: readonly number[];
+  readonly actuals: readonly number[];
+  readonly benchmarks: readonly number[] | null;
+  readonly dues: readonly number[] | null;
+}
+
+/** The whole: actual, benchmark and due over all members and the whole period. */
+export interface Whole {
+  readonly actual: number;
+  readonly rows: number;
+  readonly benchmark: number;
+  readonly due: number;
+}
+
+/** The values members are made of. */
+export interface Sources {
+  readonly actual: Values;
+  readonly held: Held | null;
+  readonly due: Values | null;
+}
+
+/** All members with rows or a benchmark, in natural order, with their numbers in every step. */
+export async function membersOf(context: Context, steps: readonly (Day | null)[], { actual, held, due }: Sources, benchmark: Benchmark | null): Promise<Member[]> {
+  const { brief, source, of } = context;
+  const groups = new Map<string, readonly string[]>();
+  for (const { members } of actual.at.values()) groups.set(members.join('\u0000'), members);
+  for (const { members, value } of held?.values.at.values() ?? []) if (!Number.isNaN(value)) groups.set(members.join('\u0000'), members);
+  if (brief.by.length === 0 && groups.size === 0) groups.set('', []);
+  const ordered = inFieldOrder(context, [...groups.values()]);
+
+  // Over time, a member is chosen and sorted by its numbers over the whole period.
+  let actualOver = actual;
+  let heldOver = held;
+  if (brief.grain) {
+    const shape = { by: brief.by, grain: null, span: actualSpan(context), where: brief.only };
+    actualOver = await valuesOf(source, of, shape);
+    const before = context.checks.length;
+    heldOver = benchmark && (await benchmarkValues(context, benchmark, { by: brief.by, grain: null, period: context.period, actual: actualOver }));
+    context.checks.length = before;
+  }
+  return ordered.map((members, place) => {
+    const over = groupKey(members, null);
+    const keys = steps.map((step) => groupKey(members, step));
+    const total = actualOver.at.get(over)?.value ?? NaN;
+    const against = heldOver?.values.at.get(over)?.value ?? NaN;
+    const gap = gapOf(total, against, actualOver.decimals, heldOver?.values.decimals ?? null);
+    return {
+      place,
+      members,
+      isRest: false,
+      name: members.join(' · '),
+      actual: total,
+      benchmark: against,
+      gap,
+      gapPercent: gapPercentOf(gap, against),
+      rows: keys.map((key) => actual.at.get(key)?.rows ?? 0),
+      actuals: keys.map((key) => actual.at.get(key)?.value ?? NaN),
+      benchmarks: held && keys.map((key) => held.values.at.get(key)?.value ?? NaN),
+      dues: due && keys.map((key) => due.at.get(key)?.value ?? NaN),
+    };
+  });
+}
+
+function inFieldOrder({ brief, of, calendar }: Context, groups: readonly (readonly string[])[]): (readonly string[])[] {
+  const places = brief.by.map((field, f) => {
+    const names = [...new Set(groups.map((members) => members[f]!))];
+    return new Map(inOrder(names, of.table.orders[field], calendar).map((name, i) => [name, i]));
+  });
+  return [...groups].sort((a, b) => {
+    for (let f = 0; f < places.length; f++) {
+      const order = places[f]!.get(a[f]!)! - places[f]!.get(b[f]!)!;
+      if (order !== 0) return order;
+    }
+    return 0;
+  });
+}
+
+/** Selection, “the rest” and order. */
+export async function chosenMembers(context: Context, everyone: readonly Member[], whole: Whole, steps: readonly (Day | null)[], sources: Sources): Promise<Member[]> {
+  const { brief, measure } = context;
+  let chosen = [...everyone];
+  if (brief.keep && brief.by.length > 0) {
+    const { kept, tieCut } = select(everyone, brief.keep, measure.aim);
+    chosen = kept;
+    if (tieCut) note(context, 'tie-at-the-edge', 'note', `of members with the same value at the edge of ${brief.keep.count}, the first by name are kept`);
+    if (kept.length < brief.keep.count) note(context, 'fewer-than-asked', 'note', `${brief.keep.count} were asked for, and there are ${kept.length}`);
+  }
+  if (brief.sort) chosen = sort(chosen, brief.sort);
+  const left = everyone.filter((member) => !chosen.includes(member));
+  if (brief.keep?.rest && left.length > 0) chosen.push(await theRest(context, chosen, left, whole, steps, sources));
+  return chosen;
+}
+
+/** One more member: what the kept ones leave of the whole. Exact for sums; other measures are computed again from the rows that are left. */
+async function theRest(context: Context, kept: readonly Member[], left: readonly Member[], whole: Whole, steps: readonly (Day | null)[], { actual, held }: Sources): Promise<Member> {
+  const { brief, source, of } = context;
+  const members = brief.by.map((_, i) => (i === 0 ? THE_REST : ''));
+  const rows = steps.map((_, s) => left.reduce((sum, member) => sum + member.rows[s]!, 0));
+  const add = (pick: (member: Member) => number, decimals: Decimals) => sumOf(left.map(pick), decimals);
+  let actuals: number[];
+  let total: number;
+  if (of.additive) {
+    actuals = steps.map((_, s) => add((member) => member.actuals[s]!, actual.decimals));
+    total = add((member) => member.actual, actual.decimals);
+  } else {
+    if (brief.by.length > 1) throw new Problem('rest-of-ratio', `the rest of “${context.measure.name}” by ${listed(brief.by, 'and')} cannot be computed, as it does not add up`, { in: 'brief' }, 'leave out “and the rest”, or one of the fields');
+    const field = brief.by[0]!;
+    const where = [...brief.only, { kind: 'is not' as const, field, members: kept.map((member) => member.members[0] || null) }];
+    const shape = { by: [], span: actualSpan(context), where };
+    const over = await valuesOf(source, of, { ...shape, grain: null });
+    total = only(over);
+    const stepped = brief.grain ? await valuesOf(source, of, { ...shape, grain: brief.grain }) : over;
+    actuals = steps.map((step) => stepped.at.get(groupKey([], step))?.value ?? NaN);
+  }
+  // A benchmark that adds up is held against the rest as well; peers and averages are not.
+  const adds = held !== null && of.additive && !Number.isNaN(whole.benchmark);
+  const decimals = held?.values.decimals ?? null;
+  const against = adds ? add((member) => member.benchmark, decimals) : NaN;
+  const gap = gapOf(total, against, actual.decimals, decimals);
+  return {
+    place: kept.length,
+    members,
+    isRest: true,
+    name: THE_REST,
+    actual: total,
+    benchmark: against,
+    gap,
+    gapPercent: gapPercentOf(gap, against),
+    rows,
+    actuals,
+    benchmarks: held && steps.map((_, s) => (adds ? add((member) => member.benchmarks![s]!, decimals) : NaN)),
+    dues: left[0]!.dues && steps.map((_, s) => (adds ? add((member) => member.dues![s]!, null) : NaN)),
+  };
+}

@@ -1,0 +1,94 @@
+import { isoDay } from '../calendar';
+import { tidy } from '../number';
+import { writeView } from '../brief';
+import { stepOfRow } from './pack';
+import { standingAt, type Cells, type Check, type Standing } from './cells';
+
+type Maybe = number | null;
+
+/** One row of the numbers; what does not apply is absent, blank is null. */
+export interface NumbersRow {
+  readonly key: Readonly<Record<string, string | null>>;
+  readonly step: string | null;
+  readonly rest?: true;
+  readonly actual: Maybe;
+  readonly benchmark?: Maybe;
+  readonly due?: Maybe;
+  readonly gap?: Maybe;
+  readonly gapPercent?: Maybe;
+  readonly standing?: Standing | null;
+  readonly rank?: Maybe;
+  readonly share?: Maybe;
+  readonly state: string;
+  readonly values?: Readonly<Record<string, Maybe>>;
+  readonly rows: number;
+}
+
+/** The numbers behind a figure: see “Numbers JSON” in docs/formats.md. */
+export interface Numbers {
+  readonly brief: string;
+  readonly asOf: string;
+  readonly period: { readonly from: string; readonly to: string; readonly partial: boolean };
+  readonly benchmarkPeriod: { readonly from: string; readonly to: string } | null;
+  readonly rows: readonly NumbersRow[];
+  readonly total: Omit<NumbersRow, 'key' | 'step' | 'state'>;
+  readonly leftOut: readonly { readonly reason: string; readonly rows: number }[];
+  readonly checks: readonly Check[];
+}
+
+const maybe = (value: number): Maybe => (Number.isNaN(value) ? null : tidy(value));
+
+export function numbersOf(cells: Cells): Numbers {
+  const { benchmarks, due, gap, gapPercent, rank, share, total } = cells;
+  const several = cells.values.length > 0;
+  const rows = Array.from({ length: cells.count }, (_, i): NumbersRow => ({
+    key: Object.fromEntries(cells.fields.map((field, f) => [field, cells.members[f]![i] || null])),
+    step: stepOfRow(cells, i),
+    ...(cells.isRest[i] ? { rest: true as const } : {}),
+    actual: maybe(cells.actual[i]!),
+    ...(benchmarks ? { benchmark: maybe(benchmarks[i]!) } : {}),
+    ...(due ? { due: maybe(due[i]!) } : {}),
+    ...(gap ? { gap: maybe(gap[i]!), gapPercent: maybe(gapPercent![i]!), standing: standingAt(cells, i) } : {}),
+    ...(rank ? { rank: maybe(rank[i]!) } : {}),
+    ...(share ? { share: maybe(share[i]!) } : {}),
+    state: cells.state[i]!,
+    ...(several ? { values: Object.fromEntries([[writeView(cells.view), maybe(cells.view.kind === 'rank' ? rank![i]! : cells.actual[i]!)], ...cells.values.map(({ view, of }) => [writeView(view), maybe(of[i]!)])]) as Record<string, Maybe> } : {}),
+    rows: cells.rows[i]!,
+  }));
+  return {
+    brief: cells.text,
+    asOf: isoDay(cells.asOf),
+    period: { from: isoDay(cells.period.from), to: isoDay(cells.period.to), partial: cells.period.partial },
+    benchmarkPeriod: cells.benchmarkPeriod && { from: isoDay(cells.benchmarkPeriod.from), to: isoDay(cells.benchmarkPeriod.to) },
+    rows,
+    total: {
+      actual: maybe(total.actual),
+      ...(benchmarks ? { benchmark: maybe(total.benchmark) } : {}),
+      ...(due ? { due: maybe(total.due) } : {}),
+      ...(gap ? { gap: maybe(total.gap), gapPercent: maybe(total.gapPercent), standing: total.standing } : {}),
+      ...(several ? { values: Object.fromEntries([[writeView(cells.view), maybe(total.actual)], ...cells.values.map(({ view, total: whole }) => [writeView(view), maybe(whole)])]) as Record<string, Maybe> } : {}),
+      rows: total.rows,
+    },
+    leftOut: cells.leftOut,
+    checks: cells.checks,
+  };
+}
+
+/** The same rows as comma-separated values (RFC 4180), one column a number. Text that begins like a formula is made harmless. */
+export function numbersCsv(numbers: Numbers): string {
+  const first = numbers.rows[0];
+  if (!first) return '';
+  const fields = Object.keys(first.key);
+  const plain = (['actual', 'benchmark', 'due', 'gap', 'gapPercent', 'standing', 'rank', 'share', 'state', 'rows'] as const).filter((name) => name in first);
+  const views = Object.keys(first.values ?? {});
+  const stepped = numbers.rows.some(({ step }) => step !== null);
+  const header = [...fields, ...(stepped ? ['step'] : []), ...plain, ...views];
+  const lines = numbers.rows.map((row) => [...fields.map((field) => row.key[field] ?? ''), ...(stepped ? [row.step ?? ''] : []), ...plain.map((name) => row[name] ?? ''), ...views.map((view) => row.values?.[view] ?? '')]);
+  return [header, ...lines].map((line) => line.map(csvCell).join(',')).join('\r\n') + '\r\n';
+}
+
+function csvCell(value: string | number): string {
+  if (typeof value === 'number') return String(value);
+  const harmless = /^[=+\-@\t\r]/.test(value) ? `'${value}` : value;
+  return /[",\r\n]/.test(harmless) ? `"${harmless.replaceAll('"', '""')}"` : harmless;
+}

@@ -1,0 +1,143 @@
+import type { View } from '../brief';
+import { stepCode, type Day, type Span } from '../calendar';
+import { columnsOf } from '../measure';
+import { difference, total as sumOf, type Decimals } from '../number';
+import type { Benchmark } from '../report';
+import type { Held } from './benchmark/asked';
+import { STANDINGS, type Cells, type CellState } from './cells';
+import { gapOf, gapPercentOf, standingOf } from './compare';
+import { actualSpan, aggregated, factsOf, measureNamed, type Context } from './context';
+import type { Member, Whole } from './members';
+import { groupKey, only, valuesOf, wholeOf, type Values } from './values';
+import { ranksOf, shareOf, viewOver } from './views';
+
+/** Values of the further views of a brief, for every chosen member and step. */
+export async function furtherViews(context: Context, chosen: readonly Member[], steps: readonly (Day | null)[]): Promise<Cells['values']> {
+  const { brief, source, report } = context;
+  if (brief.views.length < 2) return [];
+  return Promise.all(
+    brief.views.slice(1).map(async (view) => {
+      const measure = measureNamed(report, view.measure);
+      const of = aggregated(source, measure.table, measure.expression, `measure “${measure.name}”`);
+      const facts = factsOf(source, measure.table, `measure “${measure.name}”`);
+      const span = actualSpan({ ...context, known: facts.span ?? context.known });
+      const values = await valuesOf(source, of, { by: brief.by, grain: brief.grain, span, where: brief.only });
+      const whole = only(of.additive ? wholeOf(values) : await valuesOf(source, of, { by: [], grain: null, span, where: brief.only }));
+      const rows = chosen.flatMap(({ members }) => {
+        const plain = steps.map((step) => values.at.get(groupKey(members, step))?.value ?? NaN);
+        return seen(view, plain, values.decimals, steps.length, () => whole);
+      });
+      const ranked = view.kind === 'rank' ? ranksOf(rows, measure.aim, null) : rows;
+      return { view, measure, of: Float64Array.from(ranked), total: view.kind === 'share' ? shareOf(whole, whole) : whole };
+    }),
+  );
+}
+
+function seen(view: View, values: readonly number[], decimals: Decimals, until: number, whole: (step: number) => number): number[] {
+  return view.kind === 'share' ? values.map((value, s) => shareOf(value, whole(s))) : viewOver(view, values, decimals, until);
+}
+
+/** Everything in typed arrays: for each chosen member its steps in order. */
+export function pack(context: Context, benchmark: Benchmark | null, held: Held | null, steps: readonly (Day | null)[], everyone: readonly Member[], chosen: readonly Member[], whole: Whole, actual: Values, values: Cells['values']): Cells {
+  const { brief, measure, asOf, of } = context;
+  const view = brief.views[0]!;
+  const width = steps.length;
+  const count = chosen.length * width;
+  const numbers = () => new Float64Array(count).fill(NaN);
+  const until = steps.filter((step) => step === null || step <= asOf).length;
+  const heldDecimals = held?.values.decimals ?? null;
+  const stepTotals = (pick: (member: Member) => readonly number[] | null, decimals: Decimals) =>
+    steps.map((_, s) => sumOf(everyone.map((member) => pick(member)?.[s] ?? NaN), decimals));
+  const totals = stepTotals((member) => member.actuals, actual.decimals);
+  const heldTotals = held ? stepTotals((member) => member.benchmarks, heldDecimals) : [];
+
+  const out = {
+    actual: numbers(),
+    benchmarks: held ? numbers() : null,
+    due: chosen.some((member) => member.dues) ? numbers() : null,
+    gap: held ? numbers() : null,
+    gapPercent: held ? numbers() : null,
+    standing: held ? new Uint8Array(count) : null,
+    rank: brief.by.length > 0 ? numbers() : null,
+    share: of.additive && brief.by.length > 0 ? numbers() : null,
+    rows: new Float64Array(count),
+    state: [] as CellState[],
+  };
+  // Ranks are among all members, also those that are not kept.
+  const ranks = steps.map((_, s) => {
+    const inStep = everyone.map((member) => member.actuals[s]!);
+    return new Map(ranksOf(inStep, measure.aim, held && everyone.map((member) => member.benchmarks![s]!)).map((rank, i) => [everyone[i]!, rank]));
+  });
+  chosen.forEach((member, m) => {
+    const actuals = seen(view, member.actuals, actual.decimals, until, (s) => totals[s]!);
+    const benchmarks = member.benchmarks && seen(view, member.benchmarks, heldDecimals, width, (s) => heldTotals[s]!);
+    const dues = member.dues && (view.kind === 'plain' ? member.dues : null);
+    steps.forEach((_, s) => {
+      const i = m * width + s;
+      out.actual[i] = actuals[s]!;
+      out.rows[i] = member.rows[s]!;
+      out.state.push(Number.isNaN(actuals[s]!) ? 'blank' : 'actual');
+      if (out.rank) out.rank[i] = ranks[s]!.get(member) ?? NaN;
+      if (out.share) out.share[i] = shareOf(member.actuals[s]!, totals[s]!);
+      if (!benchmarks) return;
+      const exact = view.kind === 'plain' || view.kind === 'cumulative' || view.kind === 'rank';
+      const gap = exact ? gapOf(actuals[s]!, benchmarks[s]!, actual.decimals, heldDecimals) : difference(actuals[s]!, benchmarks[s]!, null);
+      out.benchmarks![i] = benchmarks[s]!;
+      if (out.due && dues) out.due[i] = dues[s]!;
+      out.gap![i] = gap;
+      out.gapPercent![i] = gapPercentOf(gap, benchmarks[s]!);
+      const standing = standingOf(gap, benchmarks[s]!, measure.aim, measure.tolerance);
+      out.standing![i] = standing ? 1 + STANDINGS.indexOf(standing) : 0;
+    });
+  });
+  const shown = view.kind === 'share' ? { ...whole, actual: shareOf(whole.actual, whole.actual), benchmark: shareOf(whole.benchmark, whole.benchmark), due: NaN } : whole;
+  const gap = gapOf(shown.actual, shown.benchmark, view.kind === 'share' ? null : actual.decimals, heldDecimals);
+  return {
+    brief,
+    text: context.text,
+    view,
+    measure,
+    benchmark,
+    calendar: context.calendar,
+    asOf,
+    period: context.period,
+    benchmarkPeriod: benchmarkSpan(context, benchmark, held),
+    fields: brief.by,
+    grain: brief.grain,
+    count,
+    members: brief.by.map((_, f) => chosen.flatMap((member) => steps.map(() => member.members[f]!))),
+    steps: brief.grain ? Int32Array.from(chosen.flatMap(() => steps as Day[])) : null,
+    isRest: Uint8Array.from(chosen.flatMap((member) => steps.map(() => (member.isRest ? 1 : 0)))),
+    ...out,
+    values,
+    total: {
+      ...shown,
+      gap,
+      gapPercent: gapPercentOf(gap, shown.benchmark),
+      standing: standingOf(gap, shown.benchmark, measure.aim, measure.tolerance),
+    },
+    decimals: actual.decimals,
+    leftOut: leftOutOf(context, actual),
+    checks: context.checks,
+  };
+}
+
+function benchmarkSpan({ period, brief }: Context, benchmark: Benchmark | null, held: Held | null): Span | null {
+  if (benchmark?.kind !== 'period') return null;
+  return held?.span ?? (brief.grain ? { from: period.from, to: period.to } : null);
+}
+
+/** Rows that did not get into the numbers, by reason. */
+function leftOutOf({ of }: Context, actual: Values): { reason: string; rows: number }[] {
+  const read = new Set(columnsOf(of.expression));
+  const list = of.table.leftOut
+    .filter(({ column }) => column === null || read.has(column) || column === of.table.date)
+    .map(({ column, reason, count }) => ({ reason: column === null ? reason : `“${column}”: ${reason}`, rows: count }));
+  if (actual.undated > 0) list.push({ reason: 'no date', rows: actual.undated });
+  return list;
+}
+
+/** How a step is written in files. */
+export function stepOfRow(cells: Cells, row: number): string | null {
+  return cells.steps && cells.grain ? stepCode(cells.grain, cells.steps[row]!, cells.calendar) : null;
+}

@@ -1,0 +1,94 @@
+import { startOf, type Day, type FiscalCalendar, type Grain, type Span } from '../calendar';
+import { Problem } from '../problem';
+import { columnOf, type DateColumn, type Table } from '../table';
+import { codedField } from './derived';
+import { BLOCK, pick, placeDays, placeNarrow, placePicked, placeWide, type Block } from './kernels';
+import type { Query } from './query';
+
+/** Where the rows of a scan fall: one place for each combination of field codes and step. */
+export interface Placements {
+  /** How many groups there can be. */
+  readonly size: number;
+  /** The codes that are themselves the groups, where one narrow field alone makes them. */
+  readonly narrow: Uint8Array | null;
+  groups(block: Block): void;
+  /** The same as doubles, where there can be more groups than an Int32 counts. */
+  keys(block: Block): Float64Array;
+  /** Field codes and the step of a group. */
+  parts(group: number): { readonly codes: number[]; readonly step: Day | null };
+  readonly members: readonly (readonly string[])[];
+}
+
+/** The places of a query's groups. Throws a `Problem` for a field the table lacks. */
+export function placements(table: Table, query: Query, calendar: FiscalCalendar, date: DateColumn | null, days: Span | null): Placements {
+  const fields = query.by.map((name) => {
+    const column = columnOf(table, name);
+    if (!column) throw new Problem('unknown-field', `there is no field “${name}” in table “${table.id}”`, { in: 'brief' }, 'choose a field of that table');
+    return codedField(column);
+  });
+  const steps = query.grain && days ? stepTable(query.grain, days, calendar) : null;
+  const sizes = [...fields.map(({ members }) => members.length), ...(steps ? [steps.starts.length] : [])];
+  const strides = sizes.map((_, i) => sizes.slice(i + 1).reduce((a, b) => a * b, 1));
+  const keys = new Float64Array(BLOCK);
+  return {
+    size: Math.max(1, sizes.reduce((a, b) => a * b, 1)),
+    members: fields.map(({ members }) => members),
+    narrow: fields.length === 1 && !steps && fields[0]!.codes instanceof Uint8Array ? fields[0]!.codes : null,
+    groups(block) {
+      if (sizes.length === 0) block.groups.fill(0, 0, block.n);
+      fields.forEach(({ codes }, i) => {
+        if (!block.dense) placePicked(codes, strides[i]!, i > 0, block);
+        else if (codes instanceof Uint8Array) placeNarrow(codes, strides[i]!, i > 0, block);
+        else placeWide(codes, strides[i]!, i > 0, block);
+      });
+      if (steps) placeDays(date!.days, days!.from, steps.stepOf, fields.length > 0, block);
+    },
+    keys(block) {
+      const { rows, n } = pick(block);
+      keys.fill(0, 0, n);
+      fields.forEach(({ codes }, f) => {
+        for (let i = 0; i < n; i++) keys[i]! += codes[rows[i]!]! * strides[f]!;
+      });
+      if (steps) for (let i = 0; i < n; i++) keys[i]! += steps.stepOf[date!.days[rows[i]!]! - days!.from]!;
+      return keys;
+    },
+    parts(group) {
+      const codes = fields.map((_, i) => Math.floor(group / strides[i]!) % sizes[i]!);
+      return { codes, step: steps ? steps.starts[group % steps.starts.length]! : null };
+    },
+  };
+}
+
+function stepTable(grain: Grain, { from, to }: Span, calendar: FiscalCalendar): { starts: Day[]; stepOf: Int32Array } {
+  const starts: Day[] = [];
+  const stepOf = new Int32Array(Math.max(0, to - from + 1));
+  for (let day = from; day <= to; day++) {
+    const start = startOf(grain, day, calendar);
+    if (starts[starts.length - 1] !== start) starts.push(start);
+    stepOf[day - from] = starts.length - 1;
+  }
+  return { starts, stepOf };
+}
+
+/** Gives each group that occurs a place of its own, in order of appearance. */
+export function hashing() {
+  const placeOf = new Map<number, number>();
+  const seen: number[] = [];
+  return {
+    get count() {
+      return seen.length;
+    },
+    seen,
+    place(keys: Float64Array, groups: Int32Array, n: number) {
+      for (let i = 0; i < n; i++) {
+        const key = keys[i]!;
+        let place = placeOf.get(key);
+        if (place === undefined) {
+          place = seen.push(key) - 1;
+          placeOf.set(key, place);
+        }
+        groups[i] = place;
+      }
+    },
+  };
+}

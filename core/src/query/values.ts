@@ -1,0 +1,85 @@
+import type { Condition } from '../brief';
+import type { Day, Grain, Span } from '../calendar';
+import { aggregatesOf, compile, keyOf, type Leaves } from '../measure';
+import { power, tidy, total, type Decimals } from '../number';
+import type { Aggregated } from './context';
+import type { Source } from './query';
+
+/** Numbers by group: members of the fields asked for, and a step. */
+export interface Values {
+  readonly decimals: Decimals;
+  readonly at: ReadonlyMap<string, Entry>;
+  /** Rows without a date, which a query over time leaves out. */
+  readonly undated: number;
+}
+
+export interface Entry {
+  readonly members: readonly string[];
+  readonly step: Day | null;
+  readonly value: number;
+  readonly rows: number;
+}
+
+export function groupKey(members: readonly string[], step: Day | null): string {
+  return step === null ? members.join('\u0000') : `${members.join('\u0000')}\u0001${step}`;
+}
+
+/** Which groups of a table, over which days. */
+export interface Shape {
+  readonly by: readonly string[];
+  readonly grain: Grain | null;
+  readonly span: Span | null;
+  readonly where: readonly Condition[];
+}
+
+/** An expression of aggregates, evaluated for every group that has rows. */
+export async function valuesOf(source: Source, { table, expression }: Aggregated, shape: Shape): Promise<Values> {
+  const aggregates = aggregatesOf(expression);
+  const distinct = aggregates.filter((a, i) => aggregates.findIndex((b) => keyOf(b) === keyOf(a)) === i);
+  const groups = await source.groups({ table: table.id, aggregates: distinct, ...shape });
+  const leaves: Leaves = {
+    column: () => {
+      throw new Error('a column cannot stand outside an aggregate');
+    },
+    aggregate: (node) => {
+      const place = distinct.findIndex((a) => keyOf(a) === keyOf(node));
+      const { of, decimals } = groups.values[place]!;
+      return { type: 'number', decimals, at: (group) => of[group]! };
+    },
+  };
+  const compiled = compile(expression, leaves);
+  if (compiled.type === 'text') throw new Error('a measure is a number');
+  const { decimals } = compiled;
+  const at = new Map<string, Entry>();
+  for (let g = 0; g < groups.count; g++) {
+    const members = groups.fields.map(({ members: names, codes }) => names[codes[g]!]!);
+    const step = groups.steps ? groups.steps[g]! : null;
+    const raw = compiled.at(g);
+    const value = decimals === null ? tidy(raw) : raw / power(decimals);
+    at.set(groupKey(members, step), { members, step, value, rows: groups.rows[g]! });
+  }
+  return { decimals, at, undated: groups.undated };
+}
+
+/** The one value of a shape without fields and steps; blank (NaN) without rows. */
+export function only(values: Values): number {
+  return values.at.get('')?.value ?? NaN;
+}
+
+/** The same entries with other values. */
+export function mapValues(values: Values, decimals: Decimals, map: (entry: Entry) => number): Values {
+  return { ...values, decimals, at: new Map([...values.at].map(([key, entry]) => [key, { ...entry, value: map(entry) }])) };
+}
+
+export function fromEntries(entries: Iterable<Entry>, decimals: Decimals): Values {
+  return { decimals, undated: 0, at: new Map([...entries].map((entry) => [groupKey(entry.members, entry.step), entry])) };
+}
+
+/** The whole of an additive measure: the sum of its groups. */
+export function wholeOf(values: Values): Values {
+  const entries = [...values.at.values()];
+  if (entries.length === 0) return fromEntries([], values.decimals);
+  const value = total(entries.map((entry) => entry.value), values.decimals);
+  const rows = entries.reduce((sum, entry) => sum + entry.rows, 0);
+  return fromEntries([{ members: [], step: null, value, rows }], values.decimals);
+}

@@ -1,0 +1,156 @@
+import type { Grain } from '../calendar';
+import type { ColumnKind } from '../table';
+
+/** The version of the report file this program writes. */
+export const REPORT_VERSION = 1;
+
+export interface CalendarSettings {
+  /** 1–12 */
+  readonly fiscalYearStart: number;
+  readonly fiscalYearNamed: 'end' | 'start';
+  readonly weekStart: 'monday' | 'sunday';
+  /** `auto`: the last day with data; or `YYYY-MM-DD`. */
+  readonly asOf: string;
+}
+
+export interface ColumnEntry {
+  readonly name: string;
+  readonly type?: ColumnKind;
+  readonly read?: string;
+  readonly order?: readonly string[];
+}
+
+export interface TableEntry {
+  readonly id: string;
+  /** The file's path is relative to the report file. */
+  readonly source: { readonly file: string };
+  readonly date?: string | null;
+  readonly grain?: Grain;
+  readonly columns?: readonly ColumnEntry[];
+  readonly derived?: readonly { readonly name: string; readonly expression: string }[];
+}
+
+export type Aim = 'raise' | 'cut' | 'hold';
+
+/** How numbers are written. `scale` divides by a thousand (K), million (M) or billion (B); `auto` chooses for a whole figure. */
+export interface NumberFormat {
+  readonly style: 'number' | 'currency' | 'percent';
+  /** ISO 4217 code, for currencies. */
+  readonly currency?: string;
+  readonly scale?: 'auto' | 'none' | 'K' | 'M' | 'B';
+  readonly decimals?: number;
+  /** A unit behind the number, such as `days`. */
+  readonly unit?: string;
+}
+
+export interface Measure {
+  readonly name: string;
+  readonly table: string;
+  readonly expression: string;
+  readonly aim: Aim;
+  /** Share of the benchmark within which a measure is level with it. */
+  readonly tolerance: number;
+  readonly format: NumberFormat;
+}
+
+export type Spread = 'even' | 'workdays' | 'last year' | 'none';
+export type Split = 'none' | 'even' | 'last year';
+export type Per = 'member' | Grain;
+export type Statistic = 'mean' | 'median' | 'lowest' | 'highest' | 'percentile';
+export type ForecastMethod = 'same period last year' | 'seasonal naive' | 'linear' | 'average of last k' | 'run rate' | 'smoothing';
+
+/** What a measure is held against; one shape a kind. */
+export type Benchmark =
+  | { readonly name: string; readonly kind: 'expression'; readonly expression: string; readonly table?: string }
+  | {
+      readonly name: string;
+      readonly kind: 'table';
+      readonly table: string;
+      readonly expression: string;
+      readonly spread: Spread;
+      readonly split: Split;
+      readonly match?: Readonly<Record<string, string>>;
+    }
+  | { readonly name: string; readonly kind: 'fixed'; readonly value: number; readonly per: readonly Per[] }
+  | { readonly name: string; readonly kind: 'scaled'; readonly of: string; readonly by: number }
+  | {
+      readonly name: string;
+      readonly kind: 'period';
+      readonly back?: { readonly years: number } | { readonly periods: number };
+      readonly range?: { readonly from: string; readonly to: string };
+      readonly align?: 'date' | 'weekday';
+      readonly activeDays?: true;
+    }
+  | { readonly name: string; readonly kind: 'peers'; readonly statistic: Statistic; readonly percentile?: number }
+  | {
+      readonly name: string;
+      readonly kind: 'forecast';
+      readonly method: ForecastMethod;
+      readonly growth?: number;
+      readonly k?: number;
+      readonly season?: 'additive' | 'multiplicative';
+    };
+
+export interface RulerEntry {
+  readonly id: string;
+  readonly kind: 'linear';
+  readonly fit: 'zero' | 'symmetric' | 'fixed' | 'tight';
+  readonly domain?: readonly [number, number];
+}
+
+export interface HighlightRule {
+  readonly id: string;
+  /** Which standing the rule paints. */
+  readonly when: { readonly standing: 'ahead' | 'level' | 'behind' };
+  readonly encode: { readonly ink?: string; readonly badge?: 'up' | 'level' | 'down' };
+  readonly on: boolean;
+}
+
+export interface Highlight {
+  readonly name: string;
+  readonly on: 'standing';
+  readonly rules: readonly HighlightRule[];
+}
+
+/** Edges of qualitative bands: shares of the benchmark, or fixed numbers. */
+export interface Bands {
+  readonly of: 'benchmark' | 'fixed';
+  readonly edges: readonly number[];
+  readonly names?: readonly string[];
+}
+
+export interface Look {
+  /** A template with live values; left out: a sentence that fits. */
+  readonly title?: string;
+  readonly caption?: string;
+  /** CSS pixels. A height left out grows with the rows. */
+  readonly width?: number;
+  readonly height?: number;
+  readonly orientation?: 'horizontal' | 'vertical';
+  readonly bands?: Bands | null;
+}
+
+export interface FigureEntry {
+  readonly id: string;
+  readonly brief: string;
+  readonly look: Look;
+}
+
+/** Everything: tables, calendar, measures, benchmarks, rulers, highlights, figures, pages. */
+export interface Report {
+  readonly boldRuler: typeof REPORT_VERSION;
+  readonly name: string;
+  readonly calendar: CalendarSettings;
+  readonly tables: readonly TableEntry[];
+  readonly measures: readonly Measure[];
+  readonly benchmarks: readonly Benchmark[];
+  readonly rulers: readonly RulerEntry[];
+  readonly highlights: readonly Highlight[];
+  readonly figures: readonly FigureEntry[];
+  readonly pages: readonly unknown[];
+}
+
+/** The figure of that id. */
+export function figureOf(report: Report, id: string): FigureEntry | undefined {
+  return report.figures.find((figure) => figure.id === id);
+}

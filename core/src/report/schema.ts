@@ -1,0 +1,179 @@
+import * as yup from 'yup';
+import { GRAINS, readIsoDay } from '../calendar';
+import { REPORT_VERSION } from './report';
+
+/** A name: some text without spaces at its ends. */
+const name = () =>
+  yup
+    .string()
+    .required('${path} is missing')
+    .max(200)
+    .test('trimmed', '${path} begins or ends with a space', (text) => text === text?.trim());
+const text = (most = 2000) => yup.string().required('${path} is missing').max(most);
+const flag = (value: true) => yup.boolean().oneOf([value], '${path} can only be true');
+const oneOf = <T extends string>(words: readonly T[]) => yup.string().oneOf(words, `\${path} must be one of ${words.join(', ')}`);
+const number = () => yup.number().typeError('${path} must be a number').test('finite', '${path} must be a finite number', (n) => n === undefined || Number.isFinite(n));
+const object = <S extends yup.ObjectShape>(shape: S) =>
+  yup.object(shape).noUnknown(true, ({ path, unknown }: { path: string; unknown: string }) => `${path ? `${path} ` : ''}has a key this version does not know: ${unknown}`);
+const list = <T>(of: yup.ISchema<T>, most = 1000) => yup.array().of(of).max(most, `\${path} may have at most ${most} entries`).required('${path} is missing');
+
+/** Names that are told apart by their text, without regard to case. */
+const distinct =
+  (key: string, what: string) =>
+  (items: readonly unknown[] | undefined, context: yup.TestContext): true | yup.ValidationError => {
+    const seen = new Set<string>();
+    for (const item of items ?? []) {
+      const value = String((item as Record<string, unknown> | null)?.[key] ?? '').toLowerCase();
+      if (seen.has(value)) return context.createError({ message: `\${path} has two ${what} called “${value}”` });
+      seen.add(value);
+    }
+    return true;
+  };
+
+const day = () => yup.string().test('day', '${path} must be a day, YYYY-MM-DD', (value) => value === undefined || readIsoDay(value) !== null);
+
+const calendar = object({
+  fiscalYearStart: number().integer().min(1, '${path} must be a month, 1–12').max(12, '${path} must be a month, 1–12').default(1),
+  fiscalYearNamed: oneOf(['end', 'start']).default('end'),
+  weekStart: oneOf(['monday', 'sunday']).default('monday'),
+  asOf: yup.string().default('auto').test('as-of', '${path} must be “auto” or a day, YYYY-MM-DD', (value) => value === 'auto' || readIsoDay(value ?? '') !== null),
+});
+
+const column = object({
+  name: text(500),
+  type: oneOf(['text', 'number', 'date', 'yesno']),
+  read: yup.string().max(60),
+  order: yup.array().of(yup.string().defined().max(500)).max(100_000),
+});
+
+const table = object({
+  id: name(),
+  source: object({ file: text(1000) }).required('${path} is missing'),
+  date: yup.string().nullable().max(500),
+  grain: oneOf(GRAINS),
+  columns: yup.array().of(column).max(2000).test('distinct', distinct('name', 'columns')),
+  derived: yup.array().of(object({ name: name(), expression: text() })).max(500),
+});
+
+export const numberFormat = object({
+  style: oneOf(['number', 'currency', 'percent']).required('${path} is missing'),
+  currency: yup.string().matches(/^[A-Z]{3}$/, '${path} must be a currency code of three letters'),
+  scale: oneOf(['auto', 'none', 'K', 'M', 'B']),
+  decimals: number().integer().min(0).max(6, '${path} must be 0–6'),
+  unit: yup.string().max(40),
+});
+
+const measure = object({
+  name: name(),
+  table: name(),
+  expression: text(),
+  aim: oneOf(['raise', 'cut', 'hold']).default('raise'),
+  tolerance: number().min(0, '${path} must not be negative').default(0),
+  format: numberFormat.default({ style: 'number', scale: 'auto' }),
+});
+
+const kindOf = { name: name(), kind: yup.string().required() };
+const back = yup.lazy((value: unknown) =>
+  value !== null && typeof value === 'object' && 'years' in value
+    ? object({ years: number().integer().min(1).max(100).required() })
+    : object({ periods: number().integer().min(1).max(10_000).required('${path} must say years or periods') }),
+);
+
+const BENCHMARKS = {
+  expression: object({ ...kindOf, expression: text(), table: name().optional() }),
+  table: object({
+    ...kindOf,
+    table: name(),
+    expression: text(),
+    spread: oneOf(['even', 'workdays', 'last year', 'none']).default('even'),
+    split: oneOf(['none', 'even', 'last year']).default('none'),
+    match: yup.lazy((value: unknown) =>
+      value === undefined
+        ? yup.mixed().notRequired()
+        : yup.object(Object.fromEntries(Object.keys(Object(value)).map((key) => [key, yup.string().required()]))),
+    ),
+  }),
+  fixed: object({ ...kindOf, value: number().required('${path} is missing'), per: yup.array().of(oneOf(['member', ...GRAINS]).required()).default([]) }),
+  scaled: object({ ...kindOf, of: name(), by: number().required('${path} is missing') }),
+  period: yup.lazy((value: unknown) => {
+    const range = value !== null && typeof value === 'object' && 'range' in value;
+    return object({
+      ...kindOf,
+      ...(range ? { range: object({ from: day().required(), to: day().required() }).required() } : { back }),
+      align: oneOf(['date', 'weekday']),
+      activeDays: flag(true),
+    });
+  }),
+  peers: object({
+    ...kindOf,
+    statistic: oneOf(['mean', 'median', 'lowest', 'highest', 'percentile']).required('${path} is missing'),
+    percentile: number().min(0).max(100),
+  }),
+  forecast: object({
+    ...kindOf,
+    method: oneOf(['same period last year', 'seasonal naive', 'linear', 'average of last k', 'run rate', 'smoothing']).required('${path} is missing'),
+    growth: number(),
+    k: number().integer().min(1),
+    season: oneOf(['additive', 'multiplicative']),
+  }),
+};
+
+const benchmark = yup.lazy((value: unknown) => {
+  const kind = (value as { kind?: unknown } | null)?.kind;
+  if (typeof kind === 'string' && Object.hasOwn(BENCHMARKS, kind)) return BENCHMARKS[kind as keyof typeof BENCHMARKS] as yup.Schema;
+  return object({ name: name(), kind: oneOf(Object.keys(BENCHMARKS)).required('${path} is missing') });
+});
+
+const ruler = object({
+  id: name(),
+  kind: oneOf(['linear']).required('${path} is missing'),
+  fit: oneOf(['zero', 'symmetric', 'fixed', 'tight']).default('zero'),
+  domain: yup.array().of(number().required()).length(2, '${path} must be two numbers'),
+});
+
+const highlight = object({
+  name: name(),
+  on: oneOf(['standing']).required('${path} is missing'),
+  rules: list(
+    object({
+      id: name(),
+      when: object({ standing: oneOf(['ahead', 'level', 'behind']).required() }).required(),
+      encode: object({ ink: yup.string().matches(/^#[0-9a-fA-F]{6}$/, '${path} must be a colour such as #14756A'), badge: oneOf(['up', 'level', 'down']) }).required(),
+      on: yup.boolean().default(true),
+    }),
+    50,
+  ),
+});
+
+const bands = object({
+  of: oneOf(['benchmark', 'fixed']).required('${path} is missing'),
+  edges: list(number().required(), 4).min(1, '${path} needs one to four edges'),
+  names: yup.array().of(yup.string().defined().max(80)).max(5),
+});
+
+const look = object({
+  title: yup.string().max(500),
+  caption: yup.string().max(500),
+  width: number().min(120, '${path} must be 120–8000 pixels').max(8000, '${path} must be 120–8000 pixels'),
+  height: number().min(80, '${path} must be 80–20000 pixels').max(20_000, '${path} must be 80–20000 pixels'),
+  orientation: oneOf(['horizontal', 'vertical']),
+  bands: bands.nullable().default(undefined),
+});
+
+const figure = object({ id: name(), brief: text(4000), look: look.default({}) });
+
+const empty = <T>(of: yup.ISchema<T>, key: string, what: string) => list(of).default([]).test('distinct', distinct(key, what));
+
+/** The report file, as in docs/formats.md. Unknown keys are refused at every depth. */
+export const reportSchema = object({
+  boldRuler: number().oneOf([REPORT_VERSION]).required('boldRuler is missing: this is not a report file'),
+  name: name(),
+  calendar: calendar.default(undefined).transform((value: unknown) => value ?? {}),
+  tables: empty(table, 'id', 'tables'),
+  measures: empty(measure, 'name', 'measures'),
+  benchmarks: empty(benchmark as unknown as yup.ISchema<unknown>, 'name', 'benchmarks'),
+  rulers: empty(ruler, 'id', 'rulers'),
+  highlights: empty(highlight, 'name', 'highlights'),
+  figures: empty(figure, 'id', 'figures'),
+  pages: list(yup.mixed(), 0).default([]),
+});

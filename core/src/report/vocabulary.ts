@@ -1,0 +1,48 @@
+import type { Form, Vocabulary } from '../brief';
+import { inOrder, type Table } from '../table';
+import type { Benchmark, Report } from './report';
+
+/** Benchmarks that are there without being defined; a definition with the same name wins. */
+export const BUILT_IN_BENCHMARKS: readonly Benchmark[] = [
+  { name: 'previous period', kind: 'period', back: { periods: 1 } },
+  { name: 'previous day', kind: 'period', back: { periods: 1 } },
+  { name: 'last year', kind: 'period', back: { years: 1 } },
+  { name: 'average', kind: 'peers', statistic: 'mean' },
+];
+
+/** All benchmarks of a report, the built-in ones last. */
+export function benchmarksOf(report: Report): readonly Benchmark[] {
+  const defined = new Set(report.benchmarks.map(({ name }) => name.toLowerCase()));
+  return [...report.benchmarks, ...BUILT_IN_BENCHMARKS.filter(({ name }) => !defined.has(name))];
+}
+
+/** The highlight every report has: standing by ink and badge. */
+export const STANDING_HIGHLIGHT = 'standing';
+
+/** The names briefs of a report may use. Fields are the text and yes/no columns of the tables that measures read. */
+export function vocabularyOf(report: Report, tables: ReadonlyMap<string, Table>, forms: readonly Form[]): Vocabulary {
+  const measured = new Set(report.measures.map(({ table }) => table));
+  const read = [...tables.values()].filter(({ id }) => measured.has(id));
+  const fields = read.flatMap((table) => table.columns.filter(({ kind }) => kind === 'text' || kind === 'yesno').map(({ name }) => name));
+  const highlights = new Set([STANDING_HIGHLIGHT, ...report.highlights.map(({ name }) => name)]);
+  const members = new Map<string, readonly string[]>();
+  return {
+    measures: report.measures.map(({ name }) => name),
+    fields: [...new Set(fields)],
+    benchmarks: benchmarksOf(report).map(({ name }) => name),
+    highlights: [...highlights],
+    rulers: report.rulers.map(({ id }) => id),
+    forms,
+    members(field) {
+      let known = members.get(field);
+      if (!known) {
+        const columns = read.flatMap((table) => table.columns.filter((c) => c.name === field && (c.kind === 'text' || c.kind === 'yesno')));
+        const names = new Set(columns.flatMap((column) => ('members' in column ? column.members.slice(1) : [])));
+        const declared = read.map((table) => table.orders[field]).find((order) => order !== undefined);
+        known = inOrder([...names], declared, report.calendar);
+        members.set(field, known);
+      }
+      return known;
+    },
+  };
+}

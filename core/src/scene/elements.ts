@@ -1,0 +1,60 @@
+import type { Mark } from './scene';
+
+/** A mark as an SVG element: its tag, its attributes in a fixed order, and the text it holds. */
+export interface Element {
+  readonly tag: 'rect' | 'line' | 'path' | 'circle' | 'text';
+  readonly attributes: readonly (readonly [string, string])[];
+  readonly text: string | null;
+}
+
+/** A number with at most two decimals, as drawings are written. */
+export function rounded(value: number): string {
+  const hundredths = Math.round(value * 100);
+  return hundredths === 0 ? '0' : String(hundredths / 100);
+}
+
+/** The element of a mark. The interface and the SVG writer draw the same. */
+export function elementOf(mark: Mark): Element {
+  const paint = paintOf(mark);
+  switch (mark.shape) {
+    case 'rect':
+      return element('rect', [['x', mark.x], ['y', mark.y], ['width', mark.width], ['height', mark.height]], paint);
+    case 'line':
+      return element('line', [['x1', mark.x1], ['y1', mark.y1], ['x2', mark.x2], ['y2', mark.y2]], paint);
+    case 'circle':
+      return element('circle', [['cx', mark.cx], ['cy', mark.cy], ['r', mark.r]], paint);
+    case 'path':
+      return { tag: 'path', attributes: [['d', mark.d], ...paint], text: null };
+    case 'arc':
+      return { tag: 'path', attributes: [['d', arcPath(mark)], ...paint], text: null };
+    case 'text': {
+      const anchor: [string, string][] = mark.anchor === 'start' ? [] : [['text-anchor', mark.anchor]];
+      const weight: [string, string][] = mark.weight === 400 ? [] : [['font-weight', String(mark.weight)]];
+      const place: [string, string][] = [['x', rounded(mark.x)], ['y', rounded(mark.y)], ['font-size', rounded(mark.size)]];
+      return { tag: 'text', attributes: [...place, ...anchor, ...weight, ...paint], text: mark.text };
+    }
+  }
+}
+
+function element(tag: Element['tag'], numbers: readonly (readonly [string, number])[], paint: readonly (readonly [string, string])[]): Element {
+  return { tag, attributes: [...numbers.map(([name, value]) => [name, rounded(value)] as const), ...paint], text: null };
+}
+
+function paintOf({ paint, shape, role }: Mark): (readonly [string, string])[] {
+  const attributes: [string, string][] = [];
+  const unfilled = paint.fill === undefined;
+  if (!unfilled) attributes.push(['fill', paint.fill!]);
+  else if (shape !== 'line') attributes.push(['fill', 'none']);
+  if (paint.stroke) attributes.push(['stroke', paint.stroke], ['stroke-width', rounded(paint.strokeWidth ?? 1)]);
+  if (paint.dash) attributes.push(['stroke-dasharray', paint.dash.map(rounded).join(' ')]);
+  if (paint.opacity !== undefined) attributes.push(['opacity', rounded(paint.opacity)]);
+  if (role === 'cell' && unfilled) attributes.push(['pointer-events', 'all']);
+  return attributes;
+}
+
+/** A ring segment. */
+function arcPath({ cx, cy, r0, r1, a0, a1 }: Mark & { shape: 'arc' }): string {
+  const at = (r: number, a: number) => `${rounded(cx + r * Math.sin(a))} ${rounded(cy - r * Math.cos(a))}`;
+  const large = a1 - a0 > Math.PI ? 1 : 0;
+  return `M${at(r1, a0)}A${rounded(r1)} ${rounded(r1)} 0 ${large} 1 ${at(r1, a1)}L${at(r0, a1)}A${rounded(r0)} ${rounded(r0)} 0 ${large} 0 ${at(r0, a0)}Z`;
+}

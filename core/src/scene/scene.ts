@@ -1,0 +1,106 @@
+import type { Weight } from './text';
+
+export type Role =
+  | 'actual'
+  | 'benchmark'
+  | 'due'
+  | 'band'
+  | 'rise'
+  | 'fall'
+  | 'total'
+  | 'subtotal'
+  | 'rest'
+  | 'connector'
+  | 'node'
+  | 'link'
+  | 'emphasis'
+  | 'path'
+  | 'forecast'
+  | 'smoothed'
+  | 'trend'
+  | 'interval'
+  | 'gap'
+  | 'tick'
+  | 'ticklabel'
+  | 'zero'
+  | 'label'
+  | 'value'
+  | 'caption'
+  | 'legend'
+  | 'cell'
+  | 'badge'
+  | 'break';
+
+/** How a mark is painted; colours are hexadecimal, widths in pixels. */
+export interface Paint {
+  readonly fill?: string;
+  readonly stroke?: string;
+  readonly strokeWidth?: number;
+  readonly dash?: readonly number[];
+  readonly opacity?: number;
+}
+
+interface Common {
+  readonly role: Role;
+  readonly key: Readonly<Record<string, string | null>>;
+  readonly step: string | null;
+  readonly value: number | null;
+  readonly paint: Paint;
+  /** The highlight rule that painted it. */
+  readonly rule: string | null;
+  /** What a screen reader says, and what hovering shows. */
+  readonly words?: string;
+}
+
+/** One drawn thing. Coordinates are CSS pixels, y grows downward; angles are radians, clockwise from twelve o'clock. */
+export type Mark = Common &
+  (
+    | { readonly shape: 'rect'; readonly x: number; readonly y: number; readonly width: number; readonly height: number }
+    | { readonly shape: 'line'; readonly x1: number; readonly y1: number; readonly x2: number; readonly y2: number }
+    | { readonly shape: 'path'; readonly d: string; readonly points: readonly (readonly [number, number])[] }
+    | { readonly shape: 'circle'; readonly cx: number; readonly cy: number; readonly r: number }
+    | {
+        readonly shape: 'arc';
+        readonly cx: number;
+        readonly cy: number;
+        readonly r0: number;
+        readonly r1: number;
+        readonly a0: number;
+        readonly a1: number;
+      }
+    | {
+        readonly shape: 'text';
+        readonly x: number;
+        readonly y: number;
+        readonly text: string;
+        readonly anchor: 'start' | 'middle' | 'end';
+        readonly size: number;
+        readonly weight: Weight;
+      }
+  );
+
+export interface SceneRuler {
+  readonly id: string;
+  readonly axis: 'x' | 'y' | 'angle';
+  readonly kind: string;
+  readonly domain: readonly [number, number];
+  readonly range: readonly [number, number];
+  readonly ticks: readonly number[];
+  /** Where the ruler lies, for the interface to lay its strip there. */
+  readonly strip: { readonly x: number; readonly y: number; readonly width: number; readonly height: number };
+}
+
+/** All marks of a figure in the order in which they are painted, ready to draw. */
+export interface Scene {
+  readonly width: number;
+  readonly height: number;
+  readonly title: string;
+  readonly description: string;
+  readonly rulers: readonly SceneRuler[];
+  readonly marks: readonly Mark[];
+  /** Labels that found no place. */
+  readonly dropped: number;
+}
+
+/** The parts of a mark that most marks leave empty. */
+export const PLAIN = { key: {}, step: null, value: null, rule: null } as const;

@@ -1,0 +1,51 @@
+import { elementOf, rounded } from './elements';
+import type { Scene } from './scene';
+import { FIGURE_FONT } from './text';
+
+/** What every text of a figure is set with, so that it takes the room it was measured to take. */
+export const TEXT_STYLE = `font-family:'${FIGURE_FONT}','Arial Narrow',sans-serif;font-kerning:none;font-variant-ligatures:none;font-variant-numeric:tabular-nums`;
+
+export const PAPER = '#FAFAF7';
+
+export interface SvgOptions {
+  /** A colour behind the figure, or null for none. */
+  readonly background?: string | null;
+  /** Font faces to carry along, as base64 WOFF2 by weight, so that the file looks the same everywhere. */
+  readonly fonts?: Readonly<Record<number, string>>;
+}
+
+/** The scene as SVG text (SVG 1.1 with a title, a description and a title on each cell). The same scene gives the same bytes. */
+export function writeSvg(scene: Scene, { background = PAPER, fonts }: SvgOptions = {}): string {
+  const [width, height] = [rounded(scene.width), rounded(scene.height)];
+  const lines = [
+    `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}" role="img" aria-labelledby="title description" style="${TEXT_STYLE}">`,
+    `<title id="title">${escaped(scene.title)}</title>`,
+    `<desc id="description">${escaped(scene.description)}</desc>`,
+  ];
+  if (fonts) lines.push(`<style>${Object.entries(fonts).map(([weight, data]) => fontFace(weight, data)).join('')}</style>`);
+  if (background) lines.push(`<rect width="${width}" height="${height}" fill="${escaped(background)}"/>`);
+  for (const mark of scene.marks) {
+    const { tag, attributes, text } = elementOf(mark);
+    const written = attributes.map(([name, value]) => ` ${name}="${escaped(value)}"`).join('');
+    const inner = text !== null ? escaped(text) : mark.words ? `<title>${escaped(mark.words)}</title>` : '';
+    lines.push(inner === '' ? `<${tag}${written}/>` : `<${tag}${written}>${inner}</${tag}>`);
+  }
+  return `${lines.join('\n')}\n</svg>\n`;
+}
+
+function fontFace(weight: string, data: string): string {
+  return `@font-face{font-family:'${FIGURE_FONT}';font-weight:${weight};src:url(data:font/woff2;base64,${data}) format('woff2')}`;
+}
+
+/** Text from data stays text; characters that XML cannot hold are left away. */
+function escaped(text: string): string {
+  return (
+    text
+      // eslint-disable-next-line no-control-regex
+      .replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g, '')
+      .replaceAll('&', '&amp;')
+      .replaceAll('<', '&lt;')
+      .replaceAll('>', '&gt;')
+      .replaceAll('"', '&quot;')
+  );
+}

@@ -1,0 +1,60 @@
+import { WIDTHS } from './widths';
+
+export type Weight = 400 | 600;
+
+/** The family every text of a figure is set in; the widths below are its own. */
+export const FIGURE_FONT = 'Archivo Narrow';
+
+/** Text smaller than this is not set. */
+export const MIN_SIZE = 11;
+
+const tables: Record<Weight, ReadonlyMap<number, number>> = { 400: new Map(WIDTHS[400]), 600: new Map(WIDTHS[600]) };
+
+/** Width of a character the font lacks, in thousandths of an em: another font's letter stands in for it. */
+const UNKNOWN = 560;
+/** Ideographs and the like take a full em. */
+const WIDE = 1000;
+
+/** Width of a text in CSS pixels: the sum of its advances, as the browser sets it without kerning and ligatures. */
+export function textWidth(text: string, size: number, weight: Weight = 400): number {
+  const table = tables[weight];
+  let sum = 0;
+  for (const character of text) {
+    const code = character.codePointAt(0)!;
+    sum += table.get(code) ?? (code >= 0x1100 ? WIDE : UNKNOWN);
+  }
+  return (sum * size) / 1000;
+}
+
+/** The text, shortened with an ellipsis to fit a width; empty when not even one letter fits. */
+export function shorten(text: string, width: number, size: number, weight: Weight = 400): string {
+  if (textWidth(text, size, weight) <= width) return text;
+  const letters = [...text];
+  let low = 0;
+  let high = letters.length;
+  const cut = (n: number) => `${letters.slice(0, n).join('').trimEnd()}…`;
+  while (low < high) {
+    const middle = (low + high + 1) >> 1;
+    if (textWidth(cut(middle), size, weight) <= width) low = middle;
+    else high = middle - 1;
+  }
+  return low === 0 ? '' : cut(low);
+}
+
+/** The text in lines that fit a width, broken at spaces; the last of at most `most` lines is shortened. */
+export function wrap(text: string, width: number, size: number, weight: Weight = 400, most = 2): string[] {
+  const words = text.split(/\s+/).filter((word) => word !== '');
+  const lines: string[] = [];
+  let line = '';
+  for (let i = 0; i < words.length; i++) {
+    const longer = line === '' ? words[i]! : `${line} ${words[i]!}`;
+    if (line === '' || textWidth(longer, size, weight) <= width) {
+      line = longer;
+      continue;
+    }
+    if (lines.length === most - 1) return [...lines, shorten([line, ...words.slice(i)].join(' '), width, size, weight)];
+    lines.push(shorten(line, width, size, weight));
+    line = words[i]!;
+  }
+  return line === '' ? lines : [...lines, shorten(line, width, size, weight)];
+}

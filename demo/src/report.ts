@@ -1,0 +1,74 @@
+import { checkReport, type Report } from '@bold-ruler/core/report';
+
+/** The report that the application opens as its demo and the docs use as their example. */
+export function pellwetherReport(): Report {
+  const euros = { style: 'currency', currency: 'EUR', scale: 'auto' };
+  return checkReport({
+    boldRuler: 1,
+    name: 'Pellwether, sales to March 2026',
+    calendar: { fiscalYearStart: 9, fiscalYearNamed: 'end', weekStart: 'monday', asOf: 'auto' },
+    tables: [
+      { id: 'orders', source: { file: 'orders.csv' }, date: 'ordered', grain: 'day' },
+      { id: 'plan', source: { file: 'plan.csv' }, date: 'month', grain: 'month' },
+      { id: 'stock', source: { file: 'stock.csv' }, date: 'month', grain: 'month' },
+    ],
+    measures: [
+      { name: 'net sales', table: 'orders', expression: 'sum(net)', aim: 'raise', tolerance: 0.01, format: euros },
+      { name: 'margin', table: 'orders', expression: 'sum(net) - sum(cost)', aim: 'raise', tolerance: 0.01, format: euros },
+      { name: 'margin rate', table: 'orders', expression: '(sum(net) - sum(cost)) / sum(net)', aim: 'raise', tolerance: 0.01, format: { style: 'percent', decimals: 1 } },
+      { name: 'order lines', table: 'orders', expression: 'count(*)', aim: 'raise', tolerance: 0.01, format: { style: 'number', scale: 'auto' } },
+      { name: 'pieces', table: 'orders', expression: 'sum(quantity)', aim: 'raise', tolerance: 0.01, format: { style: 'number', scale: 'auto' } },
+      { name: 'returned', table: 'orders', expression: '-sum(net) filter (where quantity < 0)', aim: 'cut', tolerance: 0.05, format: euros },
+      { name: 'delivery days', table: 'orders', expression: 'avg("days to deliver")', aim: 'cut', tolerance: 0.02, format: { style: 'number', decimals: 1, unit: 'days' } },
+      { name: 'delivery score', table: 'orders', expression: 'avg("delivery score")', aim: 'raise', tolerance: 0.01, format: { style: 'number', decimals: 1 } },
+      { name: 'weeks of stock', table: 'stock', expression: 'avg("weeks of stock")', aim: 'hold', tolerance: 0.15, format: { style: 'number', decimals: 1, unit: 'weeks' } },
+    ],
+    benchmarks: [
+      { name: 'plan', kind: 'table', table: 'plan', expression: 'sum(target)', spread: 'even', split: 'none' },
+      { name: 'stretch', kind: 'scaled', of: 'plan', by: 0.1 },
+      { name: 'six weeks', kind: 'fixed', value: 6, per: ['member', 'month'] },
+    ],
+    figures: [
+      {
+        id: 'territories',
+        brief: 'net sales by territory during fiscal 2026 to date against plan as bullet, sorted by value down',
+        look: { width: 960 },
+      },
+      {
+        id: 'product-lines',
+        brief: 'net sales by product line during fiscal 2026 to date against plan as bullet, sorted by gap percent down',
+        look: { width: 960 },
+      },
+      {
+        id: 'year',
+        brief: 'net sales by product line during fiscal 2026 against plan as bullet',
+        look: { width: 960, height: 520, orientation: 'vertical' },
+      },
+      {
+        id: 'territories-last-year',
+        brief: 'net sales by territory during fiscal 2026 to date against last year as bullet, sorted by gap percent down',
+        look: { width: 960 },
+      },
+      {
+        id: 'months',
+        brief: 'net sales each month during fiscal 2026 against plan as bullet',
+        look: { width: 960, height: 480, orientation: 'vertical' },
+      },
+      {
+        id: 'delivery',
+        brief: 'delivery days by channel during fiscal 2026 to date against last year as bullet',
+        look: { width: 960 },
+      },
+      {
+        id: 'reps',
+        brief: 'margin by rep during fiscal 2026 to date against last year as bullet, keep 10 highest and the rest',
+        look: { width: 960 },
+      },
+      {
+        id: 'returns',
+        brief: 'net sales by account during latest quarter against last year as bullet, keep 8 widest gaps',
+        look: { width: 960 },
+      },
+    ],
+  });
+}
