@@ -22,6 +22,7 @@ if (!existsSync(bundle) || statSync(bundle).mtimeMs < Math.max(...sources.map(ne
     platform: 'node',
     format: 'esm',
     target: 'node20',
+    mainFields: ['module', 'main'],
     logLevel: 'error',
     banner: { js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);" },
   });
