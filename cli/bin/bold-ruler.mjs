@@ -4,7 +4,7 @@ import { existsSync, readdirSync, statSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 
 const bundle = fileURLToPath(new URL('../dist/main.mjs', import.meta.url));
-const sources = ['../src', '../../core/src'].map((path) => fileURLToPath(new URL(path, import.meta.url)));
+const sources = ['.', '../src', '../../core/src'].map((path) => fileURLToPath(new URL(path, import.meta.url)));
 
 function newest(folder) {
   return readdirSync(folder, { withFileTypes: true }).reduce((latest, entry) => {
