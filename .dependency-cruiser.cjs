@@ -28,7 +28,12 @@ const downwards = layers.map((layer, index) => ({
 
 module.exports = {
   forbidden: [
-    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } } },
+    {
+      name: 'no-circles',
+      severity: 'error',
+      from: {},
+      to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
+    },
     {
       name: 'core-stands-alone',
       severity: 'error',
@@ -47,14 +52,23 @@ module.exports = {
       from: { path: '^web/src' },
       to: { path: '^(cli|bench)/' },
     },
-    { name: 'nothing-unresolved', severity: 'error', from: {}, to: { couldNotResolve: true, pathNot: '^(server-only)$' } },
+    {
+      name: 'nothing-unresolved',
+      severity: 'error',
+      from: {},
+      to: { couldNotResolve: true, pathNot: '^(server-only)$' },
+    },
     ...downwards,
   ],
   options: {
     doNotFollow: { path: 'node_modules' },
     exclude: { path: '\\.next|dist' },
     tsPreCompilationDeps: true,
-    tsConfig: { fileName: 'web/tsconfig.json' },
-    enhancedResolveOptions: { exportsFields: ['exports'], extensions: ['.ts', '.tsx', '.js', '.mjs', '.d.ts', '.json'], conditionNames: ['import', 'require', 'node', 'default', 'types'] },
+    tsConfig: { fileName: 'tsconfig.imports.json' },
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      extensions: ['.ts', '.tsx', '.js', '.mjs', '.d.ts', '.json'],
+      conditionNames: ['import', 'require', 'node', 'default', 'types'],
+    },
   },
 };

@@ -4,7 +4,16 @@ import hooks from 'eslint-plugin-react-hooks';
 import globals from 'globals';
 
 export default tseslint.config(
-  { ignores: ['**/node_modules', '**/dist', '**/.next', '**/next-env.d.ts', 'core/src/measure/grammar.js', 'web/public'] },
+  {
+    ignores: [
+      '**/node_modules',
+      '**/dist',
+      '**/.next',
+      '**/next-env.d.ts',
+      'core/src/measure/grammar.js',
+      'web/public',
+    ],
+  },
   js.configs.recommended,
   ...tseslint.configs.recommended,
   {
@@ -20,7 +29,19 @@ export default tseslint.config(
     files: ['core/src/**/*.ts'],
     ignores: ['core/src/**/*.test.ts'],
     rules: {
-      'no-restricted-globals': ['error', 'window', 'document', 'navigator', 'process', 'Buffer', 'fetch', 'require', 'self', 'localStorage', 'Intl'],
+      'no-restricted-globals': [
+        'error',
+        'window',
+        'document',
+        'navigator',
+        'process',
+        'Buffer',
+        'fetch',
+        'require',
+        'self',
+        'localStorage',
+        'Intl',
+      ],
       'no-restricted-imports': ['error', { patterns: ['node:*', 'react', 'react-dom', 'next', 'next/*', 'dexie'] }],
     },
   },

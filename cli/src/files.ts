@@ -8,8 +8,15 @@ import { applySettings } from './settings';
 
 /** Throws a `Problem` for a path that is not a readable file. */
 function mustBeFile(path: string, what: string): void {
-  if (!existsSync(path)) throw new Problem('no-such-file', `there is no ${what} of this name`, { in: path }, 'check the path; files in a report are relative to the report file');
-  if (!statSync(path).isFile()) throw new Problem('not-a-file', 'this is a folder', { in: path }, `name the ${what} itself`);
+  if (!existsSync(path))
+    throw new Problem(
+      'no-such-file',
+      `there is no ${what} of this name`,
+      { in: path },
+      'check the path; files in a report are relative to the report file',
+    );
+  if (!statSync(path).isFile())
+    throw new Problem('not-a-file', 'this is a folder', { in: path }, `name the ${what} itself`);
 }
 
 /** Reads a table file as an entry of a report describes it. */
@@ -23,16 +30,27 @@ export async function openReport(path: string, settings: readonly string[]): Pro
   mustBeFile(path, 'report file');
   const report = applySettings(readReport(readFileSync(path, 'utf8'), path), settings, path);
   const tables = new Map<string, Table>();
-  for (const entry of report.tables) tables.set(entry.id, await readTableFile(entry, resolve(dirname(path), entry.source.file)));
+  for (const entry of report.tables)
+    tables.set(entry.id, await readTableFile(entry, resolve(dirname(path), entry.source.file)));
   return workspaceFor(report, tables);
 }
 
 /** A report made up for a data file and further tables given as `NAME=FILE`. */
-export async function openData(data: string, further: readonly string[], settings: readonly string[]): Promise<Workspace> {
+export async function openData(
+  data: string,
+  further: readonly string[],
+  settings: readonly string[],
+): Promise<Workspace> {
   const files = [{ id: basename(data, extname(data)), path: data }, ...further.map(namedFile)];
   const tables = new Map<string, Table>();
   for (const { id, path } of files) {
-    if (tables.has(id)) throw new Problem('table-twice', `two tables are called “${id}”`, { in: '--table' }, 'give each a name of its own, as NAME=FILE');
+    if (tables.has(id))
+      throw new Problem(
+        'table-twice',
+        `two tables are called “${id}”`,
+        { in: '--table' },
+        'give each a name of its own, as NAME=FILE',
+      );
     tables.set(id, await readTableFile({ id, source: { file: path } }, path));
   }
   const known = files.map(({ id, path }) => ({ id, file: path, profile: profileTable(tables.get(id)!, path) }));
@@ -42,6 +60,12 @@ export async function openData(data: string, further: readonly string[], setting
 
 function namedFile(word: string): { id: string; path: string } {
   const at = word.indexOf('=');
-  if (at < 1 || at === word.length - 1) throw new Problem('usage', `--table takes NAME=FILE, not “${word}”`, undefined, 'write for example --table plan=plan.csv');
+  if (at < 1 || at === word.length - 1)
+    throw new Problem(
+      'usage',
+      `--table takes NAME=FILE, not “${word}”`,
+      undefined,
+      'write for example --table plan=plan.csv',
+    );
   return { id: word.slice(0, at), path: word.slice(at + 1) };
 }

@@ -26,15 +26,27 @@ const collect = (word: string, list: readonly string[]) => [...list, word];
 const json = (value: unknown) => process.stdout.write(`${JSON.stringify(value, null, 2)}\n`);
 
 /** The workspace and the figure that a command names: a report and a figure's id, or with --data a brief. */
-async function figureFor(first: string, second: string | undefined, options: Common): Promise<{ workspace: Workspace; figure: FigureEntry }> {
+async function figureFor(
+  first: string,
+  second: string | undefined,
+  options: Common,
+): Promise<{ workspace: Workspace; figure: FigureEntry }> {
   if (options.data !== undefined) {
-    if (second !== undefined) throw new Problem('usage', 'with --data there is one more word, the brief', undefined, 'put the brief in quotes');
+    if (second !== undefined)
+      throw new Problem('usage', 'with --data there is one more word, the brief', undefined, 'put the brief in quotes');
     const workspace = await openData(options.data, options.table, options.set);
     readBrief(first, workspace.vocabulary);
     return { workspace, figure: { id: 'brief', brief: first, look: {} } };
   }
-  if (second === undefined) throw new Problem('usage', 'the figure’s id is missing', undefined, 'write REPORT FIGURE_ID, or --data FILE "BRIEF"');
-  if (options.table.length > 0) throw new Problem('usage', '--table goes with --data', undefined, 'a report names its own tables');
+  if (second === undefined)
+    throw new Problem(
+      'usage',
+      'the figure’s id is missing',
+      undefined,
+      'write REPORT FIGURE_ID, or --data FILE "BRIEF"',
+    );
+  if (options.table.length > 0)
+    throw new Problem('usage', '--table goes with --data', undefined, 'a report names its own tables');
   const workspace = await openReport(first, options.set);
   return { workspace, figure: figureNamed(workspace.report, second) };
 }
@@ -67,7 +79,13 @@ function program(): Command {
     .requiredOption('-o, --out <file>', 'the file to write; its ending says what: .svg, or .json for the scene')
     .action(async (first: string, second: string | undefined, options: Common & { out: string }) => {
       const ending = extname(options.out).toLowerCase();
-      if (ending !== '.svg' && ending !== '.json') throw new Problem('usage', `“${options.out}” ends in neither .svg nor .json`, undefined, 'give the file one of these endings');
+      if (ending !== '.svg' && ending !== '.json')
+        throw new Problem(
+          'usage',
+          `“${options.out}” ends in neither .svg nor .json`,
+          undefined,
+          'give the file one of these endings',
+        );
       const { workspace, figure } = await figureFor(first, second, options);
       const { scene } = await drawFigure(workspace.source, workspace.report, figure, workspace.vocabulary);
       writeWhole(options.out, ending === '.svg' ? writeSvg(scene) : `${JSON.stringify(scene, null, 2)}\n`);
@@ -108,7 +126,9 @@ export async function main(words: readonly string[]): Promise<number> {
       console.error(`bold-ruler: ${error.message}`);
       return error.code === 'usage' ? USAGE : WRONG;
     }
-    console.error(`bold-ruler: something unforeseen went wrong (${error instanceof Error ? error.message : String(error)}) — please report it with the command you ran`);
+    console.error(
+      `bold-ruler: something unforeseen went wrong (${error instanceof Error ? error.message : String(error)}) — please report it with the command you ran`,
+    );
     return WRONG;
   }
 }

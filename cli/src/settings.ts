@@ -14,18 +14,26 @@ export function applySettings(report: Report, settings: readonly string[], file:
 
 function set(root: Record<string, unknown>, setting: string): void {
   const at = setting.indexOf('=');
-  if (at < 1) throw new Problem('usage', `--set takes PATH=VALUE, not “${setting}”`, undefined, 'write for example --set calendar.fiscalYearStart=9');
+  if (at < 1)
+    throw new Problem(
+      'usage',
+      `--set takes PATH=VALUE, not “${setting}”`,
+      undefined,
+      'write for example --set calendar.fiscalYearStart=9',
+    );
   const path = setting.slice(0, at).split('.');
   let inside: unknown = root;
   for (const step of path.slice(0, -1)) inside = enter(inside, step, setting);
   const last = path[path.length - 1]!;
-  if (inside === null || typeof inside !== 'object' || Array.isArray(inside) || last === '__proto__') throw unknownPath(last, setting);
+  if (inside === null || typeof inside !== 'object' || Array.isArray(inside) || last === '__proto__')
+    throw unknownPath(last, setting);
   (inside as Record<string, unknown>)[last] = valueOf(setting.slice(at + 1));
 }
 
 function enter(value: unknown, step: string, setting: string): unknown {
   const found = Array.isArray(value)
-    ? (value.find((item: { id?: unknown; name?: unknown }) => item.id === step || item.name === step) ?? (/^\d+$/.test(step) ? (value as unknown[])[Number(step)] : undefined))
+    ? (value.find((item: { id?: unknown; name?: unknown }) => item.id === step || item.name === step) ??
+      (/^\d+$/.test(step) ? (value as unknown[])[Number(step)] : undefined))
     : value !== null && typeof value === 'object' && Object.hasOwn(value, step)
       ? (value as Record<string, unknown>)[step]
       : undefined;
@@ -34,7 +42,12 @@ function enter(value: unknown, step: string, setting: string): unknown {
 }
 
 function unknownPath(step: string, setting: string): Problem {
-  return new Problem('unknown-setting', `the report has nothing called “${step}”`, { in: `--set ${setting}` }, 'a path is made of keys, and of ids or names in lists, as in measures.net.aim=cut');
+  return new Problem(
+    'unknown-setting',
+    `the report has nothing called “${step}”`,
+    { in: `--set ${setting}` },
+    'a path is made of keys, and of ids or names in lists, as in measures.net.aim=cut',
+  );
 }
 
 function valueOf(text: string): unknown {

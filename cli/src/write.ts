@@ -9,6 +9,11 @@ export function writeWhole(path: string, content: string): void {
     renameSync(beside, path);
   } catch (error) {
     rmSync(beside, { force: true });
-    throw new Problem('cannot-write', `this file cannot be written (${(error as NodeJS.ErrnoException).code ?? 'unknown reason'})`, { in: path }, 'choose a folder that exists and that you may write to');
+    throw new Problem(
+      'cannot-write',
+      `this file cannot be written (${(error as NodeJS.ErrnoException).code ?? 'unknown reason'})`,
+      { in: path },
+      'choose a folder that exists and that you may write to',
+    );
   }
 }

@@ -2,12 +2,26 @@
  * Writes the demo: `npm run demo` writes the report and its tables into demo/files;
  * `npm run demo -- --rows 1000000 --to DIR` writes tables of another size elsewhere.
  */
-import { createWriteStream, mkdirSync, writeFileSync, type WriteStream } from 'node:fs';
+import {
+  cpSync,
+  createReadStream,
+  createWriteStream,
+  mkdirSync,
+  readFileSync,
+  rmSync,
+  writeFileSync,
+  type WriteStream,
+} from 'node:fs';
+import { createRequire } from 'node:module';
 import { join } from 'node:path';
 import { once } from 'node:events';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
+import { drawFigure } from '@bold-ruler/core/figure';
 import { writeReport } from '@bold-ruler/core/report';
+import { writeSvg } from '@bold-ruler/core/scene';
+import type { Table } from '@bold-ruler/core/table';
+import { readTable, workspaceFor } from '@bold-ruler/core/workspace';
 import { ORDERS_HEADER, orderLines } from './orders';
 import { PLAN_HEADER, planRows } from './plan';
 import { pellwetherReport } from './report';
@@ -34,9 +48,33 @@ async function writeCsv(name: string, header: readonly string[], lines: Iterable
   await once(file, 'finish');
 }
 
+/** The figure font as base64, for pictures that stand alone. */
+function figureFonts(): Record<number, string> {
+  const require = createRequire(import.meta.url);
+  const data = (weight: number) =>
+    readFileSync(
+      require.resolve(`@fontsource/archivo-narrow/files/archivo-narrow-latin-${weight}-normal.woff2`),
+    ).toString('base64');
+  return { 400: data(400), 600: data(600) };
+}
+
 mkdirSync(folder, { recursive: true });
 await writeCsv('orders.csv', ORDERS_HEADER, orderLines(rows));
 await writeCsv('plan.csv', PLAN_HEADER, planRows(rows));
 await writeCsv('stock.csv', STOCK_HEADER, stockRows());
-writeFileSync(join(folder, 'pellwether.ruler.json'), writeReport(pellwetherReport()));
+const report = pellwetherReport();
+writeFileSync(join(folder, 'pellwether.ruler.json'), writeReport(report));
+if (!values.to) {
+  // The picture on the first page: the demo's first figure.
+  const tables = new Map<string, Table>();
+  for (const entry of report.tables)
+    tables.set(entry.id, await readTable(entry, () => createReadStream(join(folder, entry.source.file))));
+  const desk = workspaceFor(report, tables);
+  const { scene } = await drawFigure(desk.source, report, report.figures[0]!, desk.vocabulary);
+  writeFileSync(join(folder, 'first.svg'), writeSvg(scene, { fonts: figureFonts() }));
+  // The application serves the same files.
+  const served = fileURLToPath(new URL('../../web/public/demo', import.meta.url));
+  rmSync(served, { recursive: true, force: true });
+  cpSync(folder, served, { recursive: true });
+}
 console.log(`${rows} order lines, the plan, the stock and the report are in ${values.to ?? 'demo/files'}`);

@@ -1,8 +1,31 @@
 import { civilOf, dayOf, isoDay, monthLength, weekday } from '@bold-ruler/core/calendar';
 import { draw, randomFrom, runningSums } from './random';
-import { ACCOUNTS, AS_OF, CHANNEL_DAYS, FIRST_MONTH, MONTHS_OF_ORDERS, PERFECT_REP, PRODUCT_LINES, RETURN, SEASON, TERRITORIES } from './scenario';
+import {
+  ACCOUNTS,
+  AS_OF,
+  CHANNEL_DAYS,
+  FIRST_MONTH,
+  MONTHS_OF_ORDERS,
+  PERFECT_REP,
+  PRODUCT_LINES,
+  RETURN,
+  SEASON,
+  TERRITORIES,
+} from './scenario';
 
-export const ORDERS_HEADER = ['ordered', 'territory', 'product line', 'channel', 'rep', 'account', 'quantity', 'net', 'cost', 'days to deliver', 'delivery score'];
+export const ORDERS_HEADER = [
+  'ordered',
+  'territory',
+  'product line',
+  'channel',
+  'rep',
+  'account',
+  'quantity',
+  'net',
+  'cost',
+  'days to deliver',
+  'delivery score',
+];
 
 /** Year and month (1–12) of the n-th month. */
 export function monthAt(index: number): { year: number; month: number } {
@@ -57,7 +80,10 @@ export function* orderLines(rows = 60_000, seed = 20_260_318): Generator<string[
     const lines = runningSums(lineWeights(index));
     const accounts = runningSums(
       ACCOUNTS.map(({ territory, weight }) => {
-        const inTerritory = ACCOUNTS.reduce((sum, other) => sum + (other.territory === territory ? other.weight : 0), 0);
+        const inTerritory = ACCOUNTS.reduce(
+          (sum, other) => sum + (other.territory === territory ? other.weight : 0),
+          0,
+        );
         return (territoryShare(TERRITORIES[territory]!, index) * weight) / inTerritory;
       }),
     );
@@ -113,7 +139,19 @@ function bigReturn(): string[] {
   const account = ACCOUNTS.find(({ name }) => name === RETURN.account)!;
   const territory = TERRITORIES[account.territory]!.name;
   const day = isoDay(dayOf(RETURN.year, RETURN.month, RETURN.day));
-  return [day, territory, RETURN.line, 'Schools', account.rep, account.name, String(RETURN.pieces), money(RETURN.net * 100), money(RETURN.cost * 100), '', ''];
+  return [
+    day,
+    territory,
+    RETURN.line,
+    'Schools',
+    account.rep,
+    account.name,
+    String(RETURN.pieces),
+    money(RETURN.net * 100),
+    money(RETURN.cost * 100),
+    '',
+    '',
+  ];
 }
 
 /** Cents as euros with two decimals. */

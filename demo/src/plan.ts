@@ -13,7 +13,12 @@ export function* planRows(orderRows = 60_000): Generator<string[]> {
     for (const territory of TERRITORIES) {
       for (const line of PRODUCT_LINES) {
         const target = base * territoryShare(territory, Math.max(0, index - 9)) * line.share;
-        yield [`${year}-${String(month).padStart(2, '0')}`, territory.name, line.name, String(Math.round(target / 100) * 100)];
+        yield [
+          `${year}-${String(month).padStart(2, '0')}`,
+          territory.name,
+          line.name,
+          String(Math.round(target / 100) * 100),
+        ];
       }
     }
   }

@@ -13,7 +13,10 @@ export function randomFrom(seed: number): () => number {
 /** Draws an index with a chance in proportion to its weight; `sums` are the running sums of the weights. */
 export function draw(random: () => number, sums: readonly number[]): number {
   const at = random() * sums[sums.length - 1]!;
-  return Math.min(sums.findIndex((sum) => at < sum), sums.length - 1);
+  return Math.min(
+    sums.findIndex((sum) => at < sum),
+    sums.length - 1,
+  );
 }
 
 export function runningSums(weights: readonly number[]): number[] {

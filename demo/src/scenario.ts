@@ -58,8 +58,33 @@ export const SEASON = [0.82, 0.8, 0.92, 0.95, 0.98, 0.9, 0.84, 1.22, 1.42, 1.12,
 /** The rep who serves few orders, each of them perfectly. */
 export const PERFECT_REP = 'Yara Dell';
 
-const FIRST = ['Amber', 'Birch', 'Copper', 'Dapple', 'Ember', 'Fable', 'Garnet', 'Hollow', 'Ivory', 'Juniper', 'Kestrel', 'Linden', 'Marble', 'Nettle', 'Orchard'];
-const SECOND = ['Music House', 'Tone Works', 'Conservatory', 'School of Music', 'Instruments', 'Band Supply', 'Sound Hall', 'Music Rentals'];
+const FIRST = [
+  'Amber',
+  'Birch',
+  'Copper',
+  'Dapple',
+  'Ember',
+  'Fable',
+  'Garnet',
+  'Hollow',
+  'Ivory',
+  'Juniper',
+  'Kestrel',
+  'Linden',
+  'Marble',
+  'Nettle',
+  'Orchard',
+];
+const SECOND = [
+  'Music House',
+  'Tone Works',
+  'Conservatory',
+  'School of Music',
+  'Instruments',
+  'Band Supply',
+  'Sound Hall',
+  'Music Rentals',
+];
 
 export interface Account {
   readonly name: string;
@@ -73,12 +98,34 @@ export interface Account {
 export const ACCOUNTS: readonly Account[] = TERRITORIES.flatMap((territory, t) =>
   FIRST.map((first, i) => {
     const channel = i < 6 ? 0 : i < 10 ? 1 : i < 13 ? 2 : 3;
-    const second = channel === 0 ? SECOND[[0, 1, 4, 6, 5, 0][i]!]! : channel === 1 ? SECOND[i % 2 === 0 ? 2 : 3]! : channel === 2 ? 'Web Shop' : SECOND[7]!;
+    const second =
+      channel === 0
+        ? SECOND[[0, 1, 4, 6, 5, 0][i]!]!
+        : channel === 1
+          ? SECOND[i % 2 === 0 ? 2 : 3]!
+          : channel === 2
+            ? 'Web Shop'
+            : SECOND[7]!;
     const rep = territory.reps[i % 3]!;
     const few = rep === PERFECT_REP ? 0.08 : 1;
-    return { name: `${first} ${second} ${territory.name.split(' ')[0]}`, territory: t, channel, rep, weight: (CHANNEL_SHARES[channel]! * few * (1 + ((i * 7 + t * 3) % 11))) / 3 };
+    return {
+      name: `${first} ${second} ${territory.name.split(' ')[0]}`,
+      territory: t,
+      channel,
+      rep,
+      weight: (CHANNEL_SHARES[channel]! * few * (1 + ((i * 7 + t * 3) % 11))) / 3,
+    };
   }),
 );
 
 /** The account that sent back a whole delivery, and what that did. */
-export const RETURN = { account: 'Garnet Conservatory Cinder', line: 'Woodwind', year: 2026, month: 2, day: 11, pieces: -148, net: -78_440, cost: -51_230 } as const;
+export const RETURN = {
+  account: 'Garnet Conservatory Cinder',
+  line: 'Woodwind',
+  year: 2026,
+  month: 2,
+  day: 11,
+  pieces: -148,
+  net: -78_440,
+  cost: -51_230,
+} as const;

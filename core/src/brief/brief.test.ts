@@ -2,7 +2,18 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { Problem } from '../problem';
 import { GRAINS, type PeriodWords } from '../calendar';
-import { FORMS, SELECTIONS, SORT_KEYS, completeBrief, readBrief, writeBrief, type Brief, type Condition, type View, type Vocabulary } from '.';
+import {
+  FORMS,
+  SELECTIONS,
+  SORT_KEYS,
+  completeBrief,
+  readBrief,
+  writeBrief,
+  type Brief,
+  type Condition,
+  type View,
+  type Vocabulary,
+} from '.';
 
 const pellwether: Vocabulary = {
   measures: ['net sales', 'net', 'quantity', 'share of market'],
@@ -75,7 +86,26 @@ describe('a mistake is named with its place and the closest known names', () => 
 
 // Names as tables really have them, among them the language's own words and characters that need quotes.
 const name = fc.oneof(
-  fc.constantFrom('net', 'net sales', 'plan', 'by', 'share of', 'share of net', 'keep', 'on time', 'blank', 'and', 'x or y', 'to date', '5', 'a, b', 'as "is"', 'Größe', 'net by plan', 'cumulative'),
+  fc.constantFrom(
+    'net',
+    'net sales',
+    'plan',
+    'by',
+    'share of',
+    'share of net',
+    'keep',
+    'on time',
+    'blank',
+    'and',
+    'x or y',
+    'to date',
+    '5',
+    'a, b',
+    'as "is"',
+    'Größe',
+    'net by plan',
+    'cumulative',
+  ),
   fc.string({ minLength: 1, maxLength: 12 }),
 );
 /** Names that differ by more than case: a report refuses others. */
@@ -86,27 +116,57 @@ const day = fc.integer({ min: 0, max: 40_000 });
 
 const period: fc.Arbitrary<PeriodWords> = fc.oneof(
   fc.constant({ kind: 'all time' } as const),
-  pick(GRAINS).chain((grain) => fc.constantFrom({ kind: 'latest', grain } as const, { kind: 'previous', grain } as const, { kind: 'to date', grain } as const)),
+  pick(GRAINS).chain((grain) =>
+    fc.constantFrom(
+      { kind: 'latest', grain } as const,
+      { kind: 'previous', grain } as const,
+      { kind: 'to date', grain } as const,
+    ),
+  ),
   fc.record({ kind: fc.constant('last' as const), count: fc.integer({ min: 1, max: 999 }), grain: pick(GRAINS) }),
   year.map((y) => ({ kind: 'fiscal', year: y }) as const),
   year.map((y) => ({ kind: 'fiscal', year: y, toDate: true }) as const),
-  fc.tuple(year, fc.integer({ min: 1, max: 4 })).map(([y, quarter]) => ({ kind: 'fiscal', year: y, quarter, toDate: true }) as const),
-  fc.tuple(year, fc.integer({ min: 1, max: 4 })).map(([y, quarter]) => ({ kind: 'quarter', year: y, quarter }) as const),
+  fc
+    .tuple(year, fc.integer({ min: 1, max: 4 }))
+    .map(([y, quarter]) => ({ kind: 'fiscal', year: y, quarter, toDate: true }) as const),
+  fc
+    .tuple(year, fc.integer({ min: 1, max: 4 }))
+    .map(([y, quarter]) => ({ kind: 'quarter', year: y, quarter }) as const),
   fc.tuple(year, fc.integer({ min: 1, max: 12 })).map(([y, month]) => ({ kind: 'month', year: y, month }) as const),
   fc.tuple(day, fc.nat(900)).map(([from, more]) => ({ kind: 'days', from, to: from + more }) as const),
 );
 
 const world = fc
-  .record({ measures: names, fields: names, benchmarks: names, highlights: names, rulers: names, members: names, knowsMembers: fc.boolean() })
+  .record({
+    measures: names,
+    fields: names,
+    benchmarks: names,
+    highlights: names,
+    rulers: names,
+    members: names,
+    knowsMembers: fc.boolean(),
+  })
   .chain((v) => {
     const vocabulary: Vocabulary = { ...v, forms: FORMS, members: () => (v.knowsMembers ? v.members : null) };
     const view: fc.Arbitrary<View> = fc.oneof(
       fc.record({ kind: fc.constantFrom('plain', 'cumulative', 'share', 'rank', 'change'), measure: pick(v.measures) }),
-      fc.record({ kind: fc.constant('smoothed' as const), steps: fc.integer({ min: 1, max: 99 }), measure: pick(v.measures) }),
+      fc.record({
+        kind: fc.constant('smoothed' as const),
+        steps: fc.integer({ min: 1, max: 99 }),
+        measure: pick(v.measures),
+      }),
     );
     const condition: fc.Arbitrary<Condition> = fc.oneof(
-      fc.record({ kind: fc.constantFrom('is', 'is not'), field: pick(v.fields), members: fc.array(fc.option(pick(v.members)), { minLength: 1, maxLength: 3 }) }),
-      fc.record({ kind: fc.constantFrom('at least', 'below'), field: pick(v.fields), value: fc.double({ noNaN: true, noDefaultInfinity: true }).map((x) => x + 0) }),
+      fc.record({
+        kind: fc.constantFrom('is', 'is not'),
+        field: pick(v.fields),
+        members: fc.array(fc.option(pick(v.members)), { minLength: 1, maxLength: 3 }),
+      }),
+      fc.record({
+        kind: fc.constantFrom('at least', 'below'),
+        field: pick(v.fields),
+        value: fc.double({ noNaN: true, noDefaultInfinity: true }).map((x) => x + 0),
+      }),
     );
     const brief: fc.Arbitrary<Brief> = fc.record({
       views: fc.array(view, { minLength: 1, maxLength: 3 }),
@@ -115,7 +175,9 @@ const world = fc
       period,
       against: fc.option(pick(v.benchmarks)),
       form: fc.option(pick(FORMS)),
-      keep: fc.option(fc.record({ count: fc.integer({ min: 1, max: 300 }), order: pick(SELECTIONS), rest: fc.boolean() })),
+      keep: fc.option(
+        fc.record({ count: fc.integer({ min: 1, max: 300 }), order: pick(SELECTIONS), rest: fc.boolean() }),
+      ),
       sort: fc.option(fc.record({ key: pick(SORT_KEYS), direction: fc.constantFrom('up', 'down') })),
       only: fc.array(condition, { maxLength: 3 }),
       lit: fc.option(pick(v.highlights)),
@@ -137,26 +199,55 @@ test('every brief there can be is read back as it was written, and its text is c
 });
 
 test('any text at all is read or refused with a place inside it', () => {
-  const words = fc.constantFrom('net', 'sales', 'by', 'territory', 'during', 'fiscal', '2026', 'keep', '5', 'highest', ',', '"', 'only', 'channel', 'is', 'Web', 'and', 'or', 'as');
+  const words = fc.constantFrom(
+    'net',
+    'sales',
+    'by',
+    'territory',
+    'during',
+    'fiscal',
+    '2026',
+    'keep',
+    '5',
+    'highest',
+    ',',
+    '"',
+    'only',
+    'channel',
+    'is',
+    'Web',
+    'and',
+    'or',
+    'as',
+  );
   fc.assert(
-    fc.property(fc.oneof(fc.string(), fc.array(words, { maxLength: 12 }).map((w) => w.join(' '))), (text) => {
-      try {
-        readBrief(text, pellwether);
-      } catch (error) {
-        expect(error).toBeInstanceOf(Problem);
-        const [from, to] = (error as Problem).place!.span!;
-        expect(from).toBeGreaterThanOrEqual(0);
-        expect(to).toBeLessThanOrEqual(text.length);
-      }
-    }),
+    fc.property(
+      fc.oneof(
+        fc.string(),
+        fc.array(words, { maxLength: 12 }).map((w) => w.join(' ')),
+      ),
+      (text) => {
+        try {
+          readBrief(text, pellwether);
+        } catch (error) {
+          expect(error).toBeInstanceOf(Problem);
+          const [from, to] = (error as Problem).place!.span!;
+          expect(from).toBeGreaterThanOrEqual(0);
+          expect(to).toBeLessThanOrEqual(text.length);
+        }
+      },
+    ),
   );
 });
 
 describe('completion offers what can come next', () => {
   const offered = (text: string) => completeBrief(text, text.length, pellwether, 40).map((c) => c.text);
-  test('at the beginning: measures and ways of looking', () => expect(offered('')).toEqual(expect.arrayContaining(['net sales', 'rank of'])));
+  test('at the beginning: measures and ways of looking', () =>
+    expect(offered('')).toEqual(expect.arrayContaining(['net sales', 'rank of'])));
   test('in the middle of a name of two words', () => expect(offered('net sa')).toContain('net sales'));
-  test('behind a measure: the clauses', () => expect(offered('net sales ')).toEqual(expect.arrayContaining(['by', 'during', 'against', 'as'])));
+  test('behind a measure: the clauses', () =>
+    expect(offered('net sales ')).toEqual(expect.arrayContaining(['by', 'during', 'against', 'as'])));
   test('not the clause that is already there', () => expect(offered('net sales by rep ')).not.toContain('by'));
-  test('members of the field of a condition', () => expect(offered('net sales, only channel is S')).toEqual(['Schools']));
+  test('members of the field of a condition', () =>
+    expect(offered('net sales, only channel is S')).toEqual(['Schools']));
 });

@@ -1,7 +1,19 @@
 import type { Grain, PeriodWords } from '../calendar';
 
 /** The forms a figure can be drawn in; the figure registry says which of them this version draws. */
-export const FORMS = ['bullet', 'bars', 'pairs', 'waterfall', 'pace', 'bump', 'headline', 'dial', 'league', 'table', 'trend'] as const;
+export const FORMS = [
+  'bullet',
+  'bars',
+  'pairs',
+  'waterfall',
+  'pace',
+  'bump',
+  'headline',
+  'dial',
+  'league',
+  'table',
+  'trend',
+] as const;
 export type Form = (typeof FORMS)[number];
 
 /** How a measure is looked at. */
@@ -9,7 +21,14 @@ export type View =
   | { readonly kind: 'plain' | 'cumulative' | 'share' | 'rank' | 'change'; readonly measure: string }
   | { readonly kind: 'smoothed'; readonly steps: number; readonly measure: string };
 
-export const SELECTIONS = ['highest', 'lowest', 'largest either sign', 'widest gaps', 'furthest ahead', 'furthest behind'] as const;
+export const SELECTIONS = [
+  'highest',
+  'lowest',
+  'largest either sign',
+  'widest gaps',
+  'furthest ahead',
+  'furthest behind',
+] as const;
 export type SelectionOrder = (typeof SELECTIONS)[number];
 
 export interface Selection {
@@ -62,6 +81,7 @@ export interface Vocabulary {
 /** The form a brief is drawn in: the one it names, or the one that fits among those that can be drawn. */
 export function formOf(brief: Brief, forms: readonly Form[]): Form {
   if (brief.form) return brief.form;
-  const fitting: Form = brief.against && brief.by.length > 0 ? 'bullet' : brief.grain ? 'trend' : brief.by.length > 0 ? 'bars' : 'headline';
+  const fitting: Form =
+    brief.against && brief.by.length > 0 ? 'bullet' : brief.grain ? 'trend' : brief.by.length > 0 ? 'bars' : 'headline';
   return forms.includes(fitting) ? fitting : forms[0]!;
 }

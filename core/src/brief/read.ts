@@ -1,10 +1,34 @@
 import { GRAINS, readIsoDay, type Grain, type PeriodWords } from '../calendar';
 import type { Problem } from '../problem';
-import { SELECTIONS, SORT_KEYS, type Brief, type Condition, type Form, type Selection, type Sorting, type View, type Vocabulary } from './brief';
+import {
+  SELECTIONS,
+  SORT_KEYS,
+  type Brief,
+  type Condition,
+  type Form,
+  type Selection,
+  type Sorting,
+  type View,
+  type Vocabulary,
+} from './brief';
 import { Reader, type Offer } from './reader';
 
 /** The words that open a clause; a name that is not known is taken to reach up to the next of them. */
-export const OPENINGS = ['by', 'each', 'during', 'against', 'as', 'keep', 'sorted', 'only', 'lit', 'on', 'and', 'or', 'is'] as const;
+export const OPENINGS = [
+  'by',
+  'each',
+  'during',
+  'against',
+  'as',
+  'keep',
+  'sorted',
+  'only',
+  'lit',
+  'on',
+  'and',
+  'or',
+  'is',
+] as const;
 
 const CLAUSES = ['by', 'each', 'during', 'against', 'as', 'keep', 'sorted by', 'only', 'lit by', 'on'] as const;
 
@@ -16,7 +40,10 @@ export function readBrief(text: string, vocabulary: Vocabulary): Brief {
 }
 
 /** What can come next behind a text: whole words or names, each with the place where it begins. */
-export function offersAfter(text: string, vocabulary: Vocabulary): { readonly offers: readonly Offer[]; readonly problem: Problem | null } {
+export function offersAfter(
+  text: string,
+  vocabulary: Vocabulary,
+): { readonly offers: readonly Offer[]; readonly problem: Problem | null } {
   let reader: Reader;
   try {
     reader = new Reader(text);
@@ -92,7 +119,12 @@ function startsWith(reader: Reader, phrase: string): boolean {
   return taken;
 }
 
-const VIEW_OPENINGS = { cumulative: 'cumulative', 'share of': 'share', 'rank of': 'rank', 'change in': 'change' } as const;
+const VIEW_OPENINGS = {
+  cumulative: 'cumulative',
+  'share of': 'share',
+  'rank of': 'rank',
+  'change in': 'change',
+} as const;
 
 /** A measure, looked at in some way. Where the words are a measure's name and also a way of looking, the longer reading wins. */
 function readView(reader: Reader, { measures }: Vocabulary): View {
@@ -113,7 +145,9 @@ function readView(reader: Reader, { measures }: Vocabulary): View {
   return { kind: 'plain', measure: reader.name(measures, 'measure', OPENINGS) };
 }
 
-function readOpening(reader: Reader): { kind: 'smoothed'; steps: number } | { kind: 'cumulative' | 'share' | 'rank' | 'change' } | null {
+function readOpening(
+  reader: Reader,
+): { kind: 'smoothed'; steps: number } | { kind: 'cumulative' | 'share' | 'rank' | 'change' } | null {
   const start = reader.place;
   for (const [phrase, kind] of Object.entries(VIEW_OPENINGS)) if (reader.quietly(phrase)) return { kind };
   if (reader.quietly('smoothed')) {
@@ -130,7 +164,13 @@ function readClause(reader: Reader, vocabulary: Vocabulary, clauses: Clauses): v
   const clause = CLAUSES.find((phrase) => reader.quietly(phrase));
   if (!clause) throw reader.misplaced(CLAUSES, 'the beginning of a clause');
   if (isTaken(clauses, clause)) {
-    throw reader.problem('clause-twice', `the clause “${clause}” stands twice`, opening!.from, opening!.to, 'keep one of them');
+    throw reader.problem(
+      'clause-twice',
+      `the clause “${clause}” stands twice`,
+      opening!.from,
+      opening!.to,
+      'keep one of them',
+    );
   }
   switch (clause) {
     case 'by':
@@ -177,7 +217,14 @@ function readFields(reader: Reader, { fields }: Vocabulary): string[] {
     }
     const from = reader.position;
     const field = reader.name(fields, 'field', OPENINGS);
-    if (by.includes(field)) throw reader.problem('field-twice', `the field “${field}” stands twice`, from, reader.tokens[reader.place - 1]!.to, 'keep one of them');
+    if (by.includes(field))
+      throw reader.problem(
+        'field-twice',
+        `the field “${field}” stands twice`,
+        from,
+        reader.tokens[reader.place - 1]!.to,
+        'keep one of them',
+      );
     by.push(field);
   }
 }
@@ -188,7 +235,18 @@ function grain<T extends string>(reader: Reader, words: readonly T[], kind: stri
   return taken;
 }
 
-const PERIOD_OFFERS = ['all time', 'latest month', 'latest day', 'previous month', 'last 12 months', 'last 28 days', 'month to date', 'quarter to date', 'year to date', 'fiscal'];
+const PERIOD_OFFERS = [
+  'all time',
+  'latest month',
+  'latest day',
+  'previous month',
+  'last 12 months',
+  'last 28 days',
+  'month to date',
+  'quarter to date',
+  'year to date',
+  'fiscal',
+];
 const PLURALS = GRAINS.map((word) => `${word}s`);
 
 function readPeriod(reader: Reader): PeriodWords {
@@ -220,7 +278,14 @@ function readPeriod(reader: Reader): PeriodWords {
     const last = reader.word(/^\d{4}-\d{2}-\d{2}$/);
     if (!last) throw reader.misplaced(['2026-03-31'], 'a day');
     const end = dayOrProblem(reader, last[0], lastFrom);
-    if (end < start) throw reader.problem('period-backwards', 'the period ends before it begins', from, reader.tokens[reader.place - 1]!.to, 'put the earlier day first');
+    if (end < start)
+      throw reader.problem(
+        'period-backwards',
+        'the period ends before it begins',
+        from,
+        reader.tokens[reader.place - 1]!.to,
+        'put the earlier day first',
+      );
     return { kind: 'days', from: start, to: end };
   }
   const quarter = reader.word(/^(\d{4})-q([1-4])$/i);
@@ -232,7 +297,8 @@ function readPeriod(reader: Reader): PeriodWords {
 
 function dayOrProblem(reader: Reader, text: string, from: number): number {
   const day = readIsoDay(text);
-  if (day === null) throw reader.problem('not-a-day', `“${text}” is not a day`, from, from + text.length, 'write it as YYYY-MM-DD');
+  if (day === null)
+    throw reader.problem('not-a-day', `“${text}” is not a day`, from, from + text.length, 'write it as YYYY-MM-DD');
   return day;
 }
 

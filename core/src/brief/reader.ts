@@ -4,7 +4,18 @@ import { tokensOf, type Token } from './tokens';
 /** Something that can stand at a place in a brief. */
 export interface Offer {
   readonly text: string;
-  readonly kind: 'clause' | 'word' | 'measure' | 'field' | 'benchmark' | 'highlight' | 'ruler' | 'form' | 'member' | 'period' | 'number';
+  readonly kind:
+    | 'clause'
+    | 'word'
+    | 'measure'
+    | 'field'
+    | 'benchmark'
+    | 'highlight'
+    | 'ruler'
+    | 'form'
+    | 'member'
+    | 'period'
+    | 'number';
   /** Character position at which it can begin. */
   readonly from: number;
 }
@@ -20,7 +31,14 @@ export class Reader {
   constructor(readonly text: string) {
     this.tokens = tokensOf(text);
     const open = this.tokens.find((token) => !token.closed);
-    if (open) throw this.problem('open-quote', 'this quote is never closed', open.from, open.to, 'add a double quote behind the name');
+    if (open)
+      throw this.problem(
+        'open-quote',
+        'this quote is never closed',
+        open.from,
+        open.to,
+        'add a double quote behind the name',
+      );
   }
 
   get next(): Token | undefined {
@@ -130,8 +148,22 @@ export class Reader {
   /** The problem of a name nobody knows: the words up to the next clause, and the closest known names. */
   unknownName(known: readonly string[], kind: string, stops: readonly string[]): Problem {
     const first = this.next;
-    if (!first) return this.problem('missing-name', `a ${kind} is missing at the end`, this.text.length, this.text.length, didYouMean('', known, kind));
-    if (first.kind === 'comma') return this.problem('missing-name', `a ${kind} is missing here`, first.from, first.to, didYouMean('', known, kind));
+    if (!first)
+      return this.problem(
+        'missing-name',
+        `a ${kind} is missing at the end`,
+        this.text.length,
+        this.text.length,
+        didYouMean('', known, kind),
+      );
+    if (first.kind === 'comma')
+      return this.problem(
+        'missing-name',
+        `a ${kind} is missing here`,
+        first.from,
+        first.to,
+        didYouMean('', known, kind),
+      );
     let last = this.place;
     if (first.kind === 'word') {
       while (last + 1 < this.tokens.length) {
@@ -142,21 +174,44 @@ export class Reader {
     }
     const to = this.tokens[last]!.to;
     const written = first.kind === 'quoted' ? first.text : this.text.slice(first.from, to);
-    return this.problem(`unknown-${kind}`, `there is no ${kind} “${written}”`, first.from, to, didYouMean(written, known, kind));
+    return this.problem(
+      `unknown-${kind}`,
+      `there is no ${kind} “${written}”`,
+      first.from,
+      to,
+      didYouMean(written, known, kind),
+    );
   }
 
   /** The problem of words that cannot stand where they stand. */
   misplaced(expected: readonly string[], kind: string): Problem {
     const token = this.next;
-    if (!token) return this.problem('brief-ends', `the brief ends where ${kind} should come`, this.text.length, this.text.length, `write ${listed(expected.slice(0, 6))}`);
+    if (!token)
+      return this.problem(
+        'brief-ends',
+        `the brief ends where ${kind} should come`,
+        this.text.length,
+        this.text.length,
+        `write ${listed(expected.slice(0, 6))}`,
+      );
     const close = nearest(token.text, expected);
     if (this.last && close.length === 0) {
       const { from, known, kind: named } = this.last;
       const written = this.text.slice(from, token.to);
       const names = nearest(written, known).filter((name) => name.length > token.from - from);
-      if (names.length > 0) return this.problem(`unknown-${named}`, `there is no ${named} “${written}”`, from, token.to, didYouMean(written, names, named));
+      if (names.length > 0)
+        return this.problem(
+          `unknown-${named}`,
+          `there is no ${named} “${written}”`,
+          from,
+          token.to,
+          didYouMean(written, names, named),
+        );
     }
-    const remedy = close.length > 0 ? `did you mean ${listed(close.map((word) => `“${word}”`))}?` : `expected here: ${listed(expected.slice(0, 12))}`;
+    const remedy =
+      close.length > 0
+        ? `did you mean ${listed(close.map((word) => `“${word}”`))}?`
+        : `expected here: ${listed(expected.slice(0, 12))}`;
     return this.problem('brief-syntax', `“${token.text}” is not ${kind}`, token.from, token.to, remedy);
   }
 

@@ -16,7 +16,8 @@ export function tokensOf(text: string): Token[] {
   for (let match = pattern.exec(text); match; match = pattern.exec(text)) {
     const from = match.index;
     const to = pattern.lastIndex;
-    if (match[1] !== undefined) tokens.push({ kind: 'quoted', text: match[1].replaceAll('""', '"'), from, to, closed: match[2] === '"' });
+    if (match[1] !== undefined)
+      tokens.push({ kind: 'quoted', text: match[1].replaceAll('""', '"'), from, to, closed: match[2] === '"' });
     else tokens.push({ kind: match[0] === ',' ? 'comma' : 'word', text: match[0], from, to, closed: true });
   }
   return tokens;

@@ -82,7 +82,13 @@ function sentence(brief: Brief, quote: (name: string) => string): string {
   return [main.filter(Boolean).join(' '), ...rest.filter(Boolean)].join(', ');
 }
 
-const VIEW_WORDS = { plain: '', cumulative: 'cumulative ', share: 'share of ', rank: 'rank of ', change: 'change in ' } as const;
+const VIEW_WORDS = {
+  plain: '',
+  cumulative: 'cumulative ',
+  share: 'share of ',
+  rank: 'rank of ',
+  change: 'change in ',
+} as const;
 
 /** A view in words: `share of net sales`. */
 export function writeView(view: View, quote: (name: string) => string = (name) => name): string {

@@ -1,5 +1,15 @@
 import { addMonths, dayOf, isoDay, MONTH_NAMES, monthLength, writtenDay, type Day } from './day';
-import { endOf, fiscalYear, fiscalYearStart, spanOf, startOf, step, type FiscalCalendar, type Grain, type Span } from './fiscal';
+import {
+  endOf,
+  fiscalYear,
+  fiscalYearStart,
+  spanOf,
+  startOf,
+  step,
+  type FiscalCalendar,
+  type Grain,
+  type Span,
+} from './fiscal';
 
 /** A period as the brief names it. */
 export type PeriodWords =
@@ -43,7 +53,10 @@ export function resolvePeriod(words: PeriodWords, calendar: FiscalCalendar, asOf
     }
     case 'last': {
       const start = step(words.grain, startOf(words.grain, asOf, calendar), 1 - words.count);
-      return make({ from: start, to: endOf(words.grain, asOf, calendar) }, true, { grain: words.grain, count: words.count });
+      return make({ from: start, to: endOf(words.grain, asOf, calendar) }, true, {
+        grain: words.grain,
+        count: words.count,
+      });
     }
     case 'to date':
       return make({ from: startOf(words.grain, asOf, calendar), to: asOf }, false, { grain: words.grain, count: 1 });
@@ -106,8 +119,12 @@ export function sayPeriod(words: PeriodWords, period: Period, calendar: FiscalCa
       return `${MONTH_NAMES[words.month - 1]} ${words.year}`;
     case 'to date':
       if (words.grain === 'year') return `fiscal ${fiscalYear(period.from, calendar)} to ${writtenDay(period.to)}`;
-      return period.from === period.to ? writtenDay(period.to) : `${writtenDay(period.from)} – ${writtenDay(period.to)}`;
+      return period.from === period.to
+        ? writtenDay(period.to)
+        : `${writtenDay(period.from)} – ${writtenDay(period.to)}`;
     default:
-      return period.from === period.to ? writtenDay(period.from) : `${writtenDay(period.from)} – ${writtenDay(period.to)}`;
+      return period.from === period.to
+        ? writtenDay(period.from)
+        : `${writtenDay(period.from)} – ${writtenDay(period.to)}`;
   }
 }

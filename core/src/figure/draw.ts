@@ -15,32 +15,62 @@ export interface Drawn {
 /** The figure of that id in a report. Throws a `Problem` that offers the closest ids. */
 export function figureNamed(report: Report, id: string): FigureEntry {
   const figure = figureOf(report, id);
-  if (!figure) throw new Problem('unknown-figure', `there is no figure “${id}”`, { in: `report “${report.name}”` }, didYouMean(id, report.figures.map((f) => f.id), 'figure'));
+  if (!figure)
+    throw new Problem(
+      'unknown-figure',
+      `there is no figure “${id}”`,
+      { in: `report “${report.name}”` },
+      didYouMean(
+        id,
+        report.figures.map((f) => f.id),
+        'figure',
+      ),
+    );
   return figure;
 }
 
 /** The numbers of a figure. A problem says in which figure it is. */
-export async function answerFigure(source: Source, report: Report, figure: FigureEntry, vocabulary: Vocabulary): Promise<Cells> {
+export async function answerFigure(
+  source: Source,
+  report: Report,
+  figure: FigureEntry,
+  vocabulary: Vocabulary,
+): Promise<Cells> {
   try {
     return await answerBrief(source, report, readBrief(figure.brief, vocabulary), vocabulary);
   } catch (error) {
-    if (isProblem(error) && error.place?.in.startsWith('brief')) throw error.at({ in: `figure “${figure.id}”, ${error.place.in}` });
+    if (isProblem(error) && error.place?.in.startsWith('brief'))
+      throw error.at({ in: `figure “${figure.id}”, ${error.place.in}` });
     throw error;
   }
 }
 
 /** Numbers and scene of a figure: the same in a browser worker, on the server and at the command line. */
-export async function drawFigure(source: Source, report: Report, figure: FigureEntry, vocabulary: Vocabulary): Promise<Drawn> {
+export async function drawFigure(
+  source: Source,
+  report: Report,
+  figure: FigureEntry,
+  vocabulary: Vocabulary,
+): Promise<Drawn> {
   const cells = await answerFigure(source, report, figure, vocabulary);
   const definition = formDefinition(formOf(cells.brief, DRAWN_FORMS));
   const entry = report.rulers.find(({ id }) => id === cells.brief.ruler);
   const ruler = entry ? { entry, values: await valuesOnRuler(source, report, figure, entry.id, vocabulary) } : null;
   const highlight = highlightFor(report, cells.brief.lit);
-  return { cells, scene: definition.draw({ cells, look: figure.look, highlight, ruler, sources: sourcesOf(report, cells) }) };
+  return {
+    cells,
+    scene: definition.draw({ cells, look: figure.look, highlight, ruler, sources: sourcesOf(report, cells) }),
+  };
 }
 
 /** What the other figures on a shared ruler must show. A figure that cannot be answered takes no part. */
-async function valuesOnRuler(source: Source, report: Report, figure: FigureEntry, ruler: string, vocabulary: Vocabulary): Promise<number[]> {
+async function valuesOnRuler(
+  source: Source,
+  report: Report,
+  figure: FigureEntry,
+  ruler: string,
+  vocabulary: Vocabulary,
+): Promise<number[]> {
   const values: number[] = [];
   for (const other of report.figures) {
     if (other.id === figure.id) continue;

@@ -1,6 +1,6 @@
 import { sayPeriod, stepName, writtenDay } from '../calendar';
 import { writeNumber, writePercent, writingOf, type Writing } from '../format';
-import { standingAt, stepOfRow, type Cells } from '../query';
+import { judgementAt, stepOfRow, type Cells } from '../query';
 import type { Aim } from '../report';
 
 export const BLANK_MEMBER = '(blank)';
@@ -14,7 +14,10 @@ export function rowName(cells: Cells, row: number): string {
 
 /** The key of a row, for marks. */
 export function rowKey(cells: Cells, row: number): { key: Record<string, string | null>; step: string | null } {
-  return { key: Object.fromEntries(cells.fields.map((field, f) => [field, cells.members[f]![row] || null])), step: stepOfRow(cells, row) };
+  return {
+    key: Object.fromEntries(cells.fields.map((field, f) => [field, cells.members[f]![row] || null])),
+    step: stepOfRow(cells, row),
+  };
 }
 
 const STANDING_WORDS: Record<Aim, Record<'ahead' | 'level' | 'behind', string>> = {
@@ -36,11 +39,13 @@ export function rowWords(cells: Cells, row: number, writing: Writing = writingOf
       parts.push(`${cells.benchmark.name} ${write(benchmark)}`);
       const due = cells.due?.[row] ?? NaN;
       if (!Number.isNaN(due)) parts.push(`due by ${writtenDay(cells.asOf)} ${write(due)}`);
-      const standing = standingAt(cells, row);
+      const { standing, gap, gapPercent, against } = judgementAt(cells, row);
       if (standing) {
-        const percent = cells.gapPercent![row]!;
-        const share = Number.isNaN(percent) ? '' : ` (${writePercent(percent)})`;
-        parts.push(`${writeNumber(cells.gap![row]!, writing, true)}${share}, ${STANDING_WORDS[cells.measure.aim][standing]} ${cells.benchmark.name}`);
+        const share = Number.isNaN(gapPercent) ? '' : ` (${writePercent(gapPercent)})`;
+        const what = against === 'due' ? `the ${cells.benchmark.name} due by now` : cells.benchmark.name;
+        parts.push(
+          `${writeNumber(gap, writing, true)}${share}, ${STANDING_WORDS[cells.measure.aim][standing]} ${what}`,
+        );
       }
     }
   }

@@ -7,13 +7,23 @@ export interface Writing {
   readonly decimals: number;
   readonly before: string;
   readonly after: string;
+  /** A unit that may be left away where a heading names it. */
+  readonly unit: string;
 }
 
 export const MINUS = '\u2212';
 /** What stands where there is no value. */
 export const BLANK = '–';
 
-const SYMBOLS: Readonly<Record<string, string>> = { EUR: '€', USD: '$', GBP: '£', JPY: '¥', CNY: '¥', INR: '₹', KRW: '₩' };
+const SYMBOLS: Readonly<Record<string, string>> = {
+  EUR: '€',
+  USD: '$',
+  GBP: '£',
+  JPY: '¥',
+  CNY: '¥',
+  INR: '₹',
+  KRW: '₩',
+};
 const SCALES = { none: [1, ''], K: [1e3, 'K'], M: [1e6, 'M'], B: [1e9, 'B'] } as const;
 
 /** The scale that leaves at most four digits before the point. */
@@ -26,27 +36,34 @@ function scaleFor(magnitude: number): keyof typeof SCALES {
  * Without given decimals, scaled numbers get as many as show three digits of the largest; plain ones show what they have, up to two.
  */
 export function writingFor(format: NumberFormat, magnitude: number, decimalsHeld: number | null = 0): Writing {
-  if (format.style === 'percent') return { divisor: 0.01, decimals: format.decimals ?? 1, before: '', after: '%' };
+  if (format.style === 'percent')
+    return { divisor: 0.01, decimals: format.decimals ?? 1, before: '', after: '%', unit: '' };
   const wanted = format.scale === undefined || format.scale === 'auto' ? scaleFor(magnitude) : format.scale;
   const [divisor, letter] = SCALES[wanted];
   const digits = Math.max(0, Math.floor(Math.log10(Math.max(1, magnitude / divisor))));
-  const automatic = wanted === 'none' ? (magnitude >= 100 ? 0 : Math.min(2, decimalsHeld ?? 2)) : Math.max(0, 2 - digits);
-  const symbol = format.style === 'currency' ? (SYMBOLS[format.currency ?? ''] ?? `${format.currency ?? ''}\u00a0`) : '';
-  return { divisor, decimals: format.decimals ?? automatic, before: symbol, after: `${letter}${format.unit ? `\u00a0${format.unit}` : ''}` };
+  const automatic =
+    wanted === 'none' ? (magnitude >= 100 ? 0 : Math.min(2, decimalsHeld ?? 2)) : Math.max(0, 2 - digits);
+  const symbol =
+    format.style === 'currency' ? (SYMBOLS[format.currency ?? ''] ?? `${format.currency ?? ''}\u00a0`) : '';
+  return { divisor, decimals: format.decimals ?? automatic, before: symbol, after: letter, unit: format.unit ?? '' };
 }
 
 /** `€1,234.5K`; a minus is a true minus, and `signed` shows a plus as well. Blank is an en dash. */
-export function writeNumber(value: number, { divisor, decimals, before, after }: Writing, signed = false): string {
+export function writeNumber(
+  value: number,
+  { divisor, decimals, before, after, unit }: Writing,
+  signed = false,
+): string {
   if (Number.isNaN(value)) return BLANK;
   const digits = fixed(Math.abs(tidy(value / divisor)), decimals);
   const isZero = /^[0.,]+$/.test(digits);
   const sign = isZero ? (signed ? '±' : '') : value < 0 ? MINUS : signed ? '+' : '';
-  return `${sign}${before}${digits}${after}`;
+  return `${sign}${before}${digits}${after}${unit === '' ? '' : `\u00a0${unit}`}`;
 }
 
 /** A share as a percentage: `12.4%`; signed with plus and minus. */
 export function writePercent(share: number, decimals = 1, signed = true): string {
-  return writeNumber(share, { divisor: 0.01, decimals, before: '', after: '%' }, signed);
+  return writeNumber(share, { divisor: 0.01, decimals, before: '', after: '%', unit: '' }, signed);
 }
 
 /** Digits with a point and grouped thousands, halves rounded away from zero, the same in every engine. */
@@ -55,7 +72,9 @@ function fixed(value: number, decimals: number): string {
   const scaled = tidy(value * scale);
   // Beyond 2⁵³ there are no decimals left to round.
   const whole = scaled < 2 ** 53 ? Math.round(scaled) : scaled;
-  const digits = BigInt(Math.round(whole)).toString().padStart(decimals + 1, '0');
+  const digits = BigInt(Math.round(whole))
+    .toString()
+    .padStart(decimals + 1, '0');
   const integer = decimals > 0 ? digits.slice(0, -decimals) : digits;
   const grouped = integer.replace(/\B(?=(\d{3})+$)/g, ',');
   return decimals > 0 ? `${grouped}.${digits.slice(-decimals)}` : grouped;

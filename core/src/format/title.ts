@@ -1,6 +1,6 @@
 import { sayPeriod, writtenDay } from '../calendar';
 import { didYouMean, Problem } from '../problem';
-import { standingAt, type Cells } from '../query';
+import { judgementAt, judgementOfTotal, type Cells } from '../query';
 import { BLANK, writeNumber, writePercent, writingFor, type Writing } from './number';
 
 /** The writing of a figure's numbers: one for all of them. */
@@ -42,17 +42,22 @@ export function liveTitle(template: string, cells: Cells): string {
     if (inner.includes('|')) return choose(inner.split('|'), cells);
     const name = inner.trim() as TitleName;
     if (!TITLE_NAMES.includes(name)) {
-      throw new Problem('unknown-title-name', `a title has no value “${inner}”`, { in: `title “${template}”`, span: [offset, offset + whole.length] }, didYouMean(inner, TITLE_NAMES, 'value'));
+      throw new Problem(
+        'unknown-title-name',
+        `a title has no value “${inner}”`,
+        { in: `title “${template}”`, span: [offset, offset + whole.length] },
+        didYouMean(inner, TITLE_NAMES, 'value'),
+      );
     }
     return titleValue(name, cells);
   });
   return text.charAt(0).toUpperCase() + text.slice(1);
 }
 
-function choose(words: readonly string[], { total }: Cells): string {
+function choose(words: readonly string[], cells: Cells): string {
   const [ahead = '', second = '', third] = words;
   const [level, behind] = third === undefined ? [ahead, second] : [second, third];
-  switch (total.standing) {
+  switch (judgementOfTotal(cells).standing) {
     case 'ahead':
       return ahead;
     case 'level':
@@ -68,7 +73,12 @@ function titleValue(name: TitleName, cells: Cells): string {
   const { total, measure, period } = cells;
   const write = (value: number) => {
     const magnitude = Math.max(Math.abs(total.actual) || 0, Math.abs(total.benchmark) || 0);
-    return writeNumber(value, cells.view.kind === 'share' ? writingFor({ style: 'percent' }, 1) : writingFor(measure.format, magnitude, cells.decimals));
+    return writeNumber(
+      value,
+      cells.view.kind === 'share'
+        ? writingFor({ style: 'percent' }, 1)
+        : writingFor(measure.format, magnitude, cells.decimals),
+    );
   };
   switch (name) {
     case 'measure':
@@ -76,13 +86,13 @@ function titleValue(name: TitleName, cells: Cells): string {
     case 'actual':
       return write(total.actual);
     case 'benchmark':
-      return cells.benchmark?.name ?? BLANK;
+      return cells.benchmark ? benchmarkWords(cells) : BLANK;
     case 'benchmark value':
       return write(total.benchmark);
     case 'gap':
-      return write(Math.abs(total.gap));
+      return write(Math.abs(judgementOfTotal(cells).gap));
     case 'gap %':
-      return writePercent(Math.abs(total.gapPercent), 1, false);
+      return writePercent(Math.abs(judgementOfTotal(cells).gapPercent), 1, false);
     case 'period':
       return sayPeriod(cells.brief.period, period, cells.calendar);
     case 'as of':
@@ -102,7 +112,7 @@ function titleValue(name: TitleName, cells: Cells): string {
 
 function countStanding(cells: Cells, standing: 'ahead' | 'level' | 'behind'): number {
   let count = 0;
-  for (let i = 0; i < cells.count; i++) if (standingAt(cells, i) === standing) count++;
+  for (let i = 0; i < cells.count; i++) if (judgementAt(cells, i).standing === standing) count++;
   return count;
 }
 
@@ -110,20 +120,39 @@ function memberName(cells: Cells, row: number): string {
   return cells.count === 0 ? BLANK : cells.members.map((list) => list[row] || '(blank)').join(' · ');
 }
 
+/** The benchmark as a title names it: while the period runs, what is due of it by now. */
+function benchmarkWords(cells: Cells): string {
+  return judgementOfTotal(cells).against === 'due' ? `the ${cells.benchmark!.name} due by now` : cells.benchmark!.name;
+}
+
 /** The sentence a figure bears when its look gives none: what stands where, and how many are behind. */
 export function fittingTitle(cells: Cells): string {
-  const { measure, benchmark, fields, total, count } = cells;
+  const { measure, benchmark, fields, count } = cells;
   const of = fields.length > 0 ? fields.join(' and ') : '';
   if (count === 0) return '{measure}: no rows in {period}';
   const name = cells.view.kind === 'plain' ? '{measure}' : `${cells.text.split(' by ')[0]!}`;
   if (!benchmark) return of ? `${name} by ${of}: {actual} together` : `${name}: {actual}`;
-  const words = { raise: '{ahead of|level with|behind}', cut: '{better than|level with|worse than}', hold: '{near|near|away from}' }[measure.aim];
-  const head = Number.isNaN(total.gap)
+  const words = {
+    raise: '{ahead of|level with|behind}',
+    cut: '{better than|level with|worse than}',
+    hold: '{near|near|away from}',
+  }[measure.aim];
+  const { gap, standing } = judgementOfTotal(cells);
+  const head = Number.isNaN(gap)
     ? `${name} by ${of || 'step'} against {benchmark}`
-    : total.standing === 'level'
-      ? `${name} {actual}, level with {benchmark}`
+    : standing === 'level'
+      ? `${name} {actual}, ${words} {benchmark}`
       : `${name} {actual}, {gap} ({gap %}) ${words} {benchmark}`;
   if (!of || count < 2) return head;
   const behind = countStanding(cells, 'behind');
-  return behind === 0 ? `${head}; none of {members} behind` : `${head}; {behind} of {members} behind`;
+  const which = measure.aim === 'hold' ? 'away from it' : 'behind';
+  return `${head}; ${behind === 0 ? 'none' : '{behind}'} of {members} ${which}`;
+}
+
+/** A writing that shows every digit a figure's numbers have: never scaled, at most four decimals. */
+export function exactWriting(cells: Cells): Writing {
+  if (cells.view.kind === 'share') return writingFor({ style: 'percent', decimals: 3 }, 1);
+  const { format } = cells.measure;
+  const decimals = format.style === 'percent' ? 3 : (cells.decimals ?? 4);
+  return writingFor({ ...format, scale: 'none', decimals }, 0);
 }

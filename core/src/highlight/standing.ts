@@ -28,6 +28,10 @@ export interface Encoding {
 }
 
 export function encode(highlight: Highlight, standing: Standing | null): Encoding {
-  const rule = standing && highlight.rules.find((candidate: HighlightRule) => candidate.on && candidate.when.standing === standing);
-  return rule ? { ink: rule.encode.ink ?? INK, badge: rule.encode.badge ?? null, rule: rule.id } : { ink: INK, badge: null, rule: null };
+  const rule =
+    standing &&
+    highlight.rules.find((candidate: HighlightRule) => candidate.on && candidate.when.standing === standing);
+  return rule
+    ? { ink: rule.encode.ink ?? INK, badge: rule.encode.badge ?? null, rule: rule.id }
+    : { ink: INK, badge: null, rule: null };
 }

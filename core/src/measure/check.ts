@@ -14,7 +14,12 @@ export type CheckedType = ValueType | null;
  * Checks names, types and levels, and gives columns their exact names (names match without regard to case when only one does).
  * At level `rows` no aggregate may stand; at level `groups` no column may stand outside one.
  */
-export function checkExpression(e: Expression, text: string, columns: Columns, level: 'rows' | 'groups'): { expression: Expression; type: CheckedType } {
+export function checkExpression(
+  e: Expression,
+  text: string,
+  columns: Columns,
+  level: 'rows' | 'groups',
+): { expression: Expression; type: CheckedType } {
   const place = (at: At) => ({ in: `expression “${text}”`, span: at });
   const refuse = (code: string, sentence: string, at: At, remedy: string): never => {
     throw new Problem(code, sentence, place(at), remedy);
@@ -24,22 +29,42 @@ export function checkExpression(e: Expression, text: string, columns: Columns, l
     if (columns.has(node.name)) return node.name;
     const alike = [...columns.keys()].filter((name) => name.toLowerCase() === node.name.toLowerCase());
     if (alike.length === 1) return alike[0]!;
-    return refuse('unknown-column', `there is no column “${node.name}”`, node.at, didYouMean(node.name, [...columns.keys()], 'column'));
+    return refuse(
+      'unknown-column',
+      `there is no column “${node.name}”`,
+      node.at,
+      didYouMean(node.name, [...columns.keys()], 'column'),
+    );
   }
 
   function want(node: Expression, at: 'rows' | 'groups', wanted: ValueType, by: string): Expression {
     const { expression, type } = visit(node, at);
-    if (type !== null && type !== wanted) refuse('wrong-type', `${by} needs a ${word(wanted)}, and this is a ${word(type)}`, node.at, 'use another column, or cast(… as …)');
+    if (type !== null && type !== wanted)
+      refuse(
+        'wrong-type',
+        `${by} needs a ${word(wanted)}, and this is a ${word(type)}`,
+        node.at,
+        'use another column, or cast(… as …)',
+      );
     return expression;
   }
 
   /** Checks parts that must be of one type, whichever. */
-  function alike(nodes: readonly Expression[], at: 'rows' | 'groups', by: string): { expressions: Expression[]; type: CheckedType } {
+  function alike(
+    nodes: readonly Expression[],
+    at: 'rows' | 'groups',
+    by: string,
+  ): { expressions: Expression[]; type: CheckedType } {
     let type: CheckedType = null;
     const expressions = nodes.map((node) => {
       const checked = visit(node, at);
       if (type !== null && checked.type !== null && checked.type !== type) {
-        refuse('wrong-type', `${by} compares a ${word(type)} with a ${word(checked.type)}`, node.at, 'make both sides of one type');
+        refuse(
+          'wrong-type',
+          `${by} compares a ${word(type)} with a ${word(checked.type)}`,
+          node.at,
+          'make both sides of one type',
+        );
       }
       type ??= checked.type;
       return checked.expression;
@@ -58,12 +83,18 @@ export function checkExpression(e: Expression, text: string, columns: Columns, l
       case 'null':
         return { expression: node, type: null };
       case 'date':
-        if (readIsoDay(node.text) === null) refuse('not-a-date', `“${node.text}” is not a day`, node.at, "write it as date '2026-03-18'");
+        if (readIsoDay(node.text) === null)
+          refuse('not-a-date', `“${node.text}” is not a day`, node.at, "write it as date '2026-03-18'");
         return { expression: node, type: 'date' };
       case 'column': {
         const name = nameOf(node);
         if (at === 'groups') {
-          refuse('bare-column', `column “${name}” stands outside an aggregate`, node.at, `say which of its values is meant, such as sum(${quoted(name)})`);
+          refuse(
+            'bare-column',
+            `column “${name}” stands outside an aggregate`,
+            node.at,
+            `say which of its values is meant, such as sum(${quoted(name)})`,
+          );
         }
         return { expression: { ...node, name }, type: columns.get(name)! };
       }
@@ -86,7 +117,10 @@ export function checkExpression(e: Expression, text: string, columns: Columns, l
       }
       case 'between': {
         const { expressions } = alike([node.of, node.low, node.high], at, '“between”');
-        return { expression: { ...node, of: expressions[0]!, low: expressions[1]!, high: expressions[2]! }, type: 'yesno' };
+        return {
+          expression: { ...node, of: expressions[0]!, low: expressions[1]!, high: expressions[2]! },
+          type: 'yesno',
+        };
       }
       case 'like':
         return { expression: { ...node, of: want(node.of, at, 'text', '“like”') }, type: 'yesno' };
@@ -110,24 +144,41 @@ export function checkExpression(e: Expression, text: string, columns: Columns, l
           const { expressions, type } = alike(node.args, at, node.name);
           return { expression: { ...node, args: expressions }, type };
         }
-        return { expression: { ...node, args: node.args.map((arg) => want(arg, at, 'number', node.name)) }, type: 'number' };
+        return {
+          expression: { ...node, args: node.args.map((arg) => want(arg, at, 'number', node.name)) },
+          type: 'number',
+        };
       }
       case 'extract':
         return { expression: { ...node, of: want(node.of, at, 'date', 'extract') }, type: 'number' };
       case 'cast': {
         const { expression, type } = visit(node.of, at);
         const target = node.type === 'text' || node.type === 'date' ? node.type : 'number';
-        if (target === 'date' && type !== null && type !== 'text' && type !== 'date') refuse('wrong-type', `a ${word(type)} cannot become a date`, node.at, 'cast a text such as 2026-03-18');
+        if (target === 'date' && type !== null && type !== 'text' && type !== 'date')
+          refuse('wrong-type', `a ${word(type)} cannot become a date`, node.at, 'cast a text such as 2026-03-18');
         return { expression: { ...node, of: expression }, type: target };
       }
       case 'aggregate': {
-        if (at === 'rows') refuse('aggregate-of-rows', `${node.fn} adds up rows and cannot stand where one row is meant`, node.at, 'aggregates belong into measures, and not into one another');
+        if (at === 'rows')
+          refuse(
+            'aggregate-of-rows',
+            `${node.fn} adds up rows and cannot stand where one row is meant`,
+            node.at,
+            'aggregates belong into measures, and not into one another',
+          );
         const filter = node.filter && want(node.filter, 'rows', 'yesno', '“filter”');
         if (node.of === null) return { expression: { ...node, filter }, type: 'number' };
-        if (node.fn === 'count') return { expression: { ...node, of: visit(node.of, 'rows').expression, filter }, type: 'number' };
+        if (node.fn === 'count')
+          return { expression: { ...node, of: visit(node.of, 'rows').expression, filter }, type: 'number' };
         const { expression: of, type } = visit(node.of, 'rows');
         const dates = type === 'date' && (node.fn === 'min' || node.fn === 'max');
-        if (!dates && type !== null && type !== 'number') refuse('wrong-type', `${node.fn} needs a number, and this is a ${word(type)}`, node.of.at, 'use a number column, or count(…)');
+        if (!dates && type !== null && type !== 'number')
+          refuse(
+            'wrong-type',
+            `${node.fn} needs a number, and this is a ${word(type)}`,
+            node.of.at,
+            'use a number column, or count(…)',
+          );
         return { expression: { ...node, of, filter }, type: dates ? 'date' : 'number' };
       }
     }

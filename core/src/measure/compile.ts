@@ -59,16 +59,30 @@ export function compile(e: Expression, leaves: Leaves): Compiled {
     case 'in': {
       const of = inner(e.of);
       const tests = e.list.map((item) => truth(comparison('=', of, inner(item))));
-      return negate(tests.reduce((a, b) => either(a, b), NEVER), e.negated);
+      return negate(
+        tests.reduce((a, b) => either(a, b), NEVER),
+        e.negated,
+      );
     }
     case 'like': {
       const of = inner(e.of);
-      const pattern = new RegExp(`^${e.pattern.replace(/[.*+?^${}()|[\]\\]/g, '\\$&').replaceAll('%', '[^]*').replaceAll('_', '[^]')}$`, 'u');
-      return negate(truth((i) => (of.type !== 'text' || of.at(i) === null ? NaN : pattern.test(of.at(i)!) ? 1 : 0)), e.negated);
+      const pattern = new RegExp(
+        `^${e.pattern
+          .replace(/[.*+?^${}()|[\]\\]/g, '\\$&')
+          .replaceAll('%', '[^]*')
+          .replaceAll('_', '[^]')}$`,
+        'u',
+      );
+      return negate(
+        truth((i) => (of.type !== 'text' || of.at(i) === null ? NaN : pattern.test(of.at(i)!) ? 1 : 0)),
+        e.negated,
+      );
     }
     case 'isNull': {
       const of = inner(e.of);
-      const isNull = truth(of.type === 'text' ? (i) => (of.at(i) === null ? 1 : 0) : (i) => (Number.isNaN(of.at(i)) ? 1 : 0));
+      const isNull = truth(
+        of.type === 'text' ? (i) => (of.at(i) === null ? 1 : 0) : (i) => (Number.isNaN(of.at(i)) ? 1 : 0),
+      );
       return negate(isNull, e.negated);
     }
     case 'case':
@@ -142,9 +156,14 @@ function binary(op: '+' | '-' | '*' | '/' | 'and' | 'or', left: Numeric, right: 
       return { type: 'number', decimals, at: op === '+' ? (i) => a.at(i) + b.at(i) : (i) => a.at(i) - b.at(i) };
     }
     case '*': {
-      const exact = left.decimals !== null && right.decimals !== null && left.decimals + right.decimals <= MOST_DECIMALS;
+      const exact =
+        left.decimals !== null && right.decimals !== null && left.decimals + right.decimals <= MOST_DECIMALS;
       const [a, b] = exact ? [left, right] : [rescale(left, null), rescale(right, null)];
-      return { type: 'number', decimals: exact ? left.decimals! + right.decimals! : null, at: (i) => a.at(i) * b.at(i) };
+      return {
+        type: 'number',
+        decimals: exact ? left.decimals! + right.decimals! : null,
+        at: (i) => a.at(i) * b.at(i),
+      };
     }
     case '/': {
       const [a, b] = [rescale(left, null), rescale(right, null)];
@@ -197,7 +216,9 @@ function isNumeric(of: Compiled): of is Numeric {
 }
 
 /** Brings alternatives to one type and one number of decimals, so that any of them may be the value. */
-function alternatives(items: readonly Compiled[]): { numeric: Numeric[]; decimals: Decimals; type: Numeric['type'] } | null {
+function alternatives(
+  items: readonly Compiled[],
+): { numeric: Numeric[]; decimals: Decimals; type: Numeric['type'] } | null {
   if (items.some((item) => item.type === 'text')) return null;
   const numeric = items.filter(isNumeric);
   const decimals = numeric.reduce<Decimals>((d, item) => finer(d, item.decimals), 0);
@@ -208,7 +229,10 @@ function textAt(item: Compiled): (i: number) => string | null {
   return item.type === 'text' ? item.at : () => null;
 }
 
-function choice(branches: readonly { readonly when: Numeric; readonly then: Compiled }[], otherwise: Compiled | null): Compiled {
+function choice(
+  branches: readonly { readonly when: Numeric; readonly then: Compiled }[],
+  otherwise: Compiled | null,
+): Compiled {
   const results = [...branches.map(({ then }) => then), ...(otherwise ? [otherwise] : [])];
   const whens = branches.map(({ when }) => when.at);
   const pick = (i: number) => whens.findIndex((when) => when(i) === 1);
@@ -253,7 +277,8 @@ function scalar(name: string, args: readonly Compiled[]): Compiled {
       const fixed = digits === null ? 0 : Number.isInteger(digits.at(-1)) ? digits.at(-1) : null;
       const plain = rescale(of, null);
       const decimals = fixed !== null && fixed >= 0 && fixed <= MOST_DECIMALS ? fixed : null;
-      if (decimals !== null) return { type: 'number', decimals, at: (i) => roundHalfAway(plain.at(i) * power(decimals)) };
+      if (decimals !== null)
+        return { type: 'number', decimals, at: (i) => roundHalfAway(plain.at(i) * power(decimals)) };
       return {
         type: 'number',
         decimals: null,
@@ -366,7 +391,12 @@ function cast(type: string, of: Compiled): Compiled {
   if (type === 'text') {
     if (of.type === 'text') return of;
     const plain = of.type === 'number' ? rescale(of, null) : of;
-    const write = of.type === 'date' ? isoDay : of.type === 'yesno' ? (v: number) => (v === 1 ? 'yes' : 'no') : (v: number) => String(tidy(v));
+    const write =
+      of.type === 'date'
+        ? isoDay
+        : of.type === 'yesno'
+          ? (v: number) => (v === 1 ? 'yes' : 'no')
+          : (v: number) => String(tidy(v));
     return { type: 'text', at: (i) => (Number.isNaN(plain.at(i)) ? null : write(plain.at(i))) };
   }
   if (type === 'date') {

@@ -7,13 +7,49 @@ export type Expression =
   | { readonly kind: 'null'; readonly at: At }
   | { readonly kind: 'column'; readonly name: string; readonly at: At }
   | { readonly kind: 'unary'; readonly op: '-' | 'not'; readonly of: Expression; readonly at: At }
-  | { readonly kind: 'binary'; readonly op: '+' | '-' | '*' | '/' | 'and' | 'or'; readonly left: Expression; readonly right: Expression; readonly at: At }
-  | { readonly kind: 'compare'; readonly op: Comparator; readonly of: Expression; readonly right: Expression; readonly at: At }
-  | { readonly kind: 'in'; readonly of: Expression; readonly list: readonly Expression[]; readonly negated: boolean; readonly at: At }
-  | { readonly kind: 'between'; readonly of: Expression; readonly low: Expression; readonly high: Expression; readonly negated: boolean; readonly at: At }
-  | { readonly kind: 'like'; readonly of: Expression; readonly pattern: string; readonly negated: boolean; readonly at: At }
+  | {
+      readonly kind: 'binary';
+      readonly op: '+' | '-' | '*' | '/' | 'and' | 'or';
+      readonly left: Expression;
+      readonly right: Expression;
+      readonly at: At;
+    }
+  | {
+      readonly kind: 'compare';
+      readonly op: Comparator;
+      readonly of: Expression;
+      readonly right: Expression;
+      readonly at: At;
+    }
+  | {
+      readonly kind: 'in';
+      readonly of: Expression;
+      readonly list: readonly Expression[];
+      readonly negated: boolean;
+      readonly at: At;
+    }
+  | {
+      readonly kind: 'between';
+      readonly of: Expression;
+      readonly low: Expression;
+      readonly high: Expression;
+      readonly negated: boolean;
+      readonly at: At;
+    }
+  | {
+      readonly kind: 'like';
+      readonly of: Expression;
+      readonly pattern: string;
+      readonly negated: boolean;
+      readonly at: At;
+    }
   | { readonly kind: 'isNull'; readonly of: Expression; readonly negated: boolean; readonly at: At }
-  | { readonly kind: 'case'; readonly branches: readonly { readonly when: Expression; readonly then: Expression }[]; readonly otherwise: Expression | null; readonly at: At }
+  | {
+      readonly kind: 'case';
+      readonly branches: readonly { readonly when: Expression; readonly then: Expression }[];
+      readonly otherwise: Expression | null;
+      readonly at: At;
+    }
   | { readonly kind: 'call'; readonly name: ScalarName; readonly args: readonly Expression[]; readonly at: At }
   | { readonly kind: 'extract'; readonly part: DatePart; readonly of: Expression; readonly at: At }
   | { readonly kind: 'cast'; readonly type: CastType; readonly of: Expression; readonly at: At }
@@ -100,7 +136,8 @@ export function isAdditive(e: Expression): boolean {
       return e.op === '-' && isAdditive(e.of);
     case 'binary':
       if (e.op === '+' || e.op === '-') return isAdditive(e.left) && isAdditive(e.right);
-      if (e.op === '*') return (isAdditive(e.left) && e.right.kind === 'number') || (e.left.kind === 'number' && isAdditive(e.right));
+      if (e.op === '*')
+        return (isAdditive(e.left) && e.right.kind === 'number') || (e.left.kind === 'number' && isAdditive(e.right));
       return e.op === '/' && isAdditive(e.left) && e.right.kind === 'number';
     default:
       return false;

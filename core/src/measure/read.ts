@@ -17,23 +17,36 @@ const FUNCTIONS: readonly string[] = [...AGGREGATES, ...SCALARS, 'extract', 'cas
 
 /** Reads an expression. Throws a `Problem` that points at the first word it could not read. */
 export function readExpression(text: string): Expression {
-  if (text.trim() === '') throw new Problem('empty-expression', 'the expression is empty', undefined, 'write one such as sum(net)');
+  if (text.trim() === '')
+    throw new Problem('empty-expression', 'the expression is empty', undefined, 'write one such as sum(net)');
   let tree: Expression;
   try {
     tree = parse(text);
   } catch (error) {
     if (!(error instanceof SyntaxError)) throw error;
     const from = error.location.start.offset;
-    const found = error.found === null ? 'the expression ends too early' : `“${text.slice(from).split(/\s/)[0]}” cannot stand here`;
-    throw new Problem('expression-syntax', found, { in: `expression “${text}”`, span: [from, Math.max(from + 1, error.location.end.offset)] }, expectation(error));
+    const found =
+      error.found === null ? 'the expression ends too early' : `“${text.slice(from).split(/\s/)[0]}” cannot stand here`;
+    throw new Problem(
+      'expression-syntax',
+      found,
+      { in: `expression “${text}”`, span: [from, Math.max(from + 1, error.location.end.offset)] },
+      expectation(error),
+    );
   }
   return resolveCalls(tree, text);
 }
 
 function expectation(error: SyntaxError): string {
-  const words = [...new Set((error.expected ?? []).map((e) => e.description ?? (e.text ? `“${e.text}”` : e.type === 'end' ? 'the end' : '')))];
+  const words = [
+    ...new Set(
+      (error.expected ?? []).map((e) => e.description ?? (e.text ? `“${e.text}”` : e.type === 'end' ? 'the end' : '')),
+    ),
+  ];
   const telling = words.filter((word) => word !== '' && word !== 'space');
-  return telling.length === 0 || telling.length > 14 ? 'check the brackets and quotes' : `expected here: ${telling.slice(0, 8).join(', ')}`;
+  return telling.length === 0 || telling.length > 14
+    ? 'check the brackets and quotes'
+    : `expected here: ${telling.slice(0, 8).join(', ')}`;
 }
 
 /** Tells aggregates from scalar functions and refuses names that are neither. */
@@ -49,24 +62,65 @@ function resolveCalls(node: Expression, text: string): Expression {
       if ((AGGREGATES as readonly string[]).includes(call.name) && call.name !== 'percentile_cont') {
         const fn = call.name as Aggregate['fn'];
         if (call.star ? fn !== 'count' : args.length !== 1) {
-          throw fail('wrong-arguments', `${fn} takes one argument`, call.at, fn === 'count' ? 'write count(*) or count(column)' : `write ${fn}(column)`);
+          throw fail(
+            'wrong-arguments',
+            `${fn} takes one argument`,
+            call.at,
+            fn === 'count' ? 'write count(*) or count(column)' : `write ${fn}(column)`,
+          );
         }
         return { kind: 'aggregate', fn, of: args[0] ?? null, distinct: call.distinct, filter, at: call.at };
       }
       const name = SCALARS.find((scalar) => scalar === call.name);
-      if (name === undefined) throw fail('unknown-function', `there is no function “${call.name}”`, call.at, didYouMean(call.name, FUNCTIONS, 'function'));
-      if (call.filter) throw fail('filter-on-scalar', `“filter” belongs to an aggregate, and ${name} is none`, call.at, 'put it behind sum(…), avg(…), …');
-      const [fewest, most] = name === 'nullif' ? [2, 2] : name === 'round' ? [1, 2] : name === 'abs' || name === 'sign' ? [1, 1] : [1, Infinity];
+      if (name === undefined)
+        throw fail(
+          'unknown-function',
+          `there is no function “${call.name}”`,
+          call.at,
+          didYouMean(call.name, FUNCTIONS, 'function'),
+        );
+      if (call.filter)
+        throw fail(
+          'filter-on-scalar',
+          `“filter” belongs to an aggregate, and ${name} is none`,
+          call.at,
+          'put it behind sum(…), avg(…), …',
+        );
+      const [fewest, most] =
+        name === 'nullif'
+          ? [2, 2]
+          : name === 'round'
+            ? [1, 2]
+            : name === 'abs' || name === 'sign'
+              ? [1, 1]
+              : [1, Infinity];
       if (args.length < fewest || args.length > most || call.star || call.distinct) {
-        throw fail('wrong-arguments', `${name} takes ${fewest === most ? fewest : most === Infinity ? 'one or more' : `${fewest} or ${most}`} argument${most === 1 ? '' : 's'}`, call.at, 'see the list of functions in docs/calculations.md');
+        throw fail(
+          'wrong-arguments',
+          `${name} takes ${fewest === most ? fewest : most === Infinity ? 'one or more' : `${fewest} or ${most}`} argument${most === 1 ? '' : 's'}`,
+          call.at,
+          'see the list of functions in docs/calculations.md',
+        );
       }
       return { kind: 'call', name, args, at: call.at };
     }
     case 'extract':
-      if (!DATE_PARTS.includes(node.part)) throw fail('unknown-part', `there is no part “${node.part}” of a date`, node.at, didYouMean(node.part, DATE_PARTS, 'part'));
+      if (!DATE_PARTS.includes(node.part))
+        throw fail(
+          'unknown-part',
+          `there is no part “${node.part}” of a date`,
+          node.at,
+          didYouMean(node.part, DATE_PARTS, 'part'),
+        );
       return { ...node, of: inside(node.of) };
     case 'cast':
-      if (!CAST_TYPES.includes(node.type)) throw fail('unknown-type', `there is no type “${node.type}”`, node.at, didYouMean(node.type, CAST_TYPES, 'type'));
+      if (!CAST_TYPES.includes(node.type))
+        throw fail(
+          'unknown-type',
+          `there is no type “${node.type}”`,
+          node.at,
+          didYouMean(node.type, CAST_TYPES, 'type'),
+        );
       return { ...node, of: inside(node.of) };
     case 'aggregate':
       return { ...node, of: node.of && inside(node.of), filter: node.filter && inside(node.filter) };

@@ -12,7 +12,11 @@ export function nearest(word: string, known: readonly string[], most = 3): strin
     const candidate = name.toLowerCase();
     const edits = distance(wanted, candidate);
     const score = candidate.startsWith(wanted) ? 0.5 : candidate.includes(wanted) ? 0.9 : edits;
-    return { name, score, close: score < 1 || edits <= Math.max(1, Math.ceil(Math.max(wanted.length, candidate.length) / 3)) };
+    return {
+      name,
+      score,
+      close: score < 1 || edits <= Math.max(1, Math.ceil(Math.max(wanted.length, candidate.length) / 3)),
+    };
   });
   return scored
     .filter(({ close }) => close)

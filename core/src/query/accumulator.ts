@@ -2,7 +2,20 @@ import type { Aggregate } from '../measure';
 import { power, tidy } from '../number';
 import { columnOf, type Table } from '../table';
 import { computed, type Computed } from './derived';
-import { addAll, addCompensated, addExact, addFilled, addFilledPicked, addMoments, keepExtreme, laned, lanes, newBlock, pick, type Block } from './kernels';
+import {
+  addAll,
+  addCompensated,
+  addExact,
+  addFilled,
+  addFilledPicked,
+  addMoments,
+  keepExtreme,
+  laned,
+  lanes,
+  newBlock,
+  pick,
+  type Block,
+} from './kernels';
 
 /** Gathers one aggregate over the rows of a scan, group by group. */
 export interface Accumulator {
@@ -59,7 +72,8 @@ export function accumulatorFor(table: Table, aggregate: Aggregate): Accumulator 
 }
 
 function plainAccumulator(table: Table, aggregate: Aggregate): Accumulator {
-  if (aggregate.of === null) return { decimals: 0, grow: () => {}, take: () => {}, takeRange: () => true, result: (_, rows) => rows };
+  if (aggregate.of === null)
+    return { decimals: 0, grow: () => {}, take: () => {}, takeRange: () => true, result: (_, rows) => rows };
   const argument = computed(table, aggregate.of);
   if (aggregate.distinct) return distinctAccumulator(argument, aggregate, table);
   switch (aggregate.fn) {
@@ -83,7 +97,12 @@ function plainAccumulator(table: Table, aggregate: Aggregate): Accumulator {
 }
 
 /** Sums and counts, from which sum, avg and count follow. A count of no values is 0, everything else of none is blank. */
-function sumAccumulator({ values, decimals, blanks }: Computed, finish: (sum: number, count: number) => number, resultDecimals: number | null, emptyIsZero = false): Accumulator {
+function sumAccumulator(
+  { values, decimals, blanks }: Computed,
+  finish: (sum: number, count: number) => number,
+  resultDecimals: number | null,
+  emptyIsZero = false,
+): Accumulator {
   let sums = NONE;
   let lost = NONE;
   let counts = NONE;
@@ -183,7 +202,8 @@ export function percentile(sorted: readonly number[], p: number): number {
 function distinctAccumulator(argument: Computed, aggregate: Aggregate, table: Table): Accumulator {
   const column = aggregate.of?.kind === 'column' ? columnOf(table, aggregate.of.name) : undefined;
   // Texts are told apart by their codes, everything else by its value.
-  const values = column?.kind === 'text' ? Float64Array.from(column.codes, (code) => (code === 0 ? NaN : code)) : argument.values;
+  const values =
+    column?.kind === 'text' ? Float64Array.from(column.codes, (code) => (code === 0 ? NaN : code)) : argument.values;
   const decimals = column?.kind === 'text' ? 0 : argument.decimals;
   const kept = new Map<number, Set<number>>();
   return {

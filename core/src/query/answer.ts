@@ -15,7 +15,12 @@ import { fromEntries, only, valuesOf, wholeOf, type Values } from './values';
  * Answers a brief: groups, filters and aggregates rows, holds them against the benchmark, applies the view and the
  * selection. Throws a `Problem` where the brief, the report and the data do not fit together.
  */
-export async function answerBrief(source: Source, report: Report, brief: Brief, vocabulary: Vocabulary): Promise<Cells> {
+export async function answerBrief(
+  source: Source,
+  report: Report,
+  brief: Brief,
+  vocabulary: Vocabulary,
+): Promise<Cells> {
   const context = contextFor(source, report, brief, vocabulary);
   refuseWhatCannotBe(context);
   const { of } = context;
@@ -31,7 +36,17 @@ export async function answerBrief(source: Source, report: Report, brief: Brief, 
   const everyone = await membersOf(context, steps, { actual, held, due }, benchmark);
   const chosen = await chosenMembers(context, everyone, whole, steps, { actual, held, due });
   reportGaps(context, benchmark, actual);
-  return pack(context, benchmark, held, steps, everyone, chosen, whole, actual, await furtherViews(context, chosen, steps));
+  return pack(
+    context,
+    benchmark,
+    held,
+    steps,
+    everyone,
+    chosen,
+    whole,
+    actual,
+    await furtherViews(context, chosen, steps),
+  );
 }
 
 function asked({ brief, period }: Context, actual: Values): Asked {
@@ -43,17 +58,37 @@ const FINENESS = { day: 0, week: 1, month: 2, quarter: 3, year: 4 } as const;
 function refuseWhatCannotBe({ brief, of, measure }: Context): void {
   const { table } = of;
   if ((brief.grain || brief.period.kind !== 'all time') && table.date === null) {
-    throw new Problem('no-date', `measure “${measure.name}” reads table “${table.id}”, which has no date column`, { in: 'brief' }, 'leave out “during” and “each”, or name its date column in the report');
+    throw new Problem(
+      'no-date',
+      `measure “${measure.name}” reads table “${table.id}”, which has no date column`,
+      { in: 'brief' },
+      'leave out “during” and “each”, or name its date column in the report',
+    );
   }
   if (brief.grain && table.grain && FINENESS[brief.grain] < FINENESS[table.grain]) {
-    throw new Problem('grain-too-fine', `“${measure.name}” is known for each ${table.grain} only, not for each ${brief.grain}`, { in: 'brief' }, `ask for each ${table.grain}`);
+    throw new Problem(
+      'grain-too-fine',
+      `“${measure.name}” is known for each ${table.grain} only, not for each ${brief.grain}`,
+      { in: 'brief' },
+      `ask for each ${table.grain}`,
+    );
   }
   for (const view of brief.views) {
     if ((view.kind === 'change' || view.kind === 'smoothed') && !brief.grain) {
-      throw new Problem('view-needs-grain', `“${view.kind === 'change' ? 'change in' : 'smoothed'}” compares steps in time, and the brief has none`, { in: 'brief' }, 'add a grain, such as “each month”');
+      throw new Problem(
+        'view-needs-grain',
+        `“${view.kind === 'change' ? 'change in' : 'smoothed'}” compares steps in time, and the brief has none`,
+        { in: 'brief' },
+        'add a grain, such as “each month”',
+      );
     }
     if ((view.kind === 'cumulative' || view.kind === 'share') && !of.additive) {
-      throw new Problem('not-additive', `“${view.measure}” does not add up over rows, so there is no ${view.kind === 'share' ? 'share of it' : 'running sum of it'}`, { in: 'brief' }, 'use a measure that is a sum or a count');
+      throw new Problem(
+        'not-additive',
+        `“${view.measure}” does not add up over rows, so there is no ${view.kind === 'share' ? 'share of it' : 'running sum of it'}`,
+        { in: 'brief' },
+        'use a measure that is a sum or a count',
+      );
     }
   }
 }
@@ -88,7 +123,18 @@ async function dueValues(context: Context, benchmark: Benchmark, ask: Asked): Pr
 function reportGaps(context: Context, benchmark: Benchmark | null, actual: Values): void {
   const { period, asOf, of } = context;
   if (benchmark && period.partial && period.from <= asOf && !isLikeForLike(context, benchmark)) {
-    note(context, 'part-period-against-whole', 'warning', `the period runs to ${isoDay(period.to)} and actuals only to ${isoDay(asOf)}: gaps are to the whole ${benchmark.name}, and what was due by then is shown beside it`);
+    note(
+      context,
+      'part-period-against-whole',
+      'warning',
+      `the period runs to ${isoDay(period.to)} and actuals only to ${isoDay(asOf)}: gaps are to the whole ${benchmark.name}, and what was due by then is shown beside it`,
+    );
   }
-  if (actual.undated > 0) note(context, 'rows-without-date', 'warning', `${actual.undated} rows of “${of.table.id}” have no date and are not in the period`);
+  if (actual.undated > 0)
+    note(
+      context,
+      'rows-without-date',
+      'warning',
+      `${actual.undated} rows of “${of.table.id}” have no date and are not in the period`,
+    );
 }

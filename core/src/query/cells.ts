@@ -23,6 +23,9 @@ export interface Comparison {
   readonly gap: number;
   readonly gapPercent: number;
   readonly standing: Standing | null;
+  readonly dueGap: number;
+  readonly dueGapPercent: number;
+  readonly dueStanding: Standing | null;
 }
 
 /** The result of a figure's query, in typed arrays of one length: all a form sees. Blank numbers are NaN. */
@@ -54,13 +57,22 @@ export interface Cells {
   readonly gapPercent: Float64Array | null;
   /** 1 + place in `STANDINGS`. */
   readonly standing: Uint8Array | null;
+  /** The same three, held against what is due by now: there is a due value while the period runs. */
+  readonly dueGap: Float64Array | null;
+  readonly dueGapPercent: Float64Array | null;
+  readonly dueStanding: Uint8Array | null;
   readonly rank: Float64Array | null;
   readonly share: Float64Array | null;
   readonly state: readonly CellState[];
   /** Rows of the table behind each cell. */
   readonly rows: Float64Array;
   /** Further views, where a brief has several: one array each, the first view's among them. */
-  readonly values: readonly { readonly view: View; readonly measure: Measure; readonly of: Float64Array; readonly total: number }[];
+  readonly values: readonly {
+    readonly view: View;
+    readonly measure: Measure;
+    readonly of: Float64Array;
+    readonly total: number;
+  }[];
   readonly total: Comparison & { readonly rows: number };
   readonly decimals: Decimals;
   readonly leftOut: readonly { readonly reason: string; readonly rows: number }[];
@@ -72,5 +84,40 @@ export function standingAt(cells: Cells, row: number): Standing | null {
   return code === 0 ? null : STANDINGS[code - 1]!;
 }
 
-/** How a row is called: its members, or its step where it has none. */
+/** A gap as a reader should judge it. */
+export interface Judgement {
+  readonly gap: number;
+  readonly gapPercent: number;
+  readonly standing: Standing | null;
+  /** What it is held against: what is due by now while the period runs, else the benchmark. */
+  readonly against: 'benchmark' | 'due';
+}
+
+/** The judgement of a row: a part of a period is never held against the whole. */
+export function judgementAt(cells: Cells, row: number): Judgement {
+  if (cells.due && !Number.isNaN(cells.due[row]!)) {
+    const code = cells.dueStanding![row]!;
+    return {
+      gap: cells.dueGap![row]!,
+      gapPercent: cells.dueGapPercent![row]!,
+      standing: code === 0 ? null : STANDINGS[code - 1]!,
+      against: 'due',
+    };
+  }
+  return {
+    gap: cells.gap?.[row] ?? NaN,
+    gapPercent: cells.gapPercent?.[row] ?? NaN,
+    standing: standingAt(cells, row),
+    against: 'benchmark',
+  };
+}
+
+/** The judgement of the whole. */
+export function judgementOfTotal({ total }: Cells): Judgement {
+  if (!Number.isNaN(total.due))
+    return { gap: total.dueGap, gapPercent: total.dueGapPercent, standing: total.dueStanding, against: 'due' };
+  return { gap: total.gap, gapPercent: total.gapPercent, standing: total.standing, against: 'benchmark' };
+}
+
+/** The name of the member that stands for all that are not kept. */
 export const THE_REST = 'the rest';

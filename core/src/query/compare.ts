@@ -1,10 +1,27 @@
 import { difference, finer, tidy, type Decimals } from '../number';
 import type { Aim } from '../report';
-import type { Standing } from './cells';
+import { STANDINGS, type Standing } from './cells';
 
 /** actual − benchmark, exact where both are; blank where either is. */
 export function gapOf(actual: number, benchmark: number, a: Decimals, b: Decimals): number {
   return difference(actual, benchmark, finer(a, b));
+}
+
+/** Gap, gap % and standing of one pair of numbers. */
+export function compare(
+  actual: number,
+  benchmark: number,
+  { aim, tolerance }: { aim: Aim; tolerance: number },
+  a: Decimals,
+  b: Decimals,
+): { gap: number; gapPercent: number; standing: Standing | null } {
+  const gap = gapOf(actual, benchmark, a, b);
+  return { gap, gapPercent: gapPercentOf(gap, benchmark), standing: standingOf(gap, benchmark, aim, tolerance) };
+}
+
+/** A standing as it is held in cells: 1 + its place in `STANDINGS`, 0 for none. */
+export function standingCode(standing: Standing | null): number {
+  return standing === null ? 0 : 1 + STANDINGS.indexOf(standing);
 }
 
 /** gap ÷ |benchmark|; blank where the benchmark is 0 or blank. */

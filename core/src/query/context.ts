@@ -40,25 +40,64 @@ export function contextFor(source: Source, report: Report, brief: Brief, vocabul
   const calendar: FiscalCalendar = report.calendar;
   const allTime = brief.period.kind === 'all time';
   const period = resolvePeriod(brief.period, calendar, asOf, { from: known.from, to: Math.min(known.to, asOf) });
-  return { source, report, brief, text: writeBrief(brief, vocabulary), calendar, asOf, period, known, allTime, measure, of, checks: [] };
+  return {
+    source,
+    report,
+    brief,
+    text: writeBrief(brief, vocabulary),
+    calendar,
+    asOf,
+    period,
+    known,
+    allTime,
+    measure,
+    of,
+    checks: [],
+  };
 }
 
 export function measureNamed(report: Report, name: string): Measure {
   const measure = report.measures.find((m) => m.name === name);
-  if (!measure) throw new Problem('unknown-measure', `there is no measure “${name}”`, { in: 'report' }, didYouMean(name, report.measures.map((m) => m.name), 'measure'));
+  if (!measure)
+    throw new Problem(
+      'unknown-measure',
+      `there is no measure “${name}”`,
+      { in: 'report' },
+      didYouMean(
+        name,
+        report.measures.map((m) => m.name),
+        'measure',
+      ),
+    );
   return measure;
 }
 
 export function benchmarkNamed(report: Report, name: string): Benchmark {
   const all = benchmarksOf(report);
   const benchmark = all.find((b) => b.name === name);
-  if (!benchmark) throw new Problem('unknown-benchmark', `there is no benchmark “${name}”`, { in: 'report' }, didYouMean(name, all.map((b) => b.name), 'benchmark'));
+  if (!benchmark)
+    throw new Problem(
+      'unknown-benchmark',
+      `there is no benchmark “${name}”`,
+      { in: 'report' },
+      didYouMean(
+        name,
+        all.map((b) => b.name),
+        'benchmark',
+      ),
+    );
   return benchmark;
 }
 
 export function factsOf(source: Source, table: string, who: string): TableFacts {
   const facts = source.facts(table);
-  if (!facts) throw new Problem('unknown-table', `there is no table “${table}”`, { in: who }, 'add it to “tables” in the report, or correct the name');
+  if (!facts)
+    throw new Problem(
+      'unknown-table',
+      `there is no table “${table}”`,
+      { in: who },
+      'add it to “tables” in the report, or correct the name',
+    );
   return facts;
 }
 
@@ -68,7 +107,12 @@ export function aggregated(source: Source, table: string, expression: string, wh
   try {
     const checked = checkExpression(readExpression(expression), expression, facts.columns, 'groups');
     if (checked.type !== null && checked.type !== 'number') {
-      throw new Problem('wrong-type', `its value is not a number`, { in: `expression “${expression}”` }, 'a measure is a number; put the column into count(…), sum(…), …');
+      throw new Problem(
+        'wrong-type',
+        `its value is not a number`,
+        { in: `expression “${expression}”` },
+        'a measure is a number; put the column into count(…), sum(…), …',
+      );
     }
     return { table: facts, expression: checked.expression, additive: isAdditive(checked.expression) };
   } catch (error) {
@@ -78,17 +122,27 @@ export function aggregated(source: Source, table: string, expression: string, wh
 }
 
 export function note(context: Context, code: string, severity: Check['severity'], text: string): void {
-  if (!context.checks.some((check) => check.code === code && check.text === text)) context.checks.push({ code, severity, text });
+  if (!context.checks.some((check) => check.code === code && check.text === text))
+    context.checks.push({ code, severity, text });
 }
 
 /** The days actuals are taken from: the period, but nothing after the as-of date. Null is every row. */
-export function actualSpan({ allTime, period, known, asOf }: Pick<Context, 'allTime' | 'period' | 'known' | 'asOf'>): Span | null {
+export function actualSpan({
+  allTime,
+  period,
+  known,
+  asOf,
+}: Pick<Context, 'allTime' | 'period' | 'known' | 'asOf'>): Span | null {
   if (allTime && asOf >= known.to) return null;
   return { from: period.from, to: Math.min(period.to, asOf) };
 }
 
 /** Conditions as a table can follow them; those on fields it lacks are left away and reported to the caller. */
-export function conditionsFor(conditions: readonly Condition[], facts: TableFacts, nameIn: (field: string) => string): { where: Condition[]; ignored: string[] } {
+export function conditionsFor(
+  conditions: readonly Condition[],
+  facts: TableFacts,
+  nameIn: (field: string) => string,
+): { where: Condition[]; ignored: string[] } {
   const where: Condition[] = [];
   const ignored: string[] = [];
   for (const condition of conditions) {

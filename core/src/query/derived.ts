@@ -1,5 +1,14 @@
 import { NO_DAY } from '../calendar';
-import { checkExpression, compile, keyOf, readExpression, type Compiled, type Expression, type Leaves, type ValueType } from '../measure';
+import {
+  checkExpression,
+  compile,
+  keyOf,
+  readExpression,
+  type Compiled,
+  type Expression,
+  type Leaves,
+  type ValueType,
+} from '../measure';
 import { power, type Decimals } from '../number';
 import { codesFor, columnOf, type Column, type Table } from '../table';
 
@@ -43,7 +52,8 @@ const kept = new WeakMap<Table, Map<string, Computed>>();
 export function computed(table: Table, e: Expression): Computed {
   if (e.kind === 'column') {
     const column = columnOf(table, e.name);
-    if (column?.kind === 'number') return { values: column.values, decimals: column.decimals, blanks: column.blank > 0 };
+    if (column?.kind === 'number')
+      return { values: column.values, decimals: column.decimals, blanks: column.blank > 0 };
   }
   let cache = kept.get(table);
   if (!cache) kept.set(table, (cache = new Map()));
@@ -55,7 +65,8 @@ export function computed(table: Table, e: Expression): Computed {
     let blanks = false;
     if (compiled.type === 'text') {
       // Only whether there is a text matters to the aggregates that take one.
-      for (let row = 0; row < values.length; row++) if (Number.isNaN((values[row] = compiled.at(row) === null ? NaN : 1))) blanks = true;
+      for (let row = 0; row < values.length; row++)
+        if (Number.isNaN((values[row] = compiled.at(row) === null ? NaN : 1))) blanks = true;
       found = { values, decimals: 0, blanks };
     } else {
       for (let row = 0; row < values.length; row++) if (Number.isNaN((values[row] = compiled.at(row)))) blanks = true;
@@ -76,10 +87,19 @@ function rowLeaves(table: Table): Leaves {
 }
 
 /** The table with its derived columns, each of which may use those before it. Throws a `Problem` for a wrong expression. */
-export function withDerived(table: Table, derived: readonly { readonly name: string; readonly expression: string }[] = []): Table {
+export function withDerived(
+  table: Table,
+  derived: readonly { readonly name: string; readonly expression: string }[] = [],
+): Table {
   return derived.reduce((grown, { name, expression }) => {
     const { expression: checked } = checkExpression(readExpression(expression), expression, columnTypes(grown), 'rows');
-    return { ...grown, columns: [...grown.columns.filter((column) => column.name !== name), deriveColumn(grown, name, expression, checked)] };
+    return {
+      ...grown,
+      columns: [
+        ...grown.columns.filter((column) => column.name !== name),
+        deriveColumn(grown, name, expression, checked),
+      ],
+    };
   }, table);
 }
 
@@ -126,7 +146,10 @@ function deriveColumn(table: Table, name: string, text: string, e: Expression): 
 }
 
 /** Members and codes of a column to group by: those of text and yes/no; distinct values of numbers and days. */
-export function codedField(column: Column): { readonly members: readonly string[]; readonly codes: Uint8Array | Uint16Array | Uint32Array } {
+export function codedField(column: Column): {
+  readonly members: readonly string[];
+  readonly codes: Uint8Array | Uint16Array | Uint32Array;
+} {
   if (column.kind === 'text' || column.kind === 'yesno') return column;
   let coded = codings.get(column);
   if (!coded) {

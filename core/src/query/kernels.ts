@@ -77,7 +77,12 @@ export function placeNarrow(codes: Uint8Array, stride: number, add: boolean, { f
 }
 
 /** The same for wider codes. */
-export function placeWide(codes: Uint16Array | Uint32Array, stride: number, add: boolean, { from, groups, n }: Block): void {
+export function placeWide(
+  codes: Uint16Array | Uint32Array,
+  stride: number,
+  add: boolean,
+  { from, groups, n }: Block,
+): void {
   if (add) for (let i = 0; i < n; i++) groups[i] = groups[i]! + codes[from + i]! * stride;
   else for (let i = 0; i < n; i++) groups[i] = codes[from + i]! * stride;
 }
@@ -143,7 +148,12 @@ export function addFilled(values: Float64Array, { from, groups, n }: Block, size
 }
 
 /** The same for rows that were picked. */
-export function addFilledPicked(values: Float64Array, { rows, groups, n }: Block, size: number, sums: Float64Array): void {
+export function addFilledPicked(
+  values: Float64Array,
+  { rows, groups, n }: Block,
+  size: number,
+  sums: Float64Array,
+): void {
   let i = 0;
   if (size <= LANED_GROUPS) {
     const [b, c, d] = [size, 2 * size, 3 * size];
@@ -158,7 +168,13 @@ export function addFilledPicked(values: Float64Array, { rows, groups, n }: Block
 }
 
 /** `countRows` and `addFilled` in one go. */
-export function countAndAdd(values: Float64Array, { from, groups, n }: Block, size: number, counts: Float64Array, sums: Float64Array): void {
+export function countAndAdd(
+  values: Float64Array,
+  { from, groups, n }: Block,
+  size: number,
+  counts: Float64Array,
+  sums: Float64Array,
+): void {
   let i = 0;
   if (size <= LANED_GROUPS) {
     for (; i + 3 < n; i += 4) {
@@ -184,7 +200,15 @@ export function countAndAdd(values: Float64Array, { from, groups, n }: Block, si
 }
 
 /** The same where one narrow field alone makes the groups: its codes are the groups. */
-export function countAndAddByCode(codes: Uint8Array, values: Float64Array, from: number, to: number, size: number, counts: Float64Array, sums: Float64Array): void {
+export function countAndAddByCode(
+  codes: Uint8Array,
+  values: Float64Array,
+  from: number,
+  to: number,
+  size: number,
+  counts: Float64Array,
+  sums: Float64Array,
+): void {
   let i = from;
   for (; i + 3 < to; i += 4) {
     const a = codes[i]!;
@@ -224,7 +248,12 @@ export function addAll(values: Float64Array, from: number, to: number): number {
 }
 
 /** Sums and counts of the filled values of a column whose partial sums are exact. */
-export function addExact(values: Float64Array, { rows, groups, n }: Block, sums: Float64Array, counts: Float64Array): void {
+export function addExact(
+  values: Float64Array,
+  { rows, groups, n }: Block,
+  sums: Float64Array,
+  counts: Float64Array,
+): void {
   for (let i = 0; i < n; i++) {
     const value = values[rows[i]!]!;
     if (value === value) {

@@ -37,11 +37,17 @@ export interface Sources {
 }
 
 /** All members with rows or a benchmark, in natural order, with their numbers in every step. */
-export async function membersOf(context: Context, steps: readonly (Day | null)[], { actual, held, due }: Sources, benchmark: Benchmark | null): Promise<Member[]> {
+export async function membersOf(
+  context: Context,
+  steps: readonly (Day | null)[],
+  { actual, held, due }: Sources,
+  benchmark: Benchmark | null,
+): Promise<Member[]> {
   const { brief, source, of } = context;
   const groups = new Map<string, readonly string[]>();
   for (const { members } of actual.at.values()) groups.set(members.join('\u0000'), members);
-  for (const { members, value } of held?.values.at.values() ?? []) if (!Number.isNaN(value)) groups.set(members.join('\u0000'), members);
+  for (const { members, value } of held?.values.at.values() ?? [])
+    if (!Number.isNaN(value)) groups.set(members.join('\u0000'), members);
   if (brief.by.length === 0 && groups.size === 0) groups.set('', []);
   const ordered = inFieldOrder(context, [...groups.values()]);
 
@@ -52,7 +58,14 @@ export async function membersOf(context: Context, steps: readonly (Day | null)[]
     const shape = { by: brief.by, grain: null, span: actualSpan(context), where: brief.only };
     actualOver = await valuesOf(source, of, shape);
     const before = context.checks.length;
-    heldOver = benchmark && (await benchmarkValues(context, benchmark, { by: brief.by, grain: null, period: context.period, actual: actualOver }));
+    heldOver =
+      benchmark &&
+      (await benchmarkValues(context, benchmark, {
+        by: brief.by,
+        grain: null,
+        period: context.period,
+        actual: actualOver,
+      }));
     context.checks.length = before;
   }
   return ordered.map((members, place) => {
@@ -93,14 +106,27 @@ function inFieldOrder({ brief, of, calendar }: Context, groups: readonly (readon
 }
 
 /** Selection, “the rest” and order. */
-export async function chosenMembers(context: Context, everyone: readonly Member[], whole: Whole, steps: readonly (Day | null)[], sources: Sources): Promise<Member[]> {
+export async function chosenMembers(
+  context: Context,
+  everyone: readonly Member[],
+  whole: Whole,
+  steps: readonly (Day | null)[],
+  sources: Sources,
+): Promise<Member[]> {
   const { brief, measure } = context;
   let chosen = [...everyone];
   if (brief.keep && brief.by.length > 0) {
     const { kept, tieCut } = select(everyone, brief.keep, measure.aim);
     chosen = kept;
-    if (tieCut) note(context, 'tie-at-the-edge', 'note', `of members with the same value at the edge of ${brief.keep.count}, the first by name are kept`);
-    if (kept.length < brief.keep.count) note(context, 'fewer-than-asked', 'note', `${brief.keep.count} were asked for, and there are ${kept.length}`);
+    if (tieCut)
+      note(
+        context,
+        'tie-at-the-edge',
+        'note',
+        `of members with the same value at the edge of ${brief.keep.count}, the first by name are kept`,
+      );
+    if (kept.length < brief.keep.count)
+      note(context, 'fewer-than-asked', 'note', `${brief.keep.count} were asked for, and there are ${kept.length}`);
   }
   if (brief.sort) chosen = sort(chosen, brief.sort);
   const left = everyone.filter((member) => !chosen.includes(member));
@@ -109,7 +135,14 @@ export async function chosenMembers(context: Context, everyone: readonly Member[
 }
 
 /** One more member: what the kept ones leave of the whole. Exact for sums; other measures are computed again from the rows that are left. */
-async function theRest(context: Context, kept: readonly Member[], left: readonly Member[], whole: Whole, steps: readonly (Day | null)[], { actual, held }: Sources): Promise<Member> {
+async function theRest(
+  context: Context,
+  kept: readonly Member[],
+  left: readonly Member[],
+  whole: Whole,
+  steps: readonly (Day | null)[],
+  { actual, held }: Sources,
+): Promise<Member> {
   const { brief, source, of } = context;
   const members = brief.by.map((_, i) => (i === 0 ? THE_REST : ''));
   const rows = steps.map((_, s) => left.reduce((sum, member) => sum + member.rows[s]!, 0));
@@ -120,9 +153,18 @@ async function theRest(context: Context, kept: readonly Member[], left: readonly
     actuals = steps.map((_, s) => add((member) => member.actuals[s]!, actual.decimals));
     total = add((member) => member.actual, actual.decimals);
   } else {
-    if (brief.by.length > 1) throw new Problem('rest-of-ratio', `the rest of “${context.measure.name}” by ${listed(brief.by, 'and')} cannot be computed, as it does not add up`, { in: 'brief' }, 'leave out “and the rest”, or one of the fields');
+    if (brief.by.length > 1)
+      throw new Problem(
+        'rest-of-ratio',
+        `the rest of “${context.measure.name}” by ${listed(brief.by, 'and')} cannot be computed, as it does not add up`,
+        { in: 'brief' },
+        'leave out “and the rest”, or one of the fields',
+      );
     const field = brief.by[0]!;
-    const where = [...brief.only, { kind: 'is not' as const, field, members: kept.map((member) => member.members[0] || null) }];
+    const where = [
+      ...brief.only,
+      { kind: 'is not' as const, field, members: kept.map((member) => member.members[0] || null) },
+    ];
     const shape = { by: [], span: actualSpan(context), where };
     const over = await valuesOf(source, of, { ...shape, grain: null });
     total = only(over);

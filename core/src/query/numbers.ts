@@ -2,7 +2,7 @@ import { isoDay } from '../calendar';
 import { tidy } from '../number';
 import { writeView } from '../brief';
 import { stepOfRow } from './pack';
-import { standingAt, type Cells, type Check, type Standing } from './cells';
+import { STANDINGS, standingAt, type Cells, type Check, type Standing } from './cells';
 
 type Maybe = number | null;
 
@@ -17,6 +17,10 @@ export interface NumbersRow {
   readonly gap?: Maybe;
   readonly gapPercent?: Maybe;
   readonly standing?: Standing | null;
+  /** Against what is due by now, while the period runs. */
+  readonly dueGap?: Maybe;
+  readonly dueGapPercent?: Maybe;
+  readonly dueStanding?: Standing | null;
   readonly rank?: Maybe;
   readonly share?: Maybe;
   readonly state: string;
@@ -49,24 +53,51 @@ export function numbersOf(cells: Cells): Numbers {
     ...(benchmarks ? { benchmark: maybe(benchmarks[i]!) } : {}),
     ...(due ? { due: maybe(due[i]!) } : {}),
     ...(gap ? { gap: maybe(gap[i]!), gapPercent: maybe(gapPercent![i]!), standing: standingAt(cells, i) } : {}),
+    ...(due
+      ? {
+          dueGap: maybe(cells.dueGap![i]!),
+          dueGapPercent: maybe(cells.dueGapPercent![i]!),
+          dueStanding: STANDINGS[cells.dueStanding![i]! - 1] ?? null,
+        }
+      : {}),
     ...(rank ? { rank: maybe(rank[i]!) } : {}),
     ...(share ? { share: maybe(share[i]!) } : {}),
     state: cells.state[i]!,
-    ...(several ? { values: Object.fromEntries([[writeView(cells.view), maybe(cells.view.kind === 'rank' ? rank![i]! : cells.actual[i]!)], ...cells.values.map(({ view, of }) => [writeView(view), maybe(of[i]!)])]) as Record<string, Maybe> } : {}),
+    ...(several
+      ? {
+          values: Object.fromEntries([
+            [writeView(cells.view), maybe(cells.view.kind === 'rank' ? rank![i]! : cells.actual[i]!)],
+            ...cells.values.map(({ view, of }) => [writeView(view), maybe(of[i]!)]),
+          ]) as Record<string, Maybe>,
+        }
+      : {}),
     rows: cells.rows[i]!,
   }));
   return {
     brief: cells.text,
     asOf: isoDay(cells.asOf),
     period: { from: isoDay(cells.period.from), to: isoDay(cells.period.to), partial: cells.period.partial },
-    benchmarkPeriod: cells.benchmarkPeriod && { from: isoDay(cells.benchmarkPeriod.from), to: isoDay(cells.benchmarkPeriod.to) },
+    benchmarkPeriod: cells.benchmarkPeriod && {
+      from: isoDay(cells.benchmarkPeriod.from),
+      to: isoDay(cells.benchmarkPeriod.to),
+    },
     rows,
     total: {
       actual: maybe(total.actual),
       ...(benchmarks ? { benchmark: maybe(total.benchmark) } : {}),
       ...(due ? { due: maybe(total.due) } : {}),
       ...(gap ? { gap: maybe(total.gap), gapPercent: maybe(total.gapPercent), standing: total.standing } : {}),
-      ...(several ? { values: Object.fromEntries([[writeView(cells.view), maybe(total.actual)], ...cells.values.map(({ view, total: whole }) => [writeView(view), maybe(whole)])]) as Record<string, Maybe> } : {}),
+      ...(due
+        ? { dueGap: maybe(total.dueGap), dueGapPercent: maybe(total.dueGapPercent), dueStanding: total.dueStanding }
+        : {}),
+      ...(several
+        ? {
+            values: Object.fromEntries([
+              [writeView(cells.view), maybe(total.actual)],
+              ...cells.values.map(({ view, total: whole }) => [writeView(view), maybe(whole)]),
+            ]) as Record<string, Maybe>,
+          }
+        : {}),
       rows: total.rows,
     },
     leftOut: cells.leftOut,
@@ -79,11 +110,32 @@ export function numbersCsv(numbers: Numbers): string {
   const first = numbers.rows[0];
   if (!first) return '';
   const fields = Object.keys(first.key);
-  const plain = (['actual', 'benchmark', 'due', 'gap', 'gapPercent', 'standing', 'rank', 'share', 'state', 'rows'] as const).filter((name) => name in first);
+  const plain = (
+    [
+      'actual',
+      'benchmark',
+      'due',
+      'gap',
+      'gapPercent',
+      'standing',
+      'dueGap',
+      'dueGapPercent',
+      'dueStanding',
+      'rank',
+      'share',
+      'state',
+      'rows',
+    ] as const
+  ).filter((name) => name in first);
   const views = Object.keys(first.values ?? {});
   const stepped = numbers.rows.some(({ step }) => step !== null);
   const header = [...fields, ...(stepped ? ['step'] : []), ...plain, ...views];
-  const lines = numbers.rows.map((row) => [...fields.map((field) => row.key[field] ?? ''), ...(stepped ? [row.step ?? ''] : []), ...plain.map((name) => row[name] ?? ''), ...views.map((view) => row.values?.[view] ?? '')]);
+  const lines = numbers.rows.map((row) => [
+    ...fields.map((field) => row.key[field] ?? ''),
+    ...(stepped ? [row.step ?? ''] : []),
+    ...plain.map((name) => row[name] ?? ''),
+    ...views.map((view) => row.values?.[view] ?? ''),
+  ]);
   return [header, ...lines].map((line) => line.map(csvCell).join(',')).join('\r\n') + '\r\n';
 }
 

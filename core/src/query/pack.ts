@@ -1,18 +1,22 @@
 import type { View } from '../brief';
 import { stepCode, type Day, type Span } from '../calendar';
 import { columnsOf } from '../measure';
-import { difference, total as sumOf, type Decimals } from '../number';
+import { total as sumOf, type Decimals } from '../number';
 import type { Benchmark } from '../report';
 import type { Held } from './benchmark/asked';
-import { STANDINGS, type Cells, type CellState } from './cells';
-import { gapOf, gapPercentOf, standingOf } from './compare';
+import type { Cells, CellState } from './cells';
+import { compare, standingCode } from './compare';
 import { actualSpan, aggregated, factsOf, measureNamed, type Context } from './context';
 import type { Member, Whole } from './members';
 import { groupKey, only, valuesOf, wholeOf, type Values } from './values';
 import { ranksOf, shareOf, viewOver } from './views';
 
 /** Values of the further views of a brief, for every chosen member and step. */
-export async function furtherViews(context: Context, chosen: readonly Member[], steps: readonly (Day | null)[]): Promise<Cells['values']> {
+export async function furtherViews(
+  context: Context,
+  chosen: readonly Member[],
+  steps: readonly (Day | null)[],
+): Promise<Cells['values']> {
   const { brief, source, report } = context;
   if (brief.views.length < 2) return [];
   return Promise.all(
@@ -22,23 +26,48 @@ export async function furtherViews(context: Context, chosen: readonly Member[], 
       const facts = factsOf(source, measure.table, `measure “${measure.name}”`);
       const span = actualSpan({ ...context, known: facts.span ?? context.known });
       const values = await valuesOf(source, of, { by: brief.by, grain: brief.grain, span, where: brief.only });
-      const whole = only(of.additive ? wholeOf(values) : await valuesOf(source, of, { by: [], grain: null, span, where: brief.only }));
+      const whole = only(
+        of.additive ? wholeOf(values) : await valuesOf(source, of, { by: [], grain: null, span, where: brief.only }),
+      );
       const rows = chosen.flatMap(({ members }) => {
         const plain = steps.map((step) => values.at.get(groupKey(members, step))?.value ?? NaN);
         return seen(view, plain, values.decimals, steps.length, () => whole);
       });
       const ranked = view.kind === 'rank' ? ranksOf(rows, measure.aim, null) : rows;
-      return { view, measure, of: Float64Array.from(ranked), total: view.kind === 'share' ? shareOf(whole, whole) : whole };
+      return {
+        view,
+        measure,
+        of: Float64Array.from(ranked),
+        total: view.kind === 'share' ? shareOf(whole, whole) : whole,
+      };
     }),
   );
 }
 
-function seen(view: View, values: readonly number[], decimals: Decimals, until: number, whole: (step: number) => number): number[] {
-  return view.kind === 'share' ? values.map((value, s) => shareOf(value, whole(s))) : viewOver(view, values, decimals, until);
+function seen(
+  view: View,
+  values: readonly number[],
+  decimals: Decimals,
+  until: number,
+  whole: (step: number) => number,
+): number[] {
+  return view.kind === 'share'
+    ? values.map((value, s) => shareOf(value, whole(s)))
+    : viewOver(view, values, decimals, until);
 }
 
 /** Everything in typed arrays: for each chosen member its steps in order. */
-export function pack(context: Context, benchmark: Benchmark | null, held: Held | null, steps: readonly (Day | null)[], everyone: readonly Member[], chosen: readonly Member[], whole: Whole, actual: Values, values: Cells['values']): Cells {
+export function pack(
+  context: Context,
+  benchmark: Benchmark | null,
+  held: Held | null,
+  steps: readonly (Day | null)[],
+  everyone: readonly Member[],
+  chosen: readonly Member[],
+  whole: Whole,
+  actual: Values,
+  values: Cells['values'],
+): Cells {
   const { brief, measure, asOf, of } = context;
   const view = brief.views[0]!;
   const width = steps.length;
@@ -46,18 +75,29 @@ export function pack(context: Context, benchmark: Benchmark | null, held: Held |
   const numbers = () => new Float64Array(count).fill(NaN);
   const until = steps.filter((step) => step === null || step <= asOf).length;
   const heldDecimals = held?.values.decimals ?? null;
+  // A share, a change in a share or a mean is no longer a multiple of the measure's smallest unit.
+  const viewDecimals = view.kind === 'share' || view.kind === 'smoothed' ? null : actual.decimals;
   const stepTotals = (pick: (member: Member) => readonly number[] | null, decimals: Decimals) =>
-    steps.map((_, s) => sumOf(everyone.map((member) => pick(member)?.[s] ?? NaN), decimals));
+    steps.map((_, s) =>
+      sumOf(
+        everyone.map((member) => pick(member)?.[s] ?? NaN),
+        decimals,
+      ),
+    );
   const totals = stepTotals((member) => member.actuals, actual.decimals);
   const heldTotals = held ? stepTotals((member) => member.benchmarks, heldDecimals) : [];
 
+  const hasDue = chosen.some((member) => member.dues);
   const out = {
     actual: numbers(),
     benchmarks: held ? numbers() : null,
-    due: chosen.some((member) => member.dues) ? numbers() : null,
+    due: hasDue ? numbers() : null,
     gap: held ? numbers() : null,
     gapPercent: held ? numbers() : null,
     standing: held ? new Uint8Array(count) : null,
+    dueGap: hasDue ? numbers() : null,
+    dueGapPercent: hasDue ? numbers() : null,
+    dueStanding: hasDue ? new Uint8Array(count) : null,
     rank: brief.by.length > 0 ? numbers() : null,
     share: of.additive && brief.by.length > 0 ? numbers() : null,
     rows: new Float64Array(count),
@@ -66,7 +106,12 @@ export function pack(context: Context, benchmark: Benchmark | null, held: Held |
   // Ranks are among all members, also those that are not kept.
   const ranks = steps.map((_, s) => {
     const inStep = everyone.map((member) => member.actuals[s]!);
-    return new Map(ranksOf(inStep, measure.aim, held && everyone.map((member) => member.benchmarks![s]!)).map((rank, i) => [everyone[i]!, rank]));
+    return new Map(
+      ranksOf(inStep, measure.aim, held && everyone.map((member) => member.benchmarks![s]!)).map((rank, i) => [
+        everyone[i]!,
+        rank,
+      ]),
+    );
   });
   chosen.forEach((member, m) => {
     const actuals = seen(view, member.actuals, actual.decimals, until, (s) => totals[s]!);
@@ -80,18 +125,29 @@ export function pack(context: Context, benchmark: Benchmark | null, held: Held |
       if (out.rank) out.rank[i] = ranks[s]!.get(member) ?? NaN;
       if (out.share) out.share[i] = shareOf(member.actuals[s]!, totals[s]!);
       if (!benchmarks) return;
-      const exact = view.kind === 'plain' || view.kind === 'cumulative' || view.kind === 'rank';
-      const gap = exact ? gapOf(actuals[s]!, benchmarks[s]!, actual.decimals, heldDecimals) : difference(actuals[s]!, benchmarks[s]!, null);
+      const comparison = compare(actuals[s]!, benchmarks[s]!, measure, viewDecimals, heldDecimals);
       out.benchmarks![i] = benchmarks[s]!;
-      if (out.due && dues) out.due[i] = dues[s]!;
-      out.gap![i] = gap;
-      out.gapPercent![i] = gapPercentOf(gap, benchmarks[s]!);
-      const standing = standingOf(gap, benchmarks[s]!, measure.aim, measure.tolerance);
-      out.standing![i] = standing ? 1 + STANDINGS.indexOf(standing) : 0;
+      out.gap![i] = comparison.gap;
+      out.gapPercent![i] = comparison.gapPercent;
+      out.standing![i] = standingCode(comparison.standing);
+      if (!dues || !hasDue) return;
+      const toDate = compare(actuals[s]!, dues[s]!, measure, null, null);
+      out.due![i] = dues[s]!;
+      out.dueGap![i] = toDate.gap;
+      out.dueGapPercent![i] = toDate.gapPercent;
+      out.dueStanding![i] = standingCode(toDate.standing);
     });
   });
-  const shown = view.kind === 'share' ? { ...whole, actual: shareOf(whole.actual, whole.actual), benchmark: shareOf(whole.benchmark, whole.benchmark), due: NaN } : whole;
-  const gap = gapOf(shown.actual, shown.benchmark, view.kind === 'share' ? null : actual.decimals, heldDecimals);
+  const shown =
+    view.kind === 'share'
+      ? {
+          ...whole,
+          actual: shareOf(whole.actual, whole.actual),
+          benchmark: shareOf(whole.benchmark, whole.benchmark),
+          due: NaN,
+        }
+      : whole;
+  const toDate = compare(shown.actual, shown.due, measure, null, null);
   return {
     brief,
     text: context.text,
@@ -112,9 +168,10 @@ export function pack(context: Context, benchmark: Benchmark | null, held: Held |
     values,
     total: {
       ...shown,
-      gap,
-      gapPercent: gapPercentOf(gap, shown.benchmark),
-      standing: standingOf(gap, shown.benchmark, measure.aim, measure.tolerance),
+      ...compare(shown.actual, shown.benchmark, measure, viewDecimals, heldDecimals),
+      dueGap: toDate.gap,
+      dueGapPercent: toDate.gapPercent,
+      dueStanding: toDate.standing,
     },
     decimals: actual.decimals,
     leftOut: leftOutOf(context, actual),

@@ -20,10 +20,22 @@ export interface Placements {
 }
 
 /** The places of a query's groups. Throws a `Problem` for a field the table lacks. */
-export function placements(table: Table, query: Query, calendar: FiscalCalendar, date: DateColumn | null, days: Span | null): Placements {
+export function placements(
+  table: Table,
+  query: Query,
+  calendar: FiscalCalendar,
+  date: DateColumn | null,
+  days: Span | null,
+): Placements {
   const fields = query.by.map((name) => {
     const column = columnOf(table, name);
-    if (!column) throw new Problem('unknown-field', `there is no field “${name}” in table “${table.id}”`, { in: 'brief' }, 'choose a field of that table');
+    if (!column)
+      throw new Problem(
+        'unknown-field',
+        `there is no field “${name}” in table “${table.id}”`,
+        { in: 'brief' },
+        'choose a field of that table',
+      );
     return codedField(column);
   });
   const steps = query.grain && days ? stepTable(query.grain, days, calendar) : null;
@@ -31,7 +43,10 @@ export function placements(table: Table, query: Query, calendar: FiscalCalendar,
   const strides = sizes.map((_, i) => sizes.slice(i + 1).reduce((a, b) => a * b, 1));
   const keys = new Float64Array(BLOCK);
   return {
-    size: Math.max(1, sizes.reduce((a, b) => a * b, 1)),
+    size: Math.max(
+      1,
+      sizes.reduce((a, b) => a * b, 1),
+    ),
     members: fields.map(({ members }) => members),
     narrow: fields.length === 1 && !steps && fields[0]!.codes instanceof Uint8Array ? fields[0]!.codes : null,
     groups(block) {

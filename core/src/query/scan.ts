@@ -5,7 +5,20 @@ import { Problem } from '../problem';
 import { columnOf, type DateColumn, type Table } from '../table';
 import { accumulatorFor, type Accumulator } from './accumulator';
 import { codedField } from './derived';
-import { BLOCK, countAndAdd, countAndAddByCode, countRows, keepBetween, keepDays, keepMarked, laned, LANED_GROUPS, lanes, newBlock, pick } from './kernels';
+import {
+  BLOCK,
+  countAndAdd,
+  countAndAddByCode,
+  countRows,
+  keepBetween,
+  keepDays,
+  keepMarked,
+  laned,
+  LANED_GROUPS,
+  lanes,
+  newBlock,
+  pick,
+} from './kernels';
 import { hashing, placements, type Placements } from './placement';
 import type { Groups, Query } from './query';
 
@@ -17,7 +30,12 @@ export function scan(table: Table, query: Query, calendar: FiscalCalendar): Grou
   const date = dateColumn(table);
   const timed = query.span !== null || query.grain !== null;
   if (timed && !date) {
-    throw new Problem('no-date', `table “${table.id}” has no date column, so a period cannot be cut out of it`, { in: `table “${table.id}”` }, 'leave out “during” and “each”, or name its date column in the report');
+    throw new Problem(
+      'no-date',
+      `table “${table.id}” has no date column, so a period cannot be cut out of it`,
+      { in: `table “${table.id}”` },
+      'leave out “during” and “each”, or name its date column in the report',
+    );
   }
   const days = timed ? daysRead(date!, query.span) : null;
   const [from, to] = rowRange(table, date, days);
@@ -126,9 +144,21 @@ type Filter = (rows: Int32Array, n: number) => number;
 
 function filterFor(table: Table, condition: Condition): Filter {
   const column = columnOf(table, condition.field);
-  if (!column) throw new Problem('unknown-field', `there is no field “${condition.field}” in table “${table.id}”`, { in: 'brief' }, 'choose a field of that table');
+  if (!column)
+    throw new Problem(
+      'unknown-field',
+      `there is no field “${condition.field}” in table “${table.id}”`,
+      { in: 'brief' },
+      'choose a field of that table',
+    );
   if ('value' in condition) {
-    if (column.kind !== 'number') throw new Problem('wrong-type', `“${condition.field}” is not a number, so it cannot be ${condition.kind} ${condition.value}`, { in: 'brief' }, 'use “is” with its members');
+    if (column.kind !== 'number')
+      throw new Problem(
+        'wrong-type',
+        `“${condition.field}” is not a number, so it cannot be ${condition.kind} ${condition.value}`,
+        { in: 'brief' },
+        'use “is” with its members',
+      );
     const bound = condition.value * power(column.decimals ?? 0);
     const [low, high] = condition.kind === 'at least' ? [bound, Infinity] : [-Infinity, bound];
     return (rows, n) => keepBetween(column.values, low, high, rows, n);
@@ -140,7 +170,14 @@ function filterFor(table: Table, condition: Condition): Filter {
 }
 
 /** The groups that have rows, in order of their codes and steps. */
-function collect(query: Query, places: Placements, hashed: ReturnType<typeof hashing> | null, rowsIn: (place: number) => number, accumulators: readonly Accumulator[], undatedRows: number): Groups {
+function collect(
+  query: Query,
+  places: Placements,
+  hashed: ReturnType<typeof hashing> | null,
+  rowsIn: (place: number) => number,
+  accumulators: readonly Accumulator[],
+  undatedRows: number,
+): Groups {
   const order: { key: number; place: number }[] = [];
   if (hashed) hashed.seen.forEach((key, place) => order.push({ key, place }));
   else for (let place = 0; place < places.size; place++) if (rowsIn(place) > 0) order.push({ key: place, place });
@@ -158,7 +195,10 @@ function collect(query: Query, places: Placements, hashed: ReturnType<typeof has
     fields: codes.map((list, f) => ({ members: places.members[f]!, codes: list })),
     steps,
     rows: Float64Array.from(order, ({ place }) => rowsIn(place)),
-    values: accumulators.map((a) => ({ of: Float64Array.from(order, ({ place }) => a.result(place, rowsIn(place))), decimals: a.decimals })),
+    values: accumulators.map((a) => ({
+      of: Float64Array.from(order, ({ place }) => a.result(place, rowsIn(place))),
+      decimals: a.decimals,
+    })),
     undated: undatedRows,
   };
 }

@@ -40,7 +40,11 @@ function toward(gap: number, aim: Aim): number {
  * The kept members, and whether a tie was cut at the edge. Ties are broken by name; blanks are never kept; with fewer
  * members than asked there are as many as there are. `largest either sign` comes in signed order, everything else best first.
  */
-export function select<C extends Candidate>(candidates: readonly C[], { count, order }: Selection, aim: Aim): { kept: C[]; tieCut: boolean } {
+export function select<C extends Candidate>(
+  candidates: readonly C[],
+  { count, order }: Selection,
+  aim: Aim,
+): { kept: C[]; tieCut: boolean } {
   const ranked = candidates
     .map((candidate) => ({ candidate, merit: merit(order, candidate, aim) }))
     .filter((item) => !Number.isNaN(item.merit))
@@ -72,7 +76,8 @@ export function sort<C extends Candidate>(candidates: readonly C[], { key, direc
   return [...candidates].sort((a, b) => {
     if (key === 'name') return sign * compareNames(a.name, b.name);
     const [x, y] = [value(a), value(b)];
-    if (Number.isNaN(x) || Number.isNaN(y)) return Number(Number.isNaN(x)) - Number(Number.isNaN(y)) || a.place - b.place;
+    if (Number.isNaN(x) || Number.isNaN(y))
+      return Number(Number.isNaN(x)) - Number(Number.isNaN(y)) || a.place - b.place;
     return sign * (x - y) || a.place - b.place;
   });
 }

@@ -68,18 +68,29 @@ export function only(values: Values): number {
 
 /** The same entries with other values. */
 export function mapValues(values: Values, decimals: Decimals, map: (entry: Entry) => number): Values {
-  return { ...values, decimals, at: new Map([...values.at].map(([key, entry]) => [key, { ...entry, value: map(entry) }])) };
+  return {
+    ...values,
+    decimals,
+    at: new Map([...values.at].map(([key, entry]) => [key, { ...entry, value: map(entry) }])),
+  };
 }
 
 export function fromEntries(entries: Iterable<Entry>, decimals: Decimals): Values {
-  return { decimals, undated: 0, at: new Map([...entries].map((entry) => [groupKey(entry.members, entry.step), entry])) };
+  return {
+    decimals,
+    undated: 0,
+    at: new Map([...entries].map((entry) => [groupKey(entry.members, entry.step), entry])),
+  };
 }
 
 /** The whole of an additive measure: the sum of its groups. */
 export function wholeOf(values: Values): Values {
   const entries = [...values.at.values()];
   if (entries.length === 0) return fromEntries([], values.decimals);
-  const value = total(entries.map((entry) => entry.value), values.decimals);
+  const value = total(
+    entries.map((entry) => entry.value),
+    values.decimals,
+  );
   const rows = entries.reduce((sum, entry) => sum + entry.rows, 0);
   return fromEntries([{ members: [], step: null, value, rows }], values.decimals);
 }

@@ -3,6 +3,7 @@ import { ValidationError } from 'yup';
 import { Problem } from '../problem';
 import { REPORT_VERSION, type Report } from './report';
 import { reportSchema } from './schema';
+import { inOrder } from './write';
 
 /** A report file may not be larger than this many characters. */
 const MOST_TEXT = 20_000_000;
@@ -12,7 +13,13 @@ const MOST_TEXT = 20_000_000;
  * wrong, missing or unknown; a file of a newer version is refused.
  */
 export function readReport(text: string, file = 'report'): Report {
-  if (text.length > MOST_TEXT) throw new Problem('too-large', 'the report file is larger than 20 MB', { in: file }, 'a report holds no data; keep rows in table files');
+  if (text.length > MOST_TEXT)
+    throw new Problem(
+      'too-large',
+      'the report file is larger than 20 MB',
+      { in: file },
+      'a report holds no data; keep rows in table files',
+    );
   const errors: ParseError[] = [];
   const plain = text.replace(/^\uFEFF/, '');
   parse(plain, errors, { allowTrailingComma: false, disallowComments: true });
@@ -21,8 +28,15 @@ export function readReport(text: string, file = 'report'): Report {
     const before = plain.slice(0, first.offset);
     const line = before.split('\n').length;
     const column = first.offset - before.lastIndexOf('\n');
-    const what = printParseErrorCode(first.error).replace(/([a-z])([A-Z])/g, (_, a: string, b: string) => `${a} ${b.toLowerCase()}`).toLowerCase();
-    throw new Problem('broken-json', `the JSON is broken at character ${column}: ${what}`, { in: file, line }, 'mend that place, or open an earlier copy of the file');
+    const what = printParseErrorCode(first.error)
+      .replace(/([a-z])([A-Z])/g, (_, a: string, b: string) => `${a} ${b.toLowerCase()}`)
+      .toLowerCase();
+    throw new Problem(
+      'broken-json',
+      `the JSON is broken at character ${column}: ${what}`,
+      { in: file, line },
+      'mend that place, or open an earlier copy of the file',
+    );
   }
   return checkReport(JSON.parse(plain), file);
 }
@@ -30,14 +44,28 @@ export function readReport(text: string, file = 'report'): Report {
 /** A report from plain data, with defaults filled in. Throws a `Problem` that names the key. */
 export function checkReport(value: unknown, file = 'report'): Report {
   if (value === null || typeof value !== 'object' || Array.isArray(value)) {
-    throw new Problem('not-a-report', 'this is not a report', { in: file }, 'a report file begins with { "boldRuler": 1, … }');
+    throw new Problem(
+      'not-a-report',
+      'this is not a report',
+      { in: file },
+      'a report file begins with { "boldRuler": 1, … }',
+    );
   }
   const version = (value as { boldRuler?: unknown }).boldRuler;
   if (typeof version === 'number' && version > REPORT_VERSION) {
-    throw new Problem('newer-version', `this report was written by a newer version (${version}; this one reads ${REPORT_VERSION})`, { in: file }, 'update Bold Ruler and open it again');
+    throw new Problem(
+      'newer-version',
+      `this report was written by a newer version (${version}; this one reads ${REPORT_VERSION})`,
+      { in: file },
+      'update Bold Ruler and open it again',
+    );
   }
   try {
-    const report = reportSchema.validateSync(value, { strict: false, abortEarly: true, stripUnknown: false }) as unknown as Report;
+    const report = reportSchema.validateSync(value, {
+      strict: false,
+      abortEarly: true,
+      stripUnknown: false,
+    }) as unknown as Report;
     refuseCircles(report, file);
     return inOrder(report);
   } catch (error) {
@@ -51,39 +79,18 @@ export function checkReport(value: unknown, file = 'report'): Report {
 function refuseCircles({ benchmarks }: Report, file: string): void {
   for (const { name } of benchmarks) {
     const seen: string[] = [];
-    for (let next: string | undefined = name; next !== undefined; ) {
+    for (let next: string | undefined = name; next !== undefined;) {
       if (seen.includes(next)) {
-        throw new Problem('circular-benchmark', `benchmark “${name}” rests on itself: ${[...seen, next].join(' → ')}`, { in: file }, 'let one of them be “of” another benchmark, or of "measure"');
+        throw new Problem(
+          'circular-benchmark',
+          `benchmark “${name}” rests on itself: ${[...seen, next].join(' → ')}`,
+          { in: file },
+          'let one of them be “of” another benchmark, or of "measure"',
+        );
       }
       seen.push(next);
       const benchmark = benchmarks.find((b) => b.name === next);
       next = benchmark?.kind === 'scaled' ? benchmark.of : undefined;
     }
   }
-}
-
-/** The text of a report's file: keys in a fixed order, two spaces, a line end at the end. */
-export function writeReport(report: Report): string {
-  return `${JSON.stringify(inOrder(report), null, 2)}\n`;
-}
-
-const KEY_ORDER = [
-  'boldRuler', 'name', 'calendar', 'tables', 'measures', 'benchmarks', 'rulers', 'highlights', 'figures', 'pages',
-  'id', 'kind', 'source', 'file', 'table', 'of', 'expression', 'on', 'rules', 'when', 'standing', 'encode', 'ink', 'badge',
-  'date', 'grain', 'columns', 'type', 'read', 'order', 'derived', 'fit', 'domain',
-  'fiscalYearStart', 'fiscalYearNamed', 'weekStart', 'asOf',
-  'aim', 'tolerance', 'format', 'style', 'currency', 'scale', 'decimals', 'unit',
-  'value', 'per', 'by', 'back', 'years', 'periods', 'range', 'from', 'to', 'align', 'activeDays', 'statistic', 'percentile',
-  'method', 'growth', 'k', 'season', 'spread', 'split', 'match',
-  'brief', 'look', 'title', 'caption', 'width', 'height', 'orientation', 'bands', 'edges', 'names',
-];
-const PLACE = new Map(KEY_ORDER.map((key, i) => [key, i]));
-
-/** The same data with keys in the file's order; keys of no fixed place (a match of fields) stand behind in their own. */
-function inOrder<T>(value: T): T {
-  if (Array.isArray(value)) return value.map(inOrder) as T;
-  if (value === null || typeof value !== 'object') return value;
-  const entries = Object.entries(value).filter(([, inner]) => inner !== undefined);
-  entries.sort(([a], [b]) => (PLACE.get(a) ?? Infinity) - (PLACE.get(b) ?? Infinity) || 0);
-  return Object.fromEntries(entries.map(([key, inner]) => [key, inOrder<unknown>(inner)])) as T;
 }

@@ -13,7 +13,8 @@ export interface KnownTable {
  * against as `c`; each number column of a further table gives a target of its name (of `table column` when the name is taken).
  */
 export function reportFor(name: string, [main, ...targets]: readonly KnownTable[]): Report {
-  const numbers = (table: KnownTable | undefined) => table?.profile.columns.filter(({ type }) => type === 'number').map((c) => c.name) ?? [];
+  const numbers = (table: KnownTable | undefined) =>
+    table?.profile.columns.filter(({ type }) => type === 'number').map((c) => c.name) ?? [];
   const measures: Measure[] = numbers(main).map((column) => ({
     name: column,
     table: main!.id,
@@ -24,13 +25,20 @@ export function reportFor(name: string, [main, ...targets]: readonly KnownTable[
   }));
   const benchmarks: Benchmark[] = [];
   const add = (benchmark: Benchmark) => {
-    if (!benchmarks.some((known) => known.name.toLowerCase() === benchmark.name.toLowerCase())) benchmarks.push(benchmark);
+    if (!benchmarks.some((known) => known.name.toLowerCase() === benchmark.name.toLowerCase()))
+      benchmarks.push(benchmark);
   };
   for (const target of targets) {
     const columns = numbers(target);
     for (const column of columns) {
       const taken = benchmarks.some((known) => known.name === column);
-      const of = { kind: 'table', table: target.id, expression: `sum(${inQuotes(column)})`, spread: 'even', split: 'none' } as const;
+      const of = {
+        kind: 'table',
+        table: target.id,
+        expression: `sum(${inQuotes(column)})`,
+        spread: 'even',
+        split: 'none',
+      } as const;
       add({ name: taken ? `${target.id} ${column}` : column, ...of });
       if (columns.length === 1) add({ name: target.id, ...of });
     }

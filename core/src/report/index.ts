@@ -1,4 +1,6 @@
 export * from './report';
-export { readReport, checkReport, writeReport } from './file';
+export { readReport, checkReport } from './file';
+export { writeReport } from './write';
 export * from './vocabulary';
 export { reportFor, type KnownTable } from './fromTables';
+export { firstBrief } from './firstBrief';

@@ -57,7 +57,8 @@ export type Spread = 'even' | 'workdays' | 'last year' | 'none';
 export type Split = 'none' | 'even' | 'last year';
 export type Per = 'member' | Grain;
 export type Statistic = 'mean' | 'median' | 'lowest' | 'highest' | 'percentile';
-export type ForecastMethod = 'same period last year' | 'seasonal naive' | 'linear' | 'average of last k' | 'run rate' | 'smoothing';
+export type ForecastMethod =
+  'same period last year' | 'seasonal naive' | 'linear' | 'average of last k' | 'run rate' | 'smoothing';
 
 /** What a measure is held against; one shape a kind. */
 export type Benchmark =

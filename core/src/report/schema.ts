@@ -11,11 +11,23 @@ const name = () =>
     .test('trimmed', '${path} begins or ends with a space', (text) => text === text?.trim());
 const text = (most = 2000) => yup.string().required('${path} is missing').max(most);
 const flag = (value: true) => yup.boolean().oneOf([value], '${path} can only be true');
-const oneOf = <T extends string>(words: readonly T[]) => yup.string().oneOf(words, `\${path} must be one of ${words.join(', ')}`);
-const number = () => yup.number().typeError('${path} must be a number').test('finite', '${path} must be a finite number', (n) => n === undefined || Number.isFinite(n));
+const oneOf = <T extends string>(words: readonly T[]) =>
+  yup.string().oneOf(words, `\${path} must be one of ${words.join(', ')}`);
+const number = () =>
+  yup
+    .number()
+    .typeError('${path} must be a number')
+    .test('finite', '${path} must be a finite number', (n) => n === undefined || Number.isFinite(n));
 const object = <S extends yup.ObjectShape>(shape: S) =>
-  yup.object(shape).noUnknown(true, ({ path, unknown }: { path: string; unknown: string }) => `${path ? `${path} ` : ''}has a key this version does not know: ${unknown}`);
-const list = <T>(of: yup.ISchema<T>, most = 1000) => yup.array().of(of).max(most, `\${path} may have at most ${most} entries`).required('${path} is missing');
+  yup
+    .object(shape)
+    .noUnknown(
+      true,
+      ({ path, unknown }: { path: string; unknown: string }) =>
+        `${path ? `${path} ` : ''}has a key this version does not know: ${unknown}`,
+    );
+const list = <T>(of: yup.ISchema<T>, most = 1000) =>
+  yup.array().of(of).max(most, `\${path} may have at most ${most} entries`).required('${path} is missing');
 
 /** Names that are told apart by their text, without regard to case. */
 const distinct =
@@ -30,13 +42,27 @@ const distinct =
     return true;
   };
 
-const day = () => yup.string().test('day', '${path} must be a day, YYYY-MM-DD', (value) => value === undefined || readIsoDay(value) !== null);
+const day = () =>
+  yup
+    .string()
+    .test('day', '${path} must be a day, YYYY-MM-DD', (value) => value === undefined || readIsoDay(value) !== null);
 
 const calendar = object({
-  fiscalYearStart: number().integer().min(1, '${path} must be a month, 1–12').max(12, '${path} must be a month, 1–12').default(1),
+  fiscalYearStart: number()
+    .integer()
+    .min(1, '${path} must be a month, 1–12')
+    .max(12, '${path} must be a month, 1–12')
+    .default(1),
   fiscalYearNamed: oneOf(['end', 'start']).default('end'),
   weekStart: oneOf(['monday', 'sunday']).default('monday'),
-  asOf: yup.string().default('auto').test('as-of', '${path} must be “auto” or a day, YYYY-MM-DD', (value) => value === 'auto' || readIsoDay(value ?? '') !== null),
+  asOf: yup
+    .string()
+    .default('auto')
+    .test(
+      'as-of',
+      '${path} must be “auto” or a day, YYYY-MM-DD',
+      (value) => value === 'auto' || readIsoDay(value ?? '') !== null,
+    ),
 });
 
 const column = object({
@@ -52,7 +78,10 @@ const table = object({
   date: yup.string().nullable().max(500),
   grain: oneOf(GRAINS),
   columns: yup.array().of(column).max(2000).test('distinct', distinct('name', 'columns')),
-  derived: yup.array().of(object({ name: name(), expression: text() })).max(500),
+  derived: yup
+    .array()
+    .of(object({ name: name(), expression: text() }))
+    .max(500),
 });
 
 export const numberFormat = object({
@@ -93,7 +122,14 @@ const BENCHMARKS = {
         : yup.object(Object.fromEntries(Object.keys(Object(value)).map((key) => [key, yup.string().required()]))),
     ),
   }),
-  fixed: object({ ...kindOf, value: number().required('${path} is missing'), per: yup.array().of(oneOf(['member', ...GRAINS]).required()).default([]) }),
+  fixed: object({
+    ...kindOf,
+    value: number().required('${path} is missing'),
+    per: yup
+      .array()
+      .of(oneOf(['member', ...GRAINS]).required())
+      .default([]),
+  }),
   scaled: object({ ...kindOf, of: name(), by: number().required('${path} is missing') }),
   period: yup.lazy((value: unknown) => {
     const range = value !== null && typeof value === 'object' && 'range' in value;
@@ -111,7 +147,14 @@ const BENCHMARKS = {
   }),
   forecast: object({
     ...kindOf,
-    method: oneOf(['same period last year', 'seasonal naive', 'linear', 'average of last k', 'run rate', 'smoothing']).required('${path} is missing'),
+    method: oneOf([
+      'same period last year',
+      'seasonal naive',
+      'linear',
+      'average of last k',
+      'run rate',
+      'smoothing',
+    ]).required('${path} is missing'),
     growth: number(),
     k: number().integer().min(1),
     season: oneOf(['additive', 'multiplicative']),
@@ -120,7 +163,8 @@ const BENCHMARKS = {
 
 const benchmark = yup.lazy((value: unknown) => {
   const kind = (value as { kind?: unknown } | null)?.kind;
-  if (typeof kind === 'string' && Object.hasOwn(BENCHMARKS, kind)) return BENCHMARKS[kind as keyof typeof BENCHMARKS] as yup.Schema;
+  if (typeof kind === 'string' && Object.hasOwn(BENCHMARKS, kind))
+    return BENCHMARKS[kind as keyof typeof BENCHMARKS] as yup.Schema;
   return object({ name: name(), kind: oneOf(Object.keys(BENCHMARKS)).required('${path} is missing') });
 });
 
@@ -138,7 +182,10 @@ const highlight = object({
     object({
       id: name(),
       when: object({ standing: oneOf(['ahead', 'level', 'behind']).required() }).required(),
-      encode: object({ ink: yup.string().matches(/^#[0-9a-fA-F]{6}$/, '${path} must be a colour such as #14756A'), badge: oneOf(['up', 'level', 'down']) }).required(),
+      encode: object({
+        ink: yup.string().matches(/^#[0-9a-fA-F]{6}$/, '${path} must be a colour such as #14756A'),
+        badge: oneOf(['up', 'level', 'down']),
+      }).required(),
       on: yup.boolean().default(true),
     }),
     50,
@@ -162,7 +209,8 @@ const look = object({
 
 const figure = object({ id: name(), brief: text(4000), look: look.default({}) });
 
-const empty = <T>(of: yup.ISchema<T>, key: string, what: string) => list(of).default([]).test('distinct', distinct(key, what));
+const empty = <T>(of: yup.ISchema<T>, key: string, what: string) =>
+  list(of).default([]).test('distinct', distinct(key, what));
 
 /** The report file, as in docs/formats.md. Unknown keys are refused at every depth. */
 export const reportSchema = object({

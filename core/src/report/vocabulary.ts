@@ -23,7 +23,9 @@ export const STANDING_HIGHLIGHT = 'standing';
 export function vocabularyOf(report: Report, tables: ReadonlyMap<string, Table>, forms: readonly Form[]): Vocabulary {
   const measured = new Set(report.measures.map(({ table }) => table));
   const read = [...tables.values()].filter(({ id }) => measured.has(id));
-  const fields = read.flatMap((table) => table.columns.filter(({ kind }) => kind === 'text' || kind === 'yesno').map(({ name }) => name));
+  const fields = read.flatMap((table) =>
+    table.columns.filter(({ kind }) => kind === 'text' || kind === 'yesno').map(({ name }) => name),
+  );
   const highlights = new Set([STANDING_HIGHLIGHT, ...report.highlights.map(({ name }) => name)]);
   const members = new Map<string, readonly string[]>();
   return {
@@ -36,7 +38,9 @@ export function vocabularyOf(report: Report, tables: ReadonlyMap<string, Table>,
     members(field) {
       let known = members.get(field);
       if (!known) {
-        const columns = read.flatMap((table) => table.columns.filter((c) => c.name === field && (c.kind === 'text' || c.kind === 'yesno')));
+        const columns = read.flatMap((table) =>
+          table.columns.filter((c) => c.name === field && (c.kind === 'text' || c.kind === 'yesno')),
+        );
         const names = new Set(columns.flatMap((column) => ('members' in column ? column.members.slice(1) : [])));
         const declared = read.map((table) => table.orders[field]).find((order) => order !== undefined);
         known = inOrder([...names], declared, report.calendar);

@@ -49,7 +49,8 @@ export function fitRuler(request: FitRequest): LinearRuler {
 }
 
 function span({ values, fit, domain }: FitRequest): readonly [number, number] {
-  if (fit === 'fixed' && domain && domain[0] !== domain[1]) return domain[0] < domain[1] ? domain : [domain[1], domain[0]];
+  if (fit === 'fixed' && domain && domain[0] !== domain[1])
+    return domain[0] < domain[1] ? domain : [domain[1], domain[0]];
   let low = Infinity;
   let high = -Infinity;
   for (const value of values) {

@@ -23,7 +23,8 @@ export function stepSize(step: TickStep): number {
 export function* stepsFor(span: number): Generator<TickStep> {
   // A thousandth of the span is finer than any labels fit.
   const first = Math.floor(Math.log10(span)) - 3;
-  for (let exponent = first; exponent <= first + 6; exponent++) for (const mantissa of MANTISSAS) yield { mantissa, exponent };
+  for (let exponent = first; exponent <= first + 6; exponent++)
+    for (const mantissa of MANTISSAS) yield { mantissa, exponent };
 }
 
 /** Multiples of the step: the last at or below `low` and the first at or above `high`. */

@@ -18,11 +18,37 @@ export function elementOf(mark: Mark): Element {
   const paint = paintOf(mark);
   switch (mark.shape) {
     case 'rect':
-      return element('rect', [['x', mark.x], ['y', mark.y], ['width', mark.width], ['height', mark.height]], paint);
+      return element(
+        'rect',
+        [
+          ['x', mark.x],
+          ['y', mark.y],
+          ['width', mark.width],
+          ['height', mark.height],
+        ],
+        paint,
+      );
     case 'line':
-      return element('line', [['x1', mark.x1], ['y1', mark.y1], ['x2', mark.x2], ['y2', mark.y2]], paint);
+      return element(
+        'line',
+        [
+          ['x1', mark.x1],
+          ['y1', mark.y1],
+          ['x2', mark.x2],
+          ['y2', mark.y2],
+        ],
+        paint,
+      );
     case 'circle':
-      return element('circle', [['cx', mark.cx], ['cy', mark.cy], ['r', mark.r]], paint);
+      return element(
+        'circle',
+        [
+          ['cx', mark.cx],
+          ['cy', mark.cy],
+          ['r', mark.r],
+        ],
+        paint,
+      );
     case 'path':
       return { tag: 'path', attributes: [['d', mark.d], ...paint], text: null };
     case 'arc':
@@ -30,14 +56,26 @@ export function elementOf(mark: Mark): Element {
     case 'text': {
       const anchor: [string, string][] = mark.anchor === 'start' ? [] : [['text-anchor', mark.anchor]];
       const weight: [string, string][] = mark.weight === 400 ? [] : [['font-weight', String(mark.weight)]];
-      const place: [string, string][] = [['x', rounded(mark.x)], ['y', rounded(mark.y)], ['font-size', rounded(mark.size)]];
+      const place: [string, string][] = [
+        ['x', rounded(mark.x)],
+        ['y', rounded(mark.y)],
+        ['font-size', rounded(mark.size)],
+      ];
       return { tag: 'text', attributes: [...place, ...anchor, ...weight, ...paint], text: mark.text };
     }
   }
 }
 
-function element(tag: Element['tag'], numbers: readonly (readonly [string, number])[], paint: readonly (readonly [string, string])[]): Element {
-  return { tag, attributes: [...numbers.map(([name, value]) => [name, rounded(value)] as const), ...paint], text: null };
+function element(
+  tag: Element['tag'],
+  numbers: readonly (readonly [string, number])[],
+  paint: readonly (readonly [string, string])[],
+): Element {
+  return {
+    tag,
+    attributes: [...numbers.map(([name, value]) => [name, rounded(value)] as const), ...paint],
+    text: null,
+  };
 }
 
 function paintOf({ paint, shape, role }: Mark): (readonly [string, string])[] {

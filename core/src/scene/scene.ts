@@ -55,7 +55,13 @@ interface Common {
 /** One drawn thing. Coordinates are CSS pixels, y grows downward; angles are radians, clockwise from twelve o'clock. */
 export type Mark = Common &
   (
-    | { readonly shape: 'rect'; readonly x: number; readonly y: number; readonly width: number; readonly height: number }
+    | {
+        readonly shape: 'rect';
+        readonly x: number;
+        readonly y: number;
+        readonly width: number;
+        readonly height: number;
+      }
     | { readonly shape: 'line'; readonly x1: number; readonly y1: number; readonly x2: number; readonly y2: number }
     | { readonly shape: 'path'; readonly d: string; readonly points: readonly (readonly [number, number])[] }
     | { readonly shape: 'circle'; readonly cx: number; readonly cy: number; readonly r: number }

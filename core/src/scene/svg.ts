@@ -22,7 +22,12 @@ export function writeSvg(scene: Scene, { background = PAPER, fonts }: SvgOptions
     `<title id="title">${escaped(scene.title)}</title>`,
     `<desc id="description">${escaped(scene.description)}</desc>`,
   ];
-  if (fonts) lines.push(`<style>${Object.entries(fonts).map(([weight, data]) => fontFace(weight, data)).join('')}</style>`);
+  if (fonts)
+    lines.push(
+      `<style>${Object.entries(fonts)
+        .map(([weight, data]) => fontFace(weight, data))
+        .join('')}</style>`,
+    );
   if (background) lines.push(`<rect width="${width}" height="${height}" fill="${escaped(background)}"/>`);
   for (const mark of scene.marks) {
     const { tag, attributes, text } = elementOf(mark);

@@ -255,6 +255,14 @@ class DateLane implements Lane {
     const days = new Int32Array(this.days.length);
     this.days.drain((part, start, length) => days.set(part.subarray(0, length), start));
     const grain = datePattern(this.read)!.grain;
-    return { kind: 'date', name, days, grain, blank: this.seen.blank, read: this.read, convention: `dates as ${this.read}` };
+    return {
+      kind: 'date',
+      name,
+      days,
+      grain,
+      blank: this.seen.blank,
+      read: this.read,
+      convention: `dates as ${this.read}`,
+    };
   }
 }

@@ -65,7 +65,13 @@ function unreadIn(table: Table, column: string): number {
 }
 
 export function profileColumn(column: Column, unread: number): ColumnProfile {
-  const base = { name: column.name, type: column.kind, convention: column.convention, blank: column.blank - unread, unread };
+  const base = {
+    name: column.name,
+    type: column.kind,
+    convention: column.convention,
+    blank: column.blank - unread,
+    unread,
+  };
   switch (column.kind) {
     case 'number': {
       const { values, decimals } = column;
@@ -97,7 +103,12 @@ export function profileColumn(column: Column, unread: number): ColumnProfile {
         highest = Math.max(highest, day);
       }
       const none = days.size === 0;
-      return { ...base, members: days.size, lowest: none ? null : isoDay(lowest), highest: none ? null : isoDay(highest) };
+      return {
+        ...base,
+        members: days.size,
+        lowest: none ? null : isoDay(lowest),
+        highest: none ? null : isoDay(highest),
+      };
     }
     case 'text':
     case 'yesno': {

@@ -1,6 +1,14 @@
 import Papa from 'papaparse';
 import { Problem } from '../problem';
-import { LEFT_OUT_KEPT, lineOf, type Column, type ColumnKind, type LeftOut, type LeftOutCount, type TextColumn } from './column';
+import {
+  LEFT_OUT_KEPT,
+  lineOf,
+  type Column,
+  type ColumnKind,
+  type LeftOut,
+  type LeftOutCount,
+  type TextColumn,
+} from './column';
 import { decide, ENOUGH, noEvidence, weigh, type Reading } from './evidence';
 import { laneFor, type Lane } from './lane';
 import { datePattern } from './readDate';
@@ -45,7 +53,8 @@ export async function readCsv(
     first.take(rows);
     onRows(first.rows);
   }
-  if (first === null) throw new Problem('empty-file', 'there are no rows in it', { in: name }, 'choose a file with a header row');
+  if (first === null)
+    throw new Problem('empty-file', 'there are no rows in it', { in: name }, 'choose a file with a header row');
   const doubtful = first.doubtful();
   if (doubtful.length === 0) return first.finish();
   const second = first.again(doubtful);
@@ -117,7 +126,8 @@ class Pass {
     this.line += chunk.length;
     const skipHeader = base === 1 ? 1 : 0;
     let regular = skipHeader === 0;
-    if (regular) for (let i = 0; i < chunk.length; i++) if (chunk[i]!.length !== width || isEmpty(chunk[i]!)) regular = false;
+    if (regular)
+      for (let i = 0; i < chunk.length; i++) if (chunk[i]!.length !== width || isEmpty(chunk[i]!)) regular = false;
     if (regular) return { kept: chunk, lines: (index) => base + index };
     const kept: string[][] = [];
     const lines: number[] = [];
@@ -151,7 +161,12 @@ class Pass {
       if (lane.reading.kind === 'text') continue;
       const { of, fitted } = lane.evidence();
       const { point, comma } = of.numbers;
-      const readable = lane.reading.kind === 'number' ? Math.max(point, comma) : lane.reading.kind === 'date' ? Math.max(...of.dates) : 0;
+      const readable =
+        lane.reading.kind === 'number'
+          ? Math.max(point, comma)
+          : lane.reading.kind === 'date'
+            ? Math.max(...of.dates)
+            : 0;
       if (readable > 0 || fitted < (fitted + of.filled) * ENOUGH) again.push(c);
     }
     return again;
@@ -177,7 +192,8 @@ class Pass {
       const text = lane.finish(name) as TextColumn;
       if (decided.kind === 'text') return text;
       const { column, unread } = retype(text, decided);
-      for (const row of unread) this.leaveOut(unreadCell(lineOf(row, this.skipped), name, text.members[text.codes[row]!]!, decided));
+      for (const row of unread)
+        this.leaveOut(unreadCell(lineOf(row, this.skipped), name, text.members[text.codes[row]!]!, decided));
       return column;
     });
     return {
@@ -191,7 +207,8 @@ class Pass {
 }
 
 function unreadCell(row: number, column: string, raw: string, reading: Reading): LeftOut {
-  const what = reading.kind === 'date' ? `date as ${reading.read}` : reading.kind === 'yesno' ? 'yes or no' : reading.kind;
+  const what =
+    reading.kind === 'date' ? `date as ${reading.read}` : reading.kind === 'yesno' ? 'yes or no' : reading.kind;
   return { row, column, raw, reason: `not a ${what}` };
 }
 
@@ -205,7 +222,9 @@ function beginPass(name: string, chunk: readonly string[][], wishes: readonly Co
   const wanted = new Map(wishes.map((wish) => [wish.name, wish]));
   for (const wish of wishes) {
     if (wish.read !== undefined && !datePattern(wish.read)) {
-      throw new Problem('unknown-date-pattern', `dates cannot be read as “${wish.read}”`, { in: `column “${wish.name}” of ${name}` });
+      throw new Problem('unknown-date-pattern', `dates cannot be read as “${wish.read}”`, {
+        in: `column “${wish.name}” of ${name}`,
+      });
     }
   }
   const lanes = new Map<number, Lane>();
@@ -213,7 +232,8 @@ function beginPass(name: string, chunk: readonly string[][], wishes: readonly Co
     const wish = wanted.get(column);
     const evidence = noEvidence();
     for (let r = 1; r < chunk.length && r <= SAMPLE_ROWS; r++) weigh(evidence, chunk[r]![c] ?? '');
-    const reading: Reading = wish?.type === 'date' && wish.read ? { kind: 'date', read: wish.read } : decide(evidence, wish?.type);
+    const reading: Reading =
+      wish?.type === 'date' && wish.read ? { kind: 'date', read: wish.read } : decide(evidence, wish?.type);
     lanes.set(c, laneFor(reading));
   });
   return new Pass(name, header, lanes, wanted);
@@ -223,7 +243,11 @@ function beginPass(name: string, chunk: readonly string[][], wishes: readonly Co
 export function namesFrom(cells: readonly string[]): string[] {
   const seen = new Map<string, number>();
   return cells.map((cell, c) => {
-    const name = cell.replace(/^\uFEFF/, '').replace(/\s+/g, ' ').trim() || `column ${c + 1}`;
+    const name =
+      cell
+        .replace(/^\uFEFF/, '')
+        .replace(/\s+/g, ' ')
+        .trim() || `column ${c + 1}`;
     const times = (seen.get(name) ?? 0) + 1;
     seen.set(name, times);
     return times === 1 ? name : `${name} (${times})`;

@@ -7,7 +7,8 @@ export interface DatePattern {
   take(text: string): Day;
 }
 
-const civil = (year: number, month: number, day: number): Day => (isCivil(year, month, day) ? dayOf(year, month, day) : NaN);
+const civil = (year: number, month: number, day: number): Day =>
+  isCivil(year, month, day) ? dayOf(year, month, day) : NaN;
 
 const TIME = String.raw`(?:[T ]\d{1,2}:\d{2}(?::\d{2}(?:[.,]\d+)?)?\s*(?:[AaPp][Mm])?\s*(?:Z|[+-]\d{2}:?\d{2})?)?`;
 
@@ -24,10 +25,17 @@ function byGroups(read: string, body: string, [y, m, d]: readonly [number, numbe
   };
 }
 
-const MONTHS = new Map(MONTH_NAMES.flatMap((name, i) => [name, name.slice(0, 3)].map((n) => [n.toLowerCase(), i + 1] as const)));
+const MONTHS = new Map(
+  MONTH_NAMES.flatMap((name, i) => [name, name.slice(0, 3)].map((n) => [n.toLowerCase(), i + 1] as const)),
+);
 MONTHS.set('sept', 9);
 
-function byMonthName(read: string, body: RegExp, [y, m, d]: readonly [number, number, number | null], grain: Grain): DatePattern {
+function byMonthName(
+  read: string,
+  body: RegExp,
+  [y, m, d]: readonly [number, number, number | null],
+  grain: Grain,
+): DatePattern {
   return {
     read,
     grain,
@@ -45,7 +53,18 @@ export function readIsoPlain(text: string): Day {
   const digit = (i: number) => text.charCodeAt(i) - 48;
   const [a, b, c, d] = [digit(0), digit(1), digit(2), digit(3)];
   const [e, f, g, h] = [digit(5), digit(6), digit(8), digit(9)];
-  if (((a | b | c | d | e | f | g | h) & ~15) !== 0 || a > 9 || b > 9 || c > 9 || d > 9 || e > 9 || f > 9 || g > 9 || h > 9) return NaN;
+  if (
+    ((a | b | c | d | e | f | g | h) & ~15) !== 0 ||
+    a > 9 ||
+    b > 9 ||
+    c > 9 ||
+    d > 9 ||
+    e > 9 ||
+    f > 9 ||
+    g > 9 ||
+    h > 9
+  )
+    return NaN;
   return civil(a * 1000 + b * 100 + c * 10 + d, e * 10 + f, g * 10 + h);
 }
 

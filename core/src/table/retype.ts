@@ -6,7 +6,10 @@ import type { Column, TextColumn } from './column';
  * A text column read as another kind. The rows' texts go through the same lane a file's cells go through.
  * @returns the typed column, and the rows (from 0) whose text could not be read.
  */
-export function retype(column: TextColumn, reading: Exclude<Reading, { kind: 'text' }>): { column: Column; unread: number[] } {
+export function retype(
+  column: TextColumn,
+  reading: Exclude<Reading, { kind: 'text' }>,
+): { column: Column; unread: number[] } {
   const { members, codes, name } = column;
   const lane = laneFor(reading);
   const BLOCK = 1 << 14;

@@ -25,7 +25,12 @@ export function makeTable(raw: RawTable, wish: TableWish): Table {
   if (wish.date === null) date = undefined;
   if (wish.date && !date) {
     if (!names.includes(wish.date)) throw unknownColumn(wish.date, names, wish.id);
-    throw new Problem('not-a-date', `column “${wish.date}” does not hold dates`, { in: `table “${wish.id}”` }, 'give its pattern in “read”, or choose another column as “date”');
+    throw new Problem(
+      'not-a-date',
+      `column “${wish.date}” does not hold dates`,
+      { in: `table “${wish.id}”` },
+      'give its pattern in “read”, or choose another column as “date”',
+    );
   }
   return {
     id: wish.id,
@@ -42,7 +47,12 @@ export function makeTable(raw: RawTable, wish: TableWish): Table {
 }
 
 export function unknownColumn(name: string, known: readonly string[], table: string): Problem {
-  return new Problem('unknown-column', `there is no column “${name}”`, { in: `table “${table}”` }, didYouMean(name, known, 'column'));
+  return new Problem(
+    'unknown-column',
+    `there is no column “${name}”`,
+    { in: `table “${table}”` },
+    didYouMean(name, known, 'column'),
+  );
 }
 
 /**

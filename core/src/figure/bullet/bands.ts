@@ -25,9 +25,16 @@ export function bandsOf(cells: Cells, look: Look): Bands | null {
   if (look.bands === undefined) return cells.benchmarks ? { of: 'benchmark', edges: FITTING[cells.measure.aim] } : null;
   if (look.bands.of === 'benchmark' && !cells.benchmarks) return null;
   const rising = cells.measure.aim === 'raise';
-  const inOrder = look.bands.edges.every((edge, i, all) => i === 0 || (rising ? edge > all[i - 1]! : edge < all[i - 1]!));
+  const inOrder = look.bands.edges.every(
+    (edge, i, all) => i === 0 || (rising ? edge > all[i - 1]! : edge < all[i - 1]!),
+  );
   if (!inOrder) {
-    throw new Problem('band-edges', `the band edges ${listed(look.bands.edges.map(String), 'and')} do not ${rising ? 'rise' : 'fall'}`, { in: 'bands of the figure' }, `“${cells.measure.name}” has the aim ${cells.measure.aim}, so put them in ${rising ? 'rising' : 'falling'} order, the worst first`);
+    throw new Problem(
+      'band-edges',
+      `the band edges ${listed(look.bands.edges.map(String), 'and')} do not ${rising ? 'rise' : 'fall'}`,
+      { in: 'bands of the figure' },
+      `“${cells.measure.name}” has the aim ${cells.measure.aim}, so put them in ${rising ? 'rising' : 'falling'} order, the worst first`,
+    );
   }
   return look.bands;
 }
@@ -38,7 +45,13 @@ export function bandName(bands: Bands, index: number): string {
 }
 
 /** What a band covers in words, from the worst to the best: `below 75% of plan`. */
-export function bandRange(bands: Bands, index: number, aim: Aim, benchmark: string, write: (value: number) => string): string {
+export function bandRange(
+  bands: Bands,
+  index: number,
+  aim: Aim,
+  benchmark: string,
+  write: (value: number) => string,
+): string {
   const { edges } = bands;
   const said = (edge: number) => (bands.of === 'benchmark' ? `${Math.round(edge * 1000) / 10}%` : write(edge));
   const of = bands.of === 'benchmark' ? ` of ${benchmark}` : '';
@@ -49,7 +62,11 @@ export function bandRange(bands: Bands, index: number, aim: Aim, benchmark: stri
   }
   const [below, above] = aim === 'raise' ? ['below', 'from'] : ['above', 'up to'];
   if (before === undefined) return `${below} ${said(after!)}${of}`;
-  return after === undefined ? `${above} ${said(before)}` : aim === 'raise' ? `${said(before)} to ${said(after)}` : `${said(after)} to ${said(before)}`;
+  return after === undefined
+    ? `${above} ${said(before)}`
+    : aim === 'raise'
+      ? `${said(before)} to ${said(after)}`
+      : `${said(after)} to ${said(before)}`;
 }
 
 /** The value at which an edge of the bands stands for a row. `side` tells the two edges of `hold` apart. */
@@ -62,7 +79,9 @@ function edgeValue(edge: number, bands: Bands, benchmark: number, aim: Aim, side
 /** All edges of a row as values, for the ruler. */
 export function edgeValues(bands: Bands, benchmark: number, aim: Aim): number[] {
   const sides: (-1 | 1)[] = aim === 'hold' ? [-1, 1] : [1];
-  return bands.edges.flatMap((edge) => sides.map((side) => edgeValue(edge, bands, benchmark, aim, side))).filter((value) => !Number.isNaN(value));
+  return bands.edges
+    .flatMap((edge) => sides.map((side) => edgeValue(edge, bands, benchmark, aim, side)))
+    .filter((value) => !Number.isNaN(value));
 }
 
 /** The bands of one row: half-open stretches that cover the domain without gap. None where the benchmark they hang on is blank. */
@@ -88,12 +107,27 @@ export function rowBands(bands: Bands, benchmark: number, aim: Aim, [low, high]:
     for (let index = 0; index < count; index++) {
       const worse = edges[index - 1];
       const better = edges[index];
-      if (aim === 'raise') stretches.push({ from: worse === undefined ? low : at(worse), to: better === undefined ? high : at(better), index });
-      else stretches.push({ from: better === undefined ? low : at(better), to: worse === undefined ? high : at(worse), index });
+      if (aim === 'raise')
+        stretches.push({
+          from: worse === undefined ? low : at(worse),
+          to: better === undefined ? high : at(better),
+          index,
+        });
+      else
+        stretches.push({
+          from: better === undefined ? low : at(better),
+          to: worse === undefined ? high : at(worse),
+          index,
+        });
     }
   }
   return stretches
-    .map(({ from, to, index }) => ({ from: Math.max(low, from), to: Math.min(high, to), tint: tints[index]!, name: bandName(bands, index) }))
+    .map(({ from, to, index }) => ({
+      from: Math.max(low, from),
+      to: Math.min(high, to),
+      tint: tints[index]!,
+      name: bandName(bands, index),
+    }))
     .filter(({ from, to }) => to > from)
     .sort((a, b) => a.from - b.from);
 }

@@ -25,12 +25,18 @@ export async function benchmarkValues(context: Context, benchmark: Benchmark, as
     case 'peers':
       return { values: peerValues(benchmark, asked), span: null };
     case 'forecast':
-      throw new Problem('no-forecast', `benchmark “${benchmark.name}” is a forecast, which this version does not compute`, { in: 'report' }, 'hold the measure against another benchmark');
+      throw new Problem(
+        'no-forecast',
+        `benchmark “${benchmark.name}” is a forecast, which this version does not compute`,
+        { in: 'report' },
+        'hold the measure against another benchmark',
+      );
   }
 }
 
 /** True when a benchmark is cut at the as-of date by itself, so that there is nothing else due by now. */
 export function isLikeForLike(context: Context, benchmark: Benchmark): boolean {
-  if (benchmark.kind === 'scaled') return benchmark.of === 'measure' || isLikeForLike(context, benchmarkNamed(context.report, benchmark.of));
+  if (benchmark.kind === 'scaled')
+    return benchmark.of === 'measure' || isLikeForLike(context, benchmarkNamed(context.report, benchmark.of));
   return benchmark.kind === 'period' || benchmark.kind === 'peers';
 }

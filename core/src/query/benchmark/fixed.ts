@@ -16,7 +16,10 @@ export function fixedValues(context: Context, benchmark: Benchmark & { kind: 'fi
   const members = memberCount(context, asked);
   const factor = (entry: Entry): number => {
     if (!context.of.additive) return 1;
-    const span = entry.step === null || !asked.grain ? asked.period : clip(spanOf(asked.grain, entry.step, context.calendar), asked.period);
+    const span =
+      entry.step === null || !asked.grain
+        ? asked.period
+        : clip(spanOf(asked.grain, entry.step, context.calendar), asked.period);
     const time = per ? periodsIn(per, span, context.calendar) : asked.grain ? length(span) / length(asked.period) : 1;
     const share = asked.by.length > 0 ? (perMember ? 1 : 1 / members) : perMember ? members : 1;
     return time * share;
@@ -24,7 +27,8 @@ export function fixedValues(context: Context, benchmark: Benchmark & { kind: 'fi
   const entries = [...asked.actual.at.values()];
   // Steps to come have a target, too.
   if (asked.grain) entries.push(...missingSteps(asked, context.calendar, entries));
-  if (asked.by.length === 0 && !asked.grain && entries.length === 0) entries.push({ members: [], step: null, value: NaN, rows: 0 });
+  if (asked.by.length === 0 && !asked.grain && entries.length === 0)
+    entries.push({ members: [], step: null, value: NaN, rows: 0 });
   const values = entries.map((entry) => ({ ...entry, rows: 0, value: tidy(benchmark.value * factor(entry)) }));
   const exact = values.every(({ value }) => decimalsOf(value) !== null);
   return fromEntries(values, exact ? Math.max(0, ...values.map(({ value }) => decimalsOf(value)!)) : null);
@@ -32,8 +36,12 @@ export function fixedValues(context: Context, benchmark: Benchmark & { kind: 'fi
 
 /** Members the number is for: those shown, or without a field those the conditions name. */
 function memberCount({ brief }: Context, { by, actual }: Asked): number {
-  if (by.length > 0) return Math.max(1, new Set([...actual.at.values()].map(({ members }) => members.join('\u0000'))).size);
-  return brief.only.reduce((count, condition) => (condition.kind === 'is' ? count * condition.members.length : count), 1);
+  if (by.length > 0)
+    return Math.max(1, new Set([...actual.at.values()].map(({ members }) => members.join('\u0000'))).size);
+  return brief.only.reduce(
+    (count, condition) => (condition.kind === 'is' ? count * condition.members.length : count),
+    1,
+  );
 }
 
 function clip(span: Span, within: Span): Span {
@@ -53,6 +61,8 @@ function missingSteps({ grain, period }: Asked, calendar: FiscalCalendar, entrie
   if (groups.size === 0) groups.set('', []);
   const there = new Set(entries.map(({ members, step }) => `${members.join('\u0000')}\u0001${step}`));
   return stepsWithin(grain!, period, calendar).flatMap((step) =>
-    [...groups].filter(([key]) => !there.has(`${key}\u0001${step}`)).map(([, members]) => ({ members, step, value: NaN, rows: 0 })),
+    [...groups]
+      .filter(([key]) => !there.has(`${key}\u0001${step}`))
+      .map(([, members]) => ({ members, step, value: NaN, rows: 0 })),
   );
 }

@@ -14,7 +14,16 @@ export function peerValues(benchmark: Benchmark & { kind: 'peers' }, { by, actua
     if (list) list.push(value);
     else bySteps.set(step, [value]);
   }
-  const statistics = new Map([...bySteps].map(([step, values]) => [step, statistic(benchmark, values.sort((a, b) => a - b), actual.decimals)]));
+  const statistics = new Map(
+    [...bySteps].map(([step, values]) => [
+      step,
+      statistic(
+        benchmark,
+        values.sort((a, b) => a - b),
+        actual.decimals,
+      ),
+    ]),
+  );
   const keepsDecimals = benchmark.statistic === 'lowest' || benchmark.statistic === 'highest';
   return fromEntries(
     [...actual.at.values()].map((entry) => ({ ...entry, rows: 0, value: statistics.get(entry.step) ?? NaN })),
@@ -22,7 +31,11 @@ export function peerValues(benchmark: Benchmark & { kind: 'peers' }, { by, actua
   );
 }
 
-function statistic(benchmark: Benchmark & { kind: 'peers' }, sorted: readonly number[], decimals: Values['decimals']): number {
+function statistic(
+  benchmark: Benchmark & { kind: 'peers' },
+  sorted: readonly number[],
+  decimals: Values['decimals'],
+): number {
   switch (benchmark.statistic) {
     case 'mean':
       return tidy(total(sorted, decimals) / sorted.length);

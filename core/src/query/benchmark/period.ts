@@ -1,4 +1,14 @@
-import { isoDay, readIsoDay, shiftBack, shiftStep, spanOf, step as stepOn, stepsWithin, type Day, type Span } from '../../calendar';
+import {
+  isoDay,
+  readIsoDay,
+  shiftBack,
+  shiftStep,
+  spanOf,
+  step as stepOn,
+  stepsWithin,
+  type Day,
+  type Span,
+} from '../../calendar';
 import { Problem } from '../../problem';
 import type { Benchmark } from '../../report';
 import { note, type Context } from '../context';
@@ -6,14 +16,29 @@ import { fromEntries, valuesOf, type Entry } from '../values';
 import type { Asked, Held } from './asked';
 
 /** The same measure in another period, like for like: cut at the same elapsed point while the current period runs. */
-export async function periodValues(context: Context, benchmark: Benchmark & { kind: 'period' }, asked: Asked): Promise<Held> {
+export async function periodValues(
+  context: Context,
+  benchmark: Benchmark & { kind: 'period' },
+  asked: Asked,
+): Promise<Held> {
   const { source, of, asOf, brief, period } = context;
   const at = (span: Span) => valuesOf(source, of, { by: asked.by, grain: null, span, where: brief.only });
   if (context.allTime && !benchmark.range) {
-    throw new Problem('no-period-before', `“${benchmark.name}” needs a period to go back from, and all time has none before it`, { in: 'brief' }, 'add a period, such as “during year to date”');
+    throw new Problem(
+      'no-period-before',
+      `“${benchmark.name}” needs a period to go back from, and all time has none before it`,
+      { in: 'brief' },
+      'add a period, such as “during year to date”',
+    );
   }
   if (benchmark.range) {
-    if (asked.grain) throw new Problem('range-over-time', `“${benchmark.name}” is one fixed range and cannot be held against each ${asked.grain}`, { in: 'brief' }, 'leave out “each”, or use a benchmark some years or periods back');
+    if (asked.grain)
+      throw new Problem(
+        'range-over-time',
+        `“${benchmark.name}” is one fixed range and cannot be held against each ${asked.grain}`,
+        { in: 'brief' },
+        'leave out “each”, or use a benchmark some years or periods back',
+      );
     const range = { from: readIsoDay(benchmark.range.from)!, to: readIsoDay(benchmark.range.to)! };
     return { values: await at(range), span: range };
   }
@@ -31,7 +56,12 @@ export async function periodValues(context: Context, benchmark: Benchmark & { ki
 
 /** The k-th day before one that has rows. */
 async function activeDayBefore({ source, of, brief, known }: Context, day: Day, k: number): Promise<Day | null> {
-  const values = await valuesOf(source, of, { by: [], grain: 'day', span: { from: known.from, to: day - 1 }, where: brief.only });
+  const values = await valuesOf(source, of, {
+    by: [],
+    grain: 'day',
+    span: { from: known.from, to: day - 1 },
+    where: brief.only,
+  });
   const days = [...values.at.values()].map(({ step }) => step!).sort((a, b) => b - a);
   return days[k - 1] ?? null;
 }
@@ -40,7 +70,12 @@ async function activeDayBefore({ source, of, brief, known }: Context, day: Day, 
  * For each step the span it is compared with. Steps whose span is again a whole period of the grain are answered by one
  * query together; one that is cut, or that does not fall on a period, has a query of its own.
  */
-async function stepValues(context: Context, asked: Asked, back: Parameters<typeof shiftStep>[2], align: 'date' | 'weekday') {
+async function stepValues(
+  context: Context,
+  asked: Asked,
+  back: Parameters<typeof shiftStep>[2],
+  align: 'date' | 'weekday',
+) {
   const { source, of, brief, calendar, asOf } = context;
   const grain = asked.grain!;
   const current = stepsWithin(grain, asked.period, calendar).filter((start) => start <= asOf);
@@ -66,7 +101,13 @@ async function stepValues(context: Context, asked: Asked, back: Parameters<typeo
     const values = await valuesOf(source, of, { by: asked.by, grain: null, span, where: brief.only });
     decimals = values.decimals;
     for (const entry of values.at.values()) entries.push({ ...entry, step: start });
-    if (stepOn(grain, start, 1) - 1 > asOf) note(context, 'like-for-like', 'note', `the ${grain} that is running is compared with ${isoDay(span.from)} to ${isoDay(span.to)}`);
+    if (stepOn(grain, start, 1) - 1 > asOf)
+      note(
+        context,
+        'like-for-like',
+        'note',
+        `the ${grain} that is running is compared with ${isoDay(span.from)} to ${isoDay(span.to)}`,
+      );
   }
   return fromEntries(entries, decimals);
 }

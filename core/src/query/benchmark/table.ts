@@ -1,4 +1,17 @@
-import { addMonths, isoDay, length, overlap, spanOf, startOf, endOf, stepName, stepsWithin, weekday, type Grain, type Span } from '../../calendar';
+import {
+  addMonths,
+  isoDay,
+  length,
+  overlap,
+  spanOf,
+  startOf,
+  endOf,
+  stepName,
+  stepsWithin,
+  weekday,
+  type Grain,
+  type Span,
+} from '../../calendar';
 import { combine, tidy, total, type Decimals } from '../../number';
 import { listed, Problem } from '../../problem';
 import type { Benchmark } from '../../report';
@@ -19,11 +32,27 @@ export async function tableValues(context: Context, benchmark: TableBenchmark, a
   const lacking = asked.by.filter((field) => !of.table.columns.has(nameIn(field)));
   const shared = asked.by.filter((field) => !lacking.includes(field));
   if (lacking.length > 0 && benchmark.split === 'none') {
-    throw new Problem('target-lacks-field', `${who} has no target by ${listed(lacking.map((f) => `“${f}”`), 'and')}`, { in: 'brief' }, `leave out ${listed(lacking.map((f) => `“${f}”`), 'and')}, or say in the benchmark how to split it: "split": "even" or "last year"`);
+    throw new Problem(
+      'target-lacks-field',
+      `${who} has no target by ${listed(
+        lacking.map((f) => `“${f}”`),
+        'and',
+      )}`,
+      { in: 'brief' },
+      `leave out ${listed(
+        lacking.map((f) => `“${f}”`),
+        'and',
+      )}, or say in the benchmark how to split it: "split": "even" or "last year"`,
+    );
   }
   const { where, ignored } = conditionsFor(context.brief.only, of.table, nameIn);
   for (const field of ignored) {
-    note(context, 'filter-not-followed', 'warning', `“${benchmark.name}” does not know “${field}”, so it is not narrowed by it: the whole target is compared with a part of the sales`);
+    note(
+      context,
+      'filter-not-followed',
+      'warning',
+      `“${benchmark.name}” does not know “${field}”, so it is not narrowed by it: the whole target is compared with a part of the sales`,
+    );
   }
   const targets = await targetPeriods(context, benchmark, of, shared.map(nameIn), where, asked);
   const timed = await spreadOver(context, benchmark, targets, shared, asked);
@@ -37,11 +66,24 @@ interface Targets {
 }
 
 /** Targets as they stand in their table: one a group and a period of the table's grain. */
-async function targetPeriods(context: Context, benchmark: TableBenchmark, of: Parameters<typeof valuesOf>[1], by: readonly string[], where: Parameters<typeof conditionsFor>[0], asked: Asked): Promise<Targets> {
+async function targetPeriods(
+  context: Context,
+  benchmark: TableBenchmark,
+  of: Parameters<typeof valuesOf>[1],
+  by: readonly string[],
+  where: Parameters<typeof conditionsFor>[0],
+  asked: Asked,
+): Promise<Targets> {
   const { source, calendar } = context;
   const { date, grain } = of.table;
   if (date === null || grain === null) {
-    if (asked.grain) throw new Problem('target-without-date', `the targets of “${benchmark.name}” have no date, so there is none for each ${asked.grain}`, { in: 'brief' }, 'leave out “each”, or name the date column of its table');
+    if (asked.grain)
+      throw new Problem(
+        'target-without-date',
+        `the targets of “${benchmark.name}” have no date, so there is none for each ${asked.grain}`,
+        { in: 'brief' },
+        'leave out “each”, or name the date column of its table',
+      );
     return { values: await valuesOf(source, of, { by, grain: null, span: null, where }), grain: null };
   }
   const { from, to } = asked.period;
@@ -52,17 +94,31 @@ async function targetPeriods(context: Context, benchmark: TableBenchmark, of: Pa
 /** What part of a target falls to some of its days, as a number from 0 to 1. */
 type PartOf = (entry: Entry, target: Span, days: Span) => number;
 
-async function spreadOver(context: Context, benchmark: TableBenchmark, { values, grain }: Targets, shared: readonly string[], asked: Asked): Promise<Values> {
+async function spreadOver(
+  context: Context,
+  benchmark: TableBenchmark,
+  { values, grain }: Targets,
+  shared: readonly string[],
+  asked: Asked,
+): Promise<Values> {
   if (grain === null) return values;
   const { calendar } = context;
-  const wanted = asked.grain ? stepsWithin(asked.grain, asked.period, calendar).map((start) => ({ step: start as number | null, span: spanOf(asked.grain!, start, calendar) })) : [{ step: null, span: asked.period as Span }];
+  const wanted = asked.grain
+    ? stepsWithin(asked.grain, asked.period, calendar).map((start) => ({
+        step: start as number | null,
+        span: spanOf(asked.grain!, start, calendar),
+      }))
+    : [{ step: null, span: asked.period as Span }];
   const partOf = await parts(context, benchmark, shared, asked);
   const sums = new Map<string, { entry: Entry; whole: number[]; parts: number[] }>();
   const cut = new Set<number>();
   for (const entry of values.at.values()) {
     const target = spanOf(grain, entry.step!, calendar);
     for (const { step, span } of wanted) {
-      const days = { from: Math.max(span.from, asked.period.from, target.from), to: Math.min(span.to, asked.period.to, target.to) };
+      const days = {
+        from: Math.max(span.from, asked.period.from, target.from),
+        to: Math.min(span.to, asked.period.to, target.to),
+      };
       if (days.to < days.from) continue;
       const key = `${entry.members.join('\u0000')}\u0001${step}`;
       let sum = sums.get(key);
@@ -70,15 +126,27 @@ async function spreadOver(context: Context, benchmark: TableBenchmark, { values,
       if (length(days) === length(target)) sum.whole.push(entry.value);
       else {
         if (benchmark.spread === 'none') {
-          throw new Problem('target-too-coarse', `“${benchmark.name}” has a target for each ${grain}, and ${asked.grain ? `each ${asked.grain}` : `the period ends inside the ${grain}`} is asked for`, { in: 'brief' }, `ask for whole ${grain}s, or say in the benchmark how to spread it: "spread": "even", "workdays" or "last year"`);
+          throw new Problem(
+            'target-too-coarse',
+            `“${benchmark.name}” has a target for each ${grain}, and ${asked.grain ? `each ${asked.grain}` : `the period ends inside the ${grain}`} is asked for`,
+            { in: 'brief' },
+            `ask for whole ${grain}s, or say in the benchmark how to spread it: "spread": "even", "workdays" or "last year"`,
+          );
         }
         cut.add(entry.step!);
         sum.parts.push(entry.value * partOf(entry, target, days));
       }
     }
   }
-  if (!asked.grain || asked.grain === grain) for (const start of cut) note(context, 'spread', 'note', spreadNote(context, benchmark, grain, start, asked));
-  else if (cut.size > 0) note(context, 'spread', 'note', `“${benchmark.name}” is set for each ${grain} and spread over its ${asked.grain}s ${SPREADS[benchmark.spread]}`);
+  if (!asked.grain || asked.grain === grain)
+    for (const start of cut) note(context, 'spread', 'note', spreadNote(context, benchmark, grain, start, asked));
+  else if (cut.size > 0)
+    note(
+      context,
+      'spread',
+      'note',
+      `“${benchmark.name}” is set for each ${grain} and spread over its ${asked.grain}s ${SPREADS[benchmark.spread]}`,
+    );
   const decimals: Decimals = cut.size > 0 ? null : values.decimals;
   const entries = [...sums.values()].map(({ entry, whole, parts: some }): Entry => {
     const sum = whole.length > 0 ? total(whole, values.decimals) : NaN;
@@ -89,16 +157,32 @@ async function spreadOver(context: Context, benchmark: TableBenchmark, { values,
   return fromEntries(entries, decimals);
 }
 
-const SPREADS = { even: 'evenly by days', workdays: 'by working days, Monday to Friday', 'last year': 'in last year’s daily proportions', none: '' };
+const SPREADS = {
+  even: 'evenly by days',
+  workdays: 'by working days, Monday to Friday',
+  'last year': 'in last year’s daily proportions',
+  none: '',
+};
 
-function spreadNote({ calendar }: Context, benchmark: TableBenchmark, grain: Grain, start: number, { period }: Asked): string {
+function spreadNote(
+  { calendar }: Context,
+  benchmark: TableBenchmark,
+  grain: Grain,
+  start: number,
+  { period }: Asked,
+): string {
   const target = spanOf(grain, start, calendar);
   const days = overlap(target, period);
   return `of the ${stepName(grain, start, calendar)} target of “${benchmark.name}”, ${days} of ${length(target)} days are counted, spread ${SPREADS[benchmark.spread]}`;
 }
 
 /** The share of a target that falls to some days: running shares, so that the parts of a target add up to the whole. */
-async function parts(context: Context, benchmark: TableBenchmark, shared: readonly string[], asked: Asked): Promise<PartOf> {
+async function parts(
+  context: Context,
+  benchmark: TableBenchmark,
+  shared: readonly string[],
+  asked: Asked,
+): Promise<PartOf> {
   const running = (weight: (from: number, to: number) => number): ((target: Span, days: Span) => number) => {
     return (target, days) => {
       const whole = weight(target.from, target.to);
@@ -139,7 +223,13 @@ async function parts(context: Context, benchmark: TableBenchmark, shared: readon
 }
 
 /** Splits targets over the members of fields their table lacks: evenly over the members shown, or in last year's proportions. */
-async function splitOver(context: Context, benchmark: TableBenchmark, targets: Values, shared: readonly string[], asked: Asked): Promise<Values> {
+async function splitOver(
+  context: Context,
+  benchmark: TableBenchmark,
+  targets: Values,
+  shared: readonly string[],
+  asked: Asked,
+): Promise<Values> {
   const { source, of, brief, period } = context;
   const places = asked.by.map((field) => shared.indexOf(field));
   const sharedOf = (members: readonly string[]) => members.filter((_, i) => places[i]! >= 0);
@@ -148,12 +238,22 @@ async function splitOver(context: Context, benchmark: TableBenchmark, targets: V
   if (benchmark.split === 'last year') {
     const span = { from: addMonths(period.from, -12), to: addMonths(period.to, -12) };
     const last = await valuesOf(source, of, { by: asked.by, grain: null, span, where: brief.only });
-    weights = new Map([...last.at.values()].map(({ members, value }) => [members.join('\u0000'), Number.isNaN(value) ? 0 : Math.max(0, value)]));
-    groups = new Map([...groups, ...[...last.at.values()].map(({ members }) => [members.join('\u0000'), members] as const)]);
+    weights = new Map(
+      [...last.at.values()].map(({ members, value }) => [
+        members.join('\u0000'),
+        Number.isNaN(value) ? 0 : Math.max(0, value),
+      ]),
+    );
+    groups = new Map([
+      ...groups,
+      ...[...last.at.values()].map(({ members }) => [members.join('\u0000'), members] as const),
+    ]);
   }
   const entries: Entry[] = [];
   for (const target of targets.at.values()) {
-    const inside = [...groups].filter(([, members]) => sharedOf(members).join('\u0000') === target.members.join('\u0000'));
+    const inside = [...groups].filter(
+      ([, members]) => sharedOf(members).join('\u0000') === target.members.join('\u0000'),
+    );
     const all = inside.reduce((sum, [key]) => sum + (weights?.get(key) ?? 0), 0);
     const share = (key: string) => (weights && all > 0 ? (weights.get(key) ?? 0) / all : 1 / inside.length);
     // The last member takes what is left, so that the parts add up to the target.
@@ -164,6 +264,11 @@ async function splitOver(context: Context, benchmark: TableBenchmark, targets: V
       entries.push({ members, step: target.step, value, rows: 0 });
     });
   }
-  note(context, 'split', 'note', `“${benchmark.name}” is split over “${asked.by.filter((f) => !shared.includes(f)).join('”, “')}” ${benchmark.split === 'even' ? 'evenly' : `in the proportions of ${isoDay(addMonths(period.from, -12))} to ${isoDay(addMonths(period.to, -12))}`}`);
+  note(
+    context,
+    'split',
+    'note',
+    `“${benchmark.name}” is split over “${asked.by.filter((f) => !shared.includes(f)).join('”, “')}” ${benchmark.split === 'even' ? 'evenly' : `in the proportions of ${isoDay(addMonths(period.from, -12))} to ${isoDay(addMonths(period.to, -12))}`}`,
+  );
   return fromEntries(entries, null);
 }

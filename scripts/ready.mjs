@@ -1,0 +1,55 @@
+// What every command needs before it can run: installed packages, the demo's files, the built application.
+import { spawnSync } from 'node:child_process';
+import { existsSync, readdirSync, statSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+
+export const root = fileURLToPath(new URL('..', import.meta.url));
+
+/** Runs a command in the workspace; ends this process with its code when it fails. */
+export function run(command, args, options = {}) {
+  const { status, error } = spawnSync(command, args, {
+    cwd: root,
+    stdio: 'inherit',
+    env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' },
+    ...options,
+  });
+  if (error) throw error;
+  if (status !== 0) process.exit(status ?? 1);
+}
+
+/** The time of the newest file in some folders and files, 0 when there is none. */
+function newest(paths) {
+  return paths.reduce((latest, path) => {
+    const place = `${root}${path}`;
+    if (!existsSync(place)) return latest;
+    const { mtimeMs } = statSync(place);
+    if (!statSync(place).isDirectory()) return Math.max(latest, mtimeMs);
+    const inside = readdirSync(place).filter((name) => name !== 'node_modules' && name !== '.next' && name !== 'demo');
+    return Math.max(latest, newest(inside.map((name) => `${path}/${name}`)));
+  }, 0);
+}
+
+const installed = () =>
+  existsSync(`${root}node_modules/.package-lock.json`) ? statSync(`${root}node_modules/.package-lock.json`).mtimeMs : 0;
+
+export function install() {
+  if (installed() >= newest(['package-lock.json'])) return;
+  console.log('Installing packages …');
+  run('npm', ['ci', '--no-audit', '--no-fund']);
+}
+
+export function demo() {
+  const made = newest(['demo/files/pellwether.ruler.json']);
+  if (made > newest(['demo/src', 'core/src']) && existsSync(`${root}web/public/demo/orders.csv`)) return;
+  run('node', ['scripts/run.mjs', 'demo/src/generate.ts']);
+}
+
+export function build() {
+  const built = newest(['web/.next/BUILD_ID']);
+  if (
+    built > newest(['core/src', 'web/src', 'web/public', 'web/next.config.ts', 'web/package.json', 'package-lock.json'])
+  )
+    return;
+  console.log('Building the application …');
+  run('npm', ['run', 'build', '-w', 'web']);
+}

@@ -1,0 +1,64 @@
+// npm test: everything from a fresh clone to one line with the tests that passed and failed.
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdtempSync, readFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { build, demo, install, root, run } from './ready.mjs';
+
+function browser() {
+  if (existsSync('/usr/bin/chromium') && existsSync('/usr/bin/chromedriver')) return;
+  const words = 'the browser tests need Debian’s packages chromium and chromium-driver';
+  if (process.getuid?.() !== 0 || spawnSync('apt-get', ['--version']).status !== 0) {
+    console.error(`${words}: install them (apt-get install chromium chromium-driver) and run npm test again`);
+    process.exit(1);
+  }
+  console.log(`Installing: ${words}`);
+  run('apt-get', ['update', '-qq']);
+  run('apt-get', ['install', '-y', '-qq', 'chromium', 'chromium-driver'], { stdio: ['ignore', 'ignore', 'inherit'] });
+}
+
+const reports = mkdtempSync(join(tmpdir(), 'bold-ruler-'));
+let passed = 0;
+let failed = 0;
+
+/** Runs a suite and adds up what it says of itself; a suite that says nothing has failed. */
+function suite(name, args) {
+  const file = join(reports, `${name}.json`);
+  spawnSync('npx', ['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${file}`, ...args], {
+    cwd: root,
+    stdio: 'inherit',
+  });
+  if (!existsSync(file)) {
+    failed += 1;
+    return;
+  }
+  const { numPassedTests, numFailedTests, testResults } = JSON.parse(readFileSync(file, 'utf8'));
+  passed += numPassedTests;
+  failed +=
+    numFailedTests +
+    testResults.filter(({ status, assertionResults }) => status === 'failed' && assertionResults.length === 0).length;
+}
+
+/** A check that passes or fails as a whole. */
+function check(name, args) {
+  console.log(`— ${name}`);
+  if (spawnSync('npm', ['run', '--silent', ...args], { cwd: root, stdio: 'inherit' }).status === 0) passed += 1;
+  else {
+    failed += 1;
+    console.error(`${name}: failed`);
+  }
+}
+
+install();
+demo();
+check('format', ['format:check']);
+check('lint', ['lint']);
+run('npx', ['next', 'typegen', 'web'], { stdio: 'ignore' });
+check('types', ['types']);
+check('import rules', ['imports']);
+suite('unit', []);
+browser();
+build();
+suite('browser', ['--config', 'web/vitest.e2e.config.ts']);
+console.log(`${passed} passed, ${failed} failed`);
+process.exit(failed === 0 ? 0 : 1);

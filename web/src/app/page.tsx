@@ -1,0 +1,5 @@
+import { Start } from '@/start/Start';
+
+export default function Page() {
+  return <Start />;
+}

@@ -1,0 +1,96 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import type { Brief } from '@bold-ruler/core/brief';
+import { isWriting } from '@/office/isWriting';
+import { desk } from '@/store/desk';
+import { useReport } from '@/store/reportStore';
+import type { Offered, ReadableBrief } from '@/worker/desk.worker';
+import type { SentProblem } from '@/worker/sent';
+import { BriefText } from './BriefText';
+import { Sentence } from './Sentence';
+
+interface Props {
+  readonly text: string;
+  readonly readable: ReadableBrief | null;
+  readonly offered: Offered | null;
+  readonly problem: SentProblem | null;
+  readonly onText: (text: string) => void;
+  readonly onRefused: (problem: SentProblem) => void;
+}
+
+/** The brief above the paper: a sentence of buttons, or with “/” a text. */
+export function BriefLine({ text, readable, offered, problem, onText, onRefused }: Props) {
+  const [writing, setWriting] = useState(false);
+  // A figure that cannot be drawn may still have a brief that can be read.
+  const [unaided, setUnaided] = useState<{ text: string; readable: ReadableBrief | null } | null>(null);
+  useEffect(() => {
+    let current = true;
+    if (!readable) {
+      void desk()
+        .read(useReport.getState().report!, text)
+        .then((answer) => current && setUnaided({ text, readable: answer.ok ? answer.value : null }));
+    }
+    return () => {
+      current = false;
+    };
+  }, [readable, text]);
+  const read = readable ?? (unaided?.text === text ? unaided.readable : null);
+  const unreadable = !readable && unaided?.text === text && unaided.readable === null;
+
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key !== '/' || event.ctrlKey || event.metaKey || isWriting(event.target)) return;
+      event.preventDefault();
+      setWriting(true);
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, []);
+
+  async function change(brief: Brief): Promise<void> {
+    const answer = await desk().write(useReport.getState().report!, brief);
+    if (answer.ok) onText(answer.value.text);
+    else onRefused(answer.problem);
+  }
+
+  /** A part written by hand: the brief without it, and the words behind. */
+  async function writePart(rest: Brief, words: string): Promise<void> {
+    const without = await desk().write(useReport.getState().report!, rest);
+    if (!without.ok) return onRefused(without.problem);
+    const answer = await desk().read(useReport.getState().report!, `${without.value.text} ${words}`);
+    if (answer.ok) onText(answer.value.text);
+    else onRefused(answer.problem);
+  }
+
+  return (
+    <div className="mb-3">
+      {writing || (unreadable && offered) ? (
+        <BriefText
+          text={text}
+          onDraw={(next) => {
+            onText(next);
+            setWriting(false);
+          }}
+          onLeave={() => setWriting(false)}
+        />
+      ) : (
+        read &&
+        offered && (
+          <Sentence
+            readable={read}
+            offered={offered}
+            onBrief={(brief) => void change(brief)}
+            onWords={(rest, words) => void writePart(rest, words)}
+            onWrite={() => setWriting(true)}
+          />
+        )
+      )}
+      {problem && !writing && (
+        <p role="alert" className="mt-2 border-l-4 border-behind bg-paper px-3 py-1.5 text-[13px]">
+          {problem.message}
+        </p>
+      )}
+    </div>
+  );
+}

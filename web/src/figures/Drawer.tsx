@@ -1,0 +1,109 @@
+'use client';
+
+import { Download } from 'lucide-react';
+import type { ReactNode } from 'react';
+import type { FigureEntry } from '@bold-ruler/core/report';
+import { desk } from '@/store/desk';
+import type { Drawing } from '@/store/drawings';
+import { useReport } from '@/store/reportStore';
+import { saveFile } from '@/store/saveFile';
+import { Button } from '@/ui/Button';
+import { received } from '@/worker/sent';
+import { LookPanel } from './LookPanel';
+
+interface Props {
+  readonly figure: FigureEntry;
+  readonly drawing: Drawing | undefined;
+  readonly row: number | null;
+}
+
+/** Beside the paper: the chosen row in words, how the figure looks, what is to be known of it, and its files. */
+export function Drawer({ figure, drawing, row }: Props) {
+  const drawn = drawing?.drawn ?? null;
+  const chosen = drawn && row !== null ? drawn.rows[row] : undefined;
+  async function save(kind: 'svg' | 'csv'): Promise<void> {
+    const { report } = useReport.getState();
+    const text = received(await desk()[kind](report!, figure.id));
+    saveFile(`${figure.id}.${kind}`, text, kind === 'svg' ? 'image/svg+xml' : 'text/csv');
+  }
+  return (
+    <aside aria-label="About this figure" className="min-h-0 space-y-5 overflow-y-auto border-l border-hairline p-4">
+      <Section title="Row">
+        {chosen ? (
+          <RowWords words={chosen.words} />
+        ) : (
+          <p className="text-quiet">Point at a row, or walk through them with the arrow keys.</p>
+        )}
+      </Section>
+      <Section title="Look">
+        <LookPanel
+          key={figure.id}
+          figure={figure}
+          title={drawn?.scene.title ?? ''}
+          hasBenchmark={drawn?.readable.brief.against !== null}
+        />
+      </Section>
+      {drawn && (drawn.checks.length > 0 || drawn.leftOut.length > 0 || drawn.scene.dropped > 0) && (
+        <Section title="To know">
+          <ul className="space-y-2 text-[13px] leading-snug">
+            {drawn.checks.map(({ severity, text }) => (
+              <li key={text} className={`border-l-4 pl-2 ${severity === 'note' ? 'border-hairline' : 'border-behind'}`}>
+                {sentence(text)}
+              </li>
+            ))}
+            {drawn.leftOut.map(({ reason, rows }) => (
+              <li key={reason} className="border-l-4 border-behind pl-2">
+                {rows.toLocaleString('en')} left out: {reason}.
+              </li>
+            ))}
+            {drawn.scene.dropped > 0 && (
+              <li className="border-l-4 border-hairline pl-2">{drawn.scene.dropped} labels found no room.</li>
+            )}
+          </ul>
+        </Section>
+      )}
+      <Section title="Files">
+        <div className="flex gap-2">
+          <Button small disabled={!drawn} onClick={() => void save('svg')}>
+            <Download aria-hidden size={14} /> SVG
+          </Button>
+          <Button small disabled={!drawn} onClick={() => void save('csv')}>
+            <Download aria-hidden size={14} /> Numbers
+          </Button>
+        </div>
+        {drawn && (
+          <p className="mt-2 text-xs text-quiet">
+            Computed and laid out in {drawn.took < 1 ? 'under 1' : Math.round(drawn.took)} ms.
+          </p>
+        )}
+      </Section>
+    </aside>
+  );
+}
+
+function Section({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <section>
+      <h2 className="mb-2 text-xs font-semibold text-quiet">{title}</h2>
+      {children}
+    </section>
+  );
+}
+
+function RowWords({ words }: { words: string }) {
+  const [name, ...parts] = words.split(/: |; /);
+  return (
+    <div className="font-figure text-[14px] leading-snug">
+      <strong className="block text-[15px]">{name}</strong>
+      {parts.map((part) => (
+        <span key={part} className="block">
+          {part}
+        </span>
+      ))}
+    </div>
+  );
+}
+
+function sentence(text: string): string {
+  return `${text.charAt(0).toUpperCase()}${text.slice(1)}.`;
+}

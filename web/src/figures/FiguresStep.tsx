@@ -1,0 +1,122 @@
+'use client';
+
+import { useEffect, useMemo, useState } from 'react';
+import { figureOf } from '@bold-ruler/core/report';
+import { isWriting } from '@/office/isWriting';
+import { desk } from '@/store/desk';
+import { drawAll, useDrawings } from '@/store/drawings';
+import { useReport } from '@/store/reportStore';
+import { Button } from '@/ui/Button';
+import type { Offered } from '@/worker/desk.worker';
+import type { SentProblem } from '@/worker/sent';
+import { BriefLine } from './BriefLine';
+import { addFigure, duplicateFigure, removeFigure, setBrief } from './commands';
+import { Drawer } from './Drawer';
+import { Film } from './Film';
+import { NumbersTable } from './NumbersTable';
+import { Paper } from './Paper';
+
+/** The bench: the film of figures, the brief above the paper, the drawer beside it. */
+export function FiguresStep() {
+  const { report, id, tablesVersion } = useReport();
+  const byFigure = useDrawings((state) => state.byFigure);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [row, setRow] = useState<number | null>(null);
+  const [offered, setOffered] = useState<Offered | null>(null);
+  const [refused, setRefused] = useState<SentProblem | null>(null);
+  const figure = (chosen !== null && figureOf(report!, chosen)) || report!.figures[0];
+  const figureId = figure?.id ?? null;
+
+  useEffect(() => drawAll(report!, `${id} ${tablesVersion}`, figureId), [report, id, tablesVersion, figureId]);
+  const { measures, benchmarks, tables, rulers, highlights, calendar } = report!;
+  useEffect(() => {
+    let current = true;
+    void desk()
+      .offered(useReport.getState().report!)
+      .then((answer) => current && setOffered(answer));
+    return () => {
+      current = false;
+    };
+  }, [measures, benchmarks, tables, rulers, highlights, calendar, tablesVersion]);
+
+  const choose = useMemo(
+    () => (next: string) => {
+      setChosen(next);
+      setRow(null);
+      setRefused(null);
+    },
+    [],
+  );
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (isWriting(event.target) || (event.key !== 'PageDown' && event.key !== 'PageUp')) return;
+      const figures = useReport.getState().report!.figures;
+      const at = figures.findIndex((f) => f.id === figureId) + (event.key === 'PageDown' ? 1 : -1);
+      if (figures[at]) choose(figures[at].id);
+      event.preventDefault();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [figureId, choose]);
+
+  const drawing = figureId === null ? undefined : byFigure[figureId];
+  if (!figure) {
+    return (
+      <main className="p-10">
+        <h1 className="text-xl font-semibold">No figure yet</h1>
+        <p className="mt-1 text-quiet">
+          A figure is made by a sentence: a measure, by what, during when, against what.
+        </p>
+        <Button
+          look="main"
+          className="mt-4"
+          disabled={!offered || offered.measures.length === 0}
+          onClick={() => offered && choose(addFigure(offered))}
+        >
+          Make a figure
+        </Button>
+        {offered?.measures.length === 0 && (
+          <p className="mt-3 text-quiet">
+            There is no number to add up in the tables. Add a table with a number column in the Data step.
+          </p>
+        )}
+      </main>
+    );
+  }
+  return (
+    <main className="grid min-h-0 grow grid-cols-[148px_minmax(0,1fr)_236px]">
+      <Film
+        figures={report!.figures}
+        drawings={byFigure}
+        chosen={figure.id}
+        onChoose={choose}
+        onNew={() => offered && choose(addFigure(offered))}
+        onDuplicate={() => choose(duplicateFigure(figure.id))}
+        onRemove={() => {
+          removeFigure(figure.id);
+          setRow(null);
+        }}
+      />
+      <div className="flex min-h-0 min-w-0 flex-col overflow-y-auto px-4 pt-3 pb-4">
+        <BriefLine
+          key={figure.id}
+          text={figure.brief}
+          readable={drawing?.drawn?.readable ?? null}
+          offered={offered}
+          problem={refused ?? drawing?.problem ?? null}
+          onText={(text) => {
+            setRefused(null);
+            setRow(null);
+            setBrief(figure.id, text);
+          }}
+          onRefused={setRefused}
+        />
+        <Paper drawing={drawing} row={row} onRow={setRow} />
+        {drawing?.drawn && drawing.drawn.rows.length > 0 && (
+          <NumbersTable numbers={drawing.drawn.numbers} row={row} onRow={setRow} />
+        )}
+      </div>
+      <Drawer figure={figure} drawing={drawing} row={row} />
+    </main>
+  );
+}

@@ -1,0 +1,65 @@
+'use client';
+
+import type { NumbersText } from '@/worker/numbersText';
+
+interface Props {
+  readonly numbers: NumbersText;
+  readonly row: number | null;
+  readonly onRow: (row: number) => void;
+}
+
+const MOST = 400;
+
+/** The numbers behind the figure in full, the whole at the foot. */
+export function NumbersTable({ numbers, row, onRow }: Props) {
+  return (
+    <section aria-label="Numbers" className="mt-4 max-w-[1100px] overflow-x-auto" tabIndex={0}>
+      <table className="w-full max-w-[760px] font-figure text-[13px] whitespace-nowrap">
+        <thead>
+          <tr className="text-right text-quiet">
+            {numbers.headings.map((heading, i) => (
+              <th key={i} scope="col" className="max-w-[150px] truncate px-2 py-1 font-normal first:text-left">
+                {heading}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {numbers.lines.slice(0, MOST).map((line, i) => (
+            <tr
+              key={i}
+              onClick={() => onRow(i)}
+              className={`cursor-pointer border-t border-hairline text-right ${row === i ? 'bg-boxwood-light' : 'hover:bg-paper'}`}
+            >
+              {line.map((cell, c) =>
+                c === 0 ? (
+                  <th key={c} scope="row" className="max-w-[240px] truncate px-2 py-1 text-left font-normal">
+                    {cell}
+                  </th>
+                ) : (
+                  <td key={c} className="px-2">
+                    {cell}
+                  </td>
+                ),
+              )}
+            </tr>
+          ))}
+        </tbody>
+        <tfoot>
+          <tr className="border-t-2 border-ink text-right font-semibold">
+            {numbers.whole.map((cell, c) => (
+              <td key={c} className="px-2 py-1 first:text-left">
+                {cell}
+              </td>
+            ))}
+          </tr>
+        </tfoot>
+      </table>
+      {numbers.lines.length > MOST && (
+        <p className="mt-1 text-xs text-quiet">
+          The first {MOST} of {numbers.lines.length}; the numbers file has them all.
+        </p>
+      )}
+    </section>
+  );
+}

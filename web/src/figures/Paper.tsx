@@ -1,0 +1,39 @@
+'use client';
+
+import type { Drawing } from '@/store/drawings';
+import { Bench } from './Bench';
+
+interface Props {
+  readonly drawing: Drawing | undefined;
+  readonly row: number | null;
+  readonly onRow: (row: number | null) => void;
+}
+
+/** The paper a figure lies on, or why there is none. */
+export function Paper({ drawing, row, onRow }: Props) {
+  if (!drawing || (!drawing.drawn && !drawing.problem)) {
+    return (
+      <div role="status" className="border border-hairline bg-paper p-8 text-quiet">
+        Drawing …
+      </div>
+    );
+  }
+  if (!drawing.drawn) {
+    return (
+      <div className="border border-hairline bg-paper p-8">
+        <p className="font-semibold">This figure cannot be drawn yet.</p>
+        <p className="mt-1 text-quiet">{drawing.problem!.message}</p>
+      </div>
+    );
+  }
+  const { drawn } = drawing;
+  if (drawn.rows.length === 0) {
+    return (
+      <div className="border border-hairline bg-paper p-8">
+        <p className="font-semibold">Nothing to show</p>
+        <p className="mt-1 text-quiet">There are no rows for this brief. Choose another period or fewer conditions.</p>
+      </div>
+    );
+  }
+  return <Bench drawn={drawn} pending={drawing.pending} row={row} onRow={onRow} />;
+}

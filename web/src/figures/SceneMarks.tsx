@@ -1,0 +1,33 @@
+import { createElement, memo, type CSSProperties } from 'react';
+import { elementOf, type Scene } from '@bold-ruler/core/scene';
+
+/** What texts of a figure are set with; the SVG writer says the same. */
+export const SCENE_TEXT: CSSProperties = {
+  fontFamily: "'Archivo Narrow','Arial Narrow',sans-serif",
+  fontKerning: 'none',
+  fontVariantLigatures: 'none',
+  fontVariantNumeric: 'tabular-nums',
+};
+
+const REACT_NAMES: Readonly<Record<string, string>> = {
+  'stroke-width': 'strokeWidth',
+  'stroke-dasharray': 'strokeDasharray',
+  'text-anchor': 'textAnchor',
+  'font-size': 'fontSize',
+  'font-weight': 'fontWeight',
+  'pointer-events': 'pointerEvents',
+};
+
+/** The marks of a scene as SVG elements, without those that answer to the pointer. */
+export const SceneMarks = memo(function SceneMarks({ scene }: { scene: Scene }) {
+  return (
+    <g style={SCENE_TEXT}>
+      {scene.marks.map((mark, i) => {
+        if (mark.role === 'cell') return null;
+        const { tag, attributes, text } = elementOf(mark);
+        const properties = Object.fromEntries(attributes.map(([name, value]) => [REACT_NAMES[name] ?? name, value]));
+        return createElement(tag, { key: i, ...properties }, text ?? undefined);
+      })}
+    </g>
+  );
+});

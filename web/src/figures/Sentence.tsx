@@ -1,0 +1,98 @@
+'use client';
+
+import { useState } from 'react';
+import type { Brief } from '@bold-ruler/core/brief';
+import { Choices } from '@/ui/Choices';
+import { Popover } from '@/ui/Popover';
+import type { Offered, ReadableBrief } from '@/worker/desk.worker';
+import { OnlyChoices } from './OnlyChoices';
+import { ASK, OPENING, optionsFor, PARTS, without, type Part } from './parts';
+
+interface Props {
+  readonly readable: ReadableBrief;
+  readonly offered: Offered;
+  readonly onBrief: (brief: Brief) => void;
+  /** A part written by hand, in the brief's own words. */
+  readonly onWords: (rest: Brief, words: string) => void;
+  readonly onWrite: () => void;
+}
+
+/** The brief as a sentence whose parts are buttons; parts that are missing stand behind it as invitations. */
+export function Sentence({ readable, offered, onBrief, onWords, onWrite }: Props) {
+  const { parts } = readable;
+  const present = PARTS.filter((part) => parts[part] !== null);
+  const missing = PARTS.filter((part) => parts[part] === null);
+  const part = (name: Part) => <SentencePart key={name} part={name} {...{ readable, offered, onBrief, onWords }} />;
+  return (
+    <div role="group" aria-label="Brief" className="flex items-start gap-3">
+      <p className="flex min-w-0 grow flex-wrap items-baseline gap-x-1.5 gap-y-1 text-[17px] leading-7">
+        {present.map(part)}
+        <span className="flex flex-wrap items-baseline gap-x-1 text-[13px]">{missing.map(part)}</span>
+      </p>
+      <button
+        type="button"
+        onClick={onWrite}
+        title="Write the brief as text (key /)"
+        className="mt-1 shrink-0 rounded-sm border border-hairline px-2 py-0.5 text-xs text-quiet hover:border-ink hover:text-ink"
+      >
+        write <kbd className="font-sans font-semibold">/</kbd>
+      </button>
+    </div>
+  );
+}
+
+type PartProps = Omit<Props, 'onWrite'> & { readonly part: Part };
+
+function SentencePart({ part, readable, offered, onBrief, onWords }: PartProps) {
+  const [open, setOpen] = useState(false);
+  const [typed, setTyped] = useState('');
+  const { brief, parts } = readable;
+  const words = parts[part];
+  const opening = OPENING[part];
+  const toggle = (next: boolean) => {
+    setOpen(next);
+    setTyped('');
+  };
+  const trigger =
+    words === null ? (
+      <button type="button" className="rounded-sm px-1 text-quiet hover:bg-paper hover:text-ink">
+        + {opening} …
+      </button>
+    ) : (
+      <button
+        type="button"
+        aria-label={`${opening} ${words}`.trim()}
+        className="max-w-full rounded-sm text-left hover:bg-paper"
+      >
+        {opening && <span className="text-quiet">{opening} </span>}
+        <strong className="border-b-2 border-boxwood font-semibold">{words}</strong>
+      </button>
+    );
+  const options = part === 'only' ? [] : optionsFor(part, brief, parts, offered);
+  return (
+    <Popover open={open} onOpenChange={toggle} label={ASK[part]} trigger={trigger}>
+      {part === 'only' ? (
+        <OnlyChoices brief={brief} fields={offered.fields} onBrief={onBrief} />
+      ) : (
+        <Choices
+          label={ASK[part]}
+          typed={typed}
+          onTyped={setTyped}
+          own={(text) =>
+            (part === 'during' || part === 'keep') &&
+            /\d/.test(text) &&
+            !options.some(({ choice }) => choice.text === text)
+              ? { id: `own ${text}`, text: `${opening} ${text}` }
+              : null
+          }
+          choices={options.map(({ choice }) => choice)}
+          onChoose={(id) => {
+            toggle(false);
+            if (id.startsWith('own ')) onWords(without(part, brief), `${opening} ${id.slice(4)}`);
+            else onBrief(options.find(({ choice }) => choice.id === id)!.brief);
+          }}
+        />
+      )}
+    </Popover>
+  );
+}

@@ -1,0 +1,61 @@
+import type { Look } from '@bold-ruler/core/report';
+import { useReport } from '@/store/reportStore';
+import type { Offered } from '@/worker/desk.worker';
+
+const quoted = (name: string) => `"${name.replaceAll('"', '""')}"`;
+
+/** An id of the form f1, f2, … that no figure has. */
+function freeId(): string {
+  const taken = new Set(useReport.getState().report!.figures.map(({ id }) => id));
+  for (let n = taken.size + 1; ; n++) if (!taken.has(`f${n}`)) return `f${n}`;
+}
+
+/** A new figure of the first measure by the first field. Gives its id. */
+export function addFigure({ measures, fields }: Offered): string {
+  const id = freeId();
+  const brief = `${quoted(measures[0]!)}${fields[0] === undefined ? '' : ` by ${quoted(fields[0])}`}`;
+  useReport.getState().run('new figure', (draft) => void draft.figures.push({ id, brief, look: {} }));
+  return id;
+}
+
+/** A copy behind the figure. Gives its id. */
+export function duplicateFigure(figureId: string): string {
+  const id = freeId();
+  useReport.getState().run('duplicate the figure', (draft) => {
+    const at = draft.figures.findIndex((figure) => figure.id === figureId);
+    draft.figures.splice(at + 1, 0, {
+      ...structuredClone(useReport.getState().report!.figures[at]!),
+      id,
+    } as (typeof draft.figures)[number]);
+  });
+  return id;
+}
+
+export function removeFigure(figureId: string): void {
+  useReport
+    .getState()
+    .run('remove the figure', (draft) => void (draft.figures = draft.figures.filter(({ id }) => id !== figureId)));
+}
+
+export function setBrief(figureId: string, brief: string): void {
+  useReport.getState().run('change the brief', (draft) => {
+    const figure = draft.figures.find(({ id }) => id === figureId);
+    if (figure && figure.brief !== brief) figure.brief = brief;
+  });
+}
+
+/** Sets or, with undefined, takes away a part of a figure's look. */
+export function setLook<K extends keyof Look>(
+  figureId: string,
+  name: string,
+  key: K,
+  value: Look[K] | undefined,
+): void {
+  useReport.getState().run(name, (draft) => {
+    const figure = draft.figures.find(({ id }) => id === figureId);
+    if (!figure) return;
+    const look = figure.look as Partial<Record<string, unknown>>;
+    if (value === undefined) delete look[key];
+    else look[key] = value;
+  });
+}

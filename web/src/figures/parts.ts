@@ -1,0 +1,185 @@
+import type { Brief, BriefParts, SelectionOrder, SortKey } from '@bold-ruler/core/brief';
+import type { Grain, PeriodWords } from '@bold-ruler/core/calendar';
+import type { Choice } from '@/ui/Choices';
+import type { Offered } from '@/worker/desk.worker';
+
+/** The parts of the sentence that can be pressed, in the order in which they stand. */
+export const PARTS = ['views', 'by', 'each', 'during', 'against', 'as', 'keep', 'sorted', 'only'] as const;
+export type Part = (typeof PARTS)[number];
+
+/** The words before a part. */
+export const OPENING: Record<Part, string> = {
+  views: '',
+  by: 'by',
+  each: 'each',
+  during: 'during',
+  against: 'against',
+  as: 'as',
+  keep: 'keep',
+  sorted: 'sorted by',
+  only: 'only',
+};
+
+/** What a popover says above its list. */
+export const ASK: Record<Part, string> = {
+  views: 'Which measure',
+  by: 'Broken down by',
+  each: 'For each step in time',
+  during: 'During which period',
+  against: 'Held against',
+  as: 'Drawn as',
+  keep: 'Which to keep, such as 7 lowest',
+  sorted: 'In which order',
+  only: 'Only rows where',
+};
+
+const GRAINS: readonly Grain[] = ['day', 'week', 'month', 'quarter', 'year'];
+const ORDERS: readonly SelectionOrder[] = [
+  'highest',
+  'lowest',
+  'largest either sign',
+  'widest gaps',
+  'furthest ahead',
+  'furthest behind',
+];
+const SORTS: readonly (readonly [SortKey, 'up' | 'down', string])[] = [
+  ['value', 'down', 'largest value first'],
+  ['value', 'up', 'smallest value first'],
+  ['gap percent', 'down', 'best gap % first'],
+  ['gap percent', 'up', 'worst gap % first'],
+  ['gap', 'down', 'largest gap first'],
+  ['gap', 'up', 'smallest gap first'],
+  ['benchmark', 'down', 'largest benchmark first'],
+  ['name', 'up', 'by name'],
+];
+
+const NONE = 'none';
+
+interface Option {
+  readonly choice: Choice;
+  readonly brief: Brief;
+}
+
+/** What a part can be, each with the brief it leads to. */
+export function optionsFor(part: Exclude<Part, 'only'>, brief: Brief, parts: BriefParts, offered: Offered): Option[] {
+  const option = (id: string, change: Partial<Brief>, chosen: boolean, detail?: string): Option => ({
+    choice: { id, text: id, chosen, ...(detail ? { detail } : {}) },
+    brief: { ...brief, ...change },
+  });
+  const without = (change: Partial<Brief>, text: string, isSet: boolean): Option[] =>
+    isSet ? [{ choice: { id: NONE, text }, brief: { ...brief, ...change } }] : [];
+  switch (part) {
+    case 'views': {
+      const [view, ...rest] = brief.views;
+      return offered.measures.map((measure) =>
+        option(measure, { views: [{ ...view!, measure }, ...rest] }, view!.measure === measure),
+      );
+    }
+    case 'by':
+      return [
+        ...without({ by: [] }, 'not broken down', brief.by.length > 0),
+        ...offered.fields.map((field) => {
+          const has = brief.by.includes(field);
+          // Pressing one that is there takes it away; two together stand below.
+          const by = has ? brief.by.filter((f) => f !== field) : [field];
+          return option(field, { by }, has);
+        }),
+        ...(brief.by.length === 1
+          ? offered.fields
+              .filter((field) => !brief.by.includes(field))
+              .map((field) => option(`${brief.by[0]} and ${field}`, { by: [brief.by[0]!, field] }, false))
+          : []),
+      ];
+    case 'each':
+      return [
+        ...without({ grain: null }, 'not over time', brief.grain !== null),
+        ...GRAINS.map((grain) => option(grain, { grain }, brief.grain === grain)),
+      ];
+    case 'during':
+      return periods(offered.fiscalYears).map(([text, period]) =>
+        option(text, { period }, (parts.during ?? 'all time') === text),
+      );
+    case 'against':
+      return [
+        ...without({ against: null }, 'nothing', brief.against !== null),
+        ...offered.benchmarks.map((name) => option(name, { against: name }, brief.against === name)),
+      ];
+    case 'as':
+      return offered.forms.map(({ form, purpose }) =>
+        option(form, { form: form as Brief['form'] }, brief.form === form, purpose),
+      );
+    case 'keep':
+      return [
+        ...without({ keep: null }, 'all of them', brief.keep !== null),
+        ...ORDERS.map((order) =>
+          option(
+            `${brief.keep?.count ?? 5} ${order}`,
+            { keep: { count: brief.keep?.count ?? 5, order, rest: false } },
+            brief.keep?.order === order && !brief.keep.rest,
+          ),
+        ),
+        ...(brief.keep
+          ? [
+              option(
+                `${brief.keep.count} ${brief.keep.order} and the rest`,
+                { keep: { ...brief.keep, rest: true } },
+                brief.keep.rest,
+              ),
+            ]
+          : []),
+      ];
+    case 'sorted':
+      return [
+        ...without({ sort: null }, 'in their own order', brief.sort !== null),
+        ...SORTS.map(([key, direction, text]) =>
+          option(text, { sort: { key, direction } }, brief.sort?.key === key && brief.sort.direction === direction),
+        ),
+      ];
+  }
+}
+
+/** The brief without a part, to which the part is then written anew. */
+export function without(part: Part, brief: Brief): Brief {
+  switch (part) {
+    case 'views':
+      return brief;
+    case 'by':
+      return { ...brief, by: [] };
+    case 'each':
+      return { ...brief, grain: null };
+    case 'during':
+      return { ...brief, period: { kind: 'all time' } };
+    case 'against':
+      return { ...brief, against: null };
+    case 'as':
+      return { ...brief, form: null };
+    case 'keep':
+      return { ...brief, keep: null };
+    case 'sorted':
+      return { ...brief, sort: null };
+    case 'only':
+      return { ...brief, only: [] };
+  }
+}
+
+function periods(years: readonly number[]): (readonly [string, PeriodWords])[] {
+  const [latest, ...earlier] = years;
+  const list: (readonly [string, PeriodWords])[] = [];
+  if (latest !== undefined) {
+    list.push([`fiscal ${latest} to date`, { kind: 'fiscal', year: latest, toDate: true }]);
+    list.push([`fiscal ${latest}`, { kind: 'fiscal', year: latest }]);
+  }
+  list.push(
+    ['quarter to date', { kind: 'to date', grain: 'quarter' }],
+    ['month to date', { kind: 'to date', grain: 'month' }],
+    ['latest month', { kind: 'latest', grain: 'month' }],
+    ['previous month', { kind: 'previous', grain: 'month' }],
+    ['previous quarter', { kind: 'previous', grain: 'quarter' }],
+    ['last 12 months', { kind: 'last', count: 12, grain: 'month' }],
+    ['last 28 days', { kind: 'last', count: 28, grain: 'day' }],
+    ['latest day', { kind: 'latest', grain: 'day' }],
+  );
+  for (const year of earlier) list.push([`fiscal ${year}`, { kind: 'fiscal', year }]);
+  list.push(['all time', { kind: 'all time' }]);
+  return list;
+}

@@ -1,0 +1,73 @@
+'use client';
+
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useEffect } from 'react';
+import { DataStep } from '@/data/DataStep';
+import { FiguresStep } from '@/figures/FiguresStep';
+import { useReport } from '@/store/reportStore';
+import { isWriting } from './isWriting';
+import { Rail } from './Rail';
+import { pathOf, STEPS, type Step } from './steps';
+import { TopBar } from './TopBar';
+
+/** The frame around an open report: steps at the left, name and history at the top. */
+export function Office({ id, step }: { id: string; step: Step }) {
+  const router = useRouter();
+  const { opening, report, open } = useReport();
+  useEffect(() => void open(id), [id, open]);
+
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const { undo, redo } = useReport.getState();
+      if (isWriting(event.target)) return;
+      if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z') {
+        event.preventDefault();
+        if (event.shiftKey) redo();
+        else undo();
+      } else if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'y') {
+        event.preventDefault();
+        redo();
+      } else if (!event.ctrlKey && !event.metaKey && !event.altKey && STEPS[Number(event.key) - 1]) {
+        router.push(pathOf(id, STEPS[Number(event.key) - 1]!.id));
+      }
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [id, router]);
+
+  if (opening === 'missing' || opening === 'failed') {
+    return (
+      <main className="mx-auto max-w-[560px] px-8 pt-24">
+        <h1 className="text-xl font-semibold">
+          {opening === 'missing' ? 'This report is not in this browser' : 'This report could not be opened'}
+        </h1>
+        <p className="mt-2 text-quiet">
+          {opening === 'missing'
+            ? 'Reports stay where they were made. Open its file here, or go on where you made it.'
+            : 'Its tables could not be read from this browser’s storage. Reload the page to try again.'}
+        </p>
+        <Link href="/" className="mt-4 inline-block font-semibold underline underline-offset-4">
+          To the first page
+        </Link>
+      </main>
+    );
+  }
+  return (
+    <div className="flex h-screen min-w-[1000px] overflow-hidden">
+      <Rail report={id} step={step} />
+      <div className="flex min-w-0 grow flex-col">
+        <TopBar />
+        {report === null ? (
+          <p role="status" className="p-8 text-quiet">
+            Opening the report …
+          </p>
+        ) : step === 'data' ? (
+          <DataStep />
+        ) : (
+          <FiguresStep />
+        )}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,85 @@
+'use client';
+
+import { Download, Redo2, Undo2 } from 'lucide-react';
+import { writeReport } from '@bold-ruler/core/report';
+import { useReport } from '@/store/reportStore';
+import { saveFile } from '@/store/saveFile';
+import { Button } from '@/ui/Button';
+
+const SAVING = {
+  saved: 'saved in this browser',
+  saving: 'saving …',
+  failed: 'could not be saved: save the report file',
+} as const;
+
+/** The report's name, what can be taken back, and the report as a file. */
+export function TopBar() {
+  const { report, past, future, saving, run, undo, redo } = useReport();
+  const last = past[past.length - 1]?.name;
+  const next = future[0]?.name;
+  return (
+    <header className="flex h-12 shrink-0 items-center gap-3 border-b border-hairline px-4">
+      {report && (
+        <input
+          key={report.name}
+          aria-label="Name of the report"
+          defaultValue={report.name}
+          className="min-w-0 grow rounded-sm border border-transparent bg-transparent px-2 py-1 font-semibold hover:border-hairline focus:border-ink"
+          onBlur={(event) => {
+            const name = event.target.value.trim();
+            if (name !== '' && name !== report.name) run('rename the report', (draft) => void (draft.name = name));
+            else event.target.value = report.name;
+          }}
+          onKeyDown={(event) => {
+            if (event.key === 'Enter' || event.key === 'Escape') event.currentTarget.blur();
+          }}
+        />
+      )}
+      <span
+        role="status"
+        className={`ml-auto shrink-0 text-xs ${saving === 'failed' ? 'font-semibold text-behind' : 'text-quiet'}`}
+      >
+        {report && SAVING[saving]}
+      </span>
+      <Button
+        small
+        look="bare"
+        disabled={!last}
+        onClick={undo}
+        aria-label={last ? `Undo: ${last}` : 'Undo'}
+        title={last ? `Undo: ${last}` : 'Nothing to undo'}
+      >
+        <Undo2 aria-hidden size={16} />
+      </Button>
+      <Button
+        small
+        look="bare"
+        disabled={!next}
+        onClick={redo}
+        aria-label={next ? `Redo: ${next}` : 'Redo'}
+        title={next ? `Redo: ${next}` : 'Nothing to redo'}
+      >
+        <Redo2 aria-hidden size={16} />
+      </Button>
+      <Button
+        small
+        disabled={!report}
+        onClick={() =>
+          report && saveFile(`${fileName(report.name)}.ruler.json`, writeReport(report), 'application/json')
+        }
+      >
+        <Download aria-hidden size={15} /> Report file
+      </Button>
+    </header>
+  );
+}
+
+/** A name that every file system takes. */
+export function fileName(name: string): string {
+  return (
+    name
+      .replace(/[^\p{L}\p{N} ._-]+/gu, '')
+      .replace(/\s+/g, '-')
+      .slice(0, 80) || 'report'
+  );
+}

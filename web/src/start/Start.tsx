@@ -1,0 +1,148 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useCallback, useEffect, useState } from 'react';
+import { pathOf } from '@/office/steps';
+import { copyReport, listReports, newId, removeReport, type StoredReport } from '@/store/library';
+import { Wordmark } from '@/ui/Wordmark';
+import { DropZone } from './DropZone';
+import { demoFiles, takeIn, type IntakeHandle, type IntakeProgress } from './intake';
+import { ReadingBar } from './ReadingBar';
+import { ReportList } from './ReportList';
+
+/** A sentence and the figure it makes. */
+function Example() {
+  return (
+    <figure className="m-0 mt-6">
+      <figcaption className="mb-2 text-[15px]">
+        <Word>net sales</Word> by <Word>territory</Word> during <Word>fiscal 2026 to date</Word> against{' '}
+        <Word>plan</Word>
+      </figcaption>
+      <img
+        src="/demo/first.svg"
+        width={760}
+        height={430}
+        alt="Bullet bars made by that sentence from the demo’s rows"
+        className="h-auto w-full border border-hairline"
+      />
+    </figure>
+  );
+}
+
+function Word({ children }: { children: string }) {
+  return <strong className="border-b-2 border-boxwood font-semibold">{children}</strong>;
+}
+
+/** The first page: begin with a file, open the demo, or go on with a report of this browser. */
+export function Start() {
+  const router = useRouter();
+  const [reports, setReports] = useState<readonly StoredReport[] | null>(null);
+  const [progress, setProgress] = useState<IntakeProgress | null>(null);
+  const [intake, setIntake] = useState<IntakeHandle | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const [removed, setRemoved] = useState<{ name: string; putBack: () => Promise<void> } | null>(null);
+
+  const refresh = useCallback(() => {
+    listReports().then(setReports, () =>
+      setProblem(
+        'This browser keeps no data for this page, so reports cannot be saved. Allow storage for it and reload.',
+      ),
+    );
+  }, []);
+  useEffect(refresh, [refresh]);
+
+  const begin = useCallback(
+    (files: readonly File[], step: 'data' | 'figures') => {
+      if (files.length === 0) return;
+      setProblem(null);
+      const handle = takeIn(files, setProgress);
+      setIntake(handle);
+      handle.done
+        .then((id) => router.push(pathOf(id, step)))
+        .catch((error: Error) => {
+          setProblem(error.message);
+          setIntake(null);
+          setProgress(null);
+        });
+    },
+    [router],
+  );
+
+  const openDemo = useCallback(() => {
+    demoFiles()
+      .then((files) => begin(files, 'figures'))
+      .catch((error: Error) => setProblem(error.message));
+  }, [begin]);
+
+  const cancel = () => {
+    intake?.cancel();
+    setIntake(null);
+    setProgress(null);
+  };
+
+  return (
+    <main className="mx-auto flex min-h-screen max-w-[1120px] flex-col px-8 pt-14 pb-8">
+      <header className="flex items-end justify-between gap-8">
+        <h1>
+          <Wordmark large />
+        </h1>
+        <p className="max-w-[430px] text-right text-[15px] leading-snug text-quiet">
+          How much, against what, and where is the difference? Figures from your sales rows, exact to the cent, with
+          their working shown.
+        </p>
+      </header>
+      {problem && (
+        <p role="alert" className="mt-6 border-l-4 border-behind bg-paper px-4 py-3">
+          {problem}
+        </p>
+      )}
+      <div className="mt-10 grid grow-0 grid-cols-[minmax(0,5fr)_minmax(0,6fr)] gap-10">
+        <section aria-labelledby="begin">
+          <h2 id="begin" className="mb-3 text-base font-semibold">
+            Begin
+          </h2>
+          {intake && progress ? (
+            <ReadingBar progress={progress} onCancel={cancel} />
+          ) : (
+            <DropZone onFiles={(files) => begin(files, 'data')} onDemo={openDemo} />
+          )}
+        </section>
+        <section aria-labelledby="shelf">
+          <h2 id="shelf" className="mb-3 text-base font-semibold">
+            Reports in this browser
+          </h2>
+          <ReportList
+            reports={reports}
+            onCopy={(id) => void copyReport(id, newId()).then(refresh)}
+            onRemove={(report) =>
+              void removeReport(report.id).then((putBack) => {
+                setRemoved({ name: report.report.name, putBack });
+                refresh();
+              })
+            }
+          />
+          {reports !== null && reports.length < 4 && <Example />}
+          {removed && (
+            <p
+              role="status"
+              className="mt-3 flex items-center justify-between border-l-4 border-boxwood bg-paper px-3 py-2 text-[13px]"
+            >
+              <span>“{removed.name}” was removed.</span>
+              <button
+                type="button"
+                className="font-semibold underline underline-offset-2"
+                onClick={() => {
+                  void removed.putBack().then(refresh);
+                  setRemoved(null);
+                }}
+              >
+                Put it back
+              </button>
+            </p>
+          )}
+        </section>
+      </div>
+      <p className="mt-auto pt-10 text-xs text-quiet">Your rows stay in this browser. Nothing is sent anywhere.</p>
+    </main>
+  );
+}

@@ -1,0 +1,45 @@
+import { rowName } from '@bold-ruler/core/figure';
+import { exactWriting, writeNumber, writePercent } from '@bold-ruler/core/format';
+import type { Cells } from '@bold-ruler/core/query';
+
+export interface NumbersText {
+  readonly headings: readonly string[];
+  readonly lines: readonly (readonly string[])[];
+  readonly whole: readonly string[];
+}
+
+/** The numbers behind a figure, unrounded, as text for a table. */
+export function numbersText(cells: Cells): NumbersText {
+  const writing = exactWriting(cells);
+  const plain = { ...writing, unit: '' };
+  const { benchmark, due, rank, share, total } = cells;
+  const number = (value: number, signed = false) => writeNumber(value, plain, signed);
+  const percent = (value: number) => (Number.isNaN(value) ? '–' : writePercent(value, 2));
+  const headings = ['', cells.measure.name];
+  if (benchmark) headings.push(benchmark.name, ...(due ? ['due by now', 'gap to due'] : ['gap']), 'gap %');
+  if (share) headings.push('share');
+  if (rank) headings.push('rank');
+  headings.push('rows');
+  const lines = Array.from({ length: cells.count }, (_, i) => {
+    const line = [rowName(cells, i), number(cells.actual[i]!)];
+    if (benchmark) {
+      line.push(number(cells.benchmarks![i]!));
+      if (due) line.push(number(due[i]!), number(cells.dueGap![i]!, true), percent(cells.dueGapPercent![i]!));
+      else line.push(number(cells.gap![i]!, true), percent(cells.gapPercent![i]!));
+    }
+    if (share) line.push(Number.isNaN(share[i]!) ? '–' : writePercent(share[i]!, 2, false));
+    if (rank) line.push(Number.isNaN(rank[i]!) ? '–' : String(rank[i]));
+    line.push(cells.rows[i]!.toLocaleString('en'));
+    return line;
+  });
+  const whole = ['all', number(total.actual)];
+  if (benchmark) {
+    whole.push(number(total.benchmark));
+    if (due) whole.push(number(total.due), number(total.dueGap, true), percent(total.dueGapPercent));
+    else whole.push(number(total.gap, true), percent(total.gapPercent));
+  }
+  if (share) whole.push('');
+  if (rank) whole.push('');
+  whole.push(total.rows.toLocaleString('en'));
+  return { headings, lines, whole };
+}
