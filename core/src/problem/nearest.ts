@@ -11,11 +11,12 @@ export function nearest(word: string, known: readonly string[], most = 3): strin
   const scored = known.map((name) => {
     const candidate = name.toLowerCase();
     const edits = distance(wanted, candidate);
-    const score = candidate.startsWith(wanted) ? 0.5 : candidate.includes(wanted) ? 0.9 : edits;
+    const swapped = edits === 2 && letters(candidate) === letters(wanted);
+    const score = candidate.startsWith(wanted) ? 0.5 : candidate.includes(wanted) ? 0.9 : swapped ? 1 : edits;
     return {
       name,
       score,
-      close: score < 1 || edits <= Math.max(1, Math.ceil(Math.max(wanted.length, candidate.length) / 3)),
+      close: score < 1 || swapped || edits <= Math.max(1, Math.ceil(Math.max(wanted.length, candidate.length) / 3)),
     };
   });
   return scored
@@ -23,6 +24,11 @@ export function nearest(word: string, known: readonly string[], most = 3): strin
     .sort((a, b) => a.score - b.score || a.name.length - b.name.length || (a.name < b.name ? -1 : 1))
     .slice(0, most)
     .map(({ name }) => name);
+}
+
+/** The letters of a word in order, which two swapped letters do not change. */
+function letters(word: string): string {
+  return [...word].sort().join('');
 }
 
 /** A remedy that offers the closest known names, or the whole short list when none is close. */

@@ -1,4 +1,4 @@
-import type { FiscalCalendar } from '../calendar';
+import type { FiscalCalendar, Span } from '../calendar';
 import { knownSpan, type Table } from '../table';
 import { columnTypes } from './derived';
 import type { Groups, Query, Source, TableFacts } from './query';
@@ -10,6 +10,7 @@ const KEPT_ANSWERS = 64;
 /** Answers queries from typed columns in memory. */
 export function columnarSource(tables: ReadonlyMap<string, Table>, calendar: FiscalCalendar): Source {
   const facts = new Map<string, TableFacts>();
+  const spans = new Map<string, Span | null>();
   const answers = new Map<string, Groups>();
   return {
     facts(id) {
@@ -22,13 +23,19 @@ export function columnarSource(tables: ReadonlyMap<string, Table>, calendar: Fis
           columns: columnTypes(table),
           date: table.date,
           grain: table.grain,
-          span: knownSpan(table, calendar),
           orders: table.orders,
           leftOut: table.leftOutCounts,
         };
         facts.set(id, known);
       }
       return known;
+    },
+    span(id, columns) {
+      const key = JSON.stringify([id, columns]);
+      let span = spans.get(key);
+      if (span === undefined)
+        spans.set(key, (span = tables.has(id) ? knownSpan(tables.get(id)!, calendar, columns) : null));
+      return span;
     },
     async groups(query: Query) {
       const key = JSON.stringify(query);

@@ -1,6 +1,6 @@
 import { writeBrief, type Brief, type Condition, type Vocabulary } from '../brief';
 import { resolvePeriod, type Day, type FiscalCalendar, type Period, type Span } from '../calendar';
-import { checkExpression, isAdditive, readExpression, type Expression } from '../measure';
+import { checkExpression, columnsOf, isAdditive, readExpression, type Expression } from '../measure';
 import { didYouMean, isProblem, Problem } from '../problem';
 import { benchmarksOf, type Benchmark, type Measure, type Report } from '../report';
 import { asOfDay } from '../table';
@@ -35,8 +35,9 @@ export interface Context {
 export function contextFor(source: Source, report: Report, brief: Brief, vocabulary: Vocabulary): Context {
   const measure = measureNamed(report, brief.views[0]!.measure);
   const of = aggregated(source, measure.table, measure.expression, `measure “${measure.name}”`);
-  const known = of.table.span ?? { from: 0, to: 0 };
-  const asOf = asOfDay(report.calendar.asOf, of.table.span);
+  const span = dataSpan(source, of);
+  const known = span ?? { from: 0, to: 0 };
+  const asOf = asOfDay(report.calendar.asOf, span);
   const calendar: FiscalCalendar = report.calendar;
   const allTime = brief.period.kind === 'all time';
   const period = resolvePeriod(brief.period, calendar, asOf, { from: known.from, to: Math.min(known.to, asOf) });
@@ -54,6 +55,11 @@ export function contextFor(source: Source, report: Report, brief: Brief, vocabul
     of,
     checks: [],
   };
+}
+
+/** First and last day with data of an expression: days on which a column it reads has a value. */
+export function dataSpan(source: Source, { table, expression }: Pick<Aggregated, 'table' | 'expression'>): Span | null {
+  return source.span(table.id, [...new Set(columnsOf(expression))].sort());
 }
 
 export function measureNamed(report: Report, name: string): Measure {

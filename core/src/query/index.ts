@@ -8,3 +8,4 @@ export type { Groups, Query, Source, TableFacts } from './query';
 export { scan } from './scan';
 export { gapOf, gapPercentOf, standingOf } from './compare';
 export { roundedShares } from './views';
+export { aggregated, dataSpan } from './context';

@@ -6,7 +6,7 @@ import type { Benchmark } from '../report';
 import type { Held } from './benchmark/asked';
 import type { Cells, CellState } from './cells';
 import { compare, standingCode } from './compare';
-import { actualSpan, aggregated, factsOf, measureNamed, type Context } from './context';
+import { actualSpan, aggregated, dataSpan, measureNamed, type Context } from './context';
 import type { Member, Whole } from './members';
 import { groupKey, only, valuesOf, wholeOf, type Values } from './values';
 import { ranksOf, shareOf, viewOver } from './views';
@@ -23,8 +23,7 @@ export async function furtherViews(
     brief.views.slice(1).map(async (view) => {
       const measure = measureNamed(report, view.measure);
       const of = aggregated(source, measure.table, measure.expression, `measure “${measure.name}”`);
-      const facts = factsOf(source, measure.table, `measure “${measure.name}”`);
-      const span = actualSpan({ ...context, known: facts.span ?? context.known });
+      const span = actualSpan({ ...context, known: dataSpan(source, of) ?? context.known });
       const values = await valuesOf(source, of, { by: brief.by, grain: brief.grain, span, where: brief.only });
       const whole = only(
         of.additive ? wholeOf(values) : await valuesOf(source, of, { by: [], grain: null, span, where: brief.only }),

@@ -36,8 +36,6 @@ export interface TableFacts {
   readonly columns: ReadonlyMap<string, ValueType>;
   readonly date: string | null;
   readonly grain: Grain | null;
-  /** First and last day with data. */
-  readonly span: Span | null;
   readonly orders: Readonly<Record<string, readonly string[]>>;
   readonly leftOut: readonly { readonly column: string | null; readonly reason: string; readonly count: number }[];
 }
@@ -46,5 +44,7 @@ export interface TableFacts {
 export interface Source {
   /** Undefined when there is no such table. */
   facts(table: string): TableFacts | undefined;
+  /** First and last day on which one of the columns has a value; with no columns, on which there is a row. */
+  span(table: string, columns: readonly string[]): Span | null;
   groups(query: Query): Promise<Groups>;
 }

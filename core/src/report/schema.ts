@@ -216,7 +216,7 @@ const empty = <T>(of: yup.ISchema<T>, key: string, what: string) =>
 export const reportSchema = object({
   boldRuler: number().oneOf([REPORT_VERSION]).required('boldRuler is missing: this is not a report file'),
   name: name(),
-  calendar: calendar.default(undefined).transform((value: unknown) => value ?? {}),
+  calendar: calendar.default({ fiscalYearStart: 1, fiscalYearNamed: 'end', weekStart: 'monday', asOf: 'auto' }),
   tables: empty(table, 'id', 'tables'),
   measures: empty(measure, 'name', 'measures'),
   benchmarks: empty(benchmark as unknown as yup.ISchema<unknown>, 'name', 'benchmarks'),

@@ -53,8 +53,10 @@ export type Reading =
   | { readonly kind: 'number'; readonly style: NumberStyle }
   | { readonly kind: 'date'; readonly read: string };
 
-/** A column is a number or a date when at least this share of its filled cells reads as one. */
-export const ENOUGH = 0.9;
+/** True when enough of a column's filled cells read as a number or a date: nine in ten, or in a short column all but one or two. */
+export function isEnough(fitting: number, filled: number): boolean {
+  return fitting >= 0.9 * filled || (fitting >= 5 && filled - fitting <= 2);
+}
 
 /** The reading that the evidence supports best. `wanted` fixes the kind and leaves the convention to the evidence. */
 export function decide(evidence: Evidence, wanted?: ColumnKind): Reading {
@@ -75,7 +77,7 @@ export function decide(evidence: Evidence, wanted?: ColumnKind): Reading {
   }
   if (filled === 0) return { kind: 'text' };
   if (yesNo === filled) return { kind: 'yesno' };
-  if (dates[best]! >= filled * ENOUGH) return { kind: 'date', read: DATE_PATTERNS[best]!.read };
-  if (numbers[style] >= filled * ENOUGH) return { kind: 'number', style };
+  if (isEnough(dates[best]!, filled)) return { kind: 'date', read: DATE_PATTERNS[best]!.read };
+  if (isEnough(numbers[style], filled)) return { kind: 'number', style };
   return { kind: 'text' };
 }

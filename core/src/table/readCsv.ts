@@ -9,7 +9,7 @@ import {
   type LeftOutCount,
   type TextColumn,
 } from './column';
-import { decide, ENOUGH, noEvidence, weigh, type Reading } from './evidence';
+import { decide, isEnough, noEvidence, weigh, type Reading } from './evidence';
 import { laneFor, type Lane } from './lane';
 import { datePattern } from './readDate';
 import { retype } from './retype';
@@ -167,7 +167,7 @@ class Pass {
           : lane.reading.kind === 'date'
             ? Math.max(...of.dates)
             : 0;
-      if (readable > 0 || fitted < (fitted + of.filled) * ENOUGH) again.push(c);
+      if (readable > 0 || !isEnough(fitted, fitted + of.filled)) again.push(c);
     }
     return again;
   }

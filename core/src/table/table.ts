@@ -2,7 +2,7 @@ import { endOf, isoDay, NO_DAY, readIsoDay, type Day, type FiscalCalendar, type 
 import { didYouMean, Problem } from '../problem';
 import { power } from '../number';
 import type { Column, Table } from './column';
-import { columnOf } from './column';
+import { columnOf, isBlankAt } from './column';
 import { grainOf, inDateOrder } from './grain';
 import type { ColumnWish, RawTable } from './readCsv';
 
@@ -56,20 +56,22 @@ export function unknownColumn(name: string, known: readonly string[], table: str
 }
 
 /**
- * The first and the last day with data: rows with a date and, where the table has numbers, at least one number.
- * A row that stands for a month reaches to that month's end. Null without such rows.
+ * The first and the last day with data: rows with a date and, where columns are named, a value in at least one of them.
+ * So a month that has a target but no actual yet is no data of the actual. A row that stands for a month reaches to that
+ * month's end. Null without such rows.
  */
-export function knownSpan(table: Table, calendar: FiscalCalendar): Span | null {
+export function knownSpan(table: Table, calendar: FiscalCalendar, columns: readonly string[] = []): Span | null {
   const date = table.date === null ? undefined : columnOf(table, table.date);
   if (date?.kind !== 'date') return null;
-  const numbers = table.columns.filter((column) => column.kind === 'number');
-  const needed = numbers.length > 0 && numbers.every(({ blank }) => blank > 0) ? numbers : [];
+  const named = columns.flatMap((name) => columnOf(table, name) ?? []);
+  // A column without blanks has a value in every row.
+  const needed = named.some(({ blank }) => blank === 0) ? [] : named;
   let from = Infinity;
   let to = -Infinity;
-  for (let i = 0; i < date.days.length; i++) {
-    const day = date.days[i]!;
+  for (let row = 0; row < date.days.length; row++) {
+    const day = date.days[row]!;
     if (day === NO_DAY || (day >= from && day <= to)) continue;
-    if (needed.length > 0 && needed.every(({ values }) => Number.isNaN(values[i]!))) continue;
+    if (needed.length > 0 && needed.every((column) => isBlankAt(column, row))) continue;
     if (day < from) from = day;
     if (day > to) to = day;
   }

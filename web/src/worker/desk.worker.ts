@@ -12,7 +12,7 @@ import { fiscalYear } from '@bold-ruler/core/calendar';
 import { drawFigure, figureNamed, formDefinition, DRAWN_FORMS, rowWords } from '@bold-ruler/core/figure';
 import { exactWriting, writeNumber } from '@bold-ruler/core/format';
 import { numbersText, type NumbersText } from './numbersText';
-import { numbersCsv, numbersOf, type Check } from '@bold-ruler/core/query';
+import { aggregated, dataSpan, numbersCsv, numbersOf, type Check } from '@bold-ruler/core/query';
 import { vocabularyOf, type Report } from '@bold-ruler/core/report';
 import { writeSvg, type Scene } from '@bold-ruler/core/scene';
 import { cellText, knownSpan, profileTable, type FieldsProfile, type Table } from '@bold-ruler/core/table';
@@ -211,10 +211,12 @@ const api = {
     return { columns: table.columns.map(({ name }) => name), rows };
   },
 
-  /** First and last day with data, for the calendar. */
+  /** First and last day with data of the first measure over a table, for the calendar. */
   async span(current: Report, tableId: string): Promise<{ from: number; to: number } | null> {
-    const table = workspaceOf(current).tables.get(tableId);
-    return table ? knownSpan(table, current.calendar) : null;
+    const { source } = workspaceOf(current);
+    const measure = current.measures.find(({ table }) => table === tableId);
+    if (!measure) return source.span(tableId, []);
+    return dataSpan(source, aggregated(source, tableId, measure.expression, `measure “${measure.name}”`));
   },
 };
 

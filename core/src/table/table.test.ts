@@ -1,0 +1,165 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { Problem } from '../problem';
+import { cellText, columnOf, decode, inOrder, makeTable, profileTable, readCsv, type ColumnWish } from '.';
+
+async function read(text: string, wishes: ColumnWish[] = []) {
+  return makeTable(await readCsv('sales.csv', () => [text], wishes), { id: 'sales', columns: wishes });
+}
+const csv = (...lines: string[]) => lines.join('\n');
+/** Kind and written values of a column. */
+async function column(lines: string[], wish: Omit<ColumnWish, 'name'> = {}) {
+  const table = await read(csv('x;y', ...lines.map((line) => `"${line}";1`)), [{ name: 'x', ...wish }]);
+  const x = columnOf(table, 'x')!;
+  return [x.kind, ...lines.map((_, i) => cellText(x, i))];
+}
+
+describe('the kind of a column is decided by all its rows', () => {
+  test('numbers with a point, with a comma, grouped, with money, in parentheses, behind a minus', async () => {
+    expect(await column(['1', '2.5', '-3'])).toEqual(['number', '1.0', '2.5', '-3.0']);
+    expect(await column(['1.234,50', '7', '-0,25'])).toEqual(['number', '1234.50', '7.00', '-0.25']);
+    expect(await column(['1,234.5', '2', '(1,000)'])).toEqual(['number', '1234.5', '2.0', '-1000.0']);
+    expect(await column(['€ 12', '12 EUR', '$1.50', '5-'])).toEqual(['number', '12.00', '12.00', '1.50', '-5.00']);
+    expect(await column(["1'234", '1 234,5', '1 000'])).toEqual(['number', '1234.0', '1234.5', '1000.0']);
+    expect(await column(['12 %', '7.5%', '100%'])).toEqual(['number', '0.120', '0.075', '1.000']);
+  });
+  test('what says “no value” is blank, and blank is not zero', async () => {
+    expect(await column(['1', 'n/a', '–', '', '0'])).toEqual(['number', '1', '', '', '', '0']);
+  });
+  test('codes with leading zeros stay text', async () => {
+    expect(await column(['007', '042', '100'])).toEqual(['text', '007', '042', '100']);
+  });
+  test('the order of day and month follows from the one date that settles it', async () => {
+    expect(await column(['03/04/2025', '05/06/2025', '25/12/2025'])).toEqual([
+      'date',
+      '2025-04-03',
+      '2025-06-05',
+      '2025-12-25',
+    ]);
+    expect(await column(['03/04/2025', '05/06/2025', '12/25/2025'])).toEqual([
+      'date',
+      '2025-03-04',
+      '2025-05-06',
+      '2025-12-25',
+    ]);
+  });
+  test('dates by name, by month, with time', async () => {
+    expect(await column(['3 Mar 2025', '14 April 2025'])).toEqual(['date', '2025-03-03', '2025-04-14']);
+    expect(await column(['2025-03', '2025-04'])).toEqual(['date', '2025-03', '2025-04']);
+    expect(await column(['2025-03-01T23:59:59Z', '2025-03-02 00:00'])).toEqual(['date', '2025-03-01', '2025-03-02']);
+  });
+  test('yes and no', async () => expect(await column(['yes', 'No', 'TRUE'])).toEqual(['yesno', 'yes', 'no', 'yes']));
+  test('a kind that is asked for is kept, whatever the rows hold', async () => {
+    expect(await column(['1', '2', '3'], { type: 'text' })).toEqual(['text', '1', '2', '3']);
+    expect(await column(['1', 'two', '3'], { type: 'number' })).toEqual(['number', '1', '', '3']);
+    expect(await column(['03/04/2025'], { type: 'date', read: 'MM/dd/yyyy' })).toEqual(['date', '2025-03-04']);
+  });
+  test('a column that looks like numbers for thousands of rows and is text afterwards is text', async () => {
+    const lines = [
+      ...Array.from({ length: 40_000 }, (_, i) => String(i)),
+      ...Array.from({ length: 20_000 }, (_, i) => `code ${i}`),
+    ];
+    const table = await read(csv('x,y', ...lines.map((x) => `${x},1`)));
+    expect(columnOf(table, 'x')!.kind).toBe('text');
+    expect(cellText(columnOf(table, 'x')!, 7)).toBe('7');
+    expect(table.leftOut).toEqual([]);
+  });
+  test('a decimal comma that shows only far down is read as one from the first row', async () => {
+    const lines = [...Array.from({ length: 30_000 }, () => '1.000'), ...Array.from({ length: 3000 }, () => '2,5')];
+    const table = await read(csv('x;y', ...lines.map((x) => `${x};1`)));
+    expect(cellText(columnOf(table, 'x')!, 0)).toBe('1000.0');
+  });
+});
+
+describe('nothing is dropped in silence', () => {
+  test('a cell that cannot be read is kept with its line and its text', async () => {
+    const table = await read(
+      csv(
+        'day,net',
+        '2025-01-01,1',
+        '',
+        '2025-01-02,oops',
+        '2025-01-03,3',
+        '2025-01-04,4',
+        '2025-01-05,5',
+        '2025-01-06,6',
+      ),
+    );
+    expect(table.rows).toBe(6);
+    expect(table.leftOut).toEqual([{ row: 4, column: 'net', raw: 'oops', reason: 'not a number' }]);
+  });
+  test('a cell that no column names is kept, too; a short row is filled with blanks', async () => {
+    const table = await read(csv('a,b', '1,2,3', '4'));
+    expect(table.leftOut).toEqual([{ row: 2, column: null, raw: '3', reason: 'more cells than the header names' }]);
+    expect(cellText(columnOf(table, 'b')!, 1)).toBe('');
+  });
+  test('rows that look like totals are pointed at', async () => {
+    const table = await read(csv('shop,net', 'Nord,1', 'Süd,2', 'Total,3'));
+    expect(profileTable(table, 'x').totalsRows).toEqual([4]);
+  });
+});
+
+test('quotes, commas and line ends inside cells, repeated and empty names', async () => {
+  const table = await read('a,a,\r\n"x, ""y""","line\r\nend",1\r\n');
+  expect(table.columns.map(({ name }) => name)).toEqual(['a', 'a (2)', 'column 3']);
+  expect([0, 1].map((c) => cellText(table.columns[c]!, 0))).toEqual(['x, "y"', 'line\r\nend']);
+});
+
+test('sums of decimal numbers are exact', async () => {
+  const table = await read(csv('net', ...Array.from({ length: 1000 }, () => '0.1'), '0.2'));
+  expect(profileTable(table, 'x').columns[0]!.sum).toBe(100.2);
+});
+
+test('a file without rows and a wrong column name are clear errors', async () => {
+  await expect(read('')).rejects.toThrow(/no rows/);
+  const raw = await readCsv('x', () => [csv('day,net', '2025-01-01,1')]);
+  expect(() => makeTable(raw, { id: 'x', date: 'dya' })).toThrow(/no column “dya” — did you mean “day”/);
+  expect(() => makeTable(raw, { id: 'x', date: 'net' })).toThrow(Problem);
+});
+
+test('wherever a source cuts the text, the table is the same', async () => {
+  const cell = fc.oneof(
+    fc.constantFrom('', '1', '2.50', '2025-01-02', 'Nord', 'a,b', 'say "x"', 'two\nlines', 'n/a', '1.234,5'),
+    fc.string({ maxLength: 6 }),
+  );
+  const rows = fc.array(fc.array(cell, { minLength: 3, maxLength: 3 }), { minLength: 1, maxLength: 12 });
+  await fc.assert(
+    fc.asyncProperty(rows, fc.array(fc.nat(200), { maxLength: 6 }), async (data, cuts) => {
+      const quoted = (value: string) => `"${value.replaceAll('"', '""')}"`;
+      const text = csv('a,b,c', ...data.map((row) => row.map(quoted).join(',')));
+      const places = [0, ...cuts.map((cut) => cut % (text.length + 1)).sort((x, y) => x - y), text.length];
+      const pieces = places.slice(1).map((to, i) => text.slice(places[i], to));
+      expect(await readCsv('x', () => pieces)).toEqual(await readCsv('x', () => [text]));
+    }),
+    { numRuns: 300 },
+  );
+});
+
+test('bytes of every common encoding become the same text', async () => {
+  const text = async (...bytes: Uint8Array[]) => {
+    let all = '';
+    for await (const piece of decode(async function* () {
+      yield* bytes;
+    })())
+      all += piece;
+    return all.replace(/^\uFEFF/, '');
+  };
+  const utf8 = new TextEncoder().encode('Süd €');
+  expect(await text(utf8)).toBe('Süd €');
+  expect(await text(utf8.slice(0, 2), utf8.slice(2))).toBe('Süd €');
+  expect(await text(new Uint8Array([0xff, 0xfe, 0x53, 0, 0xfc, 0, 0x64, 0]))).toBe('Süd');
+  expect(await text(new Uint8Array([0x53, 0xfc, 0x64, 0x20, 0x80]))).toBe('Süd €');
+});
+
+test('members come in their natural order: months of the fiscal year, weekdays, numbered names; a declared order first', () => {
+  const school = { fiscalYearStart: 9, weekStart: 'monday' } as const;
+  expect(inOrder(['Jan', 'Sep', 'Dec', 'Aug'], undefined, school)).toEqual(['Sep', 'Dec', 'Jan', 'Aug']);
+  expect(inOrder(['Sunday', 'Monday', 'Friday'], undefined, school)).toEqual(['Monday', 'Friday', 'Sunday']);
+  expect(inOrder(['Shop 10', 'Shop 9', 'shop 1'], undefined, school)).toEqual(['shop 1', 'Shop 9', 'Shop 10']);
+  expect(inOrder(['Full', 'Small', 'Half', 'Odd'], ['Small', 'Half', 'Full'], school)).toEqual([
+    'Small',
+    'Half',
+    'Full',
+    'Odd',
+  ]);
+});
