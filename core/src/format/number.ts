@@ -54,7 +54,7 @@ export function writeNumber(
   { divisor, decimals, before, after, unit }: Writing,
   signed = false,
 ): string {
-  if (Number.isNaN(value)) return BLANK;
+  if (!Number.isFinite(value / divisor)) return BLANK;
   const digits = fixed(Math.abs(tidy(value / divisor)), decimals);
   const isZero = /^[0.,]+$/.test(digits);
   const sign = isZero ? (signed ? '±' : '') : value < 0 ? MINUS : signed ? '+' : '';
@@ -68,6 +68,8 @@ export function writePercent(share: number, decimals = 1, signed = true): string
 
 /** Digits with a point and grouped thousands, halves rounded away from zero, the same in every engine. */
 function fixed(value: number, decimals: number): string {
+  // Beyond any sum of money, the power of ten says more than its zeros.
+  if (value >= 1e18) return value.toExponential(2);
   const scale = 10 ** decimals;
   const scaled = tidy(value * scale);
   // Beyond 2⁵³ there are no decimals left to round.

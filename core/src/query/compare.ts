@@ -26,7 +26,9 @@ export function standingCode(standing: Standing | null): number {
 
 /** gap ÷ |benchmark|; blank where the benchmark is 0 or blank. */
 export function gapPercentOf(gap: number, benchmark: number): number {
-  return benchmark === 0 ? NaN : tidy(gap / Math.abs(benchmark));
+  const share = benchmark === 0 ? NaN : tidy(gap / Math.abs(benchmark));
+  // Beside the smallest numbers there are, a share can leave the range of doubles: it says nothing then.
+  return Number.isFinite(share) ? share : NaN;
 }
 
 /**

@@ -51,6 +51,7 @@ export function checkReport(value: unknown, file = 'report'): Report {
       'a report file begins with { "boldRuler": 1, … }',
     );
   }
+  refuseOddKeys(value, file);
   const version = (value as { boldRuler?: unknown }).boldRuler;
   if (typeof version === 'number' && version > REPORT_VERSION) {
     throw new Problem(
@@ -72,6 +73,19 @@ export function checkReport(value: unknown, file = 'report'): Report {
     if (!(error instanceof ValidationError)) throw error;
     const message = error.message.replace(/^this /, 'the report ').replace(/, but the final value was: [^]*$/, '');
     throw new Problem('wrong-report', message, { in: file }, 'see docs/formats.md for what may stand there');
+  }
+}
+
+/** A report is at most this many objects deep. */
+const MOST_DEPTH = 24;
+
+/** Refuses keys that mean something to the engine rather than to a report, and data deeper than any report. */
+function refuseOddKeys(value: unknown, file: string, depth = 0): void {
+  if (value === null || typeof value !== 'object') return;
+  if (depth > MOST_DEPTH) throw new Problem('too-deep', 'the report is nested deeper than reports are', { in: file }, 'see docs/formats.md for what may stand there');
+  for (const [key, inner] of Object.entries(value)) {
+    if (key === '__proto__') throw new Problem('odd-key', 'a key is called __proto__', { in: file }, 'give it another name');
+    refuseOddKeys(inner, file, depth + 1);
   }
 }
 

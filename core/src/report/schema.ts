@@ -165,7 +165,7 @@ const benchmark = yup.lazy((value: unknown) => {
   const kind = (value as { kind?: unknown } | null)?.kind;
   if (typeof kind === 'string' && Object.hasOwn(BENCHMARKS, kind))
     return BENCHMARKS[kind as keyof typeof BENCHMARKS] as yup.Schema;
-  return object({ name: name(), kind: oneOf(Object.keys(BENCHMARKS)).required('${path} is missing') });
+  return yup.object({ name: name(), kind: oneOf(Object.keys(BENCHMARKS)).required('${path} is missing') });
 });
 
 const ruler = object({

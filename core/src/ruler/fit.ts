@@ -1,6 +1,9 @@
 import { place, type LinearRuler } from './linear';
 import { multiple, niceEnds, stepSize, stepsFor, type TickStep } from './ticks';
 
+/** Spans below this are none: their steps would leave the range of exact doubles. */
+const TINIEST = 1e-290;
+
 /** How a ruler finds its ends. */
 export type Fit =
   /** From 0, or to 0 for negatives; on both sides of 0 where there are both. For lengths. */
@@ -61,12 +64,13 @@ function span({ values, fit, domain }: FitRequest): readonly [number, number] {
   if (low === Infinity) [low, high] = [0, fit === 'symmetric' ? 0 : 1];
   if (fit === 'zero') [low, high] = [Math.min(0, low), Math.max(0, high)];
   if (fit === 'symmetric') {
-    const reach = Math.max(Math.abs(low), Math.abs(high)) || 1;
+    const widest = Math.max(Math.abs(low), Math.abs(high));
+    const reach = widest > TINIEST ? widest : 1;
     return [-reach, reach];
   }
-  if (low < high) return [low, high];
+  if (high - low > TINIEST) return [low, high];
   // One value only: around it, or from 0 to 1 when it is 0.
-  if (low === 0) return [0, 1];
+  if (Math.abs(low) <= TINIEST) return [0, 1];
   const around = Math.abs(low) / 2;
   return [low - around, low + around];
 }

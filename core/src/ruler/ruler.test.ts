@@ -1,0 +1,82 @@
+import fc from 'fast-check';
+import { expect, test } from 'vitest';
+import { bandCentre, bandRuler, fitRuler, place, valueAt, type Fit } from '.';
+
+const value = fc.oneof(
+  fc.double({ min: -1e12, max: 1e12, noNaN: true }).map((x) => (Math.abs(x) < 1e-200 ? 0 : x)),
+  fc.integer({ min: -1000, max: 1000 }),
+  fc.double({ min: 1e-9, max: 1e-3, noNaN: true }),
+);
+const fit = fc.constantFrom<Fit>('zero', 'symmetric', 'tight');
+const label = 40;
+
+const fitted = (values: number[], f: Fit, width = 600) =>
+  fitRuler({ values, fit: f, range: [0, width], extent: () => label, clearance: 10 });
+
+test('a ruler shows every value, its ends fall on ticks, and labels do not touch', () => {
+  fc.assert(
+    fc.property(
+      fc.array(value, { minLength: 1, maxLength: 20 }),
+      fit,
+      fc.integer({ min: 120, max: 2000 }),
+      (values, f, width) => {
+        const ruler = fitted(values, f, width);
+        const [low, high] = ruler.domain;
+        for (const v of values) expect(v >= low && v <= high).toBe(true);
+        expect([ruler.ticks[0], ruler.ticks[ruler.ticks.length - 1]]).toEqual([low, high]);
+        for (let i = 1; i < ruler.ticks.length; i++) {
+          const apart = place(ruler, ruler.ticks[i]!) - place(ruler, ruler.ticks[i - 1]!);
+          if (ruler.ticks.length > 3) expect(apart).toBeGreaterThanOrEqual(label + 10 - 1e-6);
+        }
+        if (f === 'zero') expect(low <= 0 && high >= 0).toBe(true);
+        if (f === 'symmetric') expect(low).toBe(-high);
+      },
+    ),
+    { numRuns: 2000 },
+  );
+});
+
+test('ticks stand at steps of 1, 2, 2.5 or 5 times a power of ten, written without dust', () => {
+  fc.assert(
+    fc.property(fc.array(value, { minLength: 1, maxLength: 5 }), (values) => {
+      const { ticks } = fitted(values, 'zero');
+      const step = (ticks[ticks.length - 1]! - ticks[0]!) / (ticks.length - 1);
+      const mantissa = step / 10 ** Math.floor(Math.log10(step) + 1e-9);
+      expect([1, 2, 2.5, 5, 10].some((m) => Math.abs(mantissa - m) < 1e-6)).toBe(true);
+      for (const tick of ticks) expect(String(tick).replace(/e.*$/, '').length).toBeLessThanOrEqual(16);
+    }),
+  );
+  expect(fitted([0.1, 0.3], 'zero').ticks).toContain(0.3);
+});
+
+test('nothing, one value, and only zero still make a ruler', () => {
+  expect(fitted([], 'zero').domain).toEqual([0, 1]);
+  expect(fitted([0], 'tight').domain).toEqual([0, 1]);
+  const [low, high] = fitted([5], 'tight').domain;
+  expect(low < 5 && high > 5).toBe(true);
+  expect(
+    fitRuler({ values: [3, 900], fit: 'fixed', domain: [0, 101], range: [0, 500], extent: () => 30, clearance: 5 })
+      .domain,
+  ).toEqual([0, 101]);
+});
+
+test('a place on the ruler reads back as its value', () => {
+  fc.assert(
+    fc.property(fc.double({ min: -100, max: 100, noNaN: true }), (v) => {
+      const ruler = { domain: [-100, 100] as const, range: [37, 911] as const };
+      expect(valueAt(ruler, place(ruler, v))).toBeCloseTo(v, 9);
+    }),
+  );
+});
+
+test('bands of categories: s = L/(n + 2·outer − inner), t = s·(1 − inner)', () => {
+  const bands = bandRuler(4, [10, 110], 0.25, 0.5);
+  expect(bands.step).toBeCloseTo(100 / 4.75, 12);
+  expect(bands.thickness).toBeCloseTo(bands.step * 0.75, 12);
+  expect(bandCentre(bands, 3) - bandCentre(bands, 2)).toBeCloseTo(bands.step, 12);
+  // As much room behind the last as before the first.
+  expect(110 - (bandCentre(bands, 3) + bands.thickness / 2)).toBeCloseTo(
+    bandCentre(bands, 0) - bands.thickness / 2 - 10,
+    9,
+  );
+});
