@@ -1,0 +1,173 @@
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { beforeAll, describe, expect, test } from 'vitest';
+
+const command = fileURLToPath(new URL('../bin/bold-ruler.mjs', import.meta.url));
+const folder = mkdtempSync(join(tmpdir(), 'bold-ruler-cli-'));
+const at = (name: string) => join(folder, name);
+
+function run(...words: string[]) {
+  const { status, stdout, stderr } = spawnSync(process.execPath, [command, ...words], {
+    cwd: folder,
+    encoding: 'utf8',
+  });
+  return { status, out: stdout, err: stderr };
+}
+
+// Files as somebody else would write them: semicolons, decimal commas, day first, a target sheet by month.
+const SALES = `Datum;Filiale;Ware;Betrag
+03.01.2025;Nord;Tee;1.234,50
+05.01.2025;Süd;Tee;0,10
+05.01.2025;Süd;Kaffee;0,20
+31.01.2025;Nord;Kaffee;-4,05
+29.02.2024;Nord;Tee;100,00
+12.01.2024;Süd;Tee;300,00
+14.02.2025;Nord;Tee;10,00
+10.02.2024;Nord;Tee;7,77
+`;
+const GOALS = `month,Filiale,goal
+2025-01,Nord,1000
+2025-01,Süd,310
+2025-02,Nord,280
+`;
+const REPORT = {
+  boldRuler: 1,
+  name: 'Tee',
+  tables: [
+    { id: 'sales', source: { file: 'sales.csv' }, date: 'Datum' },
+    { id: 'goals', source: { file: 'goals.csv' }, date: 'month' },
+  ],
+  measures: [{ name: 'net', table: 'sales', expression: 'sum(Betrag)' }],
+  benchmarks: [{ name: 'goal', kind: 'table', table: 'goals', expression: 'sum(goal)' }],
+  figures: [
+    { id: 'year', brief: 'net by Filiale during year to date against last year' },
+    { id: 'goal', brief: 'net by Filiale during 2025-02 against goal as bullet' },
+    { id: 'typo', brief: 'net by Filiale agianst goal' },
+    { id: 'member', brief: 'net, only Filiale is Nrod' },
+  ],
+};
+
+beforeAll(() => {
+  writeFileSync(at('sales.csv'), SALES);
+  writeFileSync(at('goals.csv'), GOALS);
+  writeFileSync(at('r.ruler.json'), JSON.stringify(REPORT));
+  writeFileSync(
+    at('wrong.ruler.json'),
+    JSON.stringify({ ...REPORT, measures: [{ name: 'net', table: 'sales', expression: 'sum(Betrga)' }] }),
+  );
+  writeFileSync(
+    at('lost.ruler.json'),
+    JSON.stringify({ ...REPORT, tables: [{ id: 'sales', source: { file: 'gone.csv' } }] }),
+  );
+  writeFileSync(at('broken.ruler.json'), '{ "boldRuler": 1,\n "name": "x",, }');
+  run('--help');
+});
+
+describe('numbers of a report of somebody else', () => {
+  test('sums to the cent, and last year like for like', () => {
+    const { status, out } = run('numbers', 'r.ruler.json', 'year');
+    expect(status).toBe(0);
+    const { asOf, benchmarkPeriod, rows, total } = JSON.parse(out);
+    expect([asOf, benchmarkPeriod]).toEqual(['2025-02-14', { from: '2024-01-01', to: '2024-02-14' }]);
+    expect(
+      rows.map((r: { key: object; actual: number; benchmark: number; gap: number }) => [
+        r.key,
+        r.actual,
+        r.benchmark,
+        r.gap,
+      ]),
+    ).toEqual([
+      [{ Filiale: 'Nord' }, 1240.45, 7.77, 1232.68],
+      [{ Filiale: 'Süd' }, 0.3, 300, -299.7],
+    ]);
+    expect(total.actual).toBe(1240.75);
+  });
+  test('the target per member, whole and due by now', () => {
+    const { rows, period } = JSON.parse(run('numbers', 'r.ruler.json', 'goal').out);
+    expect(period.partial).toBe(true);
+    expect(rows[0]).toMatchObject({
+      key: { Filiale: 'Nord' },
+      actual: 10,
+      benchmark: 280,
+      due: 140,
+      gap: -270,
+      standing: 'behind',
+      dueGap: -130,
+    });
+  });
+  test('without a report: measures from columns, targets from a further table, settings', () => {
+    const words = ['--data', 'sales.csv', '--table', 'goals=goals.csv', '--set', 'calendar.fiscalYearStart=2'];
+    const { rows } = JSON.parse(
+      run('numbers', ...words, 'betrag by filiale during fiscal 2026 Q1 to date against goal').out,
+    );
+    expect(rows[0]).toMatchObject({ actual: 10, benchmark: 140 });
+    const csv = run('numbers', ...words, '--csv', 'Betrag by Filiale').out.split('\r\n');
+    expect(csv[0]).toBe('Filiale,actual,rank,share,state,rows');
+    expect(csv[1]).toMatch(/^Nord,1348\.22,1,0\.8178\d+,actual,5$/);
+    expect(csv[2]).toMatch(/^Süd,300\.3,2,0\.1821\d+,actual,3$/);
+  });
+});
+
+test('a figure is drawn as SVG and as a scene, whole or not at all', () => {
+  expect(run('draw', 'r.ruler.json', 'goal', '-o', 'g.svg').status).toBe(0);
+  expect(readFileSync(at('g.svg'), 'utf8')).toMatch(
+    /^<svg [^]*<title id="title">Net 10, 130 \(92\.9%\) behind the goal due by now<\/title>/,
+  );
+  expect(run('draw', 'r.ruler.json', 'goal', '-o', 'g.json').status).toBe(0);
+  const scene = JSON.parse(readFileSync(at('g.json'), 'utf8'));
+  expect(scene.marks.filter((m: { role: string }) => m.role === 'benchmark')).toHaveLength(1);
+  expect(run('draw', 'r.ruler.json', 'typo', '-o', 'never.svg').status).toBe(1);
+  expect(readdirSync(folder).filter((name) => name.startsWith('never'))).toEqual([]);
+});
+
+test('fields: what a file holds, for scripts and for people', () => {
+  const fields = JSON.parse(run('fields', 'sales.csv').out);
+  expect(fields).toMatchObject({
+    file: 'sales.csv',
+    rows: 8,
+    date: 'Datum',
+    grain: 'day',
+    from: '2024-01-12',
+    to: '2025-02-14',
+  });
+  expect(fields.columns[3]).toMatchObject({
+    name: 'Betrag',
+    type: 'number',
+    sum: 1648.52,
+    convention: 'decimal comma, as in 1.234,5',
+  });
+  expect(run('fields', 'sales.csv', '--text').out).toContain('dates as dd.MM.yyyy');
+});
+
+describe('every mistake is one line with its place and its remedy', () => {
+  test.each<[string[], number, RegExp]>([
+    [['numbers', 'wrong.ruler.json', 'year'], 1, /measure “net”.*no column “Betrga” — did you mean “Betrag”\?$/],
+    [
+      ['numbers', 'r.ruler.json', 'member'],
+      1,
+      /figure “member”, brief, at character 22: there is no member “Nrod” — did you mean “Nord”\?$/,
+    ],
+    [['numbers', 'r.ruler.json', 'typo'], 1, /at character 16: “agianst” .* did you mean “against”\?$/],
+    [['numbers', 'r.ruler.json', 'yaer'], 1, /there is no figure “yaer” — did you mean “year”\?$/],
+    [['numbers', 'lost.ruler.json', 'year'], 1, /gone\.csv: there is no table file of this name/],
+    [['numbers', 'nowhere.json', 'year'], 1, /nowhere\.json: there is no report file/],
+    [['numbers', 'broken.ruler.json', 'year'], 1, /broken\.ruler\.json line 2: the JSON is broken at character 14/],
+    [['numbers', 'r.ruler.json', 'year', '--set', 'calendar.fiscalYearStart=13'], 1, /must be a month, 1–12/],
+    [['draw', 'r.ruler.json', 'goal', '-o', 'no/such/folder.svg'], 1, /cannot be written/],
+    [['draw', 'r.ruler.json', 'goal', '-o', 'g.bmp'], 2, /\.svg/],
+    [['numbers', 'r.ruler.json'], 2, /figure’s id is missing/],
+    [['paint'], 2, /unknown command/],
+    [[], 2, /Usage/],
+  ])('%s', (words, status, message) => {
+    const result = run(...words);
+    expect(result.status).toBe(status);
+    expect(result.out).toBe('');
+    expect(result.err.trim()).toMatch(message);
+    if (words.length > 0) expect(result.err.trim().split('\n')).toHaveLength(1);
+    expect(result.err).not.toContain('    at ');
+  });
+  test('and leaves nothing behind', () => expect(existsSync(at('g.bmp'))).toBe(false));
+});
