@@ -2,7 +2,7 @@ export { answerBrief } from './answer';
 export { stepOfRow } from './pack';
 export * from './cells';
 export { columnarSource } from './columnarSource';
-export { withDerived } from './derived';
+export { columnTypes, withDerived } from './derived';
 export { numbersOf, numbersCsv, type Numbers, type NumbersRow } from './numbers';
 export type { Groups, Query, Source, TableFacts } from './query';
 export { scan } from './scan';

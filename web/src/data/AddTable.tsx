@@ -1,12 +1,14 @@
 'use client';
 
+import { transfer } from 'comlink';
 import { useRef, useState } from 'react';
 import type { Report } from '@bold-ruler/core/report';
 import { freeName } from '@/start/intake';
-import { addTable } from '@/store/library';
+import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
 import { beginReading, type Reading } from '@/worker/reading';
+import { buffersOf } from '@/worker/transferables';
 
 /** Reads a further table into the open report; each of its number columns can then be held against. */
 export function AddTable() {
@@ -38,8 +40,8 @@ export function AddTable() {
           ),
         ],
       };
-      await addTable(id, next, table);
-      await tablesChanged(next);
+      await desk().addTable(id, next, transfer(table, buffersOf([table])));
+      tablesChanged(next);
     } catch (error) {
       setProblem(error instanceof Error ? error.message : String(error));
     } finally {

@@ -39,7 +39,7 @@ export function Bench({ drawn, pending, row, onRow }: Props) {
 
   return (
     <figure
-      className={`relative m-0 max-w-[1100px] border border-hairline bg-paper ${pending ? 'opacity-80' : ''}`}
+      className={`relative m-0 max-w-[1100px] shrink-0 border border-hairline bg-paper ${pending ? 'opacity-80' : ''}`}
       style={{ width: scene.width, maxWidth: '100%' }}
     >
       <svg

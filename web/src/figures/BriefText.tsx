@@ -56,15 +56,21 @@ export function BriefText({ text, onDraw, onLeave }: Props) {
     });
   }
 
+  /** Draws the text as it stands now; what is known of it may still be about the text before the last key. */
+  async function draw(): Promise<void> {
+    const answer = await desk().read(useReport.getState().report!, value);
+    if (answer.ok) onDraw(answer.value.text);
+    else setProblem(answer.problem);
+  }
+
   function onKeyDown(event: KeyboardEvent<HTMLInputElement>): void {
     if (event.key === 'ArrowDown' && offers.length > 0) setAt((at + 1) % offers.length);
     else if (event.key === 'ArrowUp' && offers.length > 0) setAt((at <= 0 ? offers.length : at) - 1);
     else if (event.key === 'Tab' && !event.shiftKey && offers.length > 0 && value.slice(cursor).trim() === '')
       take(offers[Math.max(at, 0)]!);
     else if (event.key === 'Enter' && at >= 0) take(offers[at]!);
-    else if (event.key === 'Enter') {
-      if (!problem) onDraw(value);
-    } else if (event.key === 'Escape') onLeave();
+    else if (event.key === 'Enter') void draw();
+    else if (event.key === 'Escape') onLeave();
     else return;
     event.preventDefault();
   }
@@ -100,7 +106,7 @@ export function BriefText({ text, onDraw, onLeave }: Props) {
           {told && span && (
             <span
               aria-hidden
-              className="pointer-events-none absolute inset-x-3 top-2 overflow-hidden text-[16px] whitespace-pre text-transparent"
+              className="pointer-events-none absolute inset-x-[13px] inset-y-0 overflow-hidden text-[16px] leading-[38px] whitespace-pre text-transparent"
             >
               {value.slice(0, span[0])}
               <span className="underline decoration-behind decoration-wavy decoration-2 underline-offset-4">
@@ -109,7 +115,7 @@ export function BriefText({ text, onDraw, onLeave }: Props) {
             </span>
           )}
         </div>
-        <Button look="main" disabled={problem !== null} onClick={() => onDraw(value)}>
+        <Button look="main" disabled={problem !== null} onClick={() => void draw()}>
           Draw
         </Button>
         <Button look="bare" onClick={onLeave}>

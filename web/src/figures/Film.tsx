@@ -20,7 +20,9 @@ interface Props {
 /** All figures of the report, small, in order. */
 export function Film({ figures, drawings, chosen, onChoose, onNew, onDuplicate, onRemove }: Props) {
   const list = useRef<HTMLOListElement>(null);
-  useEffect(() => list.current?.querySelector('[aria-pressed=true]')?.scrollIntoView({ block: 'nearest' }), [chosen]);
+  useEffect(() => {
+    list.current?.querySelector('[aria-pressed=true]')?.scrollIntoView({ block: 'nearest' });
+  }, [chosen]);
   return (
     <aside aria-label="Film of figures" className="flex min-h-0 flex-col border-r border-hairline">
       <ol ref={list} className="min-h-0 grow space-y-2 overflow-y-auto p-3">

@@ -13,7 +13,7 @@ const MOST = 400;
 /** The numbers behind the figure in full, the whole at the foot. */
 export function NumbersTable({ numbers, row, onRow }: Props) {
   return (
-    <section aria-label="Numbers" className="mt-4 max-w-[1100px] overflow-x-auto" tabIndex={0}>
+    <section aria-label="Numbers" className="mt-4 max-w-[1100px] shrink-0 overflow-x-auto" tabIndex={0}>
       <table className="w-full max-w-[760px] font-figure text-[13px] whitespace-nowrap">
         <thead>
           <tr className="text-right text-quiet">

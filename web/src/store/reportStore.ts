@@ -29,7 +29,7 @@ interface ReportState {
   redo(): void;
   open(id: string): Promise<void>;
   /** After tables have changed in the library. */
-  tablesChanged(report: Report): Promise<void>;
+  tablesChanged(report: Report): void;
 }
 
 const MOST_COMMANDS = 200;
@@ -100,10 +100,7 @@ export const useReport = create<ReportState>((set, get) => {
       }
     },
 
-    async tablesChanged(report) {
-      const { id } = get();
-      if (!id) return;
-      await desk().reopen(id);
+    tablesChanged(report) {
       set({ report, past: [], future: [], tablesVersion: get().tablesVersion + 1 });
     },
   };

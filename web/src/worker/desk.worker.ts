@@ -17,7 +17,7 @@ import { vocabularyOf, type Report } from '@bold-ruler/core/report';
 import { writeSvg, type Scene } from '@bold-ruler/core/scene';
 import { cellText, knownSpan, profileTable, type FieldsProfile, type Table } from '@bold-ruler/core/table';
 import { workspaceFor, type Workspace } from '@bold-ruler/core/workspace';
-import { loadTables } from '@/store/library';
+import { addReport, addTable, loadTables } from '@/store/library';
 import { sent, sentProblem, type Sent, type SentProblem } from './sent';
 
 /** A brief as the interface shows it. */
@@ -87,10 +87,19 @@ const api = {
     workspace = null;
   },
 
-  /** Takes them again after one was added or replaced. */
-  async reopen(id: string): Promise<void> {
-    report = '';
-    await api.open(id);
+  /** Puts a new report with its tables on the shelf, and has it open. */
+  async add(id: string, added: Report, tables: ReadonlyMap<string, Table>): Promise<void> {
+    await addReport(id, added, tables);
+    read = new Map(tables);
+    report = id;
+    workspace = null;
+  },
+
+  /** Adds a table to the open report. */
+  async addTable(id: string, next: Report, table: Table): Promise<void> {
+    await addTable(id, next, table);
+    read.set(table.id, table);
+    workspace = null;
   },
 
   draw(current: Report, figureId: string): Promise<Sent<DrawnFigure>> {

@@ -3,6 +3,7 @@ import type { TableEntry } from '@bold-ruler/core/report';
 import { readTable, type ReadingProgress } from '@bold-ruler/core/workspace';
 import { profileTable, type FieldsProfile, type Table } from '@bold-ruler/core/table';
 import { sent, type Sent } from './sent';
+import { buffersOf } from './transferables';
 
 /** A table that was read, with its profile. */
 export interface ReadTable {
@@ -24,7 +25,6 @@ async function* bytesOf(file: Blob): AsyncGenerator<Uint8Array> {
 const api = {
   /** Reads one file; a worker reads once and is then done with, so that cancelling is ending it. */
   async read(entry: TableEntry, file: Blob, onProgress: (progress: ReadingProgress) => void): Promise<Sent<ReadTable>> {
-    const buffers = new Set<ArrayBuffer>();
     const answer = await sent(async (): Promise<ReadTable> => {
       let told = 0;
       const table = await readTable(
@@ -38,13 +38,9 @@ const api = {
         },
       );
       const profile = profileTable(table, entry.source.file);
-      for (const column of table.columns) {
-        const data = column.kind === 'number' ? column.values : column.kind === 'date' ? column.days : column.codes;
-        buffers.add(data.buffer as ArrayBuffer);
-      }
       return { table, profile };
     });
-    return transfer(answer, [...buffers]);
+    return transfer(answer, answer.ok ? buffersOf([answer.value.table]) : []);
   },
 };
 

@@ -1,0 +1,107 @@
+/** Prints ratios: reading, queries against DuckDB and against a plain scan, layout and SVG text. `npm run bench -- 100000` takes fewer rows. */
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { DuckDBInstance } from '@duckdb/node-api';
+import Papa from 'papaparse';
+import { drawFigure } from '@bold-ruler/core/figure';
+import { checkExpression, readExpression, type Aggregate } from '@bold-ruler/core/measure';
+import { columnTypes, scan, type Query } from '@bold-ruler/core/query';
+import { checkReport } from '@bold-ruler/core/report';
+import { writeSvg } from '@bold-ruler/core/scene';
+import { makeTable, readCsv, type Table } from '@bold-ruler/core/table';
+import { workspaceFor } from '@bold-ruler/core/workspace';
+import { ORDERS_HEADER, orderLines } from '@bold-ruler/demo/orders';
+import { median, printRatio, sideBySide } from './measure';
+import { days, QUERIES, type NamedQuery } from './queries';
+
+const rows = Number(process.argv[2] ?? 1_000_000);
+const SCHOOL = { fiscalYearStart: 9, fiscalYearNamed: 'end', weekStart: 'monday' } as const;
+
+/** The order lines as one text, kept between runs. */
+function ordersText(): { text: string; path: string } {
+  const folder = join(tmpdir(), 'bold-ruler-bench');
+  const path = join(folder, `orders-${rows}.csv`);
+  mkdirSync(folder, { recursive: true });
+  if (!existsSync(path)) {
+    const blocks = [`${ORDERS_HEADER.join(',')}\n`];
+    for (const line of orderLines(rows)) blocks.push(`${line.join(',')}\n`);
+    writeFileSync(path, blocks.join(''));
+  }
+  return { text: readFileSync(path, 'utf8'), path };
+}
+
+async function benchReading(text: string): Promise<Table> {
+  let raw = await readCsv('orders.csv', () => [text]);
+  const [ours, papa] = await sideBySide(
+    async () => {
+      raw = await readCsv('orders.csv', () => [text]);
+    },
+    () => Papa.parse<string[]>(text),
+    3,
+  );
+  printRatio('read-csv-over-papaparse', ours, papa, 1.3);
+  return makeTable(raw, { id: 'orders' });
+}
+
+function queryOf(table: Table, { measures, by, grain, span, where }: NamedQuery): Query {
+  const aggregates = measures.map(
+    (text) => checkExpression(readExpression(text), text, columnTypes(table), 'groups').expression as Aggregate,
+  );
+  return { table: table.id, aggregates, by, grain, span: span && days(span), where };
+}
+
+async function benchQueries(table: Table, path: string): Promise<void> {
+  const duck = await (await DuckDBInstance.create(':memory:')).connect();
+  await duck.run(`create table orders as select * from read_csv('${path}')`);
+  const net = table.columns.find(({ name }) => name === 'net');
+  const values = net?.kind === 'number' ? net.values : new Float64Array();
+  const plainScan = () => {
+    let sum = 0;
+    for (let i = 0; i < values.length; i++) sum += values[i]!;
+    return sum;
+  };
+  const limit = await median(plainScan, 25);
+  for (const named of QUERIES) {
+    const query = queryOf(table, named);
+    // Straight to the scan: no answer is reused.
+    const [ours, theirs] = await sideBySide(
+      () => scan(table, query, SCHOOL),
+      async () => (await duck.runAndReadAll(named.sql)).getRows(),
+    );
+    printRatio(`${named.name}-over-duckdb`, ours, theirs, 0.5);
+    printRatio(`${named.name}-over-one-column-scan`, ours, limit);
+  }
+}
+
+async function benchFigure(table: Table): Promise<void> {
+  const report = checkReport({
+    boldRuler: 1,
+    name: 'bench',
+    calendar: SCHOOL,
+    tables: [{ id: 'orders', source: { file: 'orders.csv' } }],
+    measures: [{ name: 'net', table: 'orders', expression: 'sum(net)' }],
+    figures: [
+      {
+        id: 'accounts',
+        brief: 'net by account, rep during fiscal 2026 to date against last year as bullet, keep 300 highest',
+        look: {},
+      },
+    ],
+  });
+  const desk = workspaceFor(report, new Map([['orders', table]]));
+  const draw = () => drawFigure(desk.source, report, report.figures[0]!, desk.vocabulary);
+  const { scene, cells } = await draw();
+  const [whole, svg] = [await median(draw), await median(() => writeSvg(scene))];
+  console.log(
+    `time figure-of-${cells.count}-rows-numbers-and-layout ${whole.toFixed(2)} ms (${scene.marks.length} marks; its queries answered before)`,
+  );
+  console.log(`time figure-of-${cells.count}-rows-svg-text ${svg.toFixed(2)} ms`);
+}
+
+console.log(`${rows} rows, Node ${process.version}`);
+const { text, path } = ordersText();
+const table = await benchReading(text);
+await benchQueries(table, path);
+await benchFigure(table);
+process.exit(0);

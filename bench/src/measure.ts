@@ -1,0 +1,31 @@
+/** Median time of some runs in milliseconds, after a few that only warm up. */
+export async function median(work: () => unknown, runs = 15, warmUp = 4): Promise<number> {
+  for (let i = 0; i < warmUp; i++) await work();
+  const times: number[] = [];
+  for (let i = 0; i < runs; i++) {
+    const start = performance.now();
+    await work();
+    times.push(performance.now() - start);
+  }
+  return times.sort((a, b) => a - b)[runs >> 1]!;
+}
+
+/** Two works in turn, so that a busy moment of the machine meets both. */
+export async function sideBySide(ours: () => unknown, other: () => unknown, runs = 15): Promise<[number, number]> {
+  const times: [number[], number[]] = [[], []];
+  for (let i = -4; i < runs; i++) {
+    for (const [place, work] of [ours, other].entries()) {
+      const start = performance.now();
+      await work();
+      if (i >= 0) times[place as 0 | 1].push(performance.now() - start);
+    }
+  }
+  return times.map((list) => list.sort((a, b) => a - b)[runs >> 1]!) as [number, number];
+}
+
+/** One line a script can read: `ratio NAME OURS/OTHER VALUE`, times in milliseconds. */
+export function printRatio(name: string, ours: number, other: number, goal?: number): void {
+  const value = ours / other;
+  const verdict = goal === undefined ? '' : value <= goal ? `  (goal ≤ ${goal}: met)` : `  (goal ≤ ${goal}: missed)`;
+  console.log(`ratio ${name} ${ours.toFixed(2)}/${other.toFixed(2)} ${value.toFixed(3)}${verdict}`);
+}

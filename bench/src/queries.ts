@@ -1,0 +1,68 @@
+import type { Condition } from '@bold-ruler/core/brief';
+import { readIsoDay, type Grain } from '@bold-ruler/core/calendar';
+
+/** A query as both sides answer it. */
+export interface NamedQuery {
+  readonly name: string;
+  readonly measures: readonly string[];
+  readonly by: readonly string[];
+  readonly grain: Grain | null;
+  readonly span: readonly [string, string] | null;
+  readonly where: readonly Condition[];
+  readonly sql: string;
+}
+
+const span = (from: string, to: string) => [from, to] as const;
+
+/** Five group-by queries a page of figures asks, plain column names in their SQL. */
+export const QUERIES: readonly NamedQuery[] = [
+  {
+    name: 'net-by-territory',
+    measures: ['sum(net)'],
+    by: ['territory'],
+    grain: null,
+    span: null,
+    where: [],
+    sql: 'select territory, sum(net), count(*) from orders group by territory',
+  },
+  {
+    name: 'net-by-territory-fiscal-year-to-date',
+    measures: ['sum(net)'],
+    by: ['territory'],
+    grain: null,
+    span: span('2025-09-01', '2026-03-18'),
+    where: [],
+    sql: "select territory, sum(net), count(*) from orders where ordered between date '2025-09-01' and date '2026-03-18' group by territory",
+  },
+  {
+    name: 'net-and-cost-by-month-and-product-line',
+    measures: ['sum(net)', 'sum(cost)'],
+    by: ['product line'],
+    grain: 'month',
+    span: null,
+    where: [],
+    sql: `select "product line", date_trunc('month', ordered), sum(net), sum(cost), count(*) from orders group by 1, 2`,
+  },
+  {
+    name: 'net-by-account-of-two-channels',
+    measures: ['sum(net)'],
+    by: ['account'],
+    grain: null,
+    span: null,
+    where: [{ kind: 'is', field: 'channel', members: ['Schools', 'Web'] }],
+    sql: "select account, sum(net), count(*) from orders where channel in ('Schools', 'Web') group by account",
+  },
+  {
+    name: 'delivery-days-by-rep',
+    measures: ['avg("days to deliver")'],
+    by: ['rep'],
+    grain: null,
+    span: null,
+    where: [],
+    sql: 'select rep, avg("days to deliver"), count(*) from orders group by rep',
+  },
+];
+
+export function days(text: readonly [string, string]): { from: number; to: number } {
+  return { from: readIsoDay(text[0])!, to: readIsoDay(text[1])! };
+}

@@ -1,0 +1,18 @@
+// npm run bench: builds the benchmarks and runs them without a loader in between.
+import { install, root, run } from './ready.mjs';
+
+install();
+const { build } = await import('esbuild');
+await build({
+  entryPoints: [`${root}bench/src/main.ts`],
+  outfile: `${root}bench/dist/main.mjs`,
+  bundle: true,
+  platform: 'node',
+  format: 'esm',
+  target: 'node20',
+  mainFields: ['module', 'main'],
+  external: ['@duckdb/node-api'],
+  logLevel: 'error',
+  banner: { js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);" },
+});
+run('node', ['--max-old-space-size=12000', 'bench/dist/main.mjs', ...process.argv.slice(2)]);

@@ -1,0 +1,152 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { existsSync, mkdtempSync, readFileSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { createRequire } from 'node:module';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { Builder, By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver';
+import chrome from 'selenium-webdriver/chrome.js';
+
+const require = createRequire(import.meta.url);
+const web = fileURLToPath(new URL('..', import.meta.url));
+const PATIENCE = 30_000;
+
+function freePort(): Promise<number> {
+  return new Promise((resolve) => {
+    const probe = createServer().listen(0, '127.0.0.1', () => {
+      const { port } = probe.address() as { port: number };
+      probe.close(() => resolve(port));
+    });
+  });
+}
+
+/** The production build, served on a port of its own. */
+async function serve(): Promise<{ url: string; stop: () => void }> {
+  const port = await freePort();
+  const next = require.resolve('next/dist/bin/next');
+  const server: ChildProcess = spawn(process.execPath, [next, 'start', '-p', String(port)], {
+    cwd: web,
+    stdio: 'ignore',
+    env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' },
+  });
+  const url = `http://localhost:${port}`;
+  for (let tries = 0; ; tries++) {
+    try {
+      if ((await fetch(url)).ok) break;
+    } catch {
+      if (tries > 150) throw new Error('the application did not start');
+    }
+    await new Promise((resolve) => setTimeout(resolve, 200));
+  }
+  return { url, stop: () => void server.kill() };
+}
+
+/** A browser with the application open, and the few things a person does with it. */
+export interface Visitor {
+  readonly driver: WebDriver;
+  readonly url: string;
+  readonly downloads: string;
+  go(path: string): Promise<void>;
+  /** The element a person would call by that text: a button, a link or anything else. */
+  see(text: string): Promise<WebElement>;
+  press(text: string): Promise<void>;
+  keys(...keys: string[]): Promise<void>;
+  /** Presses a key while Control (and Shift) are held. */
+  control(key: string, shift?: 'shift'): Promise<void>;
+  upload(...files: string[]): Promise<void>;
+  /** Waits for a file to arrive and gives its text. */
+  saved(name: string): Promise<string>;
+  waitFor<T>(what: string, test: () => Promise<T | null | undefined | false>): Promise<T>;
+  leave(): Promise<void>;
+}
+
+export async function visit(): Promise<Visitor> {
+  const { url, stop } = await serve();
+  const downloads = mkdtempSync(join(tmpdir(), 'bold-ruler-saved-'));
+  const options = new chrome.Options();
+  options.setChromeBinaryPath('/usr/bin/chromium');
+  options.setUserPreferences({ 'download.default_directory': downloads, 'download.prompt_for_download': false });
+  options.addArguments(
+    '--headless=new',
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+    `--user-data-dir=${mkdtempSync(join(tmpdir(), 'bold-ruler-browser-'))}`,
+  );
+  const driver = (await new Builder()
+    .forBrowser('chrome')
+    .setChromeOptions(options)
+    .setChromeService(new chrome.ServiceBuilder('/usr/bin/chromedriver'))
+    .build()) as WebDriver & chrome.Driver;
+  await driver.sendDevToolsCommand('Emulation.setDeviceMetricsOverride', {
+    width: 1280,
+    height: 800,
+    deviceScaleFactor: 1,
+    mobile: false,
+  });
+  await driver.sendDevToolsCommand('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: downloads });
+
+  // Light enough to be asked again and again without holding up the page.
+  const FIND = `
+    const wanted = arguments[0];
+    const said = (element) => (element.getAttribute('aria-label') ?? element.textContent ?? '').replace(/\\s+/g, ' ').trim();
+    for (const exact of [true, false]) {
+      for (const element of document.querySelectorAll('button, a, h1, h2, p, option, [role=alert], [role=status], [role=option], [role=dialog], [role=radio], [role=group]')) {
+        const text = said(element);
+        if (exact ? text === wanted : text.startsWith(wanted)) return element;
+      }
+    }
+    return null;`;
+  const visitor: Visitor = {
+    driver,
+    url,
+    downloads,
+    go: (path) => driver.get(`${url}${path}`),
+    see(text) {
+      return visitor.waitFor(`“${text}” to be there`, () => driver.executeScript<WebElement | null>(FIND, text));
+    },
+    async press(text) {
+      const element = await visitor.see(text);
+      await driver.wait(until.elementIsEnabled(element), PATIENCE);
+      await element.click();
+    },
+    async keys(...keys) {
+      await driver
+        .actions()
+        .sendKeys(...keys)
+        .perform();
+    },
+    async control(key, shift) {
+      const actions = driver.actions().keyDown(Key.CONTROL);
+      if (shift) actions.keyDown(Key.SHIFT);
+      actions.sendKeys(key);
+      if (shift) actions.keyUp(Key.SHIFT);
+      await actions.keyUp(Key.CONTROL).perform();
+    },
+    async upload(...files) {
+      const input = await driver.wait(until.elementLocated(By.css('input[type=file]')), PATIENCE);
+      await input.sendKeys(files.join('\n'));
+    },
+    saved(name) {
+      const path = join(downloads, name);
+      return visitor.waitFor(`the file ${name}`, async () => existsSync(path) && readFileSync(path, 'utf8'));
+    },
+    waitFor(what, test) {
+      return driver.wait(async () => (await test()) || null, PATIENCE, `waiting for ${what}`) as ReturnType<
+        typeof visitor.waitFor
+      > as never;
+    },
+    async leave() {
+      await driver.quit();
+      stop();
+    },
+  };
+  return visitor;
+}
+
+export { By, Key };
