@@ -1,8 +1,8 @@
 import { writtenDay } from '../calendar';
 import { fittingTitle, liveTitle, type Writing } from '../format';
-import { AHEAD, INK, QUIET } from '../highlight';
+import { INK, QUIET } from '../highlight';
 import type { Cells } from '../query';
-import { PLAIN, textWidth, wrap, type Mark, type Paint, type Weight } from '../scene';
+import { PAPER, rounded, textWidth, wrap, type Mark, type Paint, type Weight } from '../scene';
 import type { FigureRequest } from './form';
 import { periodWords } from './names';
 
@@ -12,6 +12,28 @@ const SUBTITLE = { size: 12.5, leading: 17 } as const;
 const CAPTION = { size: 11, leading: 14 } as const;
 const LEGEND = { size: 11.5, leading: 20 } as const;
 
+/** What a mark belongs to: a row, or nothing. */
+export interface Belonging {
+  readonly key: Mark['key'];
+  readonly step: string | null;
+}
+
+/** For marks of the frame, which belong to no row. */
+export const NO_ROW: Belonging = { key: {}, step: null };
+
+interface TextMore {
+  readonly anchor?: 'start' | 'middle' | 'end';
+  readonly weight?: Weight;
+  readonly paint?: Paint;
+  readonly rule?: string | null;
+  readonly row?: Belonging;
+  readonly value?: number | null;
+}
+
+const INKED: Paint = { fill: INK };
+
+// Marks are made by the thousand: their objects are written out whole, all of one shape.
+
 /** A text mark. `y` is its baseline. */
 export function textMark(
   role: Mark['role'],
@@ -19,10 +41,45 @@ export function textMark(
   x: number,
   y: number,
   size: number,
-  more: { anchor?: 'start' | 'middle' | 'end'; weight?: Weight; paint?: Paint; rule?: string | null } = {},
+  more: TextMore = {},
 ): Mark {
-  const { anchor = 'start', weight = 400, paint = { fill: INK }, rule = null } = more;
-  return { ...PLAIN, shape: 'text', role, text, x, y, size, anchor, weight, paint, rule };
+  const { anchor = 'start', weight = 400, paint = INKED, rule = null, row = NO_ROW, value = null } = more;
+  return { shape: 'text', role, key: row.key, step: row.step, value, text, x, y, size, anchor, weight, paint, rule };
+}
+
+export interface Box {
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+export function rectMark(
+  role: Mark['role'],
+  row: Belonging,
+  { x, y, width, height }: Box,
+  value: number | null,
+  paint: Paint,
+  rule: string | null = null,
+): Mark {
+  return { shape: 'rect', role, key: row.key, step: row.step, value, x, y, width, height, paint, rule };
+}
+
+export interface Ends {
+  readonly x1: number;
+  readonly y1: number;
+  readonly x2: number;
+  readonly y2: number;
+}
+
+export function lineMark(
+  role: Mark['role'],
+  row: Belonging,
+  { x1, y1, x2, y2 }: Ends,
+  value: number | null,
+  paint: Paint,
+): Mark {
+  return { shape: 'line', role, key: row.key, step: row.step, value, x1, y1, x2, y2, paint, rule: null };
 }
 
 /** Baseline that centres the digits of a size on a line. */
@@ -128,40 +185,36 @@ function captionOf(cells: Cells, sources: readonly string[]): string {
     .join(' ');
 }
 
+const TAG = [
+  [-4, 4.5],
+  [-4, -0.5],
+  [0, -4.5],
+  [4, -0.5],
+  [4, 4.5],
+] as const;
+const BAR = [
+  [-4.5, -1.75],
+  [4.5, -1.75],
+  [4.5, 1.75],
+  [-4.5, 1.75],
+] as const;
+
 /** The badge of a standing, centred: a tag that points up, a bar, a tag that points down. Each has its own outline, so that colour is not needed. */
 export function badgeMark(
   badge: 'up' | 'level' | 'down',
   x: number,
   y: number,
-  ink: string = AHEAD,
+  ink: string,
   rule: string | null = null,
+  row: Belonging = NO_ROW,
 ): Mark {
-  const points: (readonly [number, number])[] =
-    badge === 'level'
-      ? [
-          [-4.5, -1.75],
-          [4.5, -1.75],
-          [4.5, 1.75],
-          [-4.5, 1.75],
-        ]
-      : (
-          [
-            [-4, 4.5],
-            [-4, -0.5],
-            [0, -4.5],
-            [4, -0.5],
-            [4, 4.5],
-          ] as const
-        ).map(([px, py]) => [px, badge === 'up' ? py : -py] as const);
-  const placed = points.map(([px, py]) => [x + px, y + py] as const);
-  const d = `M${placed.map(([px, py]) => `${Math.round(px * 100) / 100} ${Math.round(py * 100) / 100}`).join('L')}Z`;
-  return {
-    ...PLAIN,
-    shape: 'path',
-    role: 'badge',
-    d,
-    points: placed,
-    paint: badge === 'down' ? { fill: '#FAFAF7', stroke: ink, strokeWidth: 1.75 } : { fill: ink },
-    rule,
-  };
+  const points: (readonly [number, number])[] = [];
+  let d = '';
+  for (const [px, py] of badge === 'level' ? BAR : TAG) {
+    const at = [x + px, y + (badge === 'down' ? -py : py)] as const;
+    points.push(at);
+    d += `${d === '' ? 'M' : 'L'}${rounded(at[0])} ${rounded(at[1])}`;
+  }
+  const paint: Paint = badge === 'down' ? { fill: PAPER, stroke: ink, strokeWidth: 1.75 } : { fill: ink };
+  return { shape: 'path', role: 'badge', key: row.key, step: row.step, value: null, d: `${d}Z`, points, paint, rule };
 }

@@ -82,9 +82,16 @@ const MOST_DEPTH = 24;
 /** Refuses keys that mean something to the engine rather than to a report, and data deeper than any report. */
 function refuseOddKeys(value: unknown, file: string, depth = 0): void {
   if (value === null || typeof value !== 'object') return;
-  if (depth > MOST_DEPTH) throw new Problem('too-deep', 'the report is nested deeper than reports are', { in: file }, 'see docs/formats.md for what may stand there');
+  if (depth > MOST_DEPTH)
+    throw new Problem(
+      'too-deep',
+      'the report is nested deeper than reports are',
+      { in: file },
+      'see docs/formats.md for what may stand there',
+    );
   for (const [key, inner] of Object.entries(value)) {
-    if (key === '__proto__') throw new Problem('odd-key', 'a key is called __proto__', { in: file }, 'give it another name');
+    if (key === '__proto__')
+      throw new Problem('odd-key', 'a key is called __proto__', { in: file }, 'give it another name');
     refuseOddKeys(inner, file, depth + 1);
   }
 }

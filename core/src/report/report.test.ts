@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { Problem } from '../problem';
+import type { Problem } from '../problem';
 import { checkReport, readReport, writeReport } from '.';
 
 const report = {

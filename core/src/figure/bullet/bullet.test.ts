@@ -60,9 +60,7 @@ const members = fc
     { weight: 4, arbitrary: fc.array(member, { minLength: 1, maxLength: 14 }) },
     { weight: 1, arbitrary: fc.array(member, { minLength: 80, maxLength: 300 }) },
   )
-  .map((list) =>
-    list.map((m, i) => ({ ...m, name: `${m.name.replace(/[\s\u0000-\u001f]+/g, ' ').trim() || 'x'} ${i}` })),
-  );
+  .map((list) => list.map((m, i) => ({ ...m, name: `${m.name.replace(/[\s\p{Cc}]+/gu, ' ').trim() || 'x'} ${i}` })));
 const look = fc.record<Look>(
   {
     width: fc.integer({ min: 420, max: 1600 }),

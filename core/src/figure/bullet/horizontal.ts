@@ -1,0 +1,119 @@
+import { encode, QUIET } from '../../highlight';
+import { judgementAt } from '../../query';
+import { bandCentre, bandRuler, place } from '../../ruler';
+import { MIN_SIZE, shorten, textWidth, type Mark, type Scene } from '../../scene';
+import { badgeMark, centred, footOf, headOf, lineMark, NO_ROW, PAD, textMark } from '../frame';
+import { rowKey } from '../names';
+import { legendOf } from './legend';
+import {
+  axesFor,
+  cellMark,
+  FINE,
+  fitted,
+  GAP_SIZE,
+  INNER,
+  LABEL_SIZE,
+  NATURAL,
+  nullIfBlank,
+  OUTER,
+  rowMarks,
+  sceneOf,
+  STRIP,
+  TICK_SIZE,
+  VALUE_SIZE,
+  widest,
+  zeroLine,
+  type Plan,
+} from './parts';
+
+/** Bars run across: names at the left, the ruler above, values and gaps in columns at the right. */
+export function horizontal(plan: Plan): Scene {
+  const { request, width, writing, names, values, gaps } = plan;
+  const { cells, highlight, look } = request;
+  const head = headOf(request, width, writing);
+  const foot = footOf(request, width, legendOf(plan));
+  const heads = { value: 'actual', gap: cells.benchmark ? `to ${cells.due ? 'due' : cells.benchmark.name}` : '' };
+  const valueWidth = Math.max(widest(values, VALUE_SIZE, 600), textWidth(heads.value, TICK_SIZE));
+  const gapWidth = cells.benchmarks
+    ? Math.max(18 + widest(gaps, GAP_SIZE), Math.min(90, textWidth(heads.gap, TICK_SIZE)))
+    : 0;
+  const labelWidth = Math.min(widest(names, LABEL_SIZE), width * 0.3);
+  const left = PAD + labelWidth + 22;
+  const right = width - PAD - valueWidth - (gapWidth > 0 ? gapWidth + 16 : 0) - 34;
+  const top = head.bottom + STRIP + 4;
+  const pitch = cells.count > 20 ? NATURAL.many : NATURAL.few;
+  const height = look.height ?? top + Math.max(1, cells.count) * pitch + foot.height;
+  const bottom = Math.max(top + 8, height - foot.height);
+
+  const { ruler, label } = fitted(plan, [left, Math.max(left + 20, right)], 'x');
+  const axes = axesFor(ruler, 'x');
+  const rows = bandRuler(cells.count, [top, bottom], INNER, OUTER);
+  const marks: Mark[] = [...head.marks];
+  const baseline = head.bottom + STRIP;
+  for (const tick of ruler.ticks) {
+    const x = place(ruler, tick);
+    marks.push(lineMark('tick', NO_ROW, { x1: x, y1: baseline - 6, x2: x, y2: baseline }, tick, FINE));
+    marks.push(textMark('ticklabel', label(tick), x, baseline - 10, TICK_SIZE, { anchor: 'middle', value: tick }));
+  }
+  const valueEnd = right + 34 + valueWidth;
+  const gapEnd = valueEnd + 16 + gapWidth;
+  const heading = { anchor: 'end', paint: { fill: QUIET } } as const;
+  if (cells.count > 0) {
+    marks.push(textMark('label', heads.value, valueEnd, baseline - 10, TICK_SIZE, heading));
+    if (gapWidth > 0)
+      marks.push(textMark('label', shorten(heads.gap, gapWidth, TICK_SIZE), gapEnd, baseline - 10, TICK_SIZE, heading));
+  }
+  let dropped = 0;
+  // Labels shrink with their rows down to the least size; then only every n-th row has one.
+  const size = Math.max(MIN_SIZE, Math.min(LABEL_SIZE, rows.step - 1));
+  const every = Math.max(1, Math.ceil((MIN_SIZE + 1) / Math.max(rows.step, 0.01)));
+  const gapSize = Math.min(size, GAP_SIZE);
+  const onTop: Mark[] = [];
+  for (let row = 0; row < cells.count; row++) {
+    const of = rowKey(cells, row);
+    const centre = bandCentre(rows, row);
+    rowMarks(marks, plan, axes, row, of, centre, rows.thickness);
+    onTop.push(
+      cellMark(plan, row, of, {
+        x: PAD - 6,
+        y: centre - rows.step / 2,
+        width: width - 2 * PAD + 12,
+        height: rows.step,
+      }),
+    );
+    if (row % every !== 0) {
+      dropped += gaps[row] ? 3 : 2;
+      continue;
+    }
+    const y = centred(centre, size);
+    marks.push(textMark('label', shorten(names[row]!, labelWidth, size), PAD, y, size, { row: of }));
+    marks.push(
+      textMark('value', values[row]!, valueEnd, y, size, {
+        anchor: 'end',
+        weight: 600,
+        row: of,
+        value: nullIfBlank(cells.actual[row]!),
+      }),
+    );
+    if (!gaps[row]) continue;
+    const judged = judgementAt(cells, row);
+    const { ink, badge, rule } = encode(highlight, judged.standing);
+    if (badge && rows.step >= 12) marks.push(badgeMark(badge, gapEnd - gapWidth + 5, centre, ink, rule, of));
+    marks.push(
+      textMark('gap', gaps[row]!, gapEnd, centred(centre, gapSize), gapSize, {
+        anchor: 'end',
+        paint: { fill: ink },
+        rule,
+        row: of,
+        value: nullIfBlank(judged.gapPercent),
+      }),
+    );
+  }
+  marks.push(...zeroLine(ruler, (x) => ({ x1: x, y1: top - 2, x2: x, y2: bottom })), ...foot.marks(bottom), ...onTop);
+  return sceneOf(plan, head.title, { width, height }, marks, dropped, ruler, 'x', {
+    x: left - 18,
+    y: head.bottom,
+    width: ruler.range[1] - left + 36,
+    height: STRIP,
+  });
+}

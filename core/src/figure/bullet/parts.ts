@@ -1,0 +1,192 @@
+import { writeNumber, type Writing } from '../../format';
+import { encode, INK } from '../../highlight';
+import { decimalsOf, tidy } from '../../number';
+import { judgementAt, type Cells } from '../../query';
+import type { Bands, Look } from '../../report';
+import { fitRuler, place, type LinearRuler, type TickStep } from '../../ruler';
+import { textWidth, type Mark, type Paint, type Scene } from '../../scene';
+import type { FigureRequest } from '../form';
+import { lineMark, NO_ROW, rectMark, type Belonging, type Box, type Ends } from '../frame';
+import { rowWords } from '../names';
+import { bandsOf, edgeValues, rowBands } from './bands';
+
+export const LABEL_SIZE = 13;
+export const VALUE_SIZE = 13;
+export const GAP_SIZE = 12;
+export const TICK_SIZE = 11;
+/** Height of the strip the ruler lies on, and the least room between its labels. */
+export const STRIP = 26;
+export const NATURAL = { few: 34, many: 26 } as const;
+export const INNER = 0.36;
+export const OUTER = 0.18;
+
+/** What both orientations draw alike. */
+export interface Plan {
+  readonly request: FigureRequest;
+  readonly bands: Bands | null;
+  readonly writing: Writing;
+  readonly width: number;
+  readonly names: readonly string[];
+  readonly values: readonly string[];
+  readonly gaps: readonly string[];
+}
+
+/** Every value the ruler must show. */
+export function rulerValues(cells: Cells, look: Look): number[] {
+  const values = [...cells.actual, ...(cells.benchmarks ?? []), ...(cells.due ?? [])];
+  const bands = bandsOf(cells, look);
+  if (bands?.of === 'benchmark')
+    for (const benchmark of cells.benchmarks ?? []) values.push(...edgeValues(bands, benchmark, cells.measure.aim));
+  else if (bands) values.push(...edgeValues(bands, cells.benchmarks?.[0] ?? NaN, cells.measure.aim));
+  return values.filter((value) => !Number.isNaN(value));
+}
+
+/** The figure's ruler along its value axis, and how its ticks are labelled. */
+export function fitted(
+  { request, writing }: Plan,
+  range: readonly [number, number],
+  along: 'x' | 'y',
+): { ruler: LinearRuler; label: (value: number) => string } {
+  const { cells, look, ruler } = request;
+  const values = [...rulerValues(cells, look), ...(ruler?.values ?? [])];
+  // Zero is zero in every unit, and the heading names the unit.
+  const written = (value: number, decimals: number) =>
+    value === 0 ? '0' : writeNumber(value, { ...writing, decimals, unit: '' });
+  // Decimals a step needs once its values are divided by the figure's scale.
+  const shift = Math.round(Math.log10(writing.divisor));
+  const decimals = ({ mantissa, exponent }: TickStep) => Math.max(0, shift - exponent + (mantissa === 2.5 ? 1 : 0));
+  const fit = ruler?.entry.fit ?? 'zero';
+  const fittedRuler = fitRuler({
+    values: fit === 'tight' ? [0, ...values] : values,
+    range,
+    fit: fit === 'tight' ? 'zero' : fit,
+    ...(ruler?.entry.domain ? { domain: ruler.entry.domain } : {}),
+    extent: (value, step) => (along === 'x' ? textWidth(written(value, decimals(step)), TICK_SIZE) : TICK_SIZE),
+    clearance: along === 'x' ? 22 : 18,
+  });
+  const needed = Math.max(0, ...fittedRuler.ticks.map((tick) => decimalsOf(tidy(tick / writing.divisor)) ?? 4));
+  return { ruler: fittedRuler, label: (value) => written(value, needed) };
+}
+
+/** Positions along the value axis and across it, turned into x and y. */
+export interface Axes {
+  readonly ruler: LinearRuler;
+  readonly rect: (
+    v0: number,
+    v1: number,
+    centre: number,
+    thickness: number,
+  ) => { x: number; y: number; width: number; height: number };
+  /** A rule across a row at a value. */
+  readonly across: (
+    value: number,
+    centre: number,
+    length: number,
+  ) => { x1: number; y1: number; x2: number; y2: number };
+}
+
+export function axesFor(ruler: LinearRuler, along: 'x' | 'y'): Axes {
+  const at = (value: number) => place(ruler, value);
+  return {
+    ruler,
+    rect(v0, v1, centre, thickness) {
+      const [a, b] = [Math.min(at(v0), at(v1)), Math.max(at(v0), at(v1))];
+      const half = thickness / 2;
+      return along === 'x'
+        ? { x: a, y: centre - half, width: b - a, height: thickness }
+        : { x: centre - half, y: a, width: thickness, height: b - a };
+    },
+    across(value, centre, length) {
+      const p = at(value);
+      const [c0, c1] = [centre - length / 2, centre + length / 2];
+      return along === 'x' ? { x1: p, y1: c0, x2: p, y2: c1 } : { x1: c0, y1: p, x2: c1, y2: p };
+    },
+  };
+}
+
+const RULE: Paint = { stroke: INK, strokeWidth: 3 };
+const DUE_RULE: Paint = { stroke: INK, strokeWidth: 1.25, dash: [2, 1.5] };
+export const FINE: Paint = { stroke: INK, strokeWidth: 1 };
+
+/** Bands, bar, rule and due rule of a row. */
+export function rowMarks(
+  marks: Mark[],
+  { request, bands }: Plan,
+  axes: Axes,
+  row: number,
+  of: Belonging,
+  centre: number,
+  thickness: number,
+): void {
+  const { cells, highlight } = request;
+  const benchmark = cells.benchmarks?.[row] ?? NaN;
+  if (bands) {
+    for (const band of rowBands(bands, benchmark, cells.measure.aim, axes.ruler.domain)) {
+      marks.push(rectMark('band', of, axes.rect(band.from, band.to, centre, thickness), band.to, { fill: band.tint }));
+    }
+  }
+  const actual = cells.actual[row]!;
+  const { ink, rule } = encode(highlight, judgementAt(cells, row).standing);
+  if (!Number.isNaN(actual)) {
+    const zero = Math.min(Math.max(0, axes.ruler.domain[0]), axes.ruler.domain[1]);
+    marks.push(
+      rectMark(
+        cells.isRest[row] ? 'rest' : 'actual',
+        of,
+        axes.rect(zero, actual, centre, thickness / 3),
+        actual,
+        { fill: ink },
+        rule,
+      ),
+    );
+  }
+  const due = cells.due?.[row] ?? NaN;
+  if (!Number.isNaN(due)) marks.push(lineMark('due', of, axes.across(due, centre, 0.6 * thickness), due, DUE_RULE));
+  if (!Number.isNaN(benchmark))
+    marks.push(lineMark('benchmark', of, axes.across(benchmark, centre, 0.6 * thickness), benchmark, RULE));
+}
+
+export function widest(texts: readonly string[], size: number, weight: 400 | 600 = 400): number {
+  return texts.reduce((most, text) => Math.max(most, textWidth(text, size, weight)), 0);
+}
+
+export function nullIfBlank(value: number): number | null {
+  return Number.isNaN(value) ? null : value;
+}
+
+/** The place of a row that answers to the pointer, with the row in words. */
+export function cellMark({ request, writing }: Plan, row: number, of: Belonging, box: Box): Mark {
+  return {
+    ...rectMark('cell', of, box, nullIfBlank(request.cells.actual[row]!), {}),
+    words: rowWords(request.cells, row, writing),
+  };
+}
+
+export function zeroLine(ruler: LinearRuler, line: (at: number) => Ends): Mark[] {
+  if (ruler.domain[0] > 0 || ruler.domain[1] < 0) return [];
+  return [lineMark('zero', NO_ROW, line(place(ruler, 0)), 0, FINE)];
+}
+
+export function sceneOf(
+  { request }: Plan,
+  title: string,
+  { width, height }: { width: number; height: number },
+  marks: Mark[],
+  dropped: number,
+  ruler: LinearRuler,
+  axis: 'x' | 'y',
+  strip: { x: number; y: number; width: number; height: number },
+): Scene {
+  const { cells } = request;
+  const description = `Bullet bars: ${cells.text}. ${cells.count} ${cells.count === 1 ? 'row' : 'rows'}${cells.count > 0 && cells.count <= 40 ? `. ${Array.from({ length: cells.count }, (_, i) => rowWords(cells, i)).join('. ')}.` : '.'}`;
+  const id = request.ruler?.entry.id ?? 'own';
+  return {
+    width,
+    height,
+    title,
+    description,
+    rulers: [{ id, axis, kind: 'linear', domain: ruler.domain, range: ruler.range, ticks: ruler.ticks, strip }],
+    marks,
+    dropped,
+  };
+}

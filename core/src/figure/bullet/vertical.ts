@@ -1,0 +1,121 @@
+import { encode } from '../../highlight';
+import { judgementAt } from '../../query';
+import { bandCentre, bandRuler, place } from '../../ruler';
+import { textWidth, wrap, type Mark, type Scene } from '../../scene';
+import { badgeMark, centred, footOf, headOf, lineMark, NO_ROW, PAD, textMark } from '../frame';
+import { rowKey } from '../names';
+import { legendOf } from './legend';
+import {
+  axesFor,
+  cellMark,
+  FINE,
+  fitted,
+  GAP_SIZE,
+  LABEL_SIZE,
+  nullIfBlank,
+  rowMarks,
+  sceneOf,
+  TICK_SIZE,
+  VALUE_SIZE,
+  widest,
+  zeroLine,
+  type Plan,
+} from './parts';
+
+/** Bars stand upright: the ruler at the left, names, values and gaps beneath each bar. */
+export function vertical(plan: Plan): Scene {
+  const { request, width, writing, names, values, gaps } = plan;
+  const { cells, highlight, look } = request;
+  const head = headOf(request, width, writing);
+  const foot = footOf(request, width, legendOf(plan));
+  const height = look.height ?? 460;
+  const top = head.bottom + 10;
+  // The strip is as wide as the widest label it may bear.
+  const rough = fitted(plan, [1000, 0], 'y');
+  const strip = Math.max(44, widest(rough.ruler.ticks.map(rough.label), TICK_SIZE) + 20);
+  const left = PAD + strip + 6;
+  const columns = bandRuler(cells.count, [left, width - PAD], cells.count > 14 ? 0.3 : 0.46, 0.23);
+  const lines = names.map((name) => wrap(name, columns.step - 8, LABEL_SIZE, 400, 2));
+  // Of labels that are wider than their column, every n-th stays.
+  const everyFor = (room: number) => Math.max(1, Math.ceil(room / Math.max(columns.step, 0.01)));
+  const every = everyFor(Math.min(widest(names, LABEL_SIZE), 26) + 6);
+  const valueEvery = everyFor(widest(values, VALUE_SIZE, 600) + 6);
+  const gapEvery = everyFor(18 + widest(gaps, GAP_SIZE));
+  const labelRows = Math.max(1, ...lines.map((list) => list.length));
+  const under = 8 + labelRows * 15 + 18 + (cells.benchmarks ? 17 : 0);
+  const bottom = Math.max(top + 20, height - foot.height - under);
+  const { ruler, label } = fitted(plan, [bottom, top], 'y');
+  const axes = axesFor(ruler, 'y');
+
+  const marks: Mark[] = [...head.marks];
+  for (const tick of ruler.ticks) {
+    const y = place(ruler, tick);
+    marks.push(lineMark('tick', NO_ROW, { x1: PAD + strip - 6, y1: y, x2: PAD + strip, y2: y }, tick, FINE));
+    marks.push(
+      textMark('ticklabel', label(tick), PAD + strip - 10, centred(y, TICK_SIZE), TICK_SIZE, {
+        anchor: 'end',
+        value: tick,
+      }),
+    );
+  }
+  let dropped = 0;
+  const onTop: Mark[] = [];
+  for (let row = 0; row < cells.count; row++) {
+    const of = rowKey(cells, row);
+    const centre = bandCentre(columns, row);
+    rowMarks(marks, plan, axes, row, of, centre, columns.thickness);
+    onTop.push(
+      cellMark(plan, row, of, {
+        x: centre - columns.step / 2,
+        y: top,
+        width: columns.step,
+        height: bottom + under - top,
+      }),
+    );
+    if (row % every === 0 && lines[row]!.every((line) => line !== '')) {
+      lines[row]!.forEach((line, l) =>
+        marks.push(textMark('label', line, centre, bottom + 20 + l * 15, LABEL_SIZE, { anchor: 'middle', row: of })),
+      );
+    } else dropped++;
+    const y = bottom + 12 + labelRows * 15;
+    if (row % valueEvery === 0)
+      marks.push(
+        textMark('value', values[row]!, centre, y + 11, VALUE_SIZE, {
+          anchor: 'middle',
+          weight: 600,
+          row: of,
+          value: nullIfBlank(cells.actual[row]!),
+        }),
+      );
+    else dropped++;
+    if (!gaps[row]) continue;
+    if (row % gapEvery !== 0) {
+      dropped++;
+      continue;
+    }
+    const judged = judgementAt(cells, row);
+    const { ink, badge, rule } = encode(highlight, judged.standing);
+    const wide = textWidth(gaps[row]!, GAP_SIZE) + (badge ? 14 : 0);
+    if (badge) marks.push(badgeMark(badge, centre - wide / 2 + 5, y + 23, ink, rule, of));
+    marks.push(
+      textMark('gap', gaps[row]!, centre + wide / 2, y + 27, GAP_SIZE, {
+        anchor: 'end',
+        paint: { fill: ink },
+        rule,
+        row: of,
+        value: nullIfBlank(judged.gapPercent),
+      }),
+    );
+  }
+  marks.push(
+    ...zeroLine(ruler, (y) => ({ x1: left - 2, y1: y, x2: width - PAD, y2: y })),
+    ...foot.marks(bottom + under),
+    ...onTop,
+  );
+  return sceneOf(plan, head.title, { width, height }, marks, dropped, ruler, 'y', {
+    x: PAD,
+    y: top - 10,
+    width: strip,
+    height: bottom - top + 20,
+  });
+}
