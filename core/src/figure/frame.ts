@@ -115,7 +115,7 @@ function subtitleOf(cells: Cells, { before, after, unit: named }: Writing): stri
   const unit = `${before}${after} ${named}`.replaceAll('\u00a0', ' ').trim();
   const by = [...cells.fields, ...(cells.grain ? [cells.grain] : [])].join(' and ');
   const what = `${cells.measure.name}${by ? ` by ${by}` : ''}${unit ? `, ${unit}` : ''}`;
-  return `${what} · ${periodWords(cells)}`;
+  return [what, periodWords(cells)].filter((part) => part !== '').join(' · ');
 }
 
 /** One entry of a legend: a small sample and its words. */
@@ -176,12 +176,12 @@ export function footOf({ cells, look, sources }: FigureRequest, width: number, e
 
 /** Where the numbers come from, up to when, and how a target was cut. */
 function captionOf(cells: Cells, sources: readonly string[]): string {
-  const notes = cells.checks
-    .filter(({ code }) => code === 'spread' || code === 'split')
-    .map(({ text }) => text.charAt(0).toUpperCase() + text.slice(1));
-  const from = sources.length > 0 ? `From ${sources.join(' and ')}, ` : '';
-  return [`${from}${from ? 'as' : 'As'} of ${writtenDay(cells.asOf)}`, ...notes]
-    .map((sentence) => `${sentence}.`)
+  const notes = cells.checks.filter(({ code }) => code === 'spread' || code === 'split').map(({ text }) => text);
+  const from = sources.length > 0 ? `from ${sources.join(' and ')}` : '';
+  const until = cells.dated ? `as of ${writtenDay(cells.asOf)}` : '';
+  return [[from, until].filter((part) => part !== '').join(', '), ...notes]
+    .filter((sentence) => sentence !== '')
+    .map((sentence) => `${sentence.charAt(0).toUpperCase()}${sentence.slice(1)}.`)
     .join(' ');
 }
 

@@ -54,6 +54,7 @@ export function rowWords(cells: Cells, row: number, writing: Writing = writingOf
 
 /** The period in words, with what it is compared with. */
 export function periodWords(cells: Cells): string {
+  if (!cells.dated) return '';
   const period = sayPeriod(cells.brief.period, cells.period, cells.calendar);
   const { benchmarkPeriod: before } = cells;
   return before ? `${period}, compared with ${writtenDay(before.from)} – ${writtenDay(before.to)}` : period;

@@ -94,9 +94,10 @@ function titleValue(name: TitleName, cells: Cells): string {
     case 'gap %':
       return writePercent(Math.abs(judgementOfTotal(cells).gapPercent), 1, false);
     case 'period':
+      if (!cells.dated) return 'all rows';
       return sayPeriod(cells.brief.period, period, cells.calendar);
     case 'as of':
-      return writtenDay(cells.asOf);
+      return cells.dated ? writtenDay(cells.asOf) : BLANK;
     case 'members':
       return String(cells.count);
     case 'ahead':

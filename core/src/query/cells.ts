@@ -38,6 +38,8 @@ export interface Cells {
   readonly benchmark: Benchmark | null;
   readonly calendar: FiscalCalendar;
   readonly asOf: Day;
+  /** The measure's rows have dates; else `asOf` and `period` say nothing. */
+  readonly dated: boolean;
   readonly period: Period;
   /** The span compared with, for benchmarks that are another period. */
   readonly benchmarkPeriod: Span | null;

@@ -25,6 +25,8 @@ export interface Context {
   readonly period: Period;
   /** First and last day with data of the measure's table. */
   readonly known: Span;
+  /** The measure's rows have dates. */
+  readonly dated: boolean;
   /** The period names no days: undated rows count too. */
   readonly allTime: boolean;
   readonly measure: Measure;
@@ -50,6 +52,7 @@ export function contextFor(source: Source, report: Report, brief: Brief, vocabul
     asOf,
     period,
     known,
+    dated: span !== null,
     allTime,
     measure,
     of,

@@ -31,8 +31,9 @@ export interface NumbersRow {
 /** The numbers behind a figure: see “Numbers JSON” in docs/formats.md. */
 export interface Numbers {
   readonly brief: string;
-  readonly asOf: string;
-  readonly period: { readonly from: string; readonly to: string; readonly partial: boolean };
+  /** Null, like the period's days, for rows without dates. */
+  readonly asOf: string | null;
+  readonly period: { readonly from: string | null; readonly to: string | null; readonly partial: boolean };
   readonly benchmarkPeriod: { readonly from: string; readonly to: string } | null;
   readonly rows: readonly NumbersRow[];
   readonly total: Omit<NumbersRow, 'key' | 'step' | 'state'>;
@@ -75,8 +76,12 @@ export function numbersOf(cells: Cells): Numbers {
   }));
   return {
     brief: cells.text,
-    asOf: isoDay(cells.asOf),
-    period: { from: isoDay(cells.period.from), to: isoDay(cells.period.to), partial: cells.period.partial },
+    asOf: cells.dated ? isoDay(cells.asOf) : null,
+    period: {
+      from: cells.dated ? isoDay(cells.period.from) : null,
+      to: cells.dated ? isoDay(cells.period.to) : null,
+      partial: cells.dated && cells.period.partial,
+    },
     benchmarkPeriod: cells.benchmarkPeriod && {
       from: isoDay(cells.benchmarkPeriod.from),
       to: isoDay(cells.benchmarkPeriod.to),

@@ -155,6 +155,7 @@ export function pack(
     benchmark,
     calendar: context.calendar,
     asOf,
+    dated: context.dated,
     period: context.period,
     benchmarkPeriod: benchmarkSpan(context, benchmark, held),
     fields: brief.by,

@@ -321,6 +321,26 @@ describe('selection and views', () => {
   });
 });
 
+test('rows without dates have numbers, and neither a period nor an as-of date', async () => {
+  const undated = { tables: [{ id: 'sales', source: { file: 'sales.csv' }, date: null }] };
+  const table = makeTable(await readCsv('x', () => ['shop,net\nA,1\nB,2']), { id: 'sales' });
+  const report = checkReport({
+    boldRuler: 1,
+    name: 'x',
+    measures: [{ name: 'net', table: 'sales', expression: 'sum(net)' }],
+    ...undated,
+  });
+  const { source, vocabulary } = workspaceFor(report, new Map([['sales', table]]));
+  const answer = async (brief: string) =>
+    numbersOf(await answerBrief(source, report, readBrief(brief, vocabulary), vocabulary));
+  expect(await answer('net by shop')).toMatchObject({
+    asOf: null,
+    period: { from: null, to: null },
+    total: { actual: 3 },
+  });
+  await expect(answer('net during year to date')).rejects.toThrow(/no date column/);
+});
+
 test('what cannot be is refused in words', async () => {
   const refused = (brief: string) => expect(numbers(year, [], brief)).rejects;
   await refused('net by shop against last year').toThrow(/all time has none before it/);
