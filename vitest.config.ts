@@ -1,6 +1,7 @@
 import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
+  resolve: { alias: { '@': new URL('./web/src', import.meta.url).pathname } },
   test: {
     include: [
       'core/**/*.test.ts',

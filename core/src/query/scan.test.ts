@@ -1,0 +1,255 @@
+import fc from 'fast-check';
+import { expect, test } from 'vitest';
+import type { Condition } from '../brief';
+import { NO_DAY, startOf, type Grain, type Span } from '../calendar';
+import { checkExpression, readExpression, type Aggregate } from '../measure';
+import { codesFor, type Column, type Table } from '../table';
+import { columnTypes, scan, type Groups } from '.';
+
+// Every query a scan can meet, against one pass over plain rows: one and two fields with narrow and wide codes, time steps,
+// spans over sorted and unsorted dates, conditions, blanks, exact and inexact numbers, more rows than a block holds.
+
+const SCHOOL = { fiscalYearStart: 9, fiscalYearNamed: 'end', weekStart: 'monday' } as const;
+
+interface Row {
+  readonly day: number | null;
+  readonly shop: string;
+  readonly code: string;
+  readonly net: number | null;
+  readonly rate: number | null;
+}
+
+/** Rows that follow from a seed, so that thousands of them are made quickly. */
+function rowsFrom(seed: number, count: number, members: number, sorted: boolean, blanks: boolean): Row[] {
+  let state = seed >>> 0;
+  const next = (below: number) => {
+    state = (Math.imul(state, 1_664_525) + 1_013_904_223) >>> 0;
+    return Math.floor((state / 4_294_967_296) * below);
+  };
+  const rows = Array.from({ length: count }, (): Row => ({
+    day: blanks && next(40) === 0 ? null : 19_000 + next(900),
+    shop: blanks && next(30) === 0 ? '' : `shop ${next(7)}`,
+    code: `code ${next(members)}`,
+    net: blanks && next(10) === 0 ? null : next(200_000) - 50_000,
+    rate: blanks && next(10) === 0 ? null : next(1_000_000) / 7919,
+  }));
+  return sorted ? rows.filter((row) => row.day !== null).sort((a, b) => a.day! - b.day!) : rows;
+}
+
+function text(name: string, values: readonly string[]): Column {
+  const members = ['', ...new Set(values.filter((value) => value !== ''))];
+  const place = new Map(members.map((member, i) => [member, i]));
+  const codes = codesFor(members.length, values.length);
+  values.forEach((value, i) => (codes[i] = place.get(value)!));
+  return { kind: 'text', name, members, codes, blank: values.filter((value) => value === '').length, convention: '' };
+}
+
+function number(name: string, values: readonly (number | null)[], decimals: number | null): Column {
+  const held = Float64Array.from(values, (value) => value ?? NaN);
+  return {
+    kind: 'number',
+    name,
+    values: held,
+    decimals,
+    blank: values.filter((value) => value === null).length,
+    convention: '',
+  };
+}
+
+function tableOf(rows: readonly Row[], sorted: boolean): Table {
+  const days = Int32Array.from(rows, ({ day }) => day ?? NO_DAY);
+  const date: Column = {
+    kind: 'date',
+    name: 'day',
+    days,
+    grain: 'day',
+    blank: rows.filter(({ day }) => day === null).length,
+    convention: '',
+    read: '',
+  };
+  return {
+    id: 't',
+    rows: rows.length,
+    columns: [
+      date,
+      text(
+        'shop',
+        rows.map((r) => r.shop),
+      ),
+      text(
+        'code',
+        rows.map((r) => r.code),
+      ),
+      number(
+        'net',
+        rows.map((r) => r.net),
+        2,
+      ),
+      number(
+        'rate',
+        rows.map((r) => r.rate),
+        null,
+      ),
+    ],
+    date: 'day',
+    grain: 'day',
+    inDateOrder: sorted,
+    leftOut: [],
+    leftOutCounts: [],
+    skipped: [],
+    orders: {},
+  };
+}
+
+const MEASURES = [
+  'sum(net)',
+  'sum(rate)',
+  'count(*)',
+  'count(net)',
+  'min(net)',
+  'max(rate)',
+  'avg(net)',
+  'count(distinct code)',
+  'stddev_samp(net)',
+  'percentile_cont(0.25) within group (order by net)',
+  "sum(net) filter (where shop = 'shop 1' and rate > 50)",
+] as const;
+
+/** The same by hand, over the rows of one group. */
+function byHand(measure: (typeof MEASURES)[number], rows: readonly Row[]): number {
+  const net = rows.flatMap((r) => (r.net === null ? [] : [r.net]));
+  const rate = rows.flatMap((r) => (r.rate === null ? [] : [r.rate]));
+  const sum = (list: readonly number[]) => (list.length === 0 ? NaN : list.reduce((a, b) => a + b, 0));
+  const mean = sum(net) / net.length / 100;
+  switch (measure) {
+    case 'sum(net)':
+      return sum(net) / 100;
+    case 'sum(rate)':
+      return sum(rate);
+    case 'count(*)':
+      return rows.length;
+    case 'count(net)':
+      return net.length;
+    case 'min(net)':
+      return net.length === 0 ? NaN : Math.min(...net) / 100;
+    case 'max(rate)':
+      return rate.length === 0 ? NaN : Math.max(...rate);
+    case 'avg(net)':
+      return mean;
+    case 'count(distinct code)':
+      return new Set(rows.map((r) => r.code)).size;
+    case 'stddev_samp(net)':
+      return net.length < 2 ? NaN : Math.sqrt(net.reduce((s, v) => s + (v / 100 - mean) ** 2, 0) / (net.length - 1));
+    case 'percentile_cont(0.25) within group (order by net)': {
+      if (net.length === 0) return NaN;
+      const sorted = [...net].sort((a, b) => a - b);
+      const at = 0.25 * (sorted.length - 1);
+      const low = sorted[Math.floor(at)]!;
+      return (low + (sorted[Math.ceil(at)]! - low) * (at - Math.floor(at))) / 100;
+    }
+    case "sum(net) filter (where shop = 'shop 1' and rate > 50)": {
+      const kept = rows.filter((r) => r.shop === 'shop 1' && r.rate !== null && r.rate > 50 && r.net !== null);
+      return kept.length === 0 ? NaN : kept.reduce((s, r) => s + r.net!, 0) / 100;
+    }
+  }
+}
+
+function satisfies(row: Row, condition: Condition): boolean {
+  if ('value' in condition)
+    return (
+      row.net !== null &&
+      (condition.kind === 'at least' ? row.net / 100 >= condition.value : row.net / 100 < condition.value)
+    );
+  return condition.members.some((member) => (member ?? '') === row.shop) === (condition.kind === 'is');
+}
+
+const condition = fc.oneof<fc.Arbitrary<Condition>[]>(
+  fc.record({
+    kind: fc.constantFrom('is', 'is not'),
+    field: fc.constant('shop'),
+    members: fc.subarray(['shop 0', 'shop 1', 'shop 3', null], { minLength: 1 }),
+  }),
+  fc.record({
+    kind: fc.constantFrom('at least', 'below'),
+    field: fc.constant('net'),
+    value: fc.integer({ min: -400, max: 1500 }),
+  }),
+);
+
+const world = fc.record({
+  seed: fc.nat(),
+  count: fc.oneof(fc.integer({ min: 0, max: 40 }), fc.integer({ min: 4000, max: 9000 })),
+  members: fc.constantFrom(1, 5, 300, 3000),
+  sorted: fc.boolean(),
+  blanks: fc.boolean(),
+  by: fc.constantFrom<string[]>([], ['shop'], ['code'], ['shop', 'code'], ['code', 'shop']),
+  grain: fc.option(fc.constantFrom<Grain>('day', 'week', 'month', 'quarter', 'year')),
+  span: fc.option(
+    fc
+      .tuple(fc.integer({ min: 18_900, max: 20_000 }), fc.nat(500))
+      .map(([from, more]): Span => ({ from, to: from + more })),
+  ),
+  where: fc.array(condition, { maxLength: 2 }),
+  measures: fc.subarray([...MEASURES], { minLength: 1, maxLength: 3 }),
+});
+
+test('a scan agrees with one plain pass over the rows, for every kind of query', () => {
+  fc.assert(
+    fc.property(world, ({ seed, count, members, sorted, blanks, by, grain, span, where, measures }) => {
+      const rows = rowsFrom(seed, count, members, sorted, blanks);
+      const table = tableOf(rows, sorted);
+      const aggregates = measures.map(
+        (m) => checkExpression(readExpression(m), m, columnTypes(table), 'groups').expression as Aggregate,
+      );
+      const groups: Groups = scan(table, { table: 't', aggregates, by, grain, span, where }, SCHOOL);
+
+      const expected = new Map<string, Row[]>();
+      for (const row of rows) {
+        if ((grain || span) && row.day === null) continue;
+        if (span && (row.day! < span.from || row.day! > span.to)) continue;
+        if (!where.every((c) => satisfies(row, c))) continue;
+        const key = [
+          ...by.map((field) => (field === 'shop' ? row.shop : row.code)),
+          grain ? startOf(grain, row.day!, SCHOOL) : '',
+        ].join('|');
+        expected.set(key, [...(expected.get(key) ?? []), row]);
+      }
+      expect(groups.count).toBe(expected.size);
+      for (let g = 0; g < groups.count; g++) {
+        const key = [
+          ...groups.fields.map(({ members: names, codes }) => names[codes[g]!]!),
+          grain ? groups.steps![g]! : '',
+        ].join('|');
+        const mine = expected.get(key)!;
+        expect(groups.rows[g]).toBe(mine.length);
+        measures.forEach((measure, m) => {
+          const { of, decimals } = groups.values[m]!;
+          const value = decimals === null ? of[g]! : of[g]! / 10 ** decimals;
+          const wanted = byHand(measure, mine);
+          if (Number.isNaN(wanted)) expect(value).toBeNaN();
+          else if (measure === 'sum(net)' || measure.startsWith('count')) expect(value).toBe(wanted);
+          else expect(Math.abs(value - wanted)).toBeLessThanOrEqual(1e-9 * Math.max(1, Math.abs(wanted)));
+        });
+      }
+    }),
+    { numRuns: 250 },
+  );
+});
+
+test('more groups than can be counted by place are found by hashing', () => {
+  const rows = rowsFrom(7, 6000, 3000, false, false);
+  const table = tableOf(rows, false);
+  // 3000 codes × 8 shops × 900 days leaves the dense limit.
+  const aggregates = [
+    checkExpression(readExpression('sum(net)'), 'sum(net)', columnTypes(table), 'groups').expression as Aggregate,
+  ];
+  const groups = scan(
+    table,
+    { table: 't', aggregates, by: ['code', 'shop'], grain: 'day', span: null, where: [] },
+    SCHOOL,
+  );
+  const keys = new Set(rows.map((r) => `${r.code}|${r.shop}|${r.day}`));
+  expect(groups.count).toBe(keys.size);
+  const sum = (list: Iterable<number>) => [...list].reduce((a, b) => a + b, 0);
+  expect(sum(groups.values[0]!.of)).toBe(sum(rows.map((r) => r.net!)));
+});

@@ -1,0 +1,65 @@
+import { describe, expect, test } from 'vitest';
+import { FORMS, readBrief, writeBrief } from '../brief';
+import { makeTable, profileTable, readCsv, type Table } from '../table';
+import { benchmarksOf, checkReport, firstBrief, reportFor, vocabularyOf, writeReport } from '.';
+
+async function known(
+  id: string,
+  text: string,
+): Promise<{ table: Table; known: Parameters<typeof reportFor>[1][number] }> {
+  const table = makeTable(await readCsv(id, () => [text]), { id });
+  return { table, known: { id, file: `${id}.csv`, profile: profileTable(table, `${id}.csv`) } };
+}
+
+const SALES = 'day,shop,net,cost\n2024-01-05,Nord,10,4\n2025-02-05,Süd,20,5\n';
+const GOALS = 'month,shop,goal\n2025-01,Nord,15\n2025-02,Süd,15\n';
+
+describe('a report for data without one', () => {
+  test('measures each number column, and holds against those of further tables', async () => {
+    const [sales, goals] = [await known('sales', SALES), await known('goals', GOALS)];
+    const report = reportFor('sales', [sales.known, goals.known]);
+    expect(report.measures.map(({ name, expression }) => [name, expression])).toEqual([
+      ['net', 'sum("net")'],
+      ['cost', 'sum("cost")'],
+    ]);
+    expect(benchmarksOf(report).map(({ name }) => name)).toEqual([
+      'goal',
+      'goals',
+      'net',
+      'cost',
+      'previous period',
+      'previous day',
+      'last year',
+      'average',
+    ]);
+    expect(checkReport(JSON.parse(writeReport(report)))).toEqual(JSON.parse(writeReport(report)));
+  });
+  test('begins with a brief that its own vocabulary reads', async () => {
+    const [sales, goals] = [await known('sales', SALES), await known('goals', GOALS)];
+    const tables = new Map([
+      ['sales', sales.table],
+      ['goals', goals.table],
+    ]);
+    const text = (report: ReturnType<typeof reportFor>) => {
+      const vocabulary = vocabularyOf(report, tables, FORMS);
+      return writeBrief(readBrief(firstBrief(report, sales.known.profile)!, vocabulary), vocabulary);
+    };
+    expect(text(reportFor('x', [sales.known, goals.known]))).toBe('net by shop against goal as bullet');
+    expect(text(reportFor('x', [sales.known]))).toBe('net by shop during year to date against last year as bullet');
+  });
+  test('has no first brief where there is nothing to add up', async () => {
+    const words = await known('words', 'a,b\nx,y\n');
+    expect(firstBrief(reportFor('words', [words.known]), words.known.profile)).toBeNull();
+  });
+});
+
+test('the vocabulary knows members in their order, and a benchmark defined again wins', async () => {
+  const sizes = await known('sizes', 'size,n\nFull,1\nSmall,2\nHalf,3\n');
+  const table = { ...sizes.table, orders: { size: ['Small', 'Half', 'Full'] } };
+  const report = {
+    ...reportFor('sizes', [sizes.known]),
+    benchmarks: [{ name: 'last year', kind: 'fixed', value: 1, per: [] } as const],
+  };
+  expect(vocabularyOf(report, new Map([['sizes', table]]), FORMS).members('size')).toEqual(['Small', 'Half', 'Full']);
+  expect(benchmarksOf(report).filter(({ name }) => name === 'last year')).toEqual([report.benchmarks[0]]);
+});
