@@ -48,7 +48,7 @@ function Row({ column, isDate }: { column: ColumnProfile; isDate: boolean }) {
           </span>
         )}
       </th>
-      <td className="px-3" title={column.convention}>
+      <td className="px-3 whitespace-nowrap" title={column.convention}>
         {KINDS[column.type]}
         {column.type !== 'text' && column.type !== 'yesno' && (
           <span className="ml-2 text-xs text-quiet">{column.convention}</span>
@@ -61,8 +61,8 @@ function Row({ column, isDate }: { column: ColumnProfile; isDate: boolean }) {
       <td className={`px-3 text-right ${column.unread > 0 ? 'font-semibold text-behind' : 'text-quiet'}`}>
         {count.format(column.unread)}
       </td>
-      <td className="max-w-[150px] truncate px-3">{show(column.lowest)}</td>
-      <td className="max-w-[150px] truncate px-3">{show(column.highest)}</td>
+      <td className="max-w-[118px] truncate px-3">{show(column.lowest)}</td>
+      <td className="max-w-[118px] truncate px-3">{show(column.highest)}</td>
       <td className="px-3 text-right">{column.sum === undefined ? '' : amount.format(column.sum)}</td>
     </tr>
   );
