@@ -292,6 +292,15 @@ function readPeriod(reader: Reader): PeriodWords {
   if (quarter) return { kind: 'quarter', year: Number(quarter[1]), quarter: Number(quarter[2]) };
   const month = reader.word(/^(\d{4})-(0[1-9]|1[0-2])$/);
   if (month) return { kind: 'month', year: Number(month[1]), month: Number(month[2]) };
+  const year = reader.word(/^\d{4}$/);
+  if (year)
+    throw reader.problem(
+      'bare-year',
+      `“${year[0]}” alone is not a period`,
+      from,
+      from + 4,
+      `write “fiscal ${year[0]}”`,
+    );
   throw reader.misplaced(PERIOD_OFFERS, 'a period');
 }
 

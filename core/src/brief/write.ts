@@ -25,7 +25,8 @@ function isPlainName(name: string): boolean {
   return /^[\p{L}_][\p{L}\p{N}_%&/.-]*(?: [\p{L}\p{N}_%&/.-]+)*$/u.test(name);
 }
 
-function inQuotes(name: string): string {
+/** A name in double quotes, as briefs and expressions take it. */
+export function inQuotes(name: string): string {
   return `"${name.replaceAll('"', '""')}"`;
 }
 

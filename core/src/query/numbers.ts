@@ -1,5 +1,6 @@
 import { isoDay } from '../calendar';
 import { tidy } from '../number';
+import { writeCsv } from '../table';
 import { writeView } from '../brief';
 import { stepOfRow } from './pack';
 import { STANDINGS, standingAt, type Cells, type Check, type Standing } from './cells';
@@ -141,11 +142,5 @@ export function numbersCsv(numbers: Numbers): string {
     ...plain.map((name) => row[name] ?? ''),
     ...views.map((view) => row.values?.[view] ?? ''),
   ]);
-  return [header, ...lines].map((line) => line.map(csvCell).join(',')).join('\r\n') + '\r\n';
-}
-
-function csvCell(value: string | number): string {
-  if (typeof value === 'number') return String(value);
-  const harmless = /^[=+\-@\t\r]/.test(value) ? `'${value}` : value;
-  return /[",\r\n]/.test(harmless) ? `"${harmless.replaceAll('"', '""')}"` : harmless;
+  return writeCsv([header, ...lines]);
 }

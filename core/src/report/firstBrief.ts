@@ -1,10 +1,9 @@
+import { inQuotes } from '../brief';
 import type { ColumnProfile, FieldsProfile } from '../table';
 import type { Report } from './report';
 
 const TARGET = /\b(?:target|plan|planned|budget|goal|quota|forecast)\b/i;
 const IDENTIFIER = /(?:^|[\s_-])(?:id|no|nr|number|code|zip|year|month)$/i;
-
-const quoted = (name: string) => `"${name.replaceAll('"', '""')}"`;
 
 /**
  * A first brief for data nobody has described yet: the likeliest amount by a field with few members, against a target
@@ -19,10 +18,10 @@ export function firstBrief(report: Report, profile: FieldsProfile): string | nul
     report.benchmarks.find(({ name }) => TARGET.test(name) && name !== measure) ??
     report.benchmarks.find(({ kind }) => kind === 'table');
   const years = profile.from && profile.to ? Number(profile.to.slice(0, 4)) - Number(profile.from.slice(0, 4)) : 0;
-  const by = field ? ` by ${quoted(field)}` : '';
-  if (target) return `${quoted(measure)}${by} against ${quoted(target.name)} as bullet`;
-  if (years >= 1) return `${quoted(measure)}${by} during year to date against "last year" as bullet`;
-  return `${quoted(measure)}${by} as bullet`;
+  const by = field ? ` by ${inQuotes(field)}` : '';
+  if (target) return `${inQuotes(measure)}${by} against ${inQuotes(target.name)} as bullet`;
+  if (years >= 1) return `${inQuotes(measure)}${by} during year to date against "last year" as bullet`;
+  return `${inQuotes(measure)}${by} as bullet`;
 }
 
 /** The text column whose number of members is easiest to read: at least two, near eight. */

@@ -1,3 +1,4 @@
+import { inQuotes } from '../brief';
 import type { FieldsProfile } from '../table';
 import { REPORT_VERSION, type Benchmark, type Measure, type Report } from './report';
 
@@ -24,26 +25,11 @@ export function reportFor(name: string, [main, ...targets]: readonly KnownTable[
     format: { style: 'number', scale: 'auto' },
   }));
   const benchmarks: Benchmark[] = [];
-  const add = (benchmark: Benchmark) => {
-    if (!benchmarks.some((known) => known.name.toLowerCase() === benchmark.name.toLowerCase()))
-      benchmarks.push(benchmark);
-  };
-  for (const target of targets) {
-    const columns = numbers(target);
-    for (const column of columns) {
-      const taken = benchmarks.some((known) => known.name === column);
-      const of = {
-        kind: 'table',
-        table: target.id,
-        expression: `sum(${inQuotes(column)})`,
-        spread: 'even',
-        split: 'none',
-      } as const;
-      add({ name: taken ? `${target.id} ${column}` : column, ...of });
-      if (columns.length === 1) add({ name: target.id, ...of });
-    }
+  for (const target of targets) benchmarks.push(...targetsFrom(target.id, numbers(target), benchmarks));
+  for (const column of numbers(main)) {
+    if (isFree(column, benchmarks))
+      benchmarks.push({ name: column, kind: 'expression', expression: `sum(${inQuotes(column)})` });
   }
-  for (const column of numbers(main)) add({ name: column, kind: 'expression', expression: `sum(${inQuotes(column)})` });
   return {
     boldRuler: REPORT_VERSION,
     name,
@@ -58,6 +44,22 @@ export function reportFor(name: string, [main, ...targets]: readonly KnownTable[
   };
 }
 
-function inQuotes(column: string): string {
-  return `"${column.replaceAll('"', '""')}"`;
+/**
+ * A benchmark for each number column of a table of targets, called like the column, or `table column` where that name is
+ * taken; one that is the table's only number can also be called by the table.
+ */
+export function targetsFrom(table: string, columns: readonly string[], known: readonly Benchmark[]): Benchmark[] {
+  const found: Benchmark[] = [];
+  const add = (name: string, column: string) => {
+    if (!isFree(name, [...known, ...found])) return false;
+    found.push({ name, kind: 'table', table, expression: `sum(${inQuotes(column)})`, spread: 'even', split: 'none' });
+    return true;
+  };
+  for (const column of columns) if (!add(column, column)) add(`${table} ${column}`, column);
+  if (columns.length === 1) add(table, columns[0]!);
+  return found;
+}
+
+function isFree(name: string, benchmarks: readonly Benchmark[]): boolean {
+  return !benchmarks.some((known) => known.name.toLowerCase() === name.toLowerCase());
 }

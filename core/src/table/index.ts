@@ -6,3 +6,4 @@ export * from './table';
 export * from './profile';
 export { retype } from './retype';
 export { DATE_PATTERNS } from './readDate';
+export { writeCsv } from './writeCsv';

@@ -2,7 +2,7 @@
 
 import { transfer } from 'comlink';
 import { useRef, useState } from 'react';
-import type { Report } from '@bold-ruler/core/report';
+import { targetsFrom, type Report } from '@bold-ruler/core/report';
 import { freeName } from '@/start/intake';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
@@ -33,10 +33,10 @@ export function AddTable() {
         tables: [...report.tables, { id: name, source: { file: file.name } }],
         benchmarks: [
           ...report.benchmarks,
-          ...targetsOf(
-            report,
+          ...targetsFrom(
             name,
             profile.columns.filter(({ type }) => type === 'number').map((column) => column.name),
+            report.benchmarks,
           ),
         ],
       };
@@ -87,17 +87,4 @@ export function AddTable() {
       )}
     </div>
   );
-}
-
-/** A benchmark for each number column, named like the column unless that name is taken. */
-function targetsOf(report: Report, table: string, columns: readonly string[]): Report['benchmarks'] {
-  const taken = new Set(report.benchmarks.map(({ name }) => name.toLowerCase()));
-  return columns.map((column) => ({
-    name: taken.has(column.toLowerCase()) ? `${table} ${column}` : column,
-    kind: 'table',
-    table,
-    expression: `sum("${column.replaceAll('"', '""')}")`,
-    spread: 'even',
-    split: 'none',
-  }));
 }

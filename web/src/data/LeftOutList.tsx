@@ -1,7 +1,7 @@
 'use client';
 
 import { Download } from 'lucide-react';
-import type { FieldsProfile } from '@bold-ruler/core/table';
+import { writeCsv, type FieldsProfile } from '@bold-ruler/core/table';
 import { saveFile } from '@/store/saveFile';
 import { Button } from '@/ui/Button';
 
@@ -55,12 +55,8 @@ export function LeftOutList({ profile }: { profile: FieldsProfile }) {
   );
 }
 
-/** The list as a file; text that begins like a formula is made harmless. */
+/** The list as a file. */
 function csvOf({ leftOut }: FieldsProfile): string {
-  const cell = (value: string | number) => {
-    const text = /^[=+\-@\t\r]/.test(String(value)) && typeof value === 'string' ? `'${value}` : String(value);
-    return /[",\r\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
-  };
   const rows = leftOut.map(({ row, column, raw, reason }) => [row, column ?? '', raw, reason]);
-  return [['line', 'column', 'as it stands', 'why'], ...rows].map((row) => row.map(cell).join(',')).join('\r\n');
+  return writeCsv([['line', 'column', 'as it stands', 'why'], ...rows]);
 }

@@ -1,8 +1,7 @@
+import { inQuotes } from '@bold-ruler/core/brief';
 import type { Look } from '@bold-ruler/core/report';
 import { useReport } from '@/store/reportStore';
 import type { Offered } from '@/worker/desk.worker';
-
-const quoted = (name: string) => `"${name.replaceAll('"', '""')}"`;
 
 /** An id of the form f1, f2, … that no figure has. */
 function freeId(): string {
@@ -13,7 +12,7 @@ function freeId(): string {
 /** A new figure of the first measure by the first field. Gives its id. */
 export function addFigure({ measures, fields }: Offered): string {
   const id = freeId();
-  const brief = `${quoted(measures[0]!)}${fields[0] === undefined ? '' : ` by ${quoted(fields[0])}`}`;
+  const brief = `${inQuotes(measures[0]!)}${fields[0] === undefined ? '' : ` by ${inQuotes(fields[0])}`}`;
   useReport.getState().run('new figure', (draft) => void draft.figures.push({ id, brief, look: {} }));
   return id;
 }

@@ -1,5 +1,5 @@
-import type { Brief, BriefParts, SelectionOrder, SortKey } from '@bold-ruler/core/brief';
-import type { Grain, PeriodWords } from '@bold-ruler/core/calendar';
+import { SELECTIONS, type Brief, type BriefParts, type SortKey } from '@bold-ruler/core/brief';
+import { GRAINS, type PeriodWords } from '@bold-ruler/core/calendar';
 import type { Choice } from '@/ui/Choices';
 import type { Offered } from '@/worker/desk.worker';
 
@@ -33,15 +33,6 @@ export const ASK: Record<Part, string> = {
   only: 'Only rows where',
 };
 
-const GRAINS: readonly Grain[] = ['day', 'week', 'month', 'quarter', 'year'];
-const ORDERS: readonly SelectionOrder[] = [
-  'highest',
-  'lowest',
-  'largest either sign',
-  'widest gaps',
-  'furthest ahead',
-  'furthest behind',
-];
 const SORTS: readonly (readonly [SortKey, 'up' | 'down', string])[] = [
   ['value', 'down', 'largest value first'],
   ['value', 'up', 'smallest value first'],
@@ -111,7 +102,7 @@ export function optionsFor(part: Exclude<Part, 'only'>, brief: Brief, parts: Bri
     case 'keep':
       return [
         ...without({ keep: null }, 'all of them', brief.keep !== null),
-        ...ORDERS.map((order) =>
+        ...SELECTIONS.map((order) =>
           option(
             `${brief.keep?.count ?? 5} ${order}`,
             { keep: { count: brief.keep?.count ?? 5, order, rest: false } },

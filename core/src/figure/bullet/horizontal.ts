@@ -50,9 +50,18 @@ export function horizontal(plan: Plan): Scene {
   const rows = bandRuler(cells.count, [top, bottom], INNER, OUTER);
   const marks: Mark[] = [...head.marks];
   const baseline = head.bottom + STRIP;
+  let dropped = 0;
+  let labelled = -Infinity;
   for (const tick of ruler.ticks) {
     const x = place(ruler, tick);
     marks.push(lineMark('tick', NO_ROW, { x1: x, y1: baseline - 6, x2: x, y2: baseline }, tick, FINE));
+    // On a ruler too short for two labels the later one gives way; its tick stays.
+    const half = textWidth(label(tick), TICK_SIZE) / 2;
+    if (x - half < labelled + 4) {
+      dropped++;
+      continue;
+    }
+    labelled = x + half;
     marks.push(textMark('ticklabel', label(tick), x, baseline - 10, TICK_SIZE, { anchor: 'middle', value: tick }));
   }
   const valueEnd = right + 34 + valueWidth;
@@ -63,7 +72,6 @@ export function horizontal(plan: Plan): Scene {
     if (gapWidth > 0)
       marks.push(textMark('label', shorten(heads.gap, gapWidth, TICK_SIZE), gapEnd, baseline - 10, TICK_SIZE, heading));
   }
-  let dropped = 0;
   // Labels shrink with their rows down to the least size; then only every n-th row has one.
   const size = Math.max(MIN_SIZE, Math.min(LABEL_SIZE, rows.step - 1));
   const every = Math.max(1, Math.ceil((MIN_SIZE + 1) / Math.max(rows.step, 0.01)));

@@ -22,6 +22,9 @@ import {
   type Plan,
 } from './parts';
 
+/** Room for a name that may be shortened, in pixels. */
+const NARROWEST_NAME = 46;
+
 /** Bars stand upright: the ruler at the left, names, values and gaps beneath each bar. */
 export function vertical(plan: Plan): Scene {
   const { request, width, writing, names, values, gaps } = plan;
@@ -35,14 +38,17 @@ export function vertical(plan: Plan): Scene {
   const strip = Math.max(44, widest(rough.ruler.ticks.map(rough.label), TICK_SIZE) + 20);
   const left = PAD + strip + 6;
   const columns = bandRuler(cells.count, [left, width - PAD], cells.count > 14 ? 0.3 : 0.46, 0.23);
-  const lines = names.map((name) => wrap(name, columns.step - 8, LABEL_SIZE, 400, 2));
-  // Of labels that are wider than their column, every n-th stays.
-  const everyFor = (room: number) => Math.max(1, Math.ceil(room / Math.max(columns.step, 0.01)));
-  const every = everyFor(Math.min(widest(names, LABEL_SIZE), 26) + 6);
-  const valueEvery = everyFor(widest(values, VALUE_SIZE, 600) + 6);
-  const gapEvery = everyFor(18 + widest(gaps, GAP_SIZE));
+  // Where columns are narrower than their names, every n-th has one; values and gaps stand under all columns or under none,
+  // as between neighbours without them nobody could tell whose they are.
+  const every = Math.max(
+    1,
+    Math.ceil(Math.min(widest(names, LABEL_SIZE) + 8, NARROWEST_NAME) / Math.max(columns.step, 0.01)),
+  );
+  const lines = names.map((name) => wrap(name, columns.step * every - 8, LABEL_SIZE, 400, 2));
+  const hasValues = widest(values, VALUE_SIZE, 600) + 6 <= columns.step;
+  const hasGaps = 18 + widest(gaps, GAP_SIZE) <= columns.step;
   const labelRows = Math.max(1, ...lines.map((list) => list.length));
-  const under = 8 + labelRows * 15 + 18 + (cells.benchmarks ? 17 : 0);
+  const under = 8 + labelRows * 15 + (hasValues ? 18 : 0) + (cells.benchmarks && hasGaps ? 17 : 0);
   const bottom = Math.max(top + 20, height - foot.height - under);
   const { ruler, label } = fitted(plan, [bottom, top], 'y');
   const axes = axesFor(ruler, 'y');
@@ -78,7 +84,7 @@ export function vertical(plan: Plan): Scene {
       );
     } else dropped++;
     const y = bottom + 12 + labelRows * 15;
-    if (row % valueEvery === 0)
+    if (hasValues)
       marks.push(
         textMark('value', values[row]!, centre, y + 11, VALUE_SIZE, {
           anchor: 'middle',
@@ -89,7 +95,7 @@ export function vertical(plan: Plan): Scene {
       );
     else dropped++;
     if (!gaps[row]) continue;
-    if (row % gapEvery !== 0) {
+    if (!hasGaps) {
       dropped++;
       continue;
     }
