@@ -4,6 +4,7 @@ const layers = [
   'number',
   'calendar',
   'table',
+  'reading',
   'measure',
   'brief',
   'report',

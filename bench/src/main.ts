@@ -9,7 +9,8 @@ import { checkExpression, readExpression, type Aggregate } from '@bold-ruler/cor
 import { columnTypes, scan, type Query } from '@bold-ruler/core/query';
 import { checkReport } from '@bold-ruler/core/report';
 import { writeSvg } from '@bold-ruler/core/scene';
-import { makeTable, readCsv, type Table } from '@bold-ruler/core/table';
+import { readCsv } from '@bold-ruler/core/reading';
+import { makeTable, type Table } from '@bold-ruler/core/table';
 import { workspaceFor } from '@bold-ruler/core/workspace';
 import { ORDERS_HEADER, orderLines } from '@bold-ruler/demo/orders';
 import { median, printRatio, sideBySide } from './measure';
@@ -32,10 +33,10 @@ function ordersText(): { text: string; path: string } {
 }
 
 async function benchReading(text: string): Promise<Table> {
-  let raw = await readCsv('orders.csv', () => [text]);
+  let raw = await readCsv('orders.csv', text);
   const [ours, papa] = await sideBySide(
     async () => {
-      raw = await readCsv('orders.csv', () => [text]);
+      raw = await readCsv('orders.csv', text);
     },
     () => Papa.parse<string[]>(text),
     3,

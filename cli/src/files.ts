@@ -1,7 +1,9 @@
 import { createReadStream, existsSync, readFileSync, statSync } from 'node:fs';
+import { open } from 'node:fs/promises';
 import { basename, dirname, extname, resolve } from 'node:path';
 import { Problem } from '@bold-ruler/core/problem';
 import { readReport, reportFor, type Report, type TableEntry } from '@bold-ruler/core/report';
+import { sheetsOf, type SourceFile } from '@bold-ruler/core/reading';
 import { profileTable, type Table } from '@bold-ruler/core/table';
 import { readTable, workspaceFor, type Workspace } from '@bold-ruler/core/workspace';
 import { applySettings } from './settings';
@@ -22,7 +24,40 @@ function mustBeFile(path: string, what: string): void {
 /** Reads a table file as an entry of a report describes it. */
 export async function readTableFile(entry: TableEntry, path: string): Promise<Table> {
   mustBeFile(path, 'table file');
-  return readTable({ ...entry, source: { file: path } }, () => createReadStream(path, { highWaterMark: 1 << 20 }));
+  return readTable(entry, fileAt(path));
+}
+
+/** A file of this machine. */
+function fileAt(path: string): SourceFile {
+  return {
+    name: path,
+    size: statSync(path).size,
+    stream: () => createReadStream(path, { highWaterMark: 1 << 20 }),
+    async slice(from, to) {
+      const handle = await open(path);
+      try {
+        const bytes = new Uint8Array(to - from);
+        const { bytesRead } = await handle.read(bytes, 0, to - from, from);
+        return bytes.subarray(0, bytesRead);
+      } finally {
+        await handle.close();
+      }
+    },
+  };
+}
+
+/** The tables in a file: each with the sheet it stands on, where there are several. */
+export async function readTablesIn(path: string): Promise<{ readonly sheet?: string; readonly table: Table }[]> {
+  mustBeFile(path, 'table file');
+  const id = basename(path, extname(path));
+  const sheets = await sheetsOf(fileAt(path));
+  const tables: { sheet?: string; table: Table }[] = [];
+  for (const sheet of sheets) {
+    const source = { file: path, ...(sheet === '' ? {} : { sheet }) };
+    const table = await readTableFile({ id: sheet || id, source }, path);
+    tables.push({ ...(sheets.length > 1 ? { sheet } : {}), table });
+  }
+  return tables;
 }
 
 /** A report file with all its tables. `settings` are `path=value` words that change the report before it is used. */

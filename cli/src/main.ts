@@ -8,7 +8,7 @@ import type { FigureEntry } from '@bold-ruler/core/report';
 import { writeSvg } from '@bold-ruler/core/scene';
 import { profileTable } from '@bold-ruler/core/table';
 import type { Workspace } from '@bold-ruler/core/workspace';
-import { openData, openReport, readTableFile } from './files';
+import { openData, openReport, readTablesIn } from './files';
 import { fieldsText } from './fieldsText';
 import { writeWhole } from './write';
 
@@ -95,13 +95,15 @@ function program(): Command {
   command
     .command('fields')
     .description('what a file holds: columns, types, members, dates, what could not be read')
-    .argument('<file>', 'a file of delimited text')
+    .argument('<file>', 'a file of delimited text, JSON, a workbook or Parquet')
     .option('--text', 'for people instead of JSON')
     .action(async (file: string, options: { text?: true }) => {
-      const id = basename(file, extname(file));
-      const profile = profileTable(await readTableFile({ id, source: { file } }, file), basename(file));
-      if (options.text) process.stdout.write(fieldsText(profile));
-      else json(profile);
+      const profiles = (await readTablesIn(file)).map(({ sheet, table }) => ({
+        ...(sheet === undefined ? {} : { sheet }),
+        ...profileTable(table, basename(file)),
+      }));
+      if (options.text) process.stdout.write(profiles.map(fieldsText).join('\n'));
+      else json(profiles.length === 1 ? profiles[0] : profiles);
     });
   return command;
 }

@@ -4,7 +4,8 @@ import { readBrief } from '../brief';
 import { dayOf, isoDay } from '../calendar';
 import { Problem } from '../problem';
 import { checkReport, type Report } from '../report';
-import { makeTable, readCsv, type Table } from '../table';
+import { readCsv } from '../reading';
+import { makeTable, type Table } from '../table';
 import { workspaceFor } from '../workspace';
 import { answerBrief, numbersCsv, numbersOf, roundedShares, type Numbers } from '.';
 
@@ -71,7 +72,7 @@ async function tableOf(
   types: { name: string; type: 'text' | 'number' | 'date'; read?: string }[],
 ): Promise<Table> {
   const text = [header, ...rows.map((row) => row.join(','))].join('\n');
-  return makeTable(await readCsv(id, () => [text], types), {
+  return makeTable(await readCsv(id, text, types), {
     id,
     columns: types,
     ...(id === 'goals' ? { grain: 'month' as const } : {}),
@@ -323,7 +324,7 @@ describe('selection and views', () => {
 
 test('rows without dates have numbers, and neither a period nor an as-of date', async () => {
   const undated = { tables: [{ id: 'sales', source: { file: 'sales.csv' }, date: null }] };
-  const table = makeTable(await readCsv('x', () => ['shop,net\nA,1\nB,2']), { id: 'sales' });
+  const table = makeTable(await readCsv('x', 'shop,net\nA,1\nB,2'), { id: 'sales' });
   const report = checkReport({
     boldRuler: 1,
     name: 'x',

@@ -96,7 +96,13 @@ function tableOf(rows: readonly Row[], sorted: boolean): Table {
     inDateOrder: sorted,
     leftOut: [],
     leftOutCounts: [],
+    firstLine: 2,
     skipped: [],
+    lines: null,
+    emptyLines: 0,
+    doubts: [],
+    marks: null,
+    wide: null,
     orders: {},
   };
 }

@@ -1,13 +1,14 @@
 import { describe, expect, test } from 'vitest';
 import { FORMS, readBrief, writeBrief } from '../brief';
-import { makeTable, profileTable, readCsv, type Table } from '../table';
+import { readCsv } from '../reading';
+import { makeTable, profileTable, type Table } from '../table';
 import { benchmarksOf, checkReport, firstBrief, reportFor, vocabularyOf, writeReport } from '.';
 
 async function known(
   id: string,
   text: string,
 ): Promise<{ table: Table; known: Parameters<typeof reportFor>[1][number] }> {
-  const table = makeTable(await readCsv(id, () => [text]), { id });
+  const table = makeTable(await readCsv(id, text), { id });
   return { table, known: { id, file: `${id}.csv`, profile: profileTable(table, `${id}.csv`) } };
 }
 

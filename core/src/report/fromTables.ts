@@ -1,11 +1,13 @@
 import { inQuotes } from '../brief';
 import type { FieldsProfile } from '../table';
-import { REPORT_VERSION, type Benchmark, type Measure, type Report } from './report';
+import { REPORT_VERSION, type Benchmark, type Measure, type NumberFormat, type Report } from './report';
 
 /** A table for which a report is to be made: its id, its file's name, what is known of it. */
 export interface KnownTable {
   readonly id: string;
   readonly file: string;
+  /** The sheet of the file, where it has several. */
+  readonly sheet?: string;
   readonly profile: FieldsProfile;
 }
 
@@ -16,13 +18,14 @@ export interface KnownTable {
 export function reportFor(name: string, [main, ...targets]: readonly KnownTable[]): Report {
   const numbers = (table: KnownTable | undefined) =>
     table?.profile.columns.filter(({ type }) => type === 'number').map((c) => c.name) ?? [];
+  const units = new Map(main?.profile.columns.map(({ name: column, unit }) => [column, unit]));
   const measures: Measure[] = numbers(main).map((column) => ({
     name: column,
     table: main!.id,
     expression: `sum(${inQuotes(column)})`,
     aim: 'raise',
     tolerance: 0,
-    format: { style: 'number', scale: 'auto' },
+    format: formatFor(units.get(column)),
   }));
   const benchmarks: Benchmark[] = [];
   for (const target of targets) benchmarks.push(...targetsFrom(target.id, numbers(target), benchmarks));
@@ -34,7 +37,7 @@ export function reportFor(name: string, [main, ...targets]: readonly KnownTable[
     boldRuler: REPORT_VERSION,
     name,
     calendar: { fiscalYearStart: 1, fiscalYearNamed: 'end', weekStart: 'monday', asOf: 'auto' },
-    tables: [main!, ...targets].map(({ id, file }) => ({ id, source: { file } })),
+    tables: [main!, ...targets].map(({ id, file, sheet }) => ({ id, source: { file, ...(sheet ? { sheet } : {}) } })),
     measures,
     benchmarks,
     rulers: [],
@@ -42,6 +45,12 @@ export function reportFor(name: string, [main, ...targets]: readonly KnownTable[
     figures: [],
     pages: [],
   };
+}
+
+/** The format that what stood beside the numbers suggests. */
+function formatFor(unit: string | undefined): NumberFormat {
+  if (unit === '%') return { style: 'percent', decimals: 1 };
+  return unit === undefined ? { style: 'number', scale: 'auto' } : { style: 'currency', currency: unit, scale: 'auto' };
 }
 
 /**

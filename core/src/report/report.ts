@@ -16,17 +16,31 @@ export interface CalendarSettings {
 export interface ColumnEntry {
   readonly name: string;
   readonly type?: ColumnKind;
+  /** A date pattern, or for numbers `1,234.5` or `1.234,5`. */
   readonly read?: string;
   readonly order?: readonly string[];
+  /** A column whose lowest value beside each member orders the members. */
+  readonly orderBy?: string;
 }
 
 export interface TableEntry {
   readonly id: string;
   /** The file's path is relative to the report file. */
-  readonly source: { readonly file: string };
+  readonly source: {
+    readonly file: string;
+    /** A sheet of a workbook, or the key of an array in a JSON object. */
+    readonly sheet?: string;
+    /** The line of the header; 0 when there is none. */
+    readonly header?: number;
+    readonly delimiter?: string;
+  };
   readonly date?: string | null;
   readonly grain?: Grain;
   readonly columns?: readonly ColumnEntry[];
+  /** Rows that look like totals or notes are left out. */
+  readonly leaveOut?: readonly ('totals' | 'notes')[];
+  /** Columns named after periods become rows, the period under `name`, the number under `value`. */
+  readonly long?: { readonly name: string; readonly value?: string };
   readonly derived?: readonly { readonly name: string; readonly expression: string }[];
 }
 

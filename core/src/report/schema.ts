@@ -70,14 +70,22 @@ const column = object({
   type: oneOf(['text', 'number', 'date', 'yesno']),
   read: yup.string().max(60),
   order: yup.array().of(yup.string().defined().max(500)).max(100_000),
+  orderBy: yup.string().max(500),
 });
 
 const table = object({
   id: name(),
-  source: object({ file: text(1000) }).required('${path} is missing'),
+  source: object({
+    file: text(1000),
+    sheet: yup.string().max(500),
+    header: number().integer().min(0).max(10_000_000),
+    delimiter: yup.string().length(1, '${path} must be one character'),
+  }).required('${path} is missing'),
   date: yup.string().nullable().max(500),
   grain: oneOf(GRAINS),
   columns: yup.array().of(column).max(2000).test('distinct', distinct('name', 'columns')),
+  leaveOut: yup.array().of(oneOf(['totals', 'notes']).required()),
+  long: object({ name: name(), value: yup.string().max(500) }).default(undefined),
   derived: yup
     .array()
     .of(object({ name: name(), expression: text() }))

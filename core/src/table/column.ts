@@ -35,6 +35,8 @@ export interface NumberColumn {
   readonly decimals: Decimals;
   readonly blank: number;
   readonly convention: string;
+  /** What stood beside the numbers: `%`, or a currency by its ISO 4217 code. */
+  readonly unit?: string;
 }
 
 /** Days since 1970-01-01; a period coarser than a day stands as its first day. Blank is `NO_DAY`. */
@@ -68,6 +70,34 @@ export interface LeftOutCount {
   count: number;
 }
 
+/** A column whose text can be read in two ways, none of which all its rows together rule out. The first is the one in use. */
+export interface Doubt {
+  readonly column: string;
+  readonly kind: 'date' | 'number';
+  /** Each reading with its name in the report file (`dd/MM/yyyy`, `1.234,5`), and one text as it is then understood. */
+  readonly readings: readonly { readonly read: string; readonly raw: string; readonly as: string }[];
+}
+
+/** Places in a file of delimited text from which lines can be read again: a line and the byte it begins at. */
+export interface Marks {
+  readonly lines: readonly number[];
+  readonly bytes: readonly number[];
+  readonly delimiter: string;
+  readonly newline: string;
+  readonly encoding: string;
+}
+
+/** Columns that are named after periods and hold the same kind of number each: a table that is wider than it should be. */
+export interface Wide {
+  /** What the period column would be called. */
+  readonly name: string;
+  /** `month` also for months without a year, which become text. */
+  readonly grain: Grain;
+  readonly dated: boolean;
+  /** The number columns that come of it, and the columns that each is made of. */
+  readonly values: readonly { readonly name: string; readonly columns: readonly string[] }[];
+}
+
 /** Imported rows in typed columns. */
 export interface Table {
   readonly id: string;
@@ -83,8 +113,19 @@ export interface Table {
   readonly leftOut: readonly LeftOut[];
   /** How many were left out in all, by reason and column. */
   readonly leftOutCounts: readonly Readonly<LeftOutCount>[];
-  /** Lines of the file that hold no row, such as empty ones; see `lineOf`. */
+  /** The line on which the first row would stand if none were skipped: behind the header. */
+  readonly firstLine: number;
+  /** Lines behind that hold no row of the table: empty ones, totals; see `lineOf`. */
   readonly skipped: readonly number[];
+  /** The line of each row, where one line gives several rows. */
+  readonly lines: Uint32Array | null;
+  /** How many of the skipped lines hold nothing at all. */
+  readonly emptyLines: number;
+  readonly doubts: readonly Doubt[];
+  /** Null unless columns are named after periods. */
+  readonly wide: Wide | null;
+  /** Only of delimited text. */
+  readonly marks: Marks | null;
   /** Orders of members that were declared, by column. */
   readonly orders: Readonly<Record<string, readonly string[]>>;
 }
@@ -96,14 +137,33 @@ export function columnOf(table: Table, name: string): Column | undefined {
   return table.columns.find((column) => column.name === name);
 }
 
-/** The line of the file on which a row (from 0) stands, when lines without rows are skipped. The header is line 1. */
-export function lineOf(row: number, skipped: readonly number[]): number {
-  let line = row + 2;
-  for (const empty of skipped) {
-    if (empty > line) break;
-    line++;
+/** What tells on which line of its file a row stands. */
+export type Lines = Pick<Table, 'firstLine' | 'skipped' | 'lines'>;
+
+/** The line of the file on which a row (from 0) stands; line 1 is the first. */
+export function lineOf(row: number, { firstLine, skipped, lines }: Lines): number {
+  if (lines) return lines[row]!;
+  // Of the skipped lines s₀ < s₁ < …, those count that stand before the row: sᵢ − i ≤ firstLine + row.
+  let low = 0;
+  let high = skipped.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (skipped[middle]! - middle <= firstLine + row) low = middle + 1;
+    else high = middle;
   }
-  return line;
+  return firstLine + row + low;
+}
+
+/** The row (from 0) that stands on a line, or the next one behind it; the number of rows when there is none. */
+export function rowAtLine(line: number, rows: number, lines: Lines): number {
+  let low = 0;
+  let high = rows;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (lineOf(middle, lines) < line) low = middle + 1;
+    else high = middle;
+  }
+  return low;
 }
 
 /** True when the row has no value in the column. */

@@ -1,4 +1,5 @@
-import { MONTH_NAMES } from '../calendar';
+import { MONTH_NAMES, NO_DAY } from '../calendar';
+import type { Column, TextColumn } from './column';
 
 const WEEKDAYS = ['monday', 'tuesday', 'wednesday', 'thursday', 'friday', 'saturday', 'sunday'];
 const MONTHS = MONTH_NAMES.map((name) => name.toLowerCase());
@@ -48,4 +49,31 @@ export function inOrder(
     // ∞ − ∞ is NaN: neither is declared.
     return (Number.isNaN(declaredOrder) ? 0 : declaredOrder) || natural(a) - natural(b) || compareNames(a, b);
   });
+}
+
+/** The members of a column in the order of the lowest value that another column has beside each; those without one last. */
+export function orderedBy(of: TextColumn, by: Column): string[] {
+  const rank = by.kind === 'text' ? ranksOf(by.members) : null;
+  const lowest = new Float64Array(of.members.length).fill(Infinity);
+  for (let row = 0; row < of.codes.length; row++) {
+    let value: number;
+    if (by.kind === 'number') value = by.values[row]!;
+    else if (by.kind === 'date') value = by.days[row] === NO_DAY ? NaN : by.days[row]!;
+    else value = by.codes[row] === 0 ? NaN : (rank?.[by.codes[row]!] ?? by.codes[row]!);
+    const code = of.codes[row]!;
+    if (value < lowest[code]!) lowest[code] = value;
+  }
+  const codes = Array.from({ length: of.members.length - 1 }, (_, i) => i + 1);
+  codes.sort((a, b) => {
+    const [x, y] = [lowest[a]!, lowest[b]!];
+    return (x === y ? 0 : x - y) || compareNames(of.members[a]!, of.members[b]!);
+  });
+  return codes.map((code) => of.members[code]!);
+}
+
+function ranksOf(members: readonly string[]): Uint32Array {
+  const ranks = new Uint32Array(members.length);
+  const codes = Array.from(members, (_, code) => code).sort((a, b) => compareNames(members[a]!, members[b]!));
+  codes.forEach((code, rank) => (ranks[code] = rank));
+  return ranks;
 }

@@ -1,6 +1,7 @@
 import { isoDay, NO_DAY, PLAIN_CALENDAR, type Grain } from '../calendar';
 import { power, total } from '../number';
-import { lineOf, type Column, type ColumnKind, type LeftOut, type Table } from './column';
+import { lineOf, type Column, type ColumnKind, type Doubt, type LeftOut, type LeftOutCount, type Table, type Wide } from './column';
+import { suspectRows } from './suspects';
 import { knownSpan } from './table';
 
 /** What is known of a column without looking at a row. Numbers and ISO days; null where there is nothing. */
@@ -14,6 +15,8 @@ export interface ColumnProfile {
   readonly lowest: number | string | null;
   readonly highest: number | string | null;
   readonly sum?: number;
+  /** `%` or a currency that stands beside the numbers. */
+  readonly unit?: string;
 }
 
 /** The understanding of a file: see “Fields JSON” in docs/formats.md. */
@@ -26,11 +29,19 @@ export interface FieldsProfile {
   readonly to: string | null;
   readonly columns: readonly ColumnProfile[];
   readonly leftOut: readonly LeftOut[];
+  readonly leftOutCounts: readonly Readonly<LeftOutCount>[];
+  /** Lines that look like totals among the rows. */
   readonly totalsRows: readonly number[];
+  /** Lines at the end that look like notes. */
+  readonly noteRows: readonly number[];
+  readonly emptyLines: number;
+  readonly doubts: readonly Doubt[];
+  readonly wide: Wide | null;
 }
 
 export function profileTable(table: Table, file: string): FieldsProfile {
   const span = knownSpan(table, PLAIN_CALENDAR);
+  const suspects = suspectRows(table);
   return {
     file,
     rows: table.rows,
@@ -40,24 +51,13 @@ export function profileTable(table: Table, file: string): FieldsProfile {
     to: span && isoDay(span.to),
     columns: table.columns.map((column) => profileColumn(column, unreadIn(table, column.name))),
     leftOut: table.leftOut,
-    totalsRows: totalsRows(table),
+    leftOutCounts: table.leftOutCounts,
+    totalsRows: suspects.totals.map((row) => lineOf(row, table)),
+    noteRows: suspects.notes.map((row) => lineOf(row, table)),
+    emptyLines: table.emptyLines,
+    doubts: table.doubts,
+    wide: table.wide,
   };
-}
-
-const TOTALS_WORD = /^(?:grand |sub)?-?totals?\b|^sum(?:me|ma)?$|^gesamt/i;
-
-/** Lines of rows that look like totals among the data: a text cell says so. */
-function totalsRows(table: Table): number[] {
-  const lines: number[] = [];
-  for (const column of table.columns) {
-    if (column.kind !== 'text') continue;
-    const telling = new Set(column.members.flatMap((member, code) => (TOTALS_WORD.test(member) ? [code] : [])));
-    if (telling.size === 0) continue;
-    for (let row = 0; row < column.codes.length && lines.length < 1000; row++) {
-      if (telling.has(column.codes[row]!)) lines.push(lineOf(row, table.skipped));
-    }
-  }
-  return [...new Set(lines)].sort((a, b) => a - b);
 }
 
 function unreadIn(table: Table, column: string): number {
@@ -91,6 +91,7 @@ export function profileColumn(column: Column, unread: number): ColumnProfile {
         lowest: none ? null : lowest / scale,
         highest: none ? null : highest / scale,
         ...(none ? {} : { sum }),
+        ...(column.unit === undefined ? {} : { unit: column.unit }),
       };
     }
     case 'date': {

@@ -1,27 +1,59 @@
 import { endOf, isoDay, NO_DAY, readIsoDay, type Day, type FiscalCalendar, type Grain, type Span } from '../calendar';
 import { didYouMean, Problem } from '../problem';
 import { power } from '../number';
-import type { Column, Table } from './column';
+import type { Column, ColumnKind, Table } from './column';
 import { columnOf, isBlankAt } from './column';
 import { grainOf, inDateOrder } from './grain';
-import type { ColumnWish, RawTable } from './readCsv';
+import { orderedBy } from './members';
+
+/** What a report says about a column. */
+export interface ColumnWish {
+  readonly name: string;
+  readonly type?: ColumnKind;
+  /** How its text is read: a date pattern such as `dd.MM.yyyy`, or for numbers `1,234.5` or `1.234,5`. */
+  readonly read?: string;
+  readonly order?: readonly string[];
+  /** The members stand in the order of this column's lowest value beside each. */
+  readonly orderBy?: string;
+}
+
+/** What was read from a file, before a report says what it means. */
+export type RawTable = Pick<
+  Table,
+  | 'rows'
+  | 'columns'
+  | 'leftOut'
+  | 'leftOutCounts'
+  | 'firstLine'
+  | 'skipped'
+  | 'lines'
+  | 'emptyLines'
+  | 'doubts'
+  | 'marks'
+  | 'wide'
+>;
 
 /** What a report says about a table beside its columns' types. */
 export interface TableWish {
   readonly id: string;
   readonly date?: string | null;
   readonly grain?: Grain;
-  readonly columns?: readonly (ColumnWish & { readonly order?: readonly string[] })[];
+  readonly columns?: readonly ColumnWish[];
+  /** Columns named after periods have become rows under this name. */
+  readonly long?: { readonly name: string };
 }
 
 /** A table from what was read: the date column, its grain, the declared orders. Throws when a named column is not there. */
 export function makeTable(raw: RawTable, wish: TableWish): Table {
   const names = raw.columns.map(({ name }) => name);
-  for (const { name } of wish.columns ?? []) {
+  for (const { name, order, orderBy } of wish.columns ?? []) {
+    // What is said of a column that has become rows was said to its reader.
+    if (wish.long && !order && !orderBy) continue;
     if (!names.includes(name)) throw unknownColumn(name, names, wish.id);
   }
   const dates = raw.columns.filter((column) => column.kind === 'date');
-  let date = wish.date === undefined ? dates[0] : dates.find(({ name }) => name === wish.date);
+  let date =
+    wish.date === undefined ? (dates.find(({ name }) => name === wish.long?.name) ?? dates[0]) : dates.find(({ name }) => name === wish.date);
   if (wish.date === null) date = undefined;
   if (wish.date && !date) {
     if (!names.includes(wish.date)) throw unknownColumn(wish.date, names, wish.id);
@@ -33,17 +65,31 @@ export function makeTable(raw: RawTable, wish: TableWish): Table {
     );
   }
   return {
+    ...raw,
     id: wish.id,
-    rows: raw.rows,
-    columns: raw.columns,
     date: date?.name ?? null,
     grain: date ? (wish.grain ?? (date.grain === 'day' ? grainOf(date.days) : date.grain)) : null,
     inDateOrder: date ? inDateOrder(date.days) : false,
-    leftOut: raw.leftOut,
-    leftOutCounts: raw.leftOutCounts,
-    skipped: raw.skipped,
-    orders: Object.fromEntries((wish.columns ?? []).flatMap((c) => (c.order ? [[c.name, c.order]] : []))),
+    orders: Object.fromEntries((wish.columns ?? []).flatMap((c) => orderOf(c, raw, wish.id))),
   };
+}
+
+function orderOf(
+  { name, order, orderBy }: ColumnWish,
+  { columns }: RawTable,
+  table: string,
+): [string, readonly string[]][] {
+  if (order) return [[name, order]];
+  if (orderBy === undefined) return [];
+  const of = columns.find((column) => column.name === name)!;
+  const by = columns.find((column) => column.name === orderBy);
+  if (!by)
+    throw unknownColumn(
+      orderBy,
+      columns.map((column) => column.name),
+      table,
+    );
+  return of.kind === 'text' ? [[name, orderedBy(of, by)]] : [];
 }
 
 export function unknownColumn(name: string, known: readonly string[], table: string): Problem {
@@ -97,7 +143,22 @@ export function cellText(column: Column, row: number): string {
     }
     case 'date': {
       const day = column.days[row]!;
-      return day === NO_DAY ? '' : column.grain === 'month' ? isoDay(day).slice(0, 7) : isoDay(day);
+      return day === NO_DAY ? '' : dayText(day, column.grain);
     }
+  }
+}
+
+/** A day, or the period it begins, in the notation of ISO 8601; quarters as `2026-Q1`. */
+function dayText(day: Day, grain: Grain): string {
+  const iso = isoDay(day);
+  switch (grain) {
+    case 'month':
+      return iso.slice(0, 7);
+    case 'quarter':
+      return `${iso.slice(0, 4)}-Q${Math.ceil(Number(iso.slice(5, 7)) / 3)}`;
+    case 'year':
+      return iso.slice(0, 4);
+    default:
+      return iso;
   }
 }

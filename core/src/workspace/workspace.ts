@@ -2,7 +2,8 @@ import type { Vocabulary } from '../brief';
 import { DRAWN_FORMS } from '../figure';
 import { columnarSource, withDerived, type Source } from '../query';
 import { vocabularyOf, type Report, type TableEntry } from '../report';
-import { decode, makeTable, readCsv, type ByteSource, type Table } from '../table';
+import { readFile, type SourceFile } from '../reading';
+import { makeTable, type Table } from '../table';
 
 /** A report with its tables, ready to answer briefs. */
 export interface Workspace {
@@ -27,18 +28,18 @@ export function workspaceFor(report: Report, read: ReadonlyMap<string, Table>): 
 
 /** How far a reading has come. */
 export interface ReadingProgress {
-  readonly bytes: number;
   readonly rows: number;
+  /** 0–1 */
+  readonly share: number;
 }
 
-/** Reads a file of delimited text into the typed table a report's entry describes. */
+/** Reads a file of any kind into the typed table a report's entry describes. Throws a `Problem`. */
 export async function readTable(
   entry: TableEntry,
-  bytes: ByteSource,
+  file: SourceFile,
   onProgress: (progress: ReadingProgress) => void = () => {},
 ): Promise<Table> {
-  let read = 0;
-  const text = decode(bytes, (count) => (read = count));
-  const raw = await readCsv(entry.source.file, text, entry.columns, (rows) => onProgress({ bytes: read, rows }));
+  const { file: _, ...source } = entry.source;
+  const raw = await readFile(file, { ...entry, ...source }, (rows, share = 0) => onProgress({ rows, share }));
   return makeTable(raw, entry);
 }

@@ -3,7 +3,8 @@ import { describe, expect, test } from 'vitest';
 import { place } from '../../ruler';
 import { checkReport, type Look } from '../../report';
 import { textWidth, writeSvg, type Mark, type Scene } from '../../scene';
-import { makeTable, readCsv } from '../../table';
+import { readCsv } from '../../reading';
+import { makeTable } from '../../table';
 import { workspaceFor } from '../../workspace';
 import { drawFigure } from '..';
 import { rowBands } from './bands';
@@ -31,7 +32,7 @@ async function drawn(
     { name: 'actual', type: 'number' as const },
     { name: 'target', type: 'number' as const },
   ];
-  const table = makeTable(await readCsv('t', () => [text], types), { id: 't' });
+  const table = makeTable(await readCsv('t', text, types), { id: 't' });
   const report = checkReport({
     boldRuler: 1,
     name: 't',

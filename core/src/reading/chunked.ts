@@ -1,4 +1,4 @@
-type TypedArray = Uint8Array | Uint32Array | Int32Array | Float64Array;
+type TypedArray = Uint8Array | Uint16Array | Uint32Array | Int32Array | Float64Array;
 
 export const CHUNK = 1 << 16;
 
@@ -22,6 +22,23 @@ export class Chunked<A extends TypedArray> {
     this.current = this.make(CHUNK);
     this.filled = 0;
     return this.current;
+  }
+
+  /** Puts another array in the place of the one being filled, with what is in it. */
+  replaceCurrent(other: A): A {
+    for (let i = 0; i < this.filled; i++) other[i] = this.current[i]!;
+    return (this.current = other);
+  }
+
+  /** The same value n times more. */
+  fill(value: number, times: number): void {
+    for (let left = times; left > 0;) {
+      const some = Math.min(left, CHUNK - this.filled);
+      this.current.fill(value, this.filled, this.filled + some);
+      this.filled += some;
+      left -= some;
+      if (this.filled === CHUNK) this.next();
+    }
   }
 
   /** Visits all chunks in order with their start and their length. */

@@ -17,6 +17,19 @@ export function decimalsWritten(): number {
   return written;
 }
 
+/** What stood beside the last number read by `readNumber`: `%`, a currency's sign or code, or nothing. */
+let beside = '';
+export function unitWritten(): string {
+  return beside;
+}
+
+const CURRENCIES: Readonly<Record<string, string>> = { '€': 'EUR', $: 'USD', '£': 'GBP', '¥': 'JPY', '₹': 'INR' };
+
+/** The ISO 4217 code of a sign or code beside a number, `%` for itself, undefined for a sign of several currencies. */
+export function unitOf(sign: string): string | undefined {
+  return sign === '%' || /^[A-Z]{3}$/.test(sign) ? sign : CURRENCIES[sign];
+}
+
 const EXACT_MANTISSA = 1e15;
 
 /**
@@ -60,6 +73,7 @@ const MONEY = /^(?:[\p{Sc}]|[A-Z]{2,3}\p{Sc}|[A-Z]{3}(?=[\s\d.,-]))\s*|\s*(?:\p{
 export function readNumber(text: string, style: NumberStyle): number {
   let body = text.trim();
   if (body.length > 60) return NaN;
+  beside = '';
   let sign = 1;
   if (body.startsWith('(') && body.endsWith(')')) {
     sign = -1;
@@ -72,14 +86,20 @@ export function readNumber(text: string, style: NumberStyle): number {
     } else if (body.startsWith('+')) body = body.slice(1).trim();
   };
   takeSign();
-  body = body.replace(MONEY, '');
+  body = body.replace(MONEY, (money) => {
+    beside = money.trim();
+    return '';
+  });
   takeSign();
   if (/[-−]$/.test(body)) {
     sign = -sign;
     body = body.slice(0, -1).trim();
   }
   const percent = body.endsWith('%');
-  if (percent) body = body.slice(0, -1).trim();
+  if (percent) {
+    beside = '%';
+    body = body.slice(0, -1).trim();
+  }
   if (body === '' || !/\d/.test(body)) return NaN;
   if (/^0\d/.test(body)) return NaN;
   let value: number;
@@ -106,3 +126,23 @@ export const STYLE_WORDS: Record<NumberStyle, string> = {
   point: 'decimal point, as in 1,234.5',
   comma: 'decimal comma, as in 1.234,5',
 };
+
+/** The style's name in a report file. */
+export const STYLE_READ: Record<NumberStyle, string> = { point: '1,234.5', comma: '1.234,5' };
+
+export function styleNamed(read: string): NumberStyle | undefined {
+  return read === STYLE_READ.point ? 'point' : read === STYLE_READ.comma ? 'comma' : undefined;
+}
+
+/** What a number's text says about the style it is written in. */
+export type StyleSign = 'none' | 'settles' | 'either';
+
+/**
+ * Whether a text that reads as a number in one style also reads in the other. `settles`: it does not, or only as the same
+ * number would never be written; `either`: it does, as another number (“1.234”); `none`: it is the same number in both.
+ */
+export function styleSign(text: string, style: NumberStyle): StyleSign {
+  const other = readNumber(text, style === 'point' ? 'comma' : 'point');
+  if (Number.isNaN(other)) return 'settles';
+  return other === readNumber(text, style) ? 'none' : 'either';
+}

@@ -1,0 +1,116 @@
+import { Problem } from '../problem';
+import { isBlankRow, textOf, type Aside, type Cell, type Row, type RowChunk } from './cell';
+import { namesFrom } from './readRows';
+
+/** Rows of a file in which names stand in a row of their own, as in delimited text and spreadsheets. */
+export type GridChunk = Omit<RowChunk, 'names'>;
+
+/** Rows looked at to find the header. */
+const LOOKED_AT = 60;
+
+/**
+ * Takes header, titles, empty lines and cells without a name out of a grid; what is left are rows under names.
+ * @param header the header's line; 0 when there is none; undefined to find it.
+ */
+export async function* rowsUnderHeader(
+  chunks: AsyncIterable<GridChunk>,
+  aside: Aside,
+  header?: number,
+): AsyncGenerator<RowChunk> {
+  let names: readonly string[] | null = null;
+  for await (const chunk of chunks) {
+    let from = 0;
+    if (names === null) {
+      const found = header === undefined ? findHeader(chunk.rows) : placeOf(header, chunk);
+      for (let r = 0; r < Math.max(0, found); r++) setAside(chunk, r, aside, 'a title above the header');
+      const below = chunk.rows.slice(found + 1);
+      const cells = chunk.rows[found] ?? [];
+      names = namesFrom([...cells, ...Array.from({ length: Math.max(0, widthOf(below) - cells.length) }, () => '')]);
+      from = found + 1;
+    }
+    yield wellFormed(chunk, from, names, aside);
+  }
+}
+
+const lineIn = ({ firstLine, lines }: GridChunk, r: number) => lines?.[r] ?? firstLine + r;
+
+function setAside(chunk: GridChunk, r: number, aside: Aside, reason: string): void {
+  const row = chunk.rows[r]!;
+  const line = lineIn(chunk, r);
+  if (isBlankRow(row)) aside(line);
+  else
+    aside({
+      line,
+      raw: row
+        .map(textOf)
+        .filter((text) => text !== '')
+        .join(' · '),
+      reason,
+    });
+}
+
+/** The place of the header's line among the rows; -1 for no header. */
+function placeOf(header: number, chunk: GridChunk): number {
+  if (header === 0) return -1;
+  const place = chunk.rows.findIndex((_, r) => lineIn(chunk, r) === header);
+  if (place < 0)
+    throw new Problem('no-such-line', `there is no row on line ${header}, where the header should be`, undefined, 'name another line as “header”');
+  return place;
+}
+
+const filledIn = (row: Row) => row.reduce<number>((n, cell) => n + (textOf(cell).trim() === '' ? 0 : 1), 0);
+
+/** The place of the row that names the columns: the first that is about as full as the rows are. */
+export function findHeader(rows: readonly Row[]): number {
+  const filled = rows.slice(0, LOOKED_AT).map(filledIn);
+  const wide = filled.filter((count) => count >= 2).sort((a, b) => a - b);
+  const typical = wide[wide.length >> 1] ?? 1;
+  const enough = typical < 3 ? 1 : Math.max(2, Math.ceil(typical / 2));
+  const found = filled.findIndex((count, r) => count >= enough && !isDelimiterLine(rows[r]!));
+  return Math.max(0, found);
+}
+
+/** “sep=;”, by which a spreadsheet is told the delimiter. */
+const isDelimiterLine = (row: Row) => /^\uFEFF?sep=.?$/i.test(textOf(row[0] ?? ''));
+
+/** The width of nine rows in ten, where the header names fewer columns than there are. */
+function widthOf(rows: readonly Row[]): number {
+  const widths = rows
+    .slice(0, LOOKED_AT)
+    .map((row) => row.findLastIndex((cell) => textOf(cell).trim() !== '') + 1)
+    .filter((width) => width > 0)
+    .sort((a, b) => a - b);
+  return widths[Math.floor(widths.length / 10)] ?? 0;
+}
+
+/** Rows of the chunk without empty ones and without cells that no column names, which are told aside. */
+function wellFormed(chunk: GridChunk, from: number, names: readonly string[], aside: Aside): RowChunk {
+  const { rows } = chunk;
+  const width = names.length;
+  let regular = from === 0;
+  for (let r = 0; regular && r < rows.length; r++) {
+    const row = rows[r]!;
+    regular = row.length === width && (isFilled(row[0]!) || !isBlankRow(row));
+  }
+  if (regular) return { ...chunk, names };
+  const kept: Row[] = [];
+  const lines: number[] = [];
+  for (let r = from; r < rows.length; r++) {
+    const row = rows[r]!;
+    const line = lineIn(chunk, r);
+    if (isBlankRow(row)) {
+      aside(line);
+      continue;
+    }
+    if (row.length > width) {
+      const more = row.slice(width).map(textOf);
+      if (more.some((cell) => cell.trim() !== ''))
+        aside({ line, raw: more.join(' · '), reason: 'more cells than the header names' });
+    }
+    kept.push(row);
+    lines.push(line);
+  }
+  return { ...chunk, firstLine: lineIn(chunk, 0) + from, names, rows: kept, lines };
+}
+
+const isFilled = (cell: Cell) => typeof cell === 'number' || (cell !== '' && cell !== ' ');

@@ -1,0 +1,12 @@
+export { fileOf, type SourceFile } from './file';
+export { formatOf, readFile, sheetsOf, type FileWish, type Format } from './readFile';
+export { dialectOf, readCsv, readCsvFile } from './readCsv';
+export { readJson } from './readJson';
+export { readParquet } from './readParquet';
+export { readXlsx } from './readXlsx';
+export { rawCells } from './rawCells';
+export { DATE_PATTERNS } from './readDate';
+export { STYLE_READ } from './readNumber';
+export { retype } from './retype';
+export { decide } from './evidence';
+export type { LongWish } from './wide';

@@ -1,0 +1,188 @@
+import Papa from 'papaparse';
+import type { ColumnWish, Marks, RawTable } from '../table';
+import type { Row, RowSource } from './cell';
+import { byteLength, decode, encodingOf, firstBytes, NotUtf8, type Decoded } from './decode';
+import { fileOf, type SourceFile } from './file';
+import { rowsUnderHeader, type GridChunk } from './grid';
+import { readRows, type OnRows } from './readRows';
+
+/** What a report says of delimited text beyond its columns. */
+export interface CsvWish {
+  readonly delimiter?: string;
+  /** The header's line; 0 when there is none. */
+  readonly header?: number;
+}
+
+/** Bytes that show a file's encoding. */
+const FIRST_BYTES = 1 << 18;
+
+/**
+ * Reads delimited text (RFC 4180 and its relatives) into typed columns. PapaParse takes the text apart.
+ * Throws a `Problem` for text without rows.
+ */
+export async function readCsvFile(
+  file: SourceFile,
+  wishes: readonly ColumnWish[] = [],
+  onRows?: OnRows,
+  wish: CsvWish = {},
+): Promise<RawTable> {
+  const first = await firstBytes(file, FIRST_BYTES);
+  const encoding = encodingOf(first);
+  // Where the beginning is plain ASCII, a later byte may show that it is not UTF-8; where it is more, a bad byte is just that.
+  const strict = encoding === 'utf-8' && first.every((byte) => byte < 128);
+  try {
+    return await readEncoded(file, encoding, strict, wishes, onRows, wish);
+  } catch (error) {
+    if (!(error instanceof NotUtf8)) throw error;
+    return readEncoded(file, 'windows-1252', false, wishes, onRows, wish);
+  }
+}
+
+/** Reads delimited text that is at hand. */
+export function readCsv(name: string, text: string, wishes: readonly ColumnWish[] = []): Promise<RawTable> {
+  return readCsvFile(fileOf(name, new TextEncoder().encode(text)), wishes);
+}
+
+async function readEncoded(
+  file: SourceFile,
+  encoding: string,
+  strict: boolean,
+  wishes: readonly ColumnWish[],
+  onRows: OnRows | undefined,
+  { delimiter, header }: CsvWish,
+): Promise<RawTable> {
+  let marks: Marker | null = null;
+  const source: RowSource = async function* (aside) {
+    const marker = (marks = new Marker(encoding));
+    yield* rowsUnderHeader(parsed(decode(file, encoding, strict), marker, file.size, delimiter), aside, header);
+  };
+  const raw = await readRows(file.name, source, wishes, onRows, () => marks!.marks(file.size));
+  // Where commas part the cells, nobody writes decimals with them; see `doubts`.
+  const isComma = raw.marks?.delimiter === ',';
+  return isComma ? { ...raw, doubts: raw.doubts.filter(({ kind, readings }) => kind === 'date' || readings[0]!.read !== '1,234.5') } : raw;
+}
+
+/** Characters parsed at a time: few enough that the rows' texts die young, which costs the garbage collector least. */
+const PIECE = 1 << 18;
+
+/** Notes where in the file each piece begins, so that its rows can be read again without the rows before. */
+class Marker {
+  delimiter = ',';
+  newline = '\n';
+  private byte = 0;
+  private readonly lines: number[] = [];
+  private readonly bytes: number[] = [];
+
+  constructor(private readonly encoding: string) {}
+
+  /** A piece of text is parsed next. */
+  piece(text: string, firstLine: number): void {
+    this.lines.push(firstLine);
+    this.bytes.push(this.byte);
+    this.byte += byteLength(text, this.encoding);
+  }
+
+  /** Null where the bytes do not add up, as behind a byte that meant nothing. */
+  marks(size: number): Marks | null {
+    const { lines, delimiter, newline, encoding } = this;
+    // A byte order mark is not part of the text.
+    const lead = size - this.byte;
+    if (lead !== 0 && lead !== 2 && lead !== 3) return null;
+    const bytes = this.bytes.map((byte, i) => (i === 0 ? 0 : byte + lead));
+    return { lines, bytes, delimiter, newline, encoding };
+  }
+}
+
+/** Parsed rows piece by piece, the header among the first. */
+async function* parsed(
+  source: AsyncIterable<Decoded>,
+  marker: Marker,
+  size: number,
+  delimiter?: string,
+): AsyncGenerator<GridChunk> {
+  let parser: Papa.Parser | null = null;
+  let rest = '';
+  let enough = PIECE;
+  let firstLine = 1;
+  let share = 0;
+  const parserFor = (text: string) => {
+    const how = dialectOf(text, delimiter);
+    marker.delimiter = how.delimiter;
+    marker.newline = how.newline;
+    return new Papa.Parser(how as Papa.ParseConfig);
+  };
+  const chunkOf = (result: Papa.ParseResult<Row>, text: string): GridChunk => {
+    marker.piece(text, firstLine);
+    const chunk = { rows: result.data, firstLine, share };
+    firstLine += result.data.length;
+    return chunk;
+  };
+  for await (const { text, bytes } of source) {
+    share = size === 0 ? 1 : bytes / size;
+    for (let at = 0; at < text.length; at += PIECE) {
+      rest += text.slice(at, at + PIECE);
+      // The first piece should be large enough to show delimiter and types, wherever the source cuts.
+      if (rest.length < enough) continue;
+      parser ??= parserFor(rest);
+      const result = parser.parse(rest, 0, true) as Papa.ParseResult<Row>;
+      const { cursor } = result.meta;
+      // A cell that is longer than the piece is waited for, each time twice as long: never looked at again and again.
+      enough = cursor === 0 ? rest.length * 2 : PIECE;
+      if (result.data.length > 0) yield chunkOf(result, rest.slice(0, cursor));
+      rest = rest.slice(cursor);
+    }
+  }
+  if (rest === '') return;
+  const result = (parser ?? parserFor(rest)).parse(rest, 0, false) as Papa.ParseResult<Row>;
+  if (result.data.length > 0) yield chunkOf(result, rest);
+}
+
+const DELIMITERS = [',', ';', '\t', '|', '\u001f', '^', '~'];
+
+/** Delimiter and line ends that the first piece shows. */
+export function dialectOf(text: string, delimiter?: string): { delimiter: string; newline: string } {
+  const sample = text.slice(0, 256 * 1024).replace(/^\uFEFF/, '');
+  const { meta } = Papa.parse<string[]>(sample, {
+    preview: 60,
+    ...(delimiter === undefined ? { delimitersToGuess: DELIMITERS } : { delimiter }),
+  });
+  return { delimiter: delimiter ?? delimiterOf(sample, meta.delimiter), newline: newlineOf(sample) };
+}
+
+/** PapaParse guesses by even widths; where it finds none, a spreadsheet's first line may name the delimiter itself. */
+function delimiterOf(sample: string, guessed: string): string {
+  const named = /^sep=(.)\r?\n/i.exec(sample);
+  return named ? named[1]! : guessed || ',';
+}
+
+/** The line end outside quotes that comes most often. */
+function newlineOf(sample: string): '\r\n' | '\n' | '\r' {
+  const bare = sample.replace(/"(?:[^"]|"")*"/g, '');
+  const crlf = bare.split('\r\n').length - 1;
+  const lf = bare.split('\n').length - 1 - crlf;
+  const cr = bare.split('\r').length - 1 - crlf;
+  return crlf >= lf && crlf >= cr && crlf > 0 ? '\r\n' : cr > lf ? '\r' : '\n';
+}
+
+/** Rows of delimited text as they stand in the file, by their lines; from places that are marked, see `Marks`. */
+export async function rawCsvRows(
+  file: SourceFile,
+  marks: Marks,
+  lines: readonly number[],
+): Promise<ReadonlyMap<number, Row>> {
+  const found = new Map<number, Row>();
+  const parser = new Papa.Parser({ delimiter: marks.delimiter, newline: marks.newline as '\n' });
+  let at = -1;
+  let rows: Row[] = [];
+  for (const line of lines) {
+    const m = Math.max(0, marks.lines.findLastIndex((first) => first <= line));
+    if (m !== at) {
+      const bytes = await file.slice(marks.bytes[m]!, marks.bytes[m + 1] ?? file.size);
+      rows = parser.parse(new TextDecoder(marks.encoding).decode(bytes), 0, false).data as Row[];
+      at = m;
+    }
+    const row = rows[line - marks.lines[m]!];
+    if (row) found.set(line, row);
+  }
+  return found;
+}

@@ -1,0 +1,335 @@
+import { Problem } from '../problem';
+import type { ColumnWish, RawTable } from '../table';
+import type { Cell, Row, RowChunk, RowSource } from './cell';
+import { decode, encodingOf, firstBytes } from './decode';
+import type { SourceFile } from './file';
+import { rowsUnderHeader, type GridChunk } from './grid';
+import { readRows, type OnRows } from './readRows';
+
+/** A JSON document that is one object is read whole, up to this many bytes. */
+const MOST_WHOLE = 400_000_000;
+
+/** Values are taken in batches of about this many characters. */
+const BATCH = 1 << 18;
+
+/** How the rows stand in a JSON file: in an array, one value a line, or inside one object. */
+type Layout = 'array' | 'lines' | 'object';
+
+/**
+ * The tables in a JSON file: one without a name for an array or for one value a line; for an object the keys under which
+ * arrays of rows stand, the longest first.
+ */
+export async function jsonSheets(file: SourceFile): Promise<string[]> {
+  if ((await layoutOf(file)) !== 'object') return [''];
+  const tables = tablesIn(await wholeOf(file), file.name);
+  return tables.map(([name]) => name);
+}
+
+/** Reads rows from a JSON file: objects by their keys (keys of inner objects as `outer.inner`), arrays under a header row. */
+export async function readJson(
+  file: SourceFile,
+  sheet: string | undefined,
+  wishes: readonly ColumnWish[] = [],
+  onRows?: OnRows,
+): Promise<RawTable> {
+  const layout = await layoutOf(file);
+  let source: RowSource;
+  if (layout === 'object') {
+    const tables = tablesIn(await wholeOf(file), file.name);
+    const found = sheet === undefined ? tables[0] : tables.find(([name]) => name === sheet);
+    if (!found) throw noSuchPart(file.name, sheet!, tables.map(([name]) => name));
+    source = rowsOf(() => single(found[1]), file.name);
+  } else source = rowsOf(() => batches(file, layout), file.name);
+  return readRows(file.name, source, wishes, onRows);
+}
+
+export function noSuchPart(file: string, part: string, parts: readonly string[]): Problem {
+  return new Problem(
+    'no-such-sheet',
+    `there is no table “${part}” in it`,
+    { in: file },
+    parts.length === 0 ? undefined : `it holds ${parts.slice(0, 8).map((name) => `“${name}”`).join(', ')}`,
+  );
+}
+
+interface Batch {
+  readonly values: readonly unknown[];
+  readonly share: number;
+}
+
+async function* single(values: readonly unknown[]): AsyncGenerator<Batch> {
+  const AT_ONCE = 5000;
+  for (let from = 0; from < values.length; from += AT_ONCE)
+    yield await Promise.resolve({ values: values.slice(from, from + AT_ONCE), share: from / values.length });
+}
+
+async function layoutOf(file: SourceFile): Promise<Layout> {
+  const first = await firstBytes(file, 1 << 16);
+  const text = new TextDecoder(encodingOf(first)).decode(first).trimStart();
+  const { ends } = valuesIn(text, false);
+  const several = ends.length > 1 || file.size > first.length;
+  if (text[0] !== '{') return ends.length > 1 && text[ends[1]!.from] === '[' ? 'lines' : 'array';
+  if (ends.length === 0) return 'object';
+  return several || text.slice(ends[0]!.to).trim() !== '' ? 'lines' : 'object';
+}
+
+async function wholeOf(file: SourceFile): Promise<unknown> {
+  if (file.size > MOST_WHOLE)
+    throw new Problem(
+      'too-large',
+      'it is one object of more than 400 MB',
+      { in: file.name },
+      'write the rows as an array of objects, or one object a line',
+    );
+  let text = '';
+  for await (const piece of decode(file, encodingOf(await firstBytes(file, 1 << 16)))) text += piece.text;
+  try {
+    return JSON.parse(text) as unknown;
+  } catch (error) {
+    throw brokenJson(file.name, null, error);
+  }
+}
+
+function brokenJson(file: string, value: number | null, error: unknown): Problem {
+  const what = error instanceof Error ? error.message.split('\n')[0]! : String(error);
+  const where = value === null ? '' : ` in value ${value.toLocaleString('en')}`;
+  return new Problem(
+    'broken-json',
+    `the JSON is broken${where}: ${what.slice(0, 160)}`,
+    { in: file },
+    'mend that place, or save the file again from where it came',
+  );
+}
+
+/** Arrays of rows inside an object, at most two keys deep; and columns that stand as arrays side by side. */
+function tablesIn(document: unknown, file: string): [string, readonly unknown[]][] {
+  const found: [string, readonly unknown[]][] = [];
+  const look = (value: unknown, path: string, depth: number) => {
+    if (Array.isArray(value)) {
+      if (value.length > 0 && value.every((row) => row !== null && typeof row === 'object')) found.push([path, value]);
+    } else if (value !== null && typeof value === 'object' && depth < 3) {
+      for (const [key, inner] of Object.entries(value)) look(inner, path === '' ? key : `${path}.${key}`, depth + 1);
+    }
+  };
+  look(document, '', 0);
+  if (found.length === 0 && document !== null && typeof document === 'object') {
+    const columns = Object.entries(document).filter((entry): entry is [string, unknown[]] => Array.isArray(entry[1]));
+    const rows = Math.max(0, ...columns.map(([, values]) => values.length));
+    if (rows > 0) {
+      const table = Array.from({ length: rows }, (_, r) =>
+        Object.fromEntries(columns.map(([key, values]) => [key, values[r] ?? null])),
+      );
+      found.push(['', table]);
+    } else found.push(['', [document]]);
+  }
+  if (found.length === 0)
+    throw new Problem(
+      'no-rows-in-json',
+      'there are no rows in this JSON',
+      { in: file },
+      'write the rows as an array of objects, or one object a line',
+    );
+  return found.sort((a, b) => b[1].length - a[1].length);
+}
+
+interface Ends {
+  /** Where each whole value begins and ends. */
+  readonly ends: readonly { readonly from: number; readonly to: number }[];
+  /** Nothing has begun that has not ended. */
+  readonly complete: boolean;
+}
+
+/** Where the values of a sequence begin and end in a text: of an array, whose opening bracket the text has, or one after another. */
+function valuesIn(text: string, inArray: boolean): Ends {
+  const ends: { from: number; to: number }[] = [];
+  const base = inArray ? 1 : 0;
+  let depth = 0;
+  let start = -1;
+  let inText = false;
+  const close = (to: number) => {
+    if (start >= 0) ends.push({ from: start, to });
+    start = -1;
+  };
+  for (let i = 0; i < text.length; i++) {
+    if (inText) {
+      i = text.indexOf('"', i);
+      if (i < 0) break;
+      let slashes = 0;
+      while (text.charCodeAt(i - 1 - slashes) === 92) slashes++;
+      if (slashes % 2 === 0) inText = false;
+      continue;
+    }
+    const c = text.charCodeAt(i);
+    if (c === 32 || c === 9) continue;
+    if (c === 123 || c === 91) {
+      if (depth === base && start < 0) start = i;
+      depth++;
+    } else if (c === 125 || c === 93) {
+      depth--;
+      if (depth < base) close(i);
+      else if (depth === base && base === 0) close(i + 1);
+    } else if (c === 44) {
+      if (depth === base) close(i);
+    } else if (c === 10 || c === 13) {
+      if (depth === 0 && base === 0) close(i);
+    } else {
+      if (depth === base && start < 0) start = i;
+      inText = c === 34;
+    }
+  }
+  return { ends, complete: depth <= 0 && !inText };
+}
+
+/** The values of a file in batches. What a batch leaves, which is at most one value, begins the next. */
+async function* batches(file: SourceFile, layout: Layout): AsyncGenerator<Batch> {
+  const inArray = layout === 'array';
+  const encoding = encodingOf(await firstBytes(file, 1 << 16));
+  let rest = '';
+  let begun = false;
+  let enough = BATCH;
+  let count = 0;
+  let closed = false;
+  const parse = (text: string, ends: Ends['ends'], share: number): Batch => {
+    const values: unknown[] = [];
+    try {
+      // In an array the values stand as they would in one of their own.
+      const joined = inArray
+        ? text.slice(ends[0]!.from, ends[ends.length - 1]!.to)
+        : ends.map(({ from, to }) => text.slice(from, to)).join(',');
+      for (const value of JSON.parse(`[${joined}]`) as unknown[]) values.push(value);
+    } catch {
+      values.length = 0;
+      for (const { from, to } of ends) {
+        try {
+          values.push(JSON.parse(text.slice(from, to)));
+        } catch (error) {
+          throw brokenJson(file.name, count + values.length + 1, error);
+        }
+      }
+    }
+    count += values.length;
+    return { values, share };
+  };
+  const lead = inArray ? '[' : '';
+  const cut = (text: string): Ends => {
+    const { ends, complete } = valuesIn(lead + text, inArray);
+    return { ends: ends.map(({ from, to }) => ({ from: from - lead.length, to: to - lead.length })), complete };
+  };
+  for await (const { text, bytes } of decode(file, encoding)) {
+    rest += text;
+    if (!begun) {
+      rest = rest.replace(/^[\uFEFF\s]+/, '');
+      if (rest === '') continue;
+      if (inArray) {
+        if (rest[0] !== '[') throw brokenJson(file.name, null, new Error('it begins with neither “[” nor “{”'));
+        rest = rest.slice(1);
+      }
+      begun = true;
+    }
+    if (rest.length < enough) continue;
+    const { ends } = cut(rest);
+    // A value longer than the batch is waited for, each time twice as long.
+    enough = ends.length === 0 ? rest.length * 2 : BATCH;
+    if (ends.length === 0) continue;
+    yield parse(rest, ends, file.size === 0 ? 1 : bytes / file.size);
+    const last = ends[ends.length - 1]!.to;
+    closed = inArray && rest[last] === ']';
+    rest = rest.slice(inArray && rest[last] === ',' ? last + 1 : last);
+  }
+  if (!begun)
+    throw new Problem('empty-file', 'there are no rows in it', { in: file.name }, 'choose a file with rows in it');
+  const { ends, complete } = cut(inArray ? rest : `${rest}\n`);
+  if (ends.length > 0) yield parse(rest, ends, 1);
+  if (!closed && !complete) throw brokenJson(file.name, count + 1, new Error('the file ends in the middle of it'));
+}
+
+/** Rows from values: the first decides whether they are objects, arrays or single values. */
+function rowsOf(values: () => AsyncIterable<Batch>, file: string): RowSource {
+  return async function* (aside) {
+    let inArrays: boolean | null = null;
+    const held = values()[Symbol.asyncIterator]();
+    const first = await held.next();
+    if (first.done) return;
+    inArrays = first.value.values.length > 0 && Array.isArray(first.value.values[0]);
+    const all = (async function* () {
+      yield first.value;
+      for (;;) {
+        const next = await held.next();
+        if (next.done) return;
+        yield next.value;
+      }
+    })();
+    if (inArrays) yield* rowsUnderHeader(arrayRows(all), aside);
+    else yield* objectRows(all, file, aside);
+  };
+}
+
+async function* arrayRows(batches: AsyncIterable<Batch>): AsyncGenerator<GridChunk> {
+  let firstLine = 1;
+  for await (const { values, share } of batches) {
+    const rows = values.map((value) => (Array.isArray(value) ? value.map(cellOf) : [cellOf(value)]));
+    yield { rows, firstLine, share };
+    firstLine += rows.length;
+  }
+}
+
+async function* objectRows(
+  batches: AsyncIterable<Batch>,
+  file: string,
+  aside: Parameters<RowSource>[0],
+): AsyncGenerator<RowChunk> {
+  const names: string[] = [];
+  const placeOf = new Map<string, number>();
+  let line = 0;
+  const place = (name: string) => {
+    let found = placeOf.get(name);
+    if (found === undefined) {
+      found = names.push(name.slice(0, 500)) - 1;
+      placeOf.set(name, found);
+    }
+    return found;
+  };
+  for await (const { values, share } of batches) {
+    const rows: Row[] = [];
+    const lines: number[] = [];
+    const firstLine = line + 1;
+    for (const value of values) {
+      line++;
+      if (value === null || (typeof value === 'object' && Object.keys(value).length === 0)) {
+        aside(line);
+        continue;
+      }
+      const row: Cell[] = [];
+      const put = (inner: unknown, name: string, depth: number) => {
+        if (inner !== null && typeof inner === 'object' && !Array.isArray(inner) && depth < 4) {
+          for (const [key, deeper] of Object.entries(inner)) put(deeper, name === '' ? key : `${name}.${key}`, depth + 1);
+          return;
+        }
+        const c = place(name === '' ? 'value' : name);
+        while (row.length < c) row.push('');
+        row[c] = cellOf(inner);
+      };
+      put(value, '', 0);
+      rows.push(row);
+      lines.push(line);
+    }
+    yield { names, rows, firstLine, lines, share };
+  }
+  if (names.length === 0)
+    throw new Problem('empty-file', 'there are no rows in it', { in: file }, 'choose a file with rows in it');
+}
+
+/** A JSON value as a cell. Lists and objects too deep to be columns stay as JSON text. */
+function cellOf(value: unknown): Cell {
+  switch (typeof value) {
+    case 'string':
+    case 'number':
+      return value;
+    case 'boolean':
+      return value ? 'true' : 'false';
+    case 'object':
+      return value === null ? '' : JSON.stringify(value);
+    default:
+      return '';
+  }
+}

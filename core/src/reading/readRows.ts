@@ -1,0 +1,317 @@
+import { Problem } from '../problem';
+import {
+  LEFT_OUT_KEPT,
+  lineOf,
+  type Column,
+  type ColumnWish,
+  type Doubt,
+  type LeftOut,
+  type LeftOutCount,
+  type Marks,
+  type RawTable,
+  type TextColumn,
+} from '../table';
+import { type Aside, type Cell, type Row, type RowChunk, type RowSource } from './cell';
+import { decide, isEnough, noEvidence, sameReading, weigh, type Reading } from './evidence';
+import { laneFor, type Lane } from './lane';
+import { datePattern, type DatePattern } from './readDate';
+import { styleNamed } from './readNumber';
+import { retype } from './retype';
+
+const SAMPLE_ROWS = 2000;
+
+/** More columns than this are not a table of sales. */
+export const MOST_COLUMNS = 2000;
+
+/** Told how many rows have been read, and what share of the file that is where it is known. */
+export type OnRows = (rows: number, share?: number) => void;
+
+/**
+ * Reads rows of cells into typed columns, the types inferred from all rows: each column is read by the reading its first
+ * rows suggest, and read again when all rows together say otherwise. Throws a `Problem` for rows without columns.
+ */
+export async function readRows(
+  name: string,
+  source: RowSource,
+  wishes: readonly ColumnWish[] = [],
+  onRows: OnRows = () => {},
+  marks: () => Marks | null = () => null,
+): Promise<RawTable> {
+  checkWishes(name, wishes);
+  const first = new Pass(wishes);
+  for await (const chunk of source(first.aside)) {
+    first.take(chunk);
+    onRows(first.rows, chunk.share);
+  }
+  if (first.header.length === 0)
+    throw new Problem('empty-file', 'there are no rows in it', { in: name }, 'choose a file with a header row');
+  const again = first.doubtful();
+  if (again.size === 0) return first.finish(marks());
+  const second = first.again(again);
+  for await (const chunk of source(() => {})) second.take(chunk);
+  return first.finish(marks(), second);
+}
+
+function checkWishes(name: string, wishes: readonly ColumnWish[]): void {
+  for (const { name: column, read, type } of wishes) {
+    if (read === undefined) continue;
+    const known = type === 'number' ? styleNamed(read) : datePattern(read);
+    if (!known && type === 'number')
+      throw new Problem(
+        'unknown-number-style',
+        `numbers cannot be read as “${read}”`,
+        { in: `column “${column}” of ${name}` },
+        'write 1,234.5 or 1.234,5',
+      );
+    if (!known)
+      throw new Problem('unknown-date-pattern', `dates cannot be read as “${read}”`, {
+        in: `column “${column}” of ${name}`,
+      });
+  }
+}
+
+/** What a wish says outright of how a column is read. */
+function readingWished(wish: ColumnWish | undefined): Reading | null {
+  if (!wish) return null;
+  if (wish.type === 'text' || wish.type === 'yesno') return { kind: wish.type };
+  if (wish.type === 'number') {
+    const style = wish.read === undefined ? undefined : styleNamed(wish.read);
+    return style ? { kind: 'number', style } : null;
+  }
+  return wish.read === undefined ? null : { kind: 'date', read: wish.read };
+}
+
+/** One reading of the file: a lane for each column that is read. */
+class Pass {
+  rows = 0;
+  header: readonly string[] = [];
+  private firstLine = 0;
+  private nextLine = 0;
+  private readonly lanes = new Map<string, Lane>();
+  private readonly skipped: number[] = [];
+  private emptyLines = 0;
+  private readonly leftOut: LeftOut[] = [];
+  private readonly counts = new Map<string, LeftOutCount>();
+  private readonly wishes: ReadonlyMap<string, ColumnWish>;
+  private readonly column: Cell[] = [];
+
+  /** @param only the columns to read, and how; all when left out. */
+  constructor(
+    private readonly wishList: readonly ColumnWish[],
+    private readonly only?: ReadonlyMap<string, Reading>,
+  ) {
+    this.wishes = new Map(wishList.map((wish) => [wish.name, wish]));
+  }
+
+  /** Keeps what is no row; an empty line is only counted. */
+  readonly aside: Aside = (aside) => {
+    if (typeof aside === 'number') this.emptyLines++;
+    else this.leaveOut({ row: aside.line, column: null, raw: aside.raw, reason: aside.reason });
+  };
+
+  take(chunk: RowChunk): void {
+    if (this.firstLine === 0) this.nextLine = this.firstLine = chunk.firstLine;
+    this.admit(chunk);
+    const { rows, lines } = chunk;
+    const { column } = this;
+    for (let r = 0; r < rows.length; r++) {
+      const line = lines ? lines[r]! : chunk.firstLine + r;
+      while (this.nextLine < line) this.skipped.push(this.nextLine++);
+      this.nextLine = line + 1;
+    }
+    this.header.forEach((name, c) => {
+      const lane = this.lanes.get(name);
+      if (!lane) return;
+      for (let r = 0; r < rows.length; r++) column[r] = rows[r]![c] ?? '';
+      lane.take(column, rows.length, (index, raw) =>
+        this.leaveOut(unreadCell(lines ? lines[index]! : chunk.firstLine + index, name, raw, lane.reading)),
+      );
+    });
+    this.rows += rows.length;
+  }
+
+  /** Lanes for columns that have not been seen before, read as their first rows suggest. */
+  private admit({ names, rows }: RowChunk): void {
+    if (names.length === this.header.length) return;
+    if (names.length > MOST_COLUMNS)
+      throw new Problem(
+        'too-many-columns',
+        `there are more than ${MOST_COLUMNS.toLocaleString('en')} columns`,
+        undefined,
+        'bring the data into rows, with one column for each kind of thing',
+      );
+    const from = this.header.length;
+    this.header = [...names];
+    for (let c = from; c < names.length; c++) {
+      const name = names[c]!;
+      if (this.only && !this.only.has(name)) continue;
+      const lane = laneFor(this.only?.get(name) ?? this.firstReading(name, c, rows));
+      if (this.rows > 0) lane.skip(this.rows);
+      this.lanes.set(name, lane);
+    }
+  }
+
+  private firstReading(name: string, c: number, rows: readonly Row[]): Reading {
+    const wish = this.wishes.get(name);
+    const wished = readingWished(wish);
+    if (wished) return wished;
+    const evidence = noEvidence();
+    for (let r = 0; r < rows.length && r < SAMPLE_ROWS; r++) weigh(evidence, rows[r]![c] ?? '');
+    return decide(evidence, { name, header: this.header }, wish?.type);
+  }
+
+  private leaveOut(entry: LeftOut): void {
+    if (this.leftOut.length < LEFT_OUT_KEPT) this.leftOut.push({ ...entry, raw: entry.raw.slice(0, 200) });
+    const key = JSON.stringify([entry.column, entry.reason]);
+    const count = this.counts.get(key);
+    if (count) count.count++;
+    else this.counts.set(key, { column: entry.column, reason: entry.reason, count: 1 });
+  }
+
+  /** Columns whose reading all rows together do not bear out, and how they are to be read instead. */
+  doubtful(): Map<string, Reading> {
+    const again = new Map<string, Reading>();
+    const readings = this.likeOthers([...this.lanes].map(([name, lane]) => ({ name, lane })));
+    for (const [name, lane] of this.lanes) {
+      if (lane.reading.kind === 'text') continue;
+      const better = readings.get(name);
+      if (better && !sameReading(better, lane.reading)) again.set(name, better);
+      const { of, fitted } = lane.evidence();
+      const { point, comma } = of.numbers;
+      const readable =
+        lane.reading.kind === 'number'
+          ? Math.max(point, comma)
+          : lane.reading.kind === 'date'
+            ? Math.max(...of.dates)
+            : 0;
+      if (readingWished(this.wishes.get(name))) continue;
+      if (readable > 0 || !isEnough(fitted, fitted + of.filled) || (of.filled > 0 && isStrict(lane.reading)))
+        again.set(name, { kind: 'text' });
+    }
+    return again;
+  }
+
+  /** For columns that can be read in two ways: the way in which another column of the file can only be read. */
+  private likeOthers(columns: readonly { name: string; lane: Lane }[]): Map<string, Reading> {
+    const found = new Map<string, Reading>();
+    for (const { name, lane } of columns) {
+      const doubt = lane.doubt();
+      if (!doubt || this.wishes.get(name)?.read !== undefined) continue;
+      const ways = doubt.readings.map(({ read }) => readingOf(doubt.kind, read));
+      const like = columns.find(
+        (other) => other.lane.settled() && ways.some((way) => sameReading(way, other.lane.reading)),
+      );
+      if (like) found.set(name, like.lane.reading);
+    }
+    return found;
+  }
+
+  /** A second pass over some columns only. */
+  again(readings: ReadonlyMap<string, Reading>): Pass {
+    return new Pass(this.wishList, readings);
+  }
+
+  /** The typed table; columns that a second pass looked at stand in for the first's. */
+  finish(marks: Marks | null, second?: Pass): RawTable {
+    const reread = new Set(second?.lanes.keys());
+    const isOld = ({ column }: { column: string | null }) => column !== null && reread.has(column);
+    let leftOut = this.leftOut.filter((entry) => !isOld(entry));
+    for (const [key, count] of this.counts) if (isOld(count)) this.counts.delete(key);
+    if (second) {
+      leftOut = [...leftOut, ...second.leftOut];
+      for (const [key, count] of second.counts) this.counts.set(key, count);
+    }
+    this.leftOut.splice(0, this.leftOut.length, ...leftOut);
+    const doubts: Doubt[] = [];
+    const settled: Reading[] = [];
+    const columns = this.header.map((name) => {
+      const lane = second?.lanes.get(name) ?? this.lanes.get(name)!;
+      const [doubt, sure] = [lane.doubt(), lane.settled()];
+      const column = lane.finish(name);
+      const wish = this.wishes.get(name);
+      const decided: Reading =
+        lane.reading.kind === 'text'
+          ? (readingWished(wish) ?? decide(evidenceOf(column as TextColumn), { name, header: this.header }, wish?.type))
+          : lane.reading;
+      if (decided.kind === 'text' || lane.reading.kind !== 'text') {
+        if (doubt && wish?.read === undefined) doubts.push({ column: name, ...doubt });
+        if (sure) settled.push(decided);
+        return column;
+      }
+      const text = column as TextColumn;
+      const found = retype(text, decided);
+      for (const row of found.unread)
+        this.leaveOut(unreadCell(lineOf(row, this.lines()), name, text.members[text.codes[row]!]!, decided));
+      if (found.doubt && wish?.read === undefined) doubts.push({ column: name, ...found.doubt });
+      if (found.settled) settled.push(decided);
+      return found.column;
+    });
+    const isSettled = ({ kind, readings }: Doubt) =>
+      settled.some((reading) => sameReading(reading, readingOf(kind, readings[0]!.read)));
+    return {
+      rows: this.rows,
+      columns: withoutNameless(columns),
+      leftOut: this.leftOut.sort((a, b) => a.row - b.row),
+      leftOutCounts: [...this.counts.values()],
+      ...this.lines(),
+      emptyLines: this.emptyLines,
+      doubts: doubts.filter((doubt) => !isSettled(doubt)),
+      marks,
+      wide: null,
+    };
+  }
+
+  private lines() {
+    return { firstLine: this.firstLine, skipped: this.skipped, lines: null };
+  }
+}
+
+function isStrict(reading: Reading): boolean {
+  return reading.kind === 'date' && (datePattern(reading.read) as DatePattern).strict !== undefined;
+}
+
+function readingOf(kind: Doubt['kind'], read: string): Reading {
+  return kind === 'date' ? { kind: 'date', read } : { kind: 'number', style: styleNamed(read)! };
+}
+
+function evidenceOf(column: TextColumn) {
+  const counts = new Float64Array(column.members.length);
+  for (let i = 0; i < column.codes.length; i++) counts[column.codes[i]!]!++;
+  const evidence = noEvidence();
+  column.members.forEach((text, code) => weigh(evidence, text, counts[code]!));
+  return evidence;
+}
+
+/** Columns that have neither a name nor anything in them come from stray delimiters and spreadsheet margins. */
+function withoutNameless(columns: readonly Column[]): Column[] {
+  const kept = columns.filter(({ name, kind, blank, ...column }) => {
+    const rows = kind === 'text' ? (column as TextColumn).codes.length : -1;
+    return !(NAMELESS.test(name) && kind === 'text' && rows > 0 && blank === rows);
+  });
+  return kept.length === 0 ? [...columns] : kept;
+}
+
+const NAMELESS = /^column \d+$/;
+
+function unreadCell(row: number, column: string, raw: string, reading: Reading): LeftOut {
+  const what =
+    reading.kind === 'date' ? `date as ${reading.read}` : reading.kind === 'yesno' ? 'yes or no' : reading.kind;
+  return { row, column, raw, reason: `not a ${what}` };
+}
+
+/** Column names: trimmed, numbered where empty or repeated. */
+export function namesFrom(cells: readonly Cell[]): string[] {
+  const taken = new Set<string>();
+  return cells.map((cell, c) => {
+    const plain =
+      String(cell)
+        .replace(/^\uFEFF/, '')
+        .replace(/\s+/g, ' ')
+        .trim()
+        .slice(0, 480) || `column ${c + 1}`;
+    let name = plain;
+    for (let times = 2; taken.has(name); times++) name = `${plain} (${times})`;
+    taken.add(name);
+    return name;
+  });
+}

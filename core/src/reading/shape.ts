@@ -1,0 +1,62 @@
+import { cellText, lineOf, suspectRows, type ColumnWish, type LeftOut, type LeftOutCount, type RawTable } from '../table';
+import { madeLong, repeated, wideIn, type LongWish } from './wide';
+
+/** What a report says of how rows are made of a file. */
+export interface Shape {
+  readonly columns?: readonly ColumnWish[];
+  /** Rows that look like totals or notes are left out. */
+  readonly leaveOut?: readonly ('totals' | 'notes')[];
+  /** Columns named after periods become rows. */
+  readonly long?: LongWish;
+}
+
+/** The table as the report wants it shaped. Throws a `Problem` where it cannot be. */
+export function shaped(raw: RawTable, { leaveOut = [], long }: Shape, file: string): RawTable {
+  let table = raw;
+  if (leaveOut.length > 0) {
+    const { totals, notes } = suspectRows(raw);
+    const reasons = new Map<number, string>();
+    if (leaveOut.includes('totals')) for (const row of totals) reasons.set(row, 'a totals row');
+    if (leaveOut.includes('notes')) for (const row of notes) reasons.set(row, 'a note below the table');
+    table = without(raw, reasons);
+  }
+  return long ? madeLong(table, long, file) : { ...table, wide: wideIn(table) };
+}
+
+/** The table without some rows, which are kept as left out. */
+function without(raw: RawTable, reasons: ReadonlyMap<number, string>): RawTable {
+  if (reasons.size === 0) return raw;
+  const kept = new Uint32Array(raw.rows - reasons.size);
+  let at = 0;
+  for (let row = 0; row < raw.rows; row++) if (!reasons.has(row)) kept[at++] = row;
+  const gone: LeftOut[] = [...reasons].map(([row, reason]) => ({
+    row: lineOf(row, raw),
+    column: null,
+    raw: raw.columns
+      .map((column) => cellText(column, row))
+      .filter((text) => text !== '')
+      .join(' · ')
+      .slice(0, 200),
+    reason,
+  }));
+  const lines = new Set(gone.map(({ row }) => row));
+  // What could not be read in such a row is no loss of its own.
+  const leftOut = [...raw.leftOut.filter(({ row, column }) => column === null || !lines.has(row)), ...gone];
+  const counts = new Map<string, LeftOutCount>();
+  const key = ({ column, reason }: Pick<LeftOut, 'column' | 'reason'>) => JSON.stringify([column, reason]);
+  for (const count of raw.leftOutCounts) counts.set(key(count), { ...count });
+  for (const entry of raw.leftOut) if (entry.column !== null && lines.has(entry.row)) counts.get(key(entry))!.count--;
+  for (const { column, reason } of gone) {
+    const known = counts.get(key({ column, reason }));
+    if (known) known.count++;
+    else counts.set(key({ column, reason }), { column, reason, count: 1 });
+  }
+  return {
+    ...raw,
+    rows: kept.length,
+    columns: raw.columns.map((column) => repeated(column, kept)),
+    leftOut: leftOut.sort((a, b) => a.row - b.row),
+    leftOutCounts: [...counts.values()].filter(({ count }) => count > 0),
+    skipped: [...raw.skipped, ...lines].sort((a, b) => a - b),
+  };
+}

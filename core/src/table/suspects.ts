@@ -1,0 +1,70 @@
+import { total } from '../number';
+import { isBlankAt, lineOf, rowAtLine, type Lines, type Table } from './column';
+
+/** Rows that look as if they were not meant as data. */
+export interface Suspects {
+  /** Rows (from 0) that give a total of others. */
+  readonly totals: readonly number[];
+  /** Rows at the end with a single text in them, such as a source or a date of print. */
+  readonly notes: readonly number[];
+}
+
+const TOTALS_WORD =
+  /^(?:grand |sub)?-?totals?\b|\S totals?$|^sum(?:me|ma)?$|^(?:gesamt|zwischen|end)(?:summe)?$|^insgesamt$|^somme$|^suma$|^totale$|^totaal$/i;
+
+/** More rows than this are not looked for. */
+const MOST = 1000;
+
+export function suspectRows(table: Pick<Table, 'rows' | 'columns' | 'leftOut'> & Lines): Suspects {
+  const notes = notesIn(table);
+  const totals = new Set([...saidTotals(table), ...sumAtEnd(table, table.rows - notes.length - 1)]);
+  return { totals: [...totals].sort((a, b) => a - b), notes: notes.filter((row) => !totals.has(row)) };
+}
+
+/** A text says “total”, in a column where few do. */
+function saidTotals(table: Pick<Table, 'rows' | 'columns' | 'leftOut'> & Lines): number[] {
+  const found: number[] = [];
+  for (const column of table.columns) {
+    if (column.kind !== 'text') continue;
+    const telling = new Set(column.members.flatMap((member, code) => (TOTALS_WORD.test(member) ? [code] : [])));
+    if (telling.size === 0) continue;
+    const here: number[] = [];
+    for (let row = 0; row < column.codes.length && here.length <= MOST; row++)
+      if (telling.has(column.codes[row]!)) here.push(row);
+    if (here.length <= MOST && here.length <= Math.max(1, table.rows / 4)) found.push(...here);
+  }
+  // In a column of dates or numbers the word could not be read.
+  const unread = table.leftOut.filter(({ column, raw }) => column !== null && TOTALS_WORD.test(raw.trim()));
+  if (unread.length <= Math.max(1, table.rows / 4))
+    for (const { row: line } of unread) {
+      const row = rowAtLine(line, table.rows, table);
+      if (row < table.rows && lineOf(row, table) === line) found.push(row);
+    }
+  return found;
+}
+
+/** The last row holds nothing but numbers, and one of them is the sum of all above. */
+function sumAtEnd({ columns }: Pick<Table, 'columns'>, last: number): number[] {
+  if (last < 3) return [];
+  const others = columns.filter(({ kind }) => kind !== 'number');
+  if (others.length === 0 || !others.every((column) => isBlankAt(column, last))) return [];
+  const isSum = columns.some((column) => {
+    if (column.kind !== 'number' || Number.isNaN(column.values[last]!)) return false;
+    const { values, decimals } = column;
+    const above = total(values.subarray(0, last), decimals === null ? null : 0);
+    return above !== 0 && Math.abs(above - values[last]!) <= Math.abs(above) * 1e-9;
+  });
+  return isSum ? [last] : [];
+}
+
+function notesIn({ rows, columns }: Pick<Table, 'rows' | 'columns'>): number[] {
+  const MOST_NOTES = 5;
+  if (columns.length < 3 || rows < 4) return [];
+  const notes: number[] = [];
+  for (let row = rows - 1; row >= 2 && notes.length <= MOST_NOTES; row--) {
+    const filled = columns.filter((column) => !isBlankAt(column, row));
+    if (filled.length !== 1 || filled[0]!.kind !== 'text') break;
+    notes.unshift(row);
+  }
+  return notes.length > MOST_NOTES ? [] : notes;
+}
