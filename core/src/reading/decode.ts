@@ -56,7 +56,7 @@ export function byteLength(text: string, encoding: string): number {
   if (encoding.startsWith('utf-16')) return text.length * 2;
   if (encoding !== 'utf-8') return text.length;
   let bytes = 0;
-  for (let at = 0; at < text.length; ) {
+  for (let at = 0; at < text.length;) {
     const { read, written } = encoder.encodeInto(at === 0 ? text : text.slice(at), scratch);
     if (read === 0) break;
     at += read;

@@ -8,6 +8,8 @@ export interface Evidence {
   filled: number;
   blank: number;
   yesNo: number;
+  /** Rows of digits behind a zero, such as 00731: names of things, not amounts. */
+  codes: number;
   /** Rows that read as a number, by style. */
   readonly numbers: Record<NumberStyle, number>;
   /** Rows that fit, by place in `DATE_PATTERNS`. */
@@ -15,7 +17,14 @@ export interface Evidence {
 }
 
 export function noEvidence(): Evidence {
-  return { filled: 0, blank: 0, yesNo: 0, numbers: { point: 0, comma: 0 }, dates: DATE_PATTERNS.map(() => 0) };
+  return {
+    filled: 0,
+    blank: 0,
+    yesNo: 0,
+    codes: 0,
+    numbers: { point: 0, comma: 0 },
+    dates: DATE_PATTERNS.map(() => 0),
+  };
 }
 
 const YES = new Set(['yes', 'true', 'y', 't']);
@@ -28,6 +37,9 @@ export function readYesNo(text: string): 0 | 1 | 2 {
   return YES.has(word) ? 2 : NO.has(word) ? 1 : 0;
 }
 
+/** A formula that went wrong says nothing of its column. */
+const SHEET_ERROR = /^#(?:DIV\/0!|REF!|VALUE!|NAME\?|NUM!|NULL!|GETTING_DATA|SPILL!|CALC!)$/;
+
 /** Adds what one cell, standing in `rows` rows, could be. */
 export function weigh(evidence: Evidence, cell: Cell, rows = 1): void {
   const { numbers, dates } = evidence;
@@ -36,13 +48,14 @@ export function weigh(evidence: Evidence, cell: Cell, rows = 1): void {
     numbers.point += rows;
     numbers.comma += rows;
   } else {
-    if (isBlankText(cell)) {
+    if (isBlankText(cell) || SHEET_ERROR.test(cell)) {
       evidence.blank += rows;
       return;
     }
     evidence.filled += rows;
     if (readYesNo(cell) !== 0) evidence.yesNo += rows;
     if (!/\d/.test(cell)) return;
+    if (/^\s*0\d+\s*$/.test(cell)) evidence.codes += rows;
     if (!Number.isNaN(readPlain(cell)) || !Number.isNaN(readNumber(cell, 'point'))) numbers.point += rows;
     if (!Number.isNaN(readNumber(cell, 'comma'))) numbers.comma += rows;
   }
@@ -122,6 +135,6 @@ export function decide(evidence: Evidence, { name, header }: Named, wanted?: Col
   if (filled === 0) return { kind: 'text' };
   if (yesNo === filled) return { kind: 'yesno' };
   if (best >= 0 && isEnough(dates[best]!, filled)) return date;
-  if (isEnough(numbers[style], filled)) return { kind: 'number', style };
+  if (evidence.codes === 0 && isEnough(numbers[style], filled)) return { kind: 'number', style };
   return { kind: 'text' };
 }

@@ -54,7 +54,12 @@ function placeOf(header: number, chunk: GridChunk): number {
   if (header === 0) return -1;
   const place = chunk.rows.findIndex((_, r) => lineIn(chunk, r) === header);
   if (place < 0)
-    throw new Problem('no-such-line', `there is no row on line ${header}, where the header should be`, undefined, 'name another line as “header”');
+    throw new Problem(
+      'no-such-line',
+      `there is no row on line ${header}, where the header should be`,
+      undefined,
+      'name another line as “header”',
+    );
   return place;
 }
 

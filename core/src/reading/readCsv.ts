@@ -59,7 +59,9 @@ async function readEncoded(
   const raw = await readRows(file.name, source, wishes, onRows, () => marks!.marks(file.size));
   // Where commas part the cells, nobody writes decimals with them; see `doubts`.
   const isComma = raw.marks?.delimiter === ',';
-  return isComma ? { ...raw, doubts: raw.doubts.filter(({ kind, readings }) => kind === 'date' || readings[0]!.read !== '1,234.5') } : raw;
+  return isComma
+    ? { ...raw, doubts: raw.doubts.filter(({ kind, readings }) => kind === 'date' || readings[0]!.read !== '1,234.5') }
+    : raw;
 }
 
 /** Characters parsed at a time: few enough that the rows' texts die young, which costs the garbage collector least. */
@@ -144,6 +146,7 @@ export function dialectOf(text: string, delimiter?: string): { delimiter: string
   const sample = text.slice(0, 256 * 1024).replace(/^\uFEFF/, '');
   const { meta } = Papa.parse<string[]>(sample, {
     preview: 60,
+    skipEmptyLines: 'greedy',
     ...(delimiter === undefined ? { delimitersToGuess: DELIMITERS } : { delimiter }),
   });
   return { delimiter: delimiter ?? delimiterOf(sample, meta.delimiter), newline: newlineOf(sample) };
@@ -175,7 +178,10 @@ export async function rawCsvRows(
   let at = -1;
   let rows: Row[] = [];
   for (const line of lines) {
-    const m = Math.max(0, marks.lines.findLastIndex((first) => first <= line));
+    const m = Math.max(
+      0,
+      marks.lines.findLastIndex((first) => first <= line),
+    );
     if (m !== at) {
       const bytes = await file.slice(marks.bytes[m]!, marks.bytes[m + 1] ?? file.size);
       rows = parser.parse(new TextDecoder(marks.encoding).decode(bytes), 0, false).data as Row[];

@@ -23,7 +23,8 @@ const civil = (year: number, month: number, day: number): Day =>
 const TIME = String.raw`(?:(?:T|,? )\d{1,2}:\d{2}(?::\d{2}(?:[.,]\d+)?)?\s*(?:[AaPp]\.?[Mm]\.?)?\s*(?:Z|UTC|[+-]\d{2}:?\d{2})?)?`;
 
 /** Two digits mean 1970 to 2069. */
-const fullYear = (digits: string) => (digits.length === 2 ? Number(digits) + (Number(digits) < 70 ? 2000 : 1900) : Number(digits));
+const fullYear = (digits: string) =>
+  digits.length === 2 ? Number(digits) + (Number(digits) < 70 ? 2000 : 1900) : Number(digits);
 
 /** A pattern by its regular expression and the places of year, month and day among its groups. */
 function byGroups(
@@ -99,8 +100,7 @@ function byDigits(
   };
 }
 
-const between = (day: Day, from: number, to: number) =>
-  day >= dayOf(from, 1, 1) && day < dayOf(to, 1, 1) ? day : NaN;
+const between = (day: Day, from: number, to: number) => (day >= dayOf(from, 1, 1) && day < dayOf(to, 1, 1) ? day : NaN);
 
 /** The plainest form, `yyyy-MM-dd`, read without allocation; NaN for everything else. */
 export function readIsoPlain(text: string): Day {
@@ -200,7 +200,7 @@ export const DATE_PATTERNS: readonly DatePattern[] = [
     (text) => civil(Number(text.slice(0, 4)), Number(text.slice(4)), 1),
     new RegExp(`${MONTH_NAME.source}|${DATE_NAME.source}`, 'i'),
   ),
-  byDigits('yyyy', 'year', /^(?:19|20)\d{2}$/, (text) => dayOf(Number(text), 1, 1), YEAR_NAME),
+  byDigits('yyyy', 'year', /^(?:1[5-9]|20)\d{2}$/, (text) => dayOf(Number(text), 1, 1), YEAR_NAME),
   byDigits(
     'spreadsheet serial',
     'day',

@@ -19,7 +19,11 @@ export interface FileWish extends Shape {
 }
 
 const SIGNATURES: readonly { readonly bytes: readonly number[]; readonly what: string; readonly remedy: string }[] = [
-  { bytes: [0xd0, 0xcf, 0x11, 0xe0], what: 'a workbook of the old binary kind (.xls)', remedy: 'save it as .xlsx or CSV' },
+  {
+    bytes: [0xd0, 0xcf, 0x11, 0xe0],
+    what: 'a workbook of the old binary kind (.xls)',
+    remedy: 'save it as .xlsx or CSV',
+  },
   { bytes: [0x25, 0x50, 0x44, 0x46], what: 'a PDF', remedy: 'export the rows as CSV or .xlsx instead' },
   { bytes: [0x1f, 0x8b], what: 'a gzip file', remedy: 'unpack it first' },
   { bytes: [0x89, 0x50, 0x4e, 0x47], what: 'a picture', remedy: 'choose a file with rows' },

@@ -37,7 +37,12 @@ export async function readJson(
   if (layout === 'object') {
     const tables = tablesIn(await wholeOf(file), file.name);
     const found = sheet === undefined ? tables[0] : tables.find(([name]) => name === sheet);
-    if (!found) throw noSuchPart(file.name, sheet!, tables.map(([name]) => name));
+    if (!found)
+      throw noSuchPart(
+        file.name,
+        sheet!,
+        tables.map(([name]) => name),
+      );
     source = rowsOf(() => single(found[1]), file.name);
   } else source = rowsOf(() => batches(file, layout), file.name);
   return readRows(file.name, source, wishes, onRows);
@@ -48,7 +53,12 @@ export function noSuchPart(file: string, part: string, parts: readonly string[])
     'no-such-sheet',
     `there is no table “${part}” in it`,
     { in: file },
-    parts.length === 0 ? undefined : `it holds ${parts.slice(0, 8).map((name) => `“${name}”`).join(', ')}`,
+    parts.length === 0
+      ? undefined
+      : `it holds ${parts
+          .slice(0, 8)
+          .map((name) => `“${name}”`)
+          .join(', ')}`,
   );
 }
 
@@ -302,7 +312,8 @@ async function* objectRows(
       const row: Cell[] = [];
       const put = (inner: unknown, name: string, depth: number) => {
         if (inner !== null && typeof inner === 'object' && !Array.isArray(inner) && depth < 4) {
-          for (const [key, deeper] of Object.entries(inner)) put(deeper, name === '' ? key : `${name}.${key}`, depth + 1);
+          for (const [key, deeper] of Object.entries(inner))
+            put(deeper, name === '' ? key : `${name}.${key}`, depth + 1);
           return;
         }
         const c = place(name === '' ? 'value' : name);

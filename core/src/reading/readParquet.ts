@@ -62,7 +62,8 @@ export async function readParquet(
   const doubts: RawTable['doubts'][number][] = [];
   for (const [c, child] of children.entries()) {
     const chunks = (wholes: 'number' | 'text') => columnChunks(buffer, metadata, child, wholes);
-    const told = (done: number) => onRows(Math.round(((c + done) / children.length) * rows), (c + done) / children.length);
+    const told = (done: number) =>
+      onRows(Math.round(((c + done) / children.length) * rows), (c + done) / children.length);
     const wish = wishes.filter(({ name }) => name === names[c]);
     const found = await readColumn(names[c]!, file.name, child, chunks, wish, rows, told);
     columns.push(...found.columns);
@@ -129,7 +130,10 @@ async function* columnChunks(
     for (const { values } of parts) {
       given += values.length;
       if (given > to - from) break;
-      yield { values: wholes === 'text' ? Array.from(values, wholeText) : values, share: (g + 1) / metadata.row_groups.length };
+      yield {
+        values: wholes === 'text' ? Array.from(values, wholeText) : values,
+        share: (g + 1) / metadata.row_groups.length,
+      };
     }
     if (given !== to - from) throw new Error(`column “${element.name}” has ${given} values for ${to - from} rows`);
     from = to;
@@ -168,7 +172,12 @@ async function readColumn(
   const wanted = wishes[0]?.type;
   try {
     if (kind === 'day' && (wanted === undefined || wanted === 'date'))
-      return { columns: [await daysOf(name, chunks('number'), rows, told)], leftOut: [], leftOutCounts: [], doubts: [] };
+      return {
+        columns: [await daysOf(name, chunks('number'), rows, told)],
+        leftOut: [],
+        leftOutCounts: [],
+        doubts: [],
+      };
     // Whole numbers beyond what a number holds exactly are names of things.
     for (const wholes of ['number', 'text'] as const) {
       const asText = wholes === 'text';
@@ -206,7 +215,9 @@ async function readColumn(
     // A file without rows still has columns.
     if (error instanceof Problem && rows === 0)
       return {
-        columns: [{ kind: 'text', name, members: [''], codes: new Uint8Array(0), blank: 0, convention: 'text as it stands' }],
+        columns: [
+          { kind: 'text', name, members: [''], codes: new Uint8Array(0), blank: 0, convention: 'text as it stands' },
+        ],
         leftOut: [],
         leftOutCounts: [],
         doubts: [],

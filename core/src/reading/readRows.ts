@@ -185,7 +185,12 @@ class Pass {
             ? Math.max(...of.dates)
             : 0;
       if (readingWished(this.wishes.get(name))) continue;
-      if (readable > 0 || !isEnough(fitted, fitted + of.filled) || (of.filled > 0 && isStrict(lane.reading)))
+      if (
+        readable > 0 ||
+        !isEnough(fitted, fitted + of.filled) ||
+        of.codes > 0 ||
+        (of.filled > 0 && isStrict(lane.reading))
+      )
         again.set(name, { kind: 'text' });
     }
     return again;
@@ -274,7 +279,8 @@ function readingOf(kind: Doubt['kind'], read: string): Reading {
   return kind === 'date' ? { kind: 'date', read } : { kind: 'number', style: styleNamed(read)! };
 }
 
-function evidenceOf(column: TextColumn) {
+/** What all cells of a text column together could be. */
+export function evidenceOf(column: TextColumn) {
   const counts = new Float64Array(column.members.length);
   for (let i = 0; i < column.codes.length; i++) counts[column.codes[i]!]!++;
   const evidence = noEvidence();

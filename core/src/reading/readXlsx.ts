@@ -66,7 +66,12 @@ async function workbookOf(file: SourceFile, limit?: number): Promise<Workbook> {
     );
   const workbook = openWorkbook(await file.slice(0, file.size), file.name, limit);
   if (workbook.sheets.length === 0)
-    throw new Problem('empty-file', 'there are no sheets in it', { in: file.name }, 'choose a workbook with rows in it');
+    throw new Problem(
+      'empty-file',
+      'there are no sheets in it',
+      { in: file.name },
+      'choose a workbook with rows in it',
+    );
   return workbook;
 }
 
@@ -104,7 +109,9 @@ function mergedIn(xml: Uint8Array): Merged[] {
   const TAIL = 1 << 20;
   const tail = new TextDecoder().decode(xml.subarray(Math.max(0, xml.length - TAIL)));
   const merged: Merged[] = [];
-  for (const [, a, b, c, d] of tail.matchAll(/<(?:\w+:)?mergeCell ref="([A-Z]{1,3})(\d{1,7}):([A-Z]{1,3})(\d{1,7})"/g)) {
+  for (const [, a, b, c, d] of tail.matchAll(
+    /<(?:\w+:)?mergeCell ref="([A-Z]{1,3})(\d{1,7}):([A-Z]{1,3})(\d{1,7})"/g,
+  )) {
     if (a === c && Number(b) < Number(d)) merged.push({ column: columnNamed(a!), from: Number(b), to: Number(d) });
   }
   return merged;
@@ -151,8 +158,9 @@ async function* sheetRows(workbook: Workbook, xml: Uint8Array, file: string): As
     const meaning = meanings[style] ?? 'number';
     if (meaning === 'percent') return `${tidy(number * 100)}%`;
     // A time of day without a day is a share of one.
-    if (meaning === 'date' && number >= 1 && number < 3_000_000) return isoDay(serialDay(number, since1904));
-    return number;
+    if (meaning === 'number' || number < 1 || number > 2_900_000) return number;
+    const day = isoDay(serialDay(number, since1904));
+    return meaning === 'month' ? day.slice(0, 7) : day;
   };
   const walker = {
     open(name: string, at: Readonly<Record<string, string>>) {

@@ -1,4 +1,15 @@
-import { cellText, lineOf, suspectRows, type ColumnWish, type LeftOut, type LeftOutCount, type RawTable } from '../table';
+import {
+  cellText,
+  lineOf,
+  suspectRows,
+  type ColumnWish,
+  type LeftOut,
+  type LeftOutCount,
+  type RawTable,
+} from '../table';
+import { decide } from './evidence';
+import { evidenceOf } from './readRows';
+import { retype } from './retype';
 import { madeLong, repeated, wideIn, type LongWish } from './wide';
 
 /** What a report says of how rows are made of a file. */
@@ -11,20 +22,20 @@ export interface Shape {
 }
 
 /** The table as the report wants it shaped. Throws a `Problem` where it cannot be. */
-export function shaped(raw: RawTable, { leaveOut = [], long }: Shape, file: string): RawTable {
+export function shaped(raw: RawTable, { columns = [], leaveOut = [], long }: Shape, file: string): RawTable {
   let table = raw;
   if (leaveOut.length > 0) {
     const { totals, notes } = suspectRows(raw);
     const reasons = new Map<number, string>();
     if (leaveOut.includes('totals')) for (const row of totals) reasons.set(row, 'a totals row');
     if (leaveOut.includes('notes')) for (const row of notes) reasons.set(row, 'a note below the table');
-    table = without(raw, reasons);
+    table = without(raw, reasons, columns);
   }
   return long ? madeLong(table, long, file) : { ...table, wide: wideIn(table) };
 }
 
 /** The table without some rows, which are kept as left out. */
-function without(raw: RawTable, reasons: ReadonlyMap<number, string>): RawTable {
+function without(raw: RawTable, reasons: ReadonlyMap<number, string>, wishes: readonly ColumnWish[]): RawTable {
   if (reasons.size === 0) return raw;
   const kept = new Uint32Array(raw.rows - reasons.size);
   let at = 0;
@@ -51,12 +62,26 @@ function without(raw: RawTable, reasons: ReadonlyMap<number, string>): RawTable 
     if (known) known.count++;
     else counts.set(key({ column, reason }), { column, reason, count: 1 });
   }
+  // A column may have been text only for what stood in these rows.
+  const header = raw.columns.map(({ name }) => name);
+  const doubts = [...raw.doubts];
+  const columns = raw.columns.map((column) => {
+    const left = repeated(column, kept);
+    if (left.kind !== 'text' || wishes.some(({ name, type }) => name === left.name && type !== undefined)) return left;
+    const reading = decide(evidenceOf(left), { name: left.name, header });
+    if (reading.kind === 'text') return left;
+    const found = retype(left, reading);
+    if (found.unread.length > 0) return left;
+    if (found.doubt && !found.settled) doubts.push({ column: left.name, ...found.doubt });
+    return found.column;
+  });
   return {
     ...raw,
     rows: kept.length,
-    columns: raw.columns.map((column) => repeated(column, kept)),
+    columns,
     leftOut: leftOut.sort((a, b) => a.row - b.row),
     leftOutCounts: [...counts.values()].filter(({ count }) => count > 0),
+    doubts,
     skipped: [...raw.skipped, ...lines].sort((a, b) => a - b),
   };
 }

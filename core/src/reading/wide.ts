@@ -195,7 +195,8 @@ function valuesOf(
     ? null
     : Math.max(0, ...known.map((one) => one.decimals!));
   const magnitude = known.reduce(
-    (sum, one) => sum + one.values.reduce((s, v) => (Number.isNaN(v) ? s : s + Math.abs(v)), 0) / power(one.decimals ?? 0),
+    (sum, one) =>
+      sum + one.values.reduce((s, v) => (Number.isNaN(v) ? s : s + Math.abs(v)), 0) / power(one.decimals ?? 0),
     0,
   );
   if (decimals !== null && magnitude * power(decimals) >= EXACT_LIMIT) decimals = null;
@@ -264,4 +265,3 @@ function textOfRows(column: Extract<Column, { kind: 'text' }>, rows: Uint32Array
   }
   return { ...column, members, codes, blank };
 }
-

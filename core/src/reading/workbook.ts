@@ -6,7 +6,7 @@ import { Problem } from '../problem';
 export const MOST_UNPACKED = 1_000_000_000;
 
 /** How the number in a cell is meant, by its format. */
-export type Meaning = 'number' | 'date' | 'percent';
+export type Meaning = 'number' | 'date' | 'month' | 'percent';
 
 export interface Sheet {
   readonly name: string;
@@ -70,8 +70,7 @@ export function openWorkbook(bytes: Uint8Array, file: string, limit = MOST_UNPAC
     (name) => /^xl\/(?:workbook\.xml|_rels\/workbook\.xml\.rels|styles\.xml|sharedStrings\.xml)$/i.test(name),
     limit,
   );
-  const part = (name: string) =>
-    Object.entries(parts).find(([path]) => path.toLowerCase() === name.toLowerCase())?.[1];
+  const part = (name: string) => Object.entries(parts).find(([path]) => path.toLowerCase() === name.toLowerCase())?.[1];
   const workbook = part('xl/workbook.xml');
   if (!workbook)
     throw new Problem(
@@ -87,7 +86,9 @@ export function openWorkbook(bytes: Uint8Array, file: string, limit = MOST_UNPAC
     open(name, at) {
       if (name === 'workbookPr') since1904 = at['date1904'] === '1' || at['date1904'] === 'true';
       if (name !== 'sheet') return;
-      const path = paths.get(at['r:id'] ?? at['id'] ?? Object.entries(at).find(([key]) => key.endsWith(':id'))?.[1] ?? '');
+      const path = paths.get(
+        at['r:id'] ?? at['id'] ?? Object.entries(at).find(([key]) => key.endsWith(':id'))?.[1] ?? '',
+      );
       if (path) sheets.push({ name: at['name'] ?? '', path, hidden: (at['state'] ?? 'visible') !== 'visible' });
     },
   });
@@ -198,7 +199,13 @@ function meaningsIn(bytes: Uint8Array | undefined, file: string): Meaning[] {
       else if (name === 'xf' && inCells) {
         const id = Number(at['numFmtId'] ?? 0);
         meanings.push(
-          codes.has(id) ? meaningOf(codes.get(id)!) : DAYS_BUILT_IN.has(id) ? 'date' : id === 9 || id === 10 ? 'percent' : 'number',
+          codes.has(id)
+            ? meaningOf(codes.get(id)!)
+            : DAYS_BUILT_IN.has(id)
+              ? 'date'
+              : id === 9 || id === 10
+                ? 'percent'
+                : 'number',
         );
       }
     },
@@ -209,7 +216,7 @@ function meaningsIn(bytes: Uint8Array | undefined, file: string): Meaning[] {
   return meanings;
 }
 
-/** What a number format shows: a day when it has years, or months beside days; a percentage when it has a percent sign. */
+/** What a number format shows: a day when it has years, or months beside days; a month when it has no days; a percentage when it has a percent sign. */
 export function meaningOf(format: string): Meaning {
   const first = format
     .replace(/"[^"]*"|\\.|_.|\*./g, '')
@@ -218,5 +225,6 @@ export function meaningOf(format: string): Meaning {
     .toLowerCase();
   if (first.includes('%')) return 'percent';
   if (/general|[#0?]/.test(first)) return 'number';
-  return /y|d|mmm/.test(first) ? 'date' : 'number';
+  if (!/y|d|mmm/.test(first)) return 'number';
+  return /y/.test(first) && /m/.test(first) && !/d|h|s/.test(first) ? 'month' : 'date';
 }

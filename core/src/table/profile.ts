@@ -1,6 +1,15 @@
 import { isoDay, NO_DAY, PLAIN_CALENDAR, type Grain } from '../calendar';
 import { power, total } from '../number';
-import { lineOf, type Column, type ColumnKind, type Doubt, type LeftOut, type LeftOutCount, type Table, type Wide } from './column';
+import {
+  lineOf,
+  type Column,
+  type ColumnKind,
+  type Doubt,
+  type LeftOut,
+  type LeftOutCount,
+  type Table,
+  type Wide,
+} from './column';
 import { suspectRows } from './suspects';
 import { knownSpan } from './table';
 

@@ -24,6 +24,7 @@ export function suspectRows(table: Pick<Table, 'rows' | 'columns' | 'leftOut'> &
 /** A text says “total”, in a column where few do. */
 function saidTotals(table: Pick<Table, 'rows' | 'columns' | 'leftOut'> & Lines): number[] {
   const found: number[] = [];
+  const few = Math.max(2, table.rows / 3);
   for (const column of table.columns) {
     if (column.kind !== 'text') continue;
     const telling = new Set(column.members.flatMap((member, code) => (TOTALS_WORD.test(member) ? [code] : [])));
@@ -31,11 +32,11 @@ function saidTotals(table: Pick<Table, 'rows' | 'columns' | 'leftOut'> & Lines):
     const here: number[] = [];
     for (let row = 0; row < column.codes.length && here.length <= MOST; row++)
       if (telling.has(column.codes[row]!)) here.push(row);
-    if (here.length <= MOST && here.length <= Math.max(1, table.rows / 4)) found.push(...here);
+    if (here.length <= MOST && here.length <= few) found.push(...here);
   }
   // In a column of dates or numbers the word could not be read.
   const unread = table.leftOut.filter(({ column, raw }) => column !== null && TOTALS_WORD.test(raw.trim()));
-  if (unread.length <= Math.max(1, table.rows / 4))
+  if (unread.length <= few)
     for (const { row: line } of unread) {
       const row = rowAtLine(line, table.rows, table);
       if (row < table.rows && lineOf(row, table) === line) found.push(row);

@@ -53,7 +53,9 @@ export function makeTable(raw: RawTable, wish: TableWish): Table {
   }
   const dates = raw.columns.filter((column) => column.kind === 'date');
   let date =
-    wish.date === undefined ? (dates.find(({ name }) => name === wish.long?.name) ?? dates[0]) : dates.find(({ name }) => name === wish.date);
+    wish.date === undefined
+      ? (dates.find(({ name }) => name === wish.long?.name) ?? dates[0])
+      : dates.find(({ name }) => name === wish.date);
   if (wish.date === null) date = undefined;
   if (wish.date && !date) {
     if (!names.includes(wish.date)) throw unknownColumn(wish.date, names, wish.id);

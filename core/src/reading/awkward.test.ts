@@ -1,0 +1,537 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { dirname, join } from 'node:path';
+import { strToU8, zipSync } from 'fflate';
+import { parquetWriteBuffer } from 'hyparquet-writer';
+import { describe, expect, test } from 'vitest';
+import { cellText, columnOf, makeTable, profileTable, type TableWish } from '../table';
+import { fileOf, readFile, sheetsOf, type FileWish } from '.';
+import { STYLE, workbook, type MadeSheet } from './workbook.fixture';
+
+const require = createRequire(import.meta.url);
+const utf8 = (text: string) => new TextEncoder().encode(text);
+const utf16 = (text: string, big = false) => {
+  const bytes = new Uint8Array(text.length * 2);
+  for (let i = 0; i < text.length; i++) {
+    const code = text.charCodeAt(i);
+    bytes[i * 2 + (big ? 1 : 0)] = code & 255;
+    bytes[i * 2 + (big ? 0 : 1)] = code >> 8;
+  }
+  return bytes;
+};
+const lines = (...all: string[]) => all.join('\n');
+
+async function table(name: string, content: string | Uint8Array, wish: FileWish & Partial<TableWish> = {}) {
+  const file = fileOf(name, typeof content === 'string' ? utf8(content) : content);
+  return makeTable(await readFile(file, wish), { id: 'it', ...wish });
+}
+
+/** Each column as its kind and the texts of its typed cells. */
+async function typed(name: string, content: string | Uint8Array, wish: FileWish & Partial<TableWish> = {}) {
+  const { columns, rows } = await table(name, content, wish);
+  return Object.fromEntries(
+    columns.map((column) => [
+      column.name,
+      [column.kind, ...Array.from({ length: rows }, (_, row) => cellText(column, row))],
+    ]),
+  );
+}
+
+const left = async (name: string, content: string | Uint8Array, wish: FileWish = {}) =>
+  (await table(name, content, wish)).leftOut.map(({ row, column, raw, reason }) => [row, column, raw, reason]);
+
+describe('delimited text', () => {
+  const plain = { shop: ['text', 'Nord', 'Süd'], net: ['number', '1.50', '2.00'] };
+  test.each<[string, string | Uint8Array]>([
+    ['commas', 'shop,net\nNord,1.50\nSüd,2\n'],
+    ['semicolons and decimal commas', 'shop;net\nNord;1,50\nSüd;2\n'],
+    ['tabs', 'shop\tnet\nNord\t1.50\nSüd\t2\n'],
+    ['bars', 'shop|net\nNord|1.50\nSüd|2\n'],
+    ['carets', 'shop^net\nNord^1.50\nSüd^2\n'],
+    ['a line that names the delimiter', 'sep=;\nshop;net\nNord;1,50\nSüd;2\n'],
+    ['line ends of Windows', 'shop,net\r\nNord,1.50\r\nSüd,2\r\n'],
+    ['line ends of old machines', 'shop,net\rNord,1.50\rSüd,2\r'],
+    ['no line end at the end', 'shop,net\nNord,1.50\nSüd,2'],
+    ['a byte order mark', '\uFEFFshop,net\nNord,1.50\nSüd,2\n'],
+    ['UTF-16, little end first', utf16('\uFEFFshop,net\nNord,1.50\nSüd,2\n')],
+    ['UTF-16, big end first', utf16('\uFEFFshop,net\nNord,1.50\nSüd,2\n', true)],
+    ['UTF-16 without a mark', utf16('shop,net\nNord,1.50\nSüd,2\n')],
+    ['Windows-1252', Uint8Array.from('shop,net\nNord,1.50\nS\u00fcd,2\n', (c) => c.charCodeAt(0))],
+    ['empty lines and lines of nothing but delimiters', '\nshop,net\n\nNord,1.50\n,\nSüd,2\n\n\n'],
+    ['every cell in quotes', '"shop","net"\n"Nord","1.50"\n"Süd","2"\n'],
+    ['space around cells and names', ' shop , net \n Nord , 1.50 \n Süd , 2 \n'],
+    ['a delimiter at the end of each line', 'shop;net;\nNord;1,50;\nSüd;2;\n'],
+    ['a column without name and content at the left', ',shop,net\n,Nord,1.50\n,Süd,2\n'],
+  ])('%s', async (_, content) => expect(await typed('x.csv', content)).toEqual(plain));
+
+  test('Windows-1252 that shows only behind the first quarter of a megabyte', async () => {
+    const text = `shop,net\n${'Nord,1.50\n'.repeat(40_000)}S\u00fcd,2\n`;
+    const { columns } = await table(
+      'x.csv',
+      Uint8Array.from(text, (c) => c.charCodeAt(0)),
+    );
+    expect(columns[0]).toMatchObject({ members: ['', 'Nord', 'Süd'] });
+  });
+  test('one byte that means nothing does not spoil the rest of a UTF-8 file', async () => {
+    const bytes = utf8(`shop,net\nSüd,1\n${'Nord,1.50\n'.repeat(40_000)}Öst!,2\n`);
+    bytes[bytes.indexOf(33)] = 0xff;
+    expect((await table('x.csv', bytes)).columns[0]).toMatchObject({ members: ['', 'Süd', 'Nord', 'Öst\uFFFD'] });
+  });
+  test('line ends and quotes inside cells', async () =>
+    expect(await typed('x.csv', 'a,b\n"two\nlines","say ""x"""\n')).toEqual({
+      a: ['text', 'two\nlines'],
+      b: ['text', 'say "x"'],
+    }));
+  test('names that are empty or stand twice, thrice, or like a number that was given', async () =>
+    expect(Object.keys(await typed('x.csv', 'a,a,,a,a (2)\n1,2,3,4,5\n'))).toEqual([
+      'a',
+      'a (2)',
+      'column 3',
+      'a (3)',
+      'a (2) (2)',
+    ]));
+  test('short rows are filled, long ones keep what is too much', async () => {
+    const content = lines('a,b', '1', '2,3,4', '5,6');
+    expect(await typed('x.csv', content)).toEqual({ a: ['number', '1', '2', '5'], b: ['number', '', '3', '6'] });
+    expect(await left('x.csv', content)).toEqual([[3, null, '4', 'more cells than the header names']]);
+  });
+  test('a header that is one name short', async () =>
+    expect(await typed('x.csv', lines('a,b', 'r1,1,2', 'r2,3,4'))).toEqual({
+      a: ['text', 'r1', 'r2'],
+      b: ['number', '1', '3'],
+      'column 3': ['number', '2', '4'],
+    }));
+  test('titles above the header are set aside', async () => {
+    const content = lines('Sales report', 'Printed 3 Mar 2025,', '', 'shop,kind,net', 'Nord,a,1', 'Süd,b,2', 'Ost,c,3');
+    expect(await typed('x.csv', content)).toMatchObject({
+      shop: ['text', 'Nord', 'Süd', 'Ost'],
+      net: ['number', '1', '2', '3'],
+    });
+    expect(await left('x.csv', content)).toEqual([
+      [1, null, 'Sales report', 'a title above the header'],
+      [2, null, 'Printed 3 Mar 2025', 'a title above the header'],
+    ]);
+  });
+  test('a header that is told, and none', async () => {
+    const content = lines('x,1', 'shop,net', 'Nord,2');
+    expect(await typed('x.csv', content, { header: 2 })).toEqual({ shop: ['text', 'Nord'], net: ['number', '2'] });
+    expect(Object.keys(await typed('x.csv', content, { header: 0 }))).toEqual(['column 1', 'column 2']);
+    await expect(table('x.csv', content, { header: 9 })).rejects.toThrow(/no row on line 9/);
+  });
+  test('a delimiter that is told', async () =>
+    expect(await typed('x.csv', 'a;b,c\n1;2,3\n', { delimiter: ',' })).toEqual({
+      'a;b': ['text', '1;2'],
+      c: ['number', '3'],
+    }));
+  test('rows that begin again like a header are data', async () =>
+    expect(await typed('x.csv', 'shop\nNord\nshop\n')).toEqual({ shop: ['text', 'Nord', 'shop'] }));
+});
+
+describe('totals and notes', () => {
+  const content = lines(
+    'day,shop,net',
+    '2025-01-01,Nord,1',
+    '2025-01-02,Süd,2',
+    '2025-01-03,Nord,3',
+    'Total,,6',
+    'Source: the till,,',
+  );
+  test('are pointed at and stay until someone says otherwise', async () => {
+    const profile = profileTable(await table('x.csv', content), 'x.csv');
+    expect([profile.totalsRows, profile.noteRows, profile.rows]).toEqual([[5], [6], 5]);
+  });
+  test('are left out when that is wanted, each with its text', async () => {
+    const read = await table('x.csv', content, { leaveOut: ['totals', 'notes'] });
+    expect([read.rows, read.date]).toEqual([3, 'day']);
+    expect(read.leftOut.map(({ row, raw, reason }) => [row, raw, reason])).toEqual([
+      [5, 'Total · 6', 'a totals row'],
+      [6, 'Source: the till', 'a note below the table'],
+    ]);
+    expect(cellText(columnOf(read, 'net')!, 2)).toBe('3');
+  });
+  test('a sum without a word, and a note under a table of texts', async () => {
+    const unnamed = lines('shop,kind,net', 'Nord,a,1', 'Süd,b,2', 'Ost,a,3', ',,6', 'as of Friday,,');
+    const profile = profileTable(await table('x.csv', unnamed), 'x.csv');
+    expect([profile.totalsRows, profile.noteRows]).toEqual([[5], [6]]);
+    expect((await table('x.csv', unnamed, { leaveOut: ['totals', 'notes'] })).rows).toBe(3);
+  });
+  test('subtotals in between, and a member that only sounds like one', async () => {
+    const between = lines('shop,net', 'Nord,1', 'Nord Total,1', 'Süd,2', 'Totally Tea,3', 'Ost,1', 'Grand total,4');
+    expect(profileTable(await table('x.csv', between), 'x').totalsRows).toEqual([3, 7]);
+  });
+});
+
+describe('numbers', () => {
+  test.each<[string, string[], string[]]>([
+    ['1,234.56', ['1,234.56', '12', '-0.5'], ['1234.56', '12.00', '-0.50']],
+    ['1.234,56', ['1.234,56', '12', '-0,5'], ['1234.56', '12.00', '-0.50']],
+    ['spaces that group', ['1 234,56', '1\u00a0234,5', '1\u202f234'], ['1234.56', '1234.50', '1234.00']],
+    ['apostrophes that group', ["1'234.56", '1’000', '7'], ['1234.56', '1000.00', '7.00']],
+    ['minus in parentheses, behind, and as a sign of its own', ['(1,234)', '1,234-', '−5'], ['-1234', '-1234', '-5']],
+    ['money before and behind', ['€ 12', '12 EUR', '12,50 €'], ['12.00', '12.00', '12.50']],
+    ['percent', ['12 %', '7.5%', '-3%'], ['0.120', '0.075', '-0.030']],
+    ['exponents', ['1.2e6', '5E-1', '3'], ['1200000', '0.5', '3']],
+    ['nothing in several words', ['1', 'n/a', '–', '-', 'NULL', '#N/A', '.', ''], ['1', '', '', '', '', '', '', '']],
+  ])('%s', async (_, cells, values) => {
+    const text = lines('x\ty', ...cells.map((cell) => `${cell}\t1`));
+    expect((await typed('x.tsv', text))['x']).toEqual(['number', ...values]);
+  });
+  test('what stood beside them is remembered', async () => {
+    const read = await table('x.csv', lines('a;b;c;d', '€ 1;5%;1 USD;€ 1', '€ 2;6%;2 USD;£ 2'));
+    expect(read.columns.map((column) => (column.kind === 'number' ? column.unit : 'none'))).toEqual([
+      'EUR',
+      '%',
+      'USD',
+      undefined,
+    ]);
+  });
+  test('postcodes and other codes with a zero in front are text, also when it comes late', async () => {
+    const text = lines('zip', ...Array.from({ length: 30_000 }, (_, i) => String(10_000 + i)), '00501');
+    expect((await table('x.csv', text)).columns[0]).toMatchObject({ kind: 'text', blank: 0 });
+  });
+  test('1.234 could be two numbers: it is asked, unless a column beside it or the delimiter tells', async () => {
+    const doubtful = await table('x.csv', lines('net;n', '1.234;a', '5.678;b'));
+    expect(doubtful.doubts).toEqual([
+      {
+        column: 'net',
+        kind: 'number',
+        readings: [
+          { read: '1,234.5', raw: '1.234', as: '1.234' },
+          { read: '1.234,5', raw: '1.234', as: '1234' },
+        ],
+      },
+    ]);
+    expect(
+      (
+        await typed('x.csv', lines('net;n', '1.234;a', '5.678;b'), {
+          columns: [{ name: 'net', type: 'number', read: '1.234,5' }],
+        })
+      )['net'],
+    ).toEqual(['number', '1234', '5678']);
+    const beside = await table('x.csv', lines('net;cost', '1.234;1,5', '5.678;2,5'));
+    expect([beside.doubts, cellText(beside.columns[0]!, 0)]).toEqual([[], '1234']);
+    expect((await table('x.csv', lines('net,n', '1.234,a', '5.678,b'))).doubts).toEqual([]);
+  });
+  test('what does not fit is kept with its place', async () =>
+    expect(await left('x.csv', lines('net', '1', '2', 'much', '4', '5', '6'))).toEqual([
+      [4, 'net', 'much', 'not a number'],
+    ]));
+});
+
+describe('dates', () => {
+  test.each<[string, string[], string[]]>([
+    [
+      'ISO, also with time and zone',
+      ['2025-03-01', '2025-3-2 10:15', '2025-03-03T23:59:59.5Z'],
+      ['2025-03-01', '2025-03-02', '2025-03-03'],
+    ],
+    ['day first, told by one', ['03/04/2025', '25/12/2025'], ['2025-04-03', '2025-12-25']],
+    ['month first, told by one', ['03/04/2025', '12/25/2025'], ['2025-03-04', '2025-12-25']],
+    ['with full stops', ['3.4.2025', '03. 12. 2025'], ['2025-04-03', '2025-12-03']],
+    ['two digits of the year', ['31/12/69', '31/12/70'], ['2069-12-31', '1970-12-31']],
+    ['names of months', ['3 Mar 2025', '14-Apr-25', 'Tue, 1st July 2025'], ['2025-03-03', '2025-04-14', '2025-07-01']],
+    ['names of months first', ['March 3, 2025', 'Dec 31 2025'], ['2025-03-03', '2025-12-31']],
+    [
+      'names of months in other languages',
+      ['3 März 2025', '14 août 2025', '5. Dezember 2025'],
+      ['2025-03-03', '2025-08-14', '2025-12-05'],
+    ],
+    ['ISO among others', ['13/04/2025', '2025-05-01'], ['2025-04-13', '2025-05-01']],
+    ['months as numbers', ['2025-09', '2025-10'], ['2025-09', '2025-10']],
+    ['months first', ['09/2025', '10/2025'], ['2025-09', '2025-10']],
+    ['months by name', ['Sep 2025', 'October 2025', 'Nov-25'], ['2025-09', '2025-10', '']],
+    ['months by name and short year', ['Sep-25', "Oct '25"], ['2025-09', '2025-10']],
+    ['quarters', ['Q1 2026', 'q4 2025'], ['2026-Q1', '2025-Q4']],
+    ['quarters behind the year', ['2026-Q1', '2026Q2'], ['2026-Q1', '2026-Q2']],
+    ['eight digits', ['20250301', '20250302', '20251231'], ['2025-03-01', '2025-03-02', '2025-12-31']],
+    ['spreadsheet serials under a name that says so', ['45717', '45718.5'], ['2025-03-01', '2025-03-02']],
+    ['seconds and milliseconds of computers', ['1740787200', '1740873600'], ['2025-03-01', '2025-03-02']],
+  ])('%s', async (_, cells, values) => {
+    const text = lines('order date\ty', ...cells.map((cell) => `${cell}\t1`));
+    const read = (await typed('x.tsv', text))['order date'];
+    if (values.includes('')) expect(read![0]).toBe('text');
+    else expect(read).toEqual(['date', ...values]);
+  });
+  test('serials, years and digits under any other name are numbers', async () =>
+    expect(
+      await typed('x.csv', lines('amount,year,month', '45717,2024,1', '45718,2025,2', '45719,2026,3')),
+    ).toMatchObject({
+      amount: ['number', '45717', '45718', '45719'],
+      year: ['number', '2024', '2025', '2026'],
+    }));
+  test('months, quarters and years set the grain of the table', async () => {
+    const grains = ['2025-09|2025-10', 'Q1 2026|Q2 2026', '2024|2025', '2025-01-01|2025-02-01'].map(async (cells) => {
+      const [a, b] = cells.split('|');
+      return (await table('x.csv', lines('year;net', `${a};1`, `${b};2`))).grain;
+    });
+    expect(await Promise.all(grains)).toEqual(['month', 'quarter', 'year', 'month']);
+  });
+  test('an order that no row settles is asked, with both readings, and settled by an answer or a column beside it', async () => {
+    const text = lines('day;net', '03/04/2025;1', '05/06/2025;2');
+    expect((await table('x.csv', text)).doubts).toEqual([
+      {
+        column: 'day',
+        kind: 'date',
+        readings: [
+          { read: 'dd/MM/yyyy', raw: '03/04/2025', as: '3 April 2025' },
+          { read: 'MM/dd/yyyy', raw: '03/04/2025', as: '4 March 2025' },
+        ],
+      },
+    ]);
+    const answered = { columns: [{ name: 'day', type: 'date' as const, read: 'MM/dd/yyyy' }] };
+    expect((await table('x.csv', text, answered)).doubts).toEqual([]);
+    const beside = await table('x.csv', lines('day;sent', '03/04/2025;03/14/2025', '05/06/2025;05/07/2025'));
+    expect([beside.doubts, cellText(beside.columns[0]!, 0)]).toEqual([[], '2025-03-04']);
+  });
+});
+
+describe('wide tables', () => {
+  test('a column a month is recognised, and becomes rows when that is wanted', async () => {
+    const text = lines('shop,Jan 2025,Feb 2025,Mar 2025,note', 'Nord,1.5,2,,x', 'Süd,,4,5,y');
+    expect((await table('x.csv', text)).wide).toEqual({
+      name: 'month',
+      grain: 'month',
+      dated: true,
+      values: [{ name: 'value', columns: ['Jan 2025', 'Feb 2025', 'Mar 2025'] }],
+    });
+    const long = await table('x.csv', text, { long: { name: 'month', value: 'net' } });
+    expect([long.date, long.grain, Array.from(long.lines!)]).toEqual(['month', 'month', [2, 2, 3, 3]]);
+    expect(await typed('x.csv', text, { long: { name: 'month', value: 'net' } })).toEqual({
+      shop: ['text', 'Nord', 'Nord', 'Süd', 'Süd'],
+      month: ['date', '2025-01', '2025-02', '2025-02', '2025-03'],
+      net: ['number', '1.5', '2.0', '4.0', '5.0'],
+      note: ['text', 'x', 'x', 'y', 'y'],
+    });
+  });
+  test('actual and target a quarter give two columns', async () => {
+    const text = lines(
+      'shop;Q1 2025 actual;Q1 2025 target;Q2 2025 actual;Q2 2025 target;Q3 2025 actual;Q3 2025 target',
+      'Nord;1;2;3;4;;6',
+    );
+    expect(await typed('x.csv', text, { long: { name: 'quarter' } })).toEqual({
+      shop: ['text', 'Nord', 'Nord', 'Nord'],
+      quarter: ['date', '2025-Q1', '2025-Q2', '2025-Q3'],
+      actual: ['number', '1', '3', ''],
+      target: ['number', '2', '4', '6'],
+    });
+  });
+  test('a column a year, and months without a year', async () => {
+    expect(
+      await typed('x.csv', lines('shop,2023,2024,2025', 'Nord,1,2,3'), { long: { name: 'year', value: 'net' } }),
+    ).toMatchObject({ year: ['date', '2023', '2024', '2025'] });
+    expect(
+      await typed('x.csv', lines('shop,Jan,Feb,Mar', 'Nord,1,2,3'), { long: { name: 'month', value: 'net' } }),
+    ).toMatchObject({ month: ['text', 'January', 'February', 'March'] });
+  });
+  test('actual and target side by side are no wide table', async () =>
+    expect((await table('x.csv', lines('month,actual,target', '2025-01,1,2'))).wide).toBeNull());
+  test('a table that is not wide cannot become long', async () =>
+    expect(table('x.csv', 'a,b\n1,2\n', { long: { name: 'month' } })).rejects.toThrow(/cannot become rows/));
+});
+
+describe('JSON', () => {
+  const plain = { shop: ['text', 'Nord', 'Süd'], net: ['number', '1.50', '2.25'] };
+  test.each([
+    ['an array of objects', '[{"shop":"Nord","net":1.5},{"shop":"Süd","net":2.25}]'],
+    ['one object a line', '{"shop":"Nord","net":1.5}\n{"shop":"Süd","net":2.25}\n'],
+    ['objects over several lines, one after another', '{\n "shop":"Nord",\n "net":1.5}\n{\n"shop":"Süd","net":2.25}'],
+    ['an array of arrays', '[["shop","net"],["Nord",1.5],["Süd",2.25]]'],
+    ['one array a line', '["shop","net"]\n["Nord",1.5]\n["Süd",2.25]\n'],
+    ['an array under a key', '{"made":"2025","rows":[{"shop":"Nord","net":1.5},{"shop":"Süd","net":2.25}]}'],
+    ['columns as arrays', '{"shop":["Nord","Süd"],"net":[1.5,2.25]}'],
+    ['nothing among the objects', '[null,{"shop":"Nord","net":1.5},{},{"shop":"Süd","net":2.25}]'],
+  ])('%s', async (_, text) => expect(await typed('x.json', text)).toEqual(plain));
+  test('inner objects become columns, lists stay text, keys may come late', async () =>
+    expect(await typed('x.json', '[{"a":{"b":1}},{"a":{"b":2},"tags":["x","y"],"ok":true}]')).toEqual({
+      'a.b': ['number', '1', '2'],
+      tags: ['text', '', '["x","y"]'],
+      ok: ['yesno', '', 'yes'],
+    }));
+  test('several arrays are several tables, the longest first', async () => {
+    const text = '{"shops":[{"a":1}],"sales":{"rows":[{"b":1},{"b":2}]}}';
+    expect(await sheetsOf(fileOf('x.json', utf8(text)))).toEqual(['sales.rows', 'shops']);
+    expect(await typed('x.json', text, { sheet: 'shops' })).toEqual({ a: ['number', '1'] });
+    await expect(table('x.json', text, { sheet: 'none' })).rejects.toThrow(/no table “none”.*“sales.rows”/);
+  });
+  test('what is broken is told with its place', async () => {
+    await expect(table('x.json', '[{"a":1},{"a":}]')).rejects.toThrow(/broken in value 2/);
+    await expect(table('x.json', '[{"a":1},{"a":2')).rejects.toThrow(/ends in the middle/);
+    await expect(table('x.json', 'shop')).rejects.toThrow(/begins with neither/);
+    await expect(table('x.json', '[]')).rejects.toThrow(/no rows/);
+  });
+});
+
+describe('workbooks', () => {
+  const book = (rows: MadeSheet['rows'], more: Partial<MadeSheet> = {}) => workbook([{ name: 'Sales', rows, ...more }]);
+  test('real dates, percentages and texts of every kind', async () => {
+    const rows: MadeSheet['rows'] = [
+      ['day', 'booked', 'share', 'shop', 'ok', 'net'],
+      [
+        { v: 45717, s: STYLE.date },
+        { v: 45717.75, s: STYLE.dayFirst },
+        { v: 0.125, s: STYLE.percent },
+        'N & "Ö"',
+        true,
+        1.5,
+      ],
+      [
+        { v: 45718, s: STYLE.date },
+        { v: 45748, s: STYLE.dayFirst },
+        { v: 0.07, s: STYLE.percent },
+        { v: 'in line', t: 'inlineStr' },
+        false,
+        { v: '2.25', t: 'n' },
+      ],
+      [{ v: 59, s: STYLE.date }, null, null, { v: '_x0041_b', t: 'str' }, null, { v: '#DIV/0!', t: 'e' }],
+    ];
+    expect(await typed('x.xlsx', book(rows))).toEqual({
+      day: ['date', '2025-03-01', '2025-03-02', '1900-02-28'],
+      booked: ['date', '2025-03-01', '2025-04-01', ''],
+      share: ['number', '0.125', '0.070', ''],
+      shop: ['text', 'N & "Ö"', 'in line', 'Ab'],
+      ok: ['yesno', 'yes', 'no', ''],
+      net: ['number', '1.50', '2.25', ''],
+    });
+    expect(await left('x.xlsx', book(rows))).toEqual([[4, 'net', '#DIV/0!', 'not a number']]);
+  });
+  test('months, times of day, and days counted from 1904', async () => {
+    const rows: MadeSheet['rows'] = [
+      ['m', 't', 'd'],
+      [
+        { v: 45717, s: STYLE.month },
+        { v: 0.5, s: STYLE.time },
+        { v: 44255, s: STYLE.date },
+      ],
+      [
+        { v: 45748, s: STYLE.month },
+        { v: 0.75, s: STYLE.time },
+        { v: 44256, s: STYLE.date },
+      ],
+    ];
+    expect(await typed('x.xlsx', workbook([{ name: 's', rows }], { since1904: true }))).toMatchObject({
+      t: ['number', '0.50', '0.75'],
+      d: ['date', '2025-03-01', '2025-03-02'],
+    });
+    expect(await typed('x.xlsx', book(rows))).toMatchObject({ m: ['date', '2025-03', '2025-04'] });
+  });
+  test('a header below merged titles, away from the corner, and cells merged downwards', async () => {
+    const rows: MadeSheet['rows'] = [
+      [null, 'Sales of March'],
+      [null, 'in thousands'],
+      [null, 'shop', 'kind', 'net'],
+      [null, 'Nord', 'a', 1],
+      [null, null, 'b', 2],
+      [null, 'Süd', 'a', 3],
+    ];
+    const bytes = book(rows, { from: 3, merged: ['B3:D3', 'B6:B7'] });
+    const read = await table('x.xlsx', bytes);
+    expect(await typed('x.xlsx', bytes)).toEqual({
+      shop: ['text', 'Nord', 'Nord', 'Süd'],
+      kind: ['text', 'a', 'b', 'a'],
+      net: ['number', '1', '2', '3'],
+    });
+    expect(read.leftOut.map(({ row, raw }) => [row, raw])).toEqual([
+      [3, 'Sales of March'],
+      [4, 'in thousands'],
+    ]);
+  });
+  test('each sheet with rows is a table; hidden and empty ones are passed over', async () => {
+    const rows: MadeSheet['rows'] = [['a'], [1]];
+    const bytes = workbook([
+      { name: 'Notes', rows: [] },
+      { name: 'A & B', rows },
+      { name: 'old', rows, hidden: true },
+      { name: 'C', rows },
+    ]);
+    expect(await sheetsOf(fileOf('x.xlsx', bytes))).toEqual(['A & B', 'C']);
+    expect(await typed('x.xlsx', bytes, { sheet: 'C' })).toEqual({ a: ['number', '1'] });
+    await expect(table('x.xlsx', bytes, { sheet: 'D' })).rejects.toThrow(/no table “D”.*“A & B”/);
+  });
+  test('other zip files, damaged ones, and ones that unpack to too much are refused', async () => {
+    await expect(table('x.xlsx', zipSync({ 'a.txt': strToU8('x') }))).rejects.toThrow(/no workbook/);
+    await expect(table('x.xlsx', book([['a'], [1]]).slice(0, 200))).rejects.toThrow(/damaged/);
+    const bomb = zipSync({ 'xl/workbook.xml': strToU8('<workbook/>'), 'xl/sharedStrings.xml': new Uint8Array(1) });
+    // The size a zip file declares for a part is what is believed, and what is given room for.
+    const view = new DataView(bomb.buffer, bomb.byteOffset);
+    for (let i = 0; i + 46 < bomb.length; i++)
+      if (view.getUint32(i, true) === 0x02014b50) view.setUint32(i + 24, 3_000_000_000, true);
+    await expect(table('x.xlsx', bomb)).rejects.toThrow(/unpacks to more than 1,000 MB/);
+  });
+});
+
+describe('Parquet', () => {
+  test('its own types are kept; texts are looked at', async () => {
+    const bytes = new Uint8Array(
+      parquetWriteBuffer({
+        columnData: [
+          { name: 'day', data: [new Date('2025-03-01T10:00:00Z'), new Date('2025-03-02'), null], type: 'TIMESTAMP' },
+          { name: 'n', data: [1n, 2n, null], type: 'INT64' },
+          { name: 'net', data: [1.5, -2.25, NaN], type: 'DOUBLE' },
+          { name: 'shop', data: ['Nord', 'Süd', null], type: 'STRING' },
+          { name: 'ok', data: [true, false, null], type: 'BOOLEAN' },
+          { name: 'id', data: [9007199254740993n, 1n, 2n], type: 'INT64' },
+          { name: 'sent', data: ['25/12/2025', '03/04/2025', ''], type: 'STRING' },
+          { name: 'all', data: [{ x: 1 }, null, [2]], type: 'JSON' },
+        ],
+      }),
+    );
+    expect(await typed('x.parquet', bytes)).toEqual({
+      day: ['date', '2025-03-01', '2025-03-02', ''],
+      n: ['number', '1', '2', ''],
+      net: ['number', '1.50', '-2.25', ''],
+      shop: ['text', 'Nord', 'Süd', ''],
+      ok: ['yesno', 'yes', 'no', ''],
+      id: ['text', '9007199254740993', '1', '2'],
+      sent: ['date', '2025-12-25', '2025-04-03', ''],
+      all: ['text', '{"x":1}', '', '[2]'],
+    });
+  });
+  test('a damaged file is refused', async () => {
+    await expect(table('x.parquet', strToU8('PAR1garbagePAR1'))).rejects.toThrow(/damaged/);
+  });
+});
+
+test.each([
+  [[0xd0, 0xcf, 0x11, 0xe0, 1], /old binary kind.*save it as \.xlsx/],
+  [[0x25, 0x50, 0x44, 0x46, 1], /this is a PDF/],
+  [[0x1f, 0x8b, 1], /gzip.*unpack it first/],
+])('files of other kinds are named: %j', async (bytes, message) => {
+  await expect(table('x.csv', new Uint8Array(bytes))).rejects.toThrow(message);
+});
+
+describe('files that others made', () => {
+  const spectrum = dirname(require.resolve('csv-spectrum/package.json'));
+  test.each(readdirSync(join(spectrum, 'csvs')))('csv-spectrum: %s reads as its JSON twin says', async (name) => {
+    // One twin is a bare object in Windows-1252, and gives another telephone number than its CSV does.
+    const text = new TextDecoder(name.startsWith('location') ? 'windows-1252' : 'utf-8').decode(
+      readFileSync(join(spectrum, 'json', name.replace('.csv', '.json'))),
+    );
+    const twin = [JSON.parse(text.replace('1234567890', '2095257564')) as Record<string, string>].flat();
+    const bytes = new Uint8Array(readFileSync(join(spectrum, 'csvs', name)));
+    const columns = Object.keys(twin[0]!).map((column) => ({ name: column, type: 'text' as const }));
+    const read = await table(name, bytes, { columns });
+    expect(read.columns.map((column) => column.name)).toEqual(columns.map((column) => column.name));
+    const rows = Array.from({ length: read.rows }, (_, row) =>
+      Object.fromEntries(read.columns.map((column) => [column.name, cellText(column, row)])),
+    );
+    expect(rows).toEqual(
+      twin.map((row) => Object.fromEntries(Object.entries(row).map(([key, value]) => [key, value.trim()]))),
+    );
+  });
+  const vega = join(dirname(spectrum), 'vega-datasets', 'data');
+  test.each([
+    ['birdstrikes.csv', 10_000, 'Flight Date', 'day', '1990-01-08', '2002-07-25'],
+    ['stocks.csv', 560, 'date', 'month', '2000-01-01', '2010-03-31'],
+    ['la-riots.csv', 63, 'death_date', 'day', '1992-04-29', '1993-11-24'],
+    ['unemployment.tsv', 3218, null, null, null, null],
+    ['zipcodes.csv', 42_049, null, null, null, null],
+    ['movies.json', 3201, 'Release Date', 'day', '1928-12-31', '2046-12-31'],
+    ['flights-10k.json', 10_000, 'date', 'day', '2001-01-01', '2001-03-31'],
+    ['earthquakes.json', 1707, 'properties.time', 'day', '2018-01-31', '2018-02-07'],
+  ])('vega-datasets: %s', async (name, rows, date, grain, from, to) => {
+    const file = fileOf(name, new Uint8Array(readFileSync(join(vega, name))));
+    const sheet = (await sheetsOf(file))[0]!;
+    const profile = profileTable(makeTable(await readFile(file, { sheet }), { id: name }), name);
+    expect(profile).toMatchObject({ rows, date, grain, from, to, leftOut: [], doubts: [] });
+  });
+});
