@@ -4,3 +4,7 @@ export * from './table';
 export * from './profile';
 export * from './suspects';
 export { writeCsv } from './writeCsv';
+export * from './arrange';
+export * from './difference';
+export * from './match';
+export * from './plots';
