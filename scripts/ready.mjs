@@ -36,6 +36,8 @@ export function install() {
   if (installed() >= newest(['package-lock.json'])) return;
   console.log('Installing packages …');
   run('npm', ['ci', '--no-audit', '--no-fund']);
+  // Patches make packages stand up to damaged files; see docs/dependencies.md.
+  run('npx', ['patch-package', '--error-on-fail']);
 }
 
 export function demo() {

@@ -1,4 +1,5 @@
 /** Prints ratios: reading, queries against DuckDB and against a plain scan, layout and SVG text. `npm run bench -- 100000` takes fewer rows. */
+import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -9,11 +10,12 @@ import { checkExpression, readExpression, type Aggregate } from '@bold-ruler/cor
 import { columnTypes, scan, type Query } from '@bold-ruler/core/query';
 import { checkReport } from '@bold-ruler/core/report';
 import { writeSvg } from '@bold-ruler/core/scene';
-import { readCsv } from '@bold-ruler/core/reading';
+import { readCsvFile, type SourceFile } from '@bold-ruler/core/reading';
 import { makeTable, type Table } from '@bold-ruler/core/table';
 import { workspaceFor } from '@bold-ruler/core/workspace';
 import { ORDERS_HEADER, orderLines } from '@bold-ruler/demo/orders';
 import { median, printRatio, sideBySide } from './measure';
+import { readingMemory } from './memory';
 import { days, QUERIES, type NamedQuery } from './queries';
 
 const rows = Number(process.argv[2] ?? 1_000_000);
@@ -33,10 +35,20 @@ function ordersText(): { text: string; path: string } {
 }
 
 async function benchReading(text: string): Promise<Table> {
-  let raw = await readCsv('orders.csv', text);
+  const bytes = new TextEncoder().encode(text);
+  const PIECE = 1 << 20;
+  const file: SourceFile = {
+    name: 'orders.csv',
+    size: bytes.length,
+    async *stream() {
+      for (let at = 0; at < bytes.length; at += PIECE) yield bytes.subarray(at, at + PIECE);
+    },
+    slice: (from, to) => Promise.resolve(bytes.subarray(from, to)),
+  };
+  let raw = await readCsvFile(file);
   const [ours, papa] = await sideBySide(
     async () => {
-      raw = await readCsv('orders.csv', text);
+      raw = await readCsvFile(file);
     },
     () => Papa.parse<string[]>(text),
     3,
@@ -100,8 +112,16 @@ async function benchFigure(table: Table): Promise<void> {
   console.log(`time figure-of-${cells.count}-rows-svg-text ${svg.toFixed(2)} ms`);
 }
 
-console.log(`${rows} rows, Node ${process.version}`);
 const { text, path } = ordersText();
+if (process.argv.includes('--memory')) {
+  const { peak, columns } = await readingMemory(path);
+  const MB = 1e6;
+  printRatio('read-csv-peak-memory-over-columns-MB', peak / MB, columns / MB, 2.5);
+  process.exit(0);
+}
+console.log(`${rows} rows, Node ${process.version}`);
+// In a process of its own, in which nothing else is alive.
+spawnSync(process.execPath, ['--expose-gc', process.argv[1]!, String(rows), '--memory'], { stdio: 'inherit' });
 const table = await benchReading(text);
 await benchQueries(table, path);
 await benchFigure(table);

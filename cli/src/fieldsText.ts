@@ -1,11 +1,12 @@
 import type { FieldsProfile } from '@bold-ruler/core/table';
 
 /** The understanding of a file for people: one line a column, then what was left out. */
-export function fieldsText(profile: FieldsProfile): string {
+export function fieldsText(profile: FieldsProfile & { readonly sheet?: string }): string {
   const time = profile.date
     ? `, by “${profile.date}” from ${profile.from} to ${profile.to}, one row a ${profile.grain} or part of it`
     : ', without a date';
-  const head = `${profile.file}: ${profile.rows} rows${time}`;
+  const where = profile.sheet === undefined ? profile.file : `${profile.file}, sheet “${profile.sheet}”`;
+  const head = `${where}: ${profile.rows} rows${time}`;
   const rows = profile.columns.map((c) => {
     const range = c.lowest === null ? '' : `${c.lowest} … ${c.highest}`;
     const sum = c.sum === undefined ? '' : `sum ${c.sum}`;
@@ -36,5 +37,27 @@ export function fieldsText(profile: FieldsProfile): string {
     profile.totalsRows.length > 0
       ? [`These lines look like totals among the rows: ${profile.totalsRows.join(', ')}`]
       : [];
-  return [head, ...table, ...(left.length > 0 ? ['Left out:', ...left, ...more] : []), ...totals, ''].join('\n');
+  const notes =
+    profile.noteRows.length > 0 ? [`These lines look like notes below the table: ${profile.noteRows.join(', ')}`] : [];
+  const empty = profile.emptyLines > 0 ? [`Empty lines: ${profile.emptyLines}`] : [];
+  const doubts = profile.doubts.map(
+    ({ column, readings }) =>
+      `“${column}” can be read in ${readings.length} ways: ${readings.map(({ read, raw, as }) => `“${raw}” is ${as} as ${read}`).join(', or ')}. The first is used; “read” in a report file settles it.`,
+  );
+  const wide = profile.wide
+    ? [
+        `Columns are named after ${profile.wide.grain}s (${profile.wide.values.map(({ columns }) => columns.length).join(' + ')} of them): “long” in a report file makes rows of them.`,
+      ]
+    : [];
+  return [
+    head,
+    ...table,
+    ...(left.length > 0 ? ['Left out:', ...left, ...more] : []),
+    ...totals,
+    ...notes,
+    ...empty,
+    ...doubts,
+    ...wide,
+    '',
+  ].join('\n');
 }

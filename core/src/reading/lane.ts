@@ -203,6 +203,8 @@ class NumberLane implements Lane {
   private settling = false;
   /** A text that is another number in the other style. */
   private unclear = '';
+  /** Some number is written with more than digits. */
+  private marked = false;
   /** What stood beside the numbers; null when it differs. */
   private unit: string | null = '';
 
@@ -268,6 +270,7 @@ class NumberLane implements Lane {
   }
 
   private noteUnit(unit: string): void {
+    this.marked = true;
     if (unit === '' || this.unit === null) return;
     const code = unitOf(unit);
     this.unit = code === undefined || (this.unit !== '' && this.unit !== code) ? null : code;
@@ -306,6 +309,7 @@ class NumberLane implements Lane {
       // `?? 0` would not do: NaN stays NaN, which is blank.
       for (let i = 0; i < length; i++) values[start + i] = Math.round(part[i]! * scale);
     });
+    const isPlain = this.most === 0 && !this.marked;
     const unit = this.unit || null;
     const beside = unit === null ? '' : unit === '%' ? ', percent' : `, ${unit}`;
     return {
@@ -314,7 +318,7 @@ class NumberLane implements Lane {
       values,
       decimals,
       blank: this.seen.blank,
-      convention: `${STYLE_WORDS[this.style]}${beside}`,
+      convention: `${isPlain ? 'whole numbers' : STYLE_WORDS[this.style]}${beside}`,
       ...(unit === null ? {} : { unit }),
     };
   }

@@ -136,6 +136,8 @@ async function* parsed(
   }
   if (rest === '') return;
   const result = (parser ?? parserFor(rest)).parse(rest, 0, false) as Papa.ParseResult<Row>;
+  // Behind the last line end stands nothing, not an empty line.
+  if (result.data.length > 1 && result.data.at(-1)!.length === 1 && result.data.at(-1)![0] === '') result.data.pop();
   if (result.data.length > 0) yield chunkOf(result, rest);
 }
 

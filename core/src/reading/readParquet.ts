@@ -45,7 +45,8 @@ export async function readParquet(
   }
   const unpacked = metadata.row_groups.reduce((sum, { total_byte_size }) => sum + Number(total_byte_size), 0);
   const rows = metadata.row_groups.reduce((sum, { num_rows }) => sum + Number(num_rows), 0);
-  if (!(unpacked <= limit) || !(rows >= 0 && rows < 2 ** 31))
+  if (metadata.row_groups.some(({ num_rows }) => num_rows < 0n)) throw damaged(file.name, 'it has fewer than no rows');
+  if (!(unpacked <= limit) || !(rows < 2 ** 31))
     throw new Problem(
       'unpacks-too-large',
       `it unpacks to more than ${Math.round(limit / 1e6).toLocaleString('en')} MB`,
