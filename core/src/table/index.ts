@@ -8,3 +8,4 @@ export * from './arrange';
 export * from './difference';
 export * from './match';
 export * from './plots';
+export * from './leftOutAmounts';

@@ -13,10 +13,28 @@ export interface Workspace {
   readonly source: Source;
 }
 
-/** Joins a report and its tables; derived columns are computed here. Throws a `Problem` for a wrong derived column. */
+const described = new WeakMap<Table, { readonly key: string; readonly table: Table }>();
+
+/** A table with what its entry says: date column, grain, orders of members, derived columns. Kept while the entry is the same. */
+export function tableAs(read: Table, entry: TableEntry | undefined): Table {
+  const key = JSON.stringify(entry);
+  const known = described.get(read);
+  if (known?.key === key) return known.table;
+  const table = withDerived(entry ? makeTable(read, entry) : read, entry?.derived);
+  described.set(read, { key, table });
+  return table;
+}
+
+/** Joins a report and its tables. Throws a `Problem` for a wrong derived column or an entry that its table does not fit. */
 export function workspaceFor(report: Report, read: ReadonlyMap<string, Table>): Workspace {
   const tables = new Map(
-    [...read].map(([id, table]) => [id, withDerived(table, report.tables.find((entry) => entry.id === id)?.derived)]),
+    [...read].map(([id, table]) => [
+      id,
+      tableAs(
+        table,
+        report.tables.find((entry) => entry.id === id),
+      ),
+    ]),
   );
   return {
     report,

@@ -1,58 +1,66 @@
 'use client';
 
 import { transfer } from 'comlink';
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { targetsFrom, type Report } from '@bold-ruler/core/report';
-import { freeName } from '@/start/intake';
+import { isWriting } from '@/office/isWriting';
+import { Intake, pastedFile, type Taken } from '@/start/intake';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
-import { beginReading, type Reading } from '@/worker/reading';
 import { buffersOf } from '@/worker/transferables';
+import { count } from './words';
 
-/** Reads a further table into the open report; each of its number columns can then be held against. */
-export function AddTable() {
+/** Reads further tables into the open report; each of their number columns can then be held against. Pasted rows are taken, too. */
+export function AddTable({ onAdded }: { onAdded: (tableId: string) => void }) {
   const input = useRef<HTMLInputElement>(null);
-  const reading = useRef<Reading | null>(null);
+  const intake = useRef<Intake | null>(null);
   const [rows, setRows] = useState<number | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
 
-  async function read(file: File): Promise<void> {
-    const { id, report, tablesChanged } = useReport.getState();
-    if (!id || !report) return;
+  async function read(files: readonly File[]): Promise<void> {
+    const { report, changeTables } = useReport.getState();
+    if (!report || files.length === 0) return;
     setProblem(null);
     setRows(0);
-    const name = freeName(file.name.replace(/\.[^.]+$/, ''), new Map(report.tables.map((table) => [table.id, table])));
+    const reading = (intake.current = new Intake((progress) => setRows(progress.rows)));
     try {
-      reading.current = beginReading({ id: name, source: { file: file.name } }, file, (progress) =>
-        setRows(progress.rows),
-      );
-      const { table, profile } = await reading.current.done;
-      const next: Report = {
-        ...report,
-        tables: [...report.tables, { id: name, source: { file: file.name } }],
-        benchmarks: [
-          ...report.benchmarks,
-          ...targetsFrom(
-            name,
-            profile.columns.filter(({ type }) => type === 'number').map((column) => column.name),
-            report.benchmarks,
-          ),
-        ],
-      };
-      await desk().addTable(id, next, transfer(table, buffersOf([table])));
-      tablesChanged(next);
+      const taken: Taken[] = [];
+      for (const chosen of await reading.tablesIn(files, new Set(report.tables.map(({ id }) => id))))
+        taken.push(await reading.read(chosen));
+      if (reading.isCancelled) return;
+      const tables = taken.map(({ table }) => table);
+      const next = withTables(useReport.getState().report!, taken);
+      const kept = new Map(files.map((file) => [file.name, file]));
+      await changeTables((seen) => desk().addTables(next, transfer(tables, buffersOf(tables)), seen, kept), next);
+      onAdded(taken[0]!.entry.id);
     } catch (error) {
-      setProblem(error instanceof Error ? error.message : String(error));
+      if (!reading.isCancelled) setProblem(error instanceof Error ? error.message : String(error));
     } finally {
       setRows(null);
     }
   }
 
+  useEffect(() => {
+    const paste = (event: ClipboardEvent) => {
+      if (isWriting(event.target)) return;
+      const file = pastedFile(event.clipboardData?.getData('text/plain') ?? '');
+      const files = file ? [file] : [...(event.clipboardData?.files ?? [])];
+      if (files.length > 0) void read(files);
+    };
+    window.addEventListener('paste', paste);
+    return () => window.removeEventListener('paste', paste);
+  });
+
   return (
     <div className="mt-2">
       {rows === null ? (
-        <Button small className="w-full" onClick={() => input.current?.click()}>
+        <Button
+          small
+          className="w-full"
+          title="Or paste rows from a spreadsheet"
+          onClick={() => input.current?.click()}
+        >
           Add a table
         </Button>
       ) : (
@@ -60,23 +68,23 @@ export function AddTable() {
           small
           className="w-full"
           onClick={() => {
-            reading.current?.cancel();
+            intake.current?.cancel();
             setRows(null);
           }}
         >
-          {rows.toLocaleString('en')} rows read · cancel
+          {count.format(rows)} rows read · cancel
         </Button>
       )}
       <input
         ref={input}
         type="file"
-        accept=".csv,.tsv,.txt"
+        multiple
+        accept=".csv,.tsv,.txt,.json,.ndjson,.jsonl,.xlsx,.xlsm,.parquet"
         className="sr-only"
         tabIndex={-1}
         aria-label="Add a table"
         onChange={(event) => {
-          const file = event.target.files?.[0];
-          if (file) void read(file);
+          void read([...(event.target.files ?? [])]);
           event.target.value = '';
         }}
       />
@@ -87,4 +95,14 @@ export function AddTable() {
       )}
     </div>
   );
+}
+
+/** The report with further tables, whose numbers become targets. */
+function withTables(report: Report, taken: readonly Taken[]): Report {
+  const benchmarks = [...report.benchmarks];
+  for (const { entry, known } of taken) {
+    const numbers = known.profile.columns.filter(({ type }) => type === 'number').map(({ name }) => name);
+    benchmarks.push(...targetsFrom(entry.id, numbers, benchmarks));
+  }
+  return { ...report, tables: [...report.tables, ...taken.map(({ entry }) => entry)], benchmarks };
 }

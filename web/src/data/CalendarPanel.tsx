@@ -1,28 +1,16 @@
 'use client';
 
-import { useEffect, useState } from 'react';
 import { fiscalYear, isoDay, MONTH_NAMES, writtenDay } from '@bold-ruler/core/calendar';
-import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { Field, INPUT } from '@/ui/Field';
+import { useSpan } from './useAsOf';
 
 /** How time is counted: fiscal year, week, and the day up to which actuals are complete. */
 export function CalendarPanel() {
-  const { report, run, tablesVersion } = useReport();
+  const { report, run } = useReport();
   const calendar = report!.calendar;
   const measured = report!.measures[0]?.table ?? report!.tables[0]?.id;
-  const [span, setSpan] = useState<{ from: number; to: number } | null>(null);
-  useEffect(() => {
-    let current = true;
-    if (measured) {
-      void desk()
-        .span(useReport.getState().report!, measured)
-        .then((answer) => current && setSpan(answer));
-    }
-    return () => {
-      current = false;
-    };
-  }, [measured, tablesVersion]);
+  const span = useSpan(measured);
   const fixed = calendar.asOf !== 'auto';
   return (
     <section aria-labelledby="calendar" className="space-y-3">

@@ -1,69 +1,93 @@
 import type { ColumnProfile, FieldsProfile } from '@bold-ruler/core/table';
+import { count, KINDS } from './words';
 
-const count = new Intl.NumberFormat('en');
-const amount = new Intl.NumberFormat('en', { maximumFractionDigits: 4 });
+interface Props {
+  readonly profile: FieldsProfile;
+  readonly derived: ReadonlySet<string>;
+  readonly chosen: string | null;
+  readonly onChoose: (name: string) => void;
+}
 
-const KINDS = { text: 'text', number: 'number', date: 'date', yesno: 'yes or no' } as const;
-
-/** One line a column: how it was read, and what is in it. */
-export function ColumnsTable({ profile }: { profile: FieldsProfile }) {
+/** One line a column: how it was read, and how much of it. Arrow keys walk through them. */
+export function ColumnsTable({ profile, derived, chosen, onChoose }: Props) {
   return (
-    <section aria-labelledby="columns" className="mt-5">
-      <h2 id="columns" className="mb-2 font-semibold">
-        {profile.columns.length} columns
-      </h2>
-      <table className="w-full border-t border-hairline bg-paper text-[13px]">
-        <thead>
-          <tr className="text-left text-xs text-quiet">
-            <th className="px-3 py-1.5 font-medium">column</th>
-            <th className="px-3 font-medium">kind</th>
-            <th className="px-3 text-right font-medium">different</th>
-            <th className="px-3 text-right font-medium">blank</th>
-            <th className="px-3 text-right font-medium">unread</th>
-            <th className="px-3 font-medium">from</th>
-            <th className="px-3 font-medium">to</th>
-            <th className="px-3 text-right font-medium">sum</th>
-          </tr>
-        </thead>
-        <tbody>
-          {profile.columns.map((column) => (
-            <Row key={column.name} column={column} isDate={column.name === profile.date} />
-          ))}
-        </tbody>
-      </table>
-    </section>
+    <table className="w-full border-t border-hairline bg-paper text-[13px]">
+      <thead>
+        <tr className="text-left text-xs text-quiet">
+          <th className="py-1.5 pr-2 pl-3 font-medium">column</th>
+          <th className="px-2 font-medium">kind</th>
+          <th className="px-2 text-right font-medium">different</th>
+          <th className="px-2 text-right font-medium">blank</th>
+          <th className="pr-3 pl-2 text-right font-medium">not read</th>
+        </tr>
+      </thead>
+      <tbody
+        onKeyDown={(event) => {
+          const step = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0;
+          if (step === 0) return;
+          event.preventDefault();
+          const buttons = [...event.currentTarget.querySelectorAll('button')];
+          const next = buttons[buttons.indexOf(document.activeElement as HTMLButtonElement) + step];
+          next?.focus();
+          next?.click();
+        }}
+      >
+        {profile.columns.map((column) => (
+          <Row
+            key={column.name}
+            column={column}
+            isDate={column.name === profile.date}
+            isDerived={derived.has(column.name)}
+            chosen={column.name === chosen}
+            onChoose={() => onChoose(column.name)}
+          />
+        ))}
+      </tbody>
+    </table>
   );
 }
 
-function Row({ column, isDate }: { column: ColumnProfile; isDate: boolean }) {
-  const show = (value: number | string | null) =>
-    value === null ? '–' : typeof value === 'number' ? amount.format(value) : value;
+function Row({
+  column,
+  isDate,
+  isDerived,
+  chosen,
+  onChoose,
+}: {
+  column: ColumnProfile;
+  isDate: boolean;
+  isDerived: boolean;
+  chosen: boolean;
+  onChoose: () => void;
+}) {
+  const plain = column.type === 'text' || column.type === 'yesno' || isDerived;
   return (
-    <tr className="border-t border-hairline">
-      <th scope="row" className="max-w-[190px] truncate px-3 py-1.5 text-left font-medium" title={column.name}>
-        {column.name}
-        {isDate && (
-          <span className="ml-2 rounded-sm bg-boxwood-light px-1.5 py-0.5 text-xs font-normal">
-            places rows in time
-          </span>
-        )}
+    <tr
+      onClick={onChoose}
+      className={`cursor-pointer border-t border-hairline ${chosen ? 'bg-boxwood-light/70' : 'hover:bg-desk/60'}`}
+    >
+      <th scope="row" className="max-w-[200px] p-0 text-left font-medium">
+        <button
+          type="button"
+          aria-pressed={chosen}
+          onClick={onChoose}
+          title={column.name}
+          className="flex w-full items-baseline gap-2 py-1.5 pr-2 pl-3 text-left"
+        >
+          <span className="truncate">{column.name}</span>
+          {isDate && <span className="shrink-0 text-xs font-normal text-quiet">places rows in time</span>}
+          {isDerived && <span className="shrink-0 text-xs font-normal text-quiet">derived</span>}
+        </button>
       </th>
-      <td className="px-3 whitespace-nowrap" title={column.convention}>
+      <td className="max-w-[240px] truncate px-2" title={column.convention}>
         {KINDS[column.type]}
-        {column.type !== 'text' && column.type !== 'yesno' && (
-          <span className="ml-2 text-xs text-quiet">{column.convention}</span>
-        )}
+        {!plain && <span className="ml-2 text-xs text-quiet">{column.convention}</span>}
       </td>
-      <td className="px-3 text-right">{count.format(column.members)}</td>
-      <td className="px-3 text-right">
-        {column.blank === 0 ? <span className="text-quiet">0</span> : count.format(column.blank)}
-      </td>
-      <td className={`px-3 text-right ${column.unread > 0 ? 'font-semibold text-behind' : 'text-quiet'}`}>
+      <td className="px-2 text-right">{count.format(column.members)}</td>
+      <td className={`px-2 text-right ${column.blank === 0 ? 'text-quiet' : ''}`}>{count.format(column.blank)}</td>
+      <td className={`pr-3 pl-2 text-right ${column.unread > 0 ? 'font-semibold text-behind' : 'text-quiet'}`}>
         {count.format(column.unread)}
       </td>
-      <td className="max-w-[118px] truncate px-3">{show(column.lowest)}</td>
-      <td className="max-w-[118px] truncate px-3">{show(column.highest)}</td>
-      <td className="px-3 text-right">{column.sum === undefined ? '' : amount.format(column.sum)}</td>
     </tr>
   );
 }

@@ -1,92 +1,225 @@
 'use client';
 
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { FieldsProfile } from '@bold-ruler/core/table';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
-import { received } from '@/worker/sent';
+import { Button } from '@/ui/Button';
 import { AddTable } from './AddTable';
 import { CalendarPanel } from './CalendarPanel';
+import { CalendarRuler } from './CalendarRuler';
+import { ColumnPanel } from './ColumnPanel';
 import { ColumnsTable } from './ColumnsTable';
+import { DerivedEditor } from './DerivedEditor';
+import { Grid } from './Grid';
 import { LeftOutList } from './LeftOutList';
-import { RowsPreview } from './RowsPreview';
+import { MatchPanel } from './MatchPanel';
+import { ProposalPanel } from './ProposalPanel';
+import { propose } from './proposals';
+import { Settle } from './Settle';
+import { useAsOf } from './useAsOf';
+import { count } from './words';
 
-const count = new Intl.NumberFormat('en');
+type View = 'columns' | 'rows' | 'left out' | 'match';
 
-/** The first step: what was read, what was left out, and how time is counted. */
+/** What is known of a table, or why it is not. */
+type Known = { readonly profile: FieldsProfile } | { readonly problem: string };
+
+/** The first step: what was read, what was left out, in what order it stands, and how time is counted. */
 export function DataStep() {
   const report = useReport((state) => state.report)!;
   const version = useReport((state) => state.tablesVersion);
   const [chosen, setChosen] = useState<string | null>(null);
-  const [profiles, setProfiles] = useState<Readonly<Record<string, FieldsProfile>>>({});
-  const tableId = chosen ?? report.tables[0]?.id ?? null;
+  const [known, setKnown] = useState<Readonly<Record<string, Known>>>({});
+  const tableId = report.tables.some(({ id }) => id === chosen) ? chosen : (report.tables[0]?.id ?? null);
 
   useEffect(() => {
     let current = true;
     for (const { id } of report.tables) {
       void desk()
         .profile(useReport.getState().report!, id)
-        .then((answer) => current && setProfiles((known) => ({ ...known, [id]: received(answer) })));
+        .then((answer) => {
+          if (!current) return;
+          const found: Known = answer.ok ? { profile: answer.value } : { problem: answer.problem.message };
+          setKnown((others) => ({ ...others, [id]: found }));
+        });
     }
     return () => {
       current = false;
     };
   }, [report.tables, version]);
 
-  const profile = tableId === null ? null : profiles[tableId];
+  const found = tableId === null ? null : known[tableId];
   return (
-    <main className="grid min-h-0 grow grid-cols-[232px_minmax(0,1fr)]">
+    <main className="grid min-h-0 grow grid-cols-[216px_minmax(0,1fr)]">
       <aside className="flex min-h-0 flex-col gap-6 overflow-y-auto border-r border-hairline p-4">
         <section aria-labelledby="tables">
           <h2 id="tables" className="mb-2 text-xs font-semibold text-quiet">
             Tables
           </h2>
           <ul className="space-y-1">
-            {report.tables.map(({ id, source }) => (
-              <li key={id}>
-                <button
-                  type="button"
-                  aria-pressed={id === tableId}
-                  onClick={() => setChosen(id)}
-                  className={`block w-full rounded-sm border-l-4 px-2 py-1.5 text-left ${id === tableId ? 'border-boxwood bg-paper' : 'border-transparent hover:bg-paper'}`}
-                >
-                  <span className="block truncate font-medium">{id}</span>
-                  <span className="block truncate text-xs text-quiet">
-                    {profiles[id] ? `${count.format(profiles[id].rows)} rows` : 'looking …'} · {source.file}
-                  </span>
-                </button>
-              </li>
-            ))}
+            {report.tables.map(({ id, source }) => {
+              const one = known[id];
+              return (
+                <li key={id}>
+                  <button
+                    type="button"
+                    aria-pressed={id === tableId}
+                    onClick={() => setChosen(id)}
+                    className={`block w-full rounded-sm border-l-4 px-2 py-1.5 text-left ${id === tableId ? 'border-boxwood bg-paper' : 'border-transparent hover:bg-paper'}`}
+                  >
+                    <span className="block truncate font-medium">{id}</span>
+                    <span className="block truncate text-xs text-quiet" title={source.file}>
+                      {one === undefined
+                        ? 'looking …'
+                        : 'profile' in one
+                          ? `${count.format(one.profile.rows)} rows`
+                          : 'does not fit'}{' '}
+                      · {source.file}
+                    </span>
+                  </button>
+                </li>
+              );
+            })}
           </ul>
-          <AddTable />
+          <AddTable onAdded={setChosen} />
         </section>
         <CalendarPanel />
       </aside>
-      <div className="min-h-0 min-w-0 overflow-y-auto px-6 py-5">
-        {profile && tableId ? (
-          <>
-            <h1 className="text-xl font-semibold">{tableId}</h1>
-            <p className="mt-1 text-quiet">{understanding(profile)}</p>
-            <ColumnsTable profile={profile} />
-            <LeftOutList profile={profile} />
-            <RowsPreview key={`${tableId} ${version}`} tableId={tableId} total={profile.rows} />
-          </>
+      {found && tableId ? (
+        'profile' in found ? (
+          <TableView key={tableId} tableId={tableId} profile={found.profile} />
         ) : (
-          <p role="status" className="text-quiet">
-            {tableId ? 'Looking at the rows …' : 'This report has no table yet. Add one at the left.'}
+          <p role="alert" className="p-6">
+            {found.problem}
           </p>
-        )}
-      </div>
+        )
+      ) : (
+        <p role="status" className="p-6 text-quiet">
+          {tableId ? 'Looking at the rows …' : 'This report has no table yet. Add one at the left.'}
+        </p>
+      )}
     </main>
   );
 }
 
+function TableView({ tableId, profile }: { tableId: string; profile: FieldsProfile }) {
+  const report = useReport((state) => state.report)!;
+  const [view, setView] = useState<View>('columns');
+  const [column, setColumn] = useState<string | null>(null);
+  const [deriving, setDeriving] = useState(false);
+  const newer = useRef<HTMLInputElement>(null);
+  const asOf = useAsOf(tableId);
+  const entry = report.tables.find(({ id }) => id === tableId)!;
+  const derived = new Set((entry.derived ?? []).map(({ name }) => name));
+  const measured = report.measures[0]?.table ?? report.tables[0]!.id;
+  const isTarget = measured !== tableId && !report.measures.some(({ table }) => table === tableId);
+  const leftOut = profile.leftOutCounts.reduce((sum, one) => sum + one.count, 0);
+  const shown = profile.columns.find(({ name }) => name === column) ?? profile.columns[0];
+  const views: [View, string][] = [
+    ['columns', `${profile.columns.length} columns`],
+    ['rows', `${count.format(profile.rows)} rows`],
+    ['left out', leftOut === 0 ? 'nothing left out' : `${count.format(leftOut)} left out`],
+    ...(isTarget ? ([['match', `against ${measured}`]] as [View, string][]) : []),
+  ];
+  return (
+    <div className={`flex min-h-0 min-w-0 flex-col px-6 py-4 ${view === 'rows' ? '' : 'overflow-y-auto'}`}>
+      <div className="flex items-start gap-3">
+        <div className="min-w-0 grow">
+          <h1 className="truncate text-xl font-semibold">{tableId}</h1>
+          <p className="mt-0.5 text-quiet">{understanding(profile)}</p>
+        </div>
+        <Button small title="Replace the rows with those of a newer file" onClick={() => newer.current?.click()}>
+          Newer file
+        </Button>
+        <input
+          ref={newer}
+          type="file"
+          accept=".csv,.tsv,.txt,.json,.ndjson,.jsonl,.xlsx,.xlsm,.parquet"
+          className="sr-only"
+          tabIndex={-1}
+          aria-label="Newer file"
+          onChange={(event) => {
+            const file = event.target.files?.[0];
+            event.target.value = '';
+            if (file)
+              void propose(
+                tableId,
+                `take the rows of ${file.name}`,
+                (draft) => {
+                  draft.source.file = file.name;
+                },
+                file,
+              );
+          }}
+        />
+      </div>
+      <ProposalPanel tableId={tableId} />
+      <Settle tableId={tableId} profile={profile} />
+      {view !== 'rows' && <CalendarRuler tableId={tableId} asOf={asOf} />}
+      <div role="tablist" aria-label={`Views of ${tableId}`} className="mt-4 mb-3 flex gap-5 border-b border-hairline">
+        {views.map(([id, words]) => (
+          <button
+            key={id}
+            type="button"
+            role="tab"
+            aria-selected={view === id}
+            onClick={() => setView(id)}
+            className={`-mb-px border-b-[3px] px-0.5 pb-1.5 ${view === id ? 'border-ink font-semibold' : 'border-transparent text-quiet hover:text-ink'} ${id === 'left out' && leftOut > 0 ? 'text-behind' : ''}`}
+          >
+            {words}
+          </button>
+        ))}
+      </div>
+      {view === 'columns' && (
+        <div className="grid grid-cols-[minmax(0,1fr)_320px] items-start gap-5 pb-6">
+          <div>
+            <ColumnsTable
+              profile={profile}
+              derived={derived}
+              chosen={deriving ? null : (shown?.name ?? null)}
+              onChoose={(name) => {
+                setColumn(name);
+                setDeriving(false);
+              }}
+            />
+            <Button small className="mt-3" onClick={() => setDeriving(true)}>
+              Add a column from others
+            </Button>
+          </div>
+          {deriving || (shown && derived.has(shown.name)) ? (
+            <DerivedEditor
+              key={deriving ? 'new' : shown!.name}
+              tableId={tableId}
+              name={deriving ? null : shown!.name}
+              taken={profile.columns.map(({ name }) => name)}
+              onDone={(name) => {
+                setDeriving(false);
+                setColumn(name);
+              }}
+            />
+          ) : (
+            shown && (
+              <ColumnPanel tableId={tableId} column={shown} profile={profile} made={entry.long?.name === shown.name} />
+            )
+          )}
+        </div>
+      )}
+      {view === 'rows' && <Grid tableId={tableId} total={profile.rows} />}
+      {view === 'left out' && <LeftOutList tableId={tableId} profile={profile} />}
+      {view === 'match' && (
+        <MatchPanel
+          of={measured}
+          targets={tableId}
+          fields={profile.columns.filter(({ type }) => type === 'text' || type === 'yesno').map(({ name }) => name)}
+        />
+      )}
+    </div>
+  );
+}
+
 /** What was understood of a table, in one sentence. */
-function understanding({ file, rows, date, from, to, grain, totalsRows }: FieldsProfile): string {
+function understanding({ file, rows, date, from, to, grain }: FieldsProfile): string {
   const time = date ? `, dated by “${date}” from ${from} to ${to}, ${grain} by ${grain}` : ', without dates';
-  const totals =
-    totalsRows.length > 0
-      ? `. ${totalsRows.length === 1 ? 'Line' : 'Lines'} ${totalsRows.slice(0, 5).join(', ')} ${totalsRows.length === 1 ? 'looks' : 'look'} like totals among the rows`
-      : '';
-  return `${count.format(rows)} rows from ${file}${time}${totals}.`;
+  return `${count.format(rows)} rows from ${file}${time}.`;
 }

@@ -1,62 +1,96 @@
 'use client';
 
 import { Download } from 'lucide-react';
-import { writeCsv, type FieldsProfile } from '@bold-ruler/core/table';
+import { useEffect, useState } from 'react';
+import { writeCsv, type FieldsProfile, type LeftOutAmount } from '@bold-ruler/core/table';
+import { desk } from '@/store/desk';
+import { useReport } from '@/store/reportStore';
 import { saveFile } from '@/store/saveFile';
 import { Button } from '@/ui/Button';
+import { amount, count, plural } from './words';
 
-const SHOWN = 50;
+const SHOWN = 200;
 
-/** Rows and cells that could not be read, with their raw text; or that there are none. */
-export function LeftOutList({ profile }: { profile: FieldsProfile }) {
-  const { leftOut } = profile;
+/** Rows and cells that could not be read, with their raw text, how many they are and what stands beside them; or that there are none. */
+export function LeftOutList({ tableId, profile }: { tableId: string; profile: FieldsProfile }) {
+  const version = useReport((state) => state.tablesVersion);
+  const [found, setFound] = useState<{ of: string | null; amounts: LeftOutAmount[] } | null>(null);
+  useEffect(() => {
+    let current = true;
+    void desk()
+      .leftOut(useReport.getState().report!, tableId)
+      .then((answer) => current && answer.ok && setFound(answer.value));
+    return () => {
+      current = false;
+    };
+  }, [tableId, version]);
+  const { leftOut, emptyLines } = profile;
+  const empty =
+    emptyLines > 0 ? ` ${plural(emptyLines, 'empty line')} ${emptyLines === 1 ? 'was' : 'were'} passed over.` : '';
+  if (leftOut.length === 0) return <p className="text-quiet">Nothing: every row and every cell was read.{empty}</p>;
+  const total = profile.leftOutCounts.reduce((sum, entry) => sum + entry.count, 0);
   return (
-    <section aria-labelledby="left-out" className="mt-6">
-      <div className="mb-2 flex items-center gap-3">
-        <h2 id="left-out" className="font-semibold">
-          Left out
-        </h2>
-        {leftOut.length > 0 && (
-          <Button small onClick={() => saveFile(`${profile.file} left out.csv`, csvOf(profile), 'text/csv')}>
-            <Download aria-hidden size={14} /> Save the list
-          </Button>
-        )}
-      </div>
-      {leftOut.length === 0 ? (
-        <p className="text-quiet">Nothing: every row and every cell was read.</p>
-      ) : (
-        <table className="w-full border-t border-hairline bg-paper text-[13px]">
-          <thead>
-            <tr className="text-left text-xs text-quiet">
-              <th className="px-3 py-1.5 text-right font-medium">line</th>
-              <th className="px-3 font-medium">column</th>
-              <th className="px-3 font-medium">as it stands</th>
-              <th className="px-3 font-medium">why</th>
+    <div className="pb-6">
+      <table className="mb-5 w-full border-t border-hairline bg-paper text-[13px]">
+        <thead>
+          <tr className="text-left text-xs text-quiet">
+            <th className="px-3 py-1.5 font-medium">why</th>
+            <th className="px-3 font-medium">column</th>
+            <th className="px-3 text-right font-medium">how often</th>
+            <th className="px-3 text-right font-medium">{found?.of ? `${found.of} in these rows` : ''}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {(found?.amounts ?? []).map(({ column, reason, count: times, amount: sum }) => (
+            <tr key={`${column} ${reason}`} className="border-t border-hairline">
+              <td className="px-3 py-1.5">{reason}</td>
+              <td className="px-3">{column ?? 'the whole row'}</td>
+              <td className="px-3 text-right font-semibold">{count.format(times)}</td>
+              <td className="px-3 text-right">{sum === null ? '' : amount.format(sum)}</td>
             </tr>
-          </thead>
-          <tbody>
-            {leftOut.slice(0, SHOWN).map((entry, i) => (
-              <tr key={i} className="border-t border-hairline">
-                <td className="px-3 py-1 text-right">{entry.row}</td>
-                <td className="px-3">{entry.column ?? 'the row'}</td>
-                <td className="max-w-[320px] truncate px-3 font-medium">{entry.raw}</td>
-                <td className="px-3 text-quiet">{entry.reason}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
-      {leftOut.length > SHOWN && (
-        <p className="mt-2 text-[13px] text-quiet">
-          The first {SHOWN} of {leftOut.length}; the list has them all.
+          ))}
+        </tbody>
+      </table>
+      <div className="mb-2 flex items-center gap-3">
+        <p className="grow text-[13px] text-quiet">
+          {leftOut.length > SHOWN
+            ? `The first ${SHOWN} of ${count.format(total)}.`
+            : `${plural(total, 'row or cell', 'rows and cells')}, none of them in any figure.`}
+          {empty}
         </p>
-      )}
-    </section>
+        <Button small onClick={() => saveFile(`${profile.file} left out.csv`, csvOf(profile), 'text/csv')}>
+          <Download aria-hidden size={14} /> Save the list
+        </Button>
+      </div>
+      <table className="w-full border-t border-hairline bg-paper text-[13px]">
+        <thead>
+          <tr className="text-left text-xs text-quiet">
+            <th className="px-3 py-1.5 text-right font-medium">line</th>
+            <th className="px-3 font-medium">column</th>
+            <th className="px-3 font-medium">as it stands</th>
+            <th className="px-3 font-medium">why</th>
+          </tr>
+        </thead>
+        <tbody>
+          {leftOut.slice(0, SHOWN).map(({ row, column, raw, reason }, i) => (
+            <tr key={i} className="border-t border-hairline">
+              <td className="px-3 py-1 text-right">{count.format(row)}</td>
+              <td className="max-w-[160px] truncate px-3">{column ?? 'the whole row'}</td>
+              <td className="max-w-[340px] truncate px-3 font-semibold" title={raw}>
+                {raw}
+              </td>
+              <td className="px-3 text-quiet">{reason}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
 }
 
-/** The list as a file. */
 function csvOf({ leftOut }: FieldsProfile): string {
-  const rows = leftOut.map(({ row, column, raw, reason }) => [row, column ?? '', raw, reason]);
-  return writeCsv([['line', 'column', 'as it stands', 'why'], ...rows]);
+  return writeCsv([
+    ['line', 'column', 'as it stands', 'why'],
+    ...leftOut.map(({ row, column, raw, reason }) => [row, column ?? '', raw, reason]),
+  ]);
 }

@@ -8,6 +8,7 @@ import { FiguresStep } from '@/figures/FiguresStep';
 import { useReport } from '@/store/reportStore';
 import { isWriting } from './isWriting';
 import { Rail } from './Rail';
+import { Notices } from './Notices';
 import { pathOf, STEPS, type Step } from './steps';
 import { TopBar } from './TopBar';
 
@@ -58,6 +59,7 @@ export function Office({ id, step }: { id: string; step: Step }) {
       <Rail report={id} step={step} />
       <div className="flex min-w-0 grow flex-col">
         <TopBar />
+        <Notices />
         {report === null ? (
           <p role="status" className="p-8 text-quiet">
             Opening the report …

@@ -10,6 +10,7 @@ const SAVING = {
   saved: 'saved in this browser',
   saving: 'saving …',
   failed: 'could not be saved: save the report file',
+  elsewhere: 'not saved: changed in another tab',
 } as const;
 
 /** The report's name, what can be taken back, and the report as a file. */
@@ -37,7 +38,7 @@ export function TopBar() {
       )}
       <span
         role="status"
-        className={`ml-auto shrink-0 text-xs ${saving === 'failed' ? 'font-semibold text-behind' : 'text-quiet'}`}
+        className={`ml-auto shrink-0 text-xs ${saving === 'failed' || saving === 'elsewhere' ? 'font-semibold text-behind' : 'text-quiet'}`}
       >
         {report && SAVING[saving]}
       </span>

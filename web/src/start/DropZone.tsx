@@ -31,7 +31,8 @@ export function DropZone({ onFiles, onDemo }: Props) {
       <div className="px-6 pt-7 pb-6">
         <p className="text-lg leading-snug font-medium">Drop a file of sales rows here</p>
         <p className="mt-1 text-quiet">
-          CSV or any delimited text. Drop targets with it to compare, or a report file together with its tables.
+          CSV, Excel workbook, JSON or Parquet; rows copied in a spreadsheet can be pasted. Drop targets with it to
+          compare, or a report file together with its tables.
         </p>
         <div className="mt-5">
           <Button look="main" onClick={() => input.current?.click()}>
@@ -41,7 +42,7 @@ export function DropZone({ onFiles, onDemo }: Props) {
             ref={input}
             type="file"
             multiple
-            accept=".csv,.tsv,.txt,.json"
+            accept=".csv,.tsv,.txt,.json,.ndjson,.jsonl,.geojson,.xlsx,.xlsm,.parquet"
             className="sr-only"
             tabIndex={-1}
             aria-label="Choose files"

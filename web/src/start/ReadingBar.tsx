@@ -8,8 +8,8 @@ const megabytes = (bytes: number) => `${(bytes / 1e6).toFixed(1)} MB`;
 
 /** A reading under way: how far, how fast, how long yet, and a way out. */
 export function ReadingBar({ progress, onCancel }: { progress: IntakeProgress; onCancel: () => void }) {
-  const { file, bytes, size, rows, seconds } = progress;
-  const share = size === 0 ? 0 : Math.min(1, bytes / size);
+  const { file, size, rows, seconds } = progress;
+  const share = Math.min(1, progress.share);
   const left = share > 0.02 ? Math.max(0, seconds / share - seconds) : null;
   return (
     <div className="border border-hairline bg-paper" role="group" aria-label={`Reading ${file}`}>
@@ -28,7 +28,7 @@ export function ReadingBar({ progress, onCancel }: { progress: IntakeProgress; o
         <dl className="mt-3 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 text-quiet">
           <dt>read</dt>
           <dd className="text-ink">
-            {megabytes(bytes)} of {megabytes(size)}
+            {megabytes(share * size)} of {megabytes(size)}
           </dd>
           <dt>rows</dt>
           <dd className="text-ink">

@@ -6,7 +6,7 @@ import { pathOf } from '@/office/steps';
 import { copyReport, listReports, newId, removeReport, type StoredReport } from '@/store/library';
 import { Wordmark } from '@/ui/Wordmark';
 import { DropZone } from './DropZone';
-import { demoFiles, takeIn, type IntakeHandle, type IntakeProgress } from './intake';
+import { demoFiles, interruptedReading, pastedFile, takeIn, type IntakeHandle, type IntakeProgress } from './intake';
 import { ReadingBar } from './ReadingBar';
 import { ReportList } from './ReportList';
 
@@ -50,6 +50,17 @@ export function Start() {
     );
   }, []);
   useEffect(refresh, [refresh]);
+  useEffect(() => {
+    const file = interruptedReading();
+    if (file === null) return;
+    // Told after the first picture, as only the browser knows of it.
+    const timer = setTimeout(() =>
+      setProblem(
+        `The reading of ${file} was ended when the page was left or loaded again. Nothing of it was kept; choose it once more.`,
+      ),
+    );
+    return () => clearTimeout(timer);
+  }, []);
 
   const begin = useCallback(
     (files: readonly File[], step: 'data' | 'figures') => {
@@ -67,6 +78,15 @@ export function Start() {
     },
     [router],
   );
+
+  useEffect(() => {
+    const paste = (event: ClipboardEvent) => {
+      const file = pastedFile(event.clipboardData?.getData('text/plain') ?? '');
+      begin(file ? [file] : [...(event.clipboardData?.files ?? [])], 'data');
+    };
+    window.addEventListener('paste', paste);
+    return () => window.removeEventListener('paste', paste);
+  }, [begin]);
 
   const openDemo = useCallback(() => {
     demoFiles()

@@ -10,14 +10,17 @@ import {
 import type { Table } from '@bold-ruler/core/table';
 import { desk } from '@/store/desk';
 import { newId } from '@/store/library';
-import { beginReading } from '@/worker/reading';
+import { beginReading, lookInto } from '@/worker/reading';
+import { received } from '@/worker/sent';
 import { buffersOf } from '@/worker/transferables';
 
 /** What is being read, for the progress bar. */
 export interface IntakeProgress {
   readonly file: string;
-  readonly bytes: number;
+  /** Bytes of the file. */
   readonly size: number;
+  /** 0–1 */
+  readonly share: number;
   readonly rows: number;
   readonly seconds: number;
 }
@@ -28,32 +31,85 @@ export interface IntakeHandle {
   cancel(): void;
 }
 
-const isReportFile = (file: File) => /\.json$/i.test(file.name);
+/** A report file says so among its first characters; other JSON holds rows. */
+async function isReportFile(file: File): Promise<boolean> {
+  return /\.json$/i.test(file.name) && /"boldRuler"\s*:/.test(await file.slice(0, 4096).text());
+}
+
 const stem = (name: string) => name.replace(/\.[^.]+$/, '');
 
-/**
- * Takes files in: a report with its tables, or data files for a new report, the largest of which is measured and the
- * others held against it. Nothing is kept until everything has been read.
- */
-export function takeIn(files: readonly File[], onProgress: (progress: IntakeProgress) => void): IntakeHandle {
-  let cancelled = false;
-  let cancelReading = () => {};
+/** One table in a file that was chosen. */
+interface Chosen {
+  readonly entry: TableEntry;
+  readonly file: File;
+}
 
-  async function read(entry: TableEntry, file: File): Promise<{ table: Table; known: KnownTable }> {
-    const since = performance.now();
-    const reading = beginReading(entry, file, ({ bytes, rows }) =>
-      onProgress({ file: file.name, bytes, rows, size: file.size, seconds: (performance.now() - since) / 1000 }),
-    );
-    cancelReading = reading.cancel;
-    onProgress({ file: file.name, bytes: 0, rows: 0, size: file.size, seconds: 0 });
-    const { table, profile } = await reading.done;
-    return { table, known: { id: entry.id, file: file.name, profile } };
+/** A table that was read, and what a report can be made of. */
+export interface Taken {
+  readonly entry: TableEntry;
+  readonly table: Table;
+  readonly known: KnownTable;
+}
+
+/** Looks into files and reads their tables one after the other; each can be ended at any time. */
+export class Intake {
+  private stop = () => {};
+  private cancelled = false;
+
+  constructor(private readonly onProgress: (progress: IntakeProgress) => void) {}
+
+  /** Every table of the files, with ids that no other has. */
+  async tablesIn(files: readonly File[], taken: ReadonlySet<string>): Promise<Chosen[]> {
+    const ids = new Set(taken);
+    const found: Chosen[] = [];
+    for (const file of files) {
+      const look = lookInto(file, file.name);
+      this.stop = look.cancel;
+      this.onProgress({ file: file.name, size: file.size, share: 0, rows: 0, seconds: 0 });
+      const sheets = await look.done;
+      for (const sheet of sheets) {
+        const id = freeName(sheets.length > 1 ? sheet : stem(file.name), ids);
+        ids.add(id);
+        found.push({ entry: { id, source: { file: file.name, ...(sheet === '' ? {} : { sheet }) } }, file });
+      }
+    }
+    return found;
   }
 
+  async read({ entry, file }: Chosen): Promise<Taken> {
+    const since = performance.now();
+    const tell = (rows: number, share: number) =>
+      this.onProgress({ file: file.name, size: file.size, rows, share, seconds: (performance.now() - since) / 1000 });
+    const reading = beginReading(entry, file, ({ rows, share }) => tell(rows, share));
+    this.stop = reading.cancel;
+    tell(0, 0);
+    const { table, profile } = await reading.done;
+    const { sheet } = entry.source;
+    return { entry, table, known: { id: entry.id, file: file.name, ...(sheet ? { sheet } : {}), profile } };
+  }
+
+  get isCancelled(): boolean {
+    return this.cancelled;
+  }
+
+  cancel(): void {
+    this.cancelled = true;
+    this.stop();
+  }
+}
+
+/**
+ * Takes files in: a report with its tables, or data files for a new report, the table with the most rows is measured and
+ * the others held against it. Nothing is kept until everything has been read.
+ */
+export function takeIn(files: readonly File[], onProgress: (progress: IntakeProgress) => void): IntakeHandle {
+  const intake = new Intake(onProgress);
+
   async function work(): Promise<string> {
-    const reportFile = files.find(isReportFile);
-    const data = files.filter((file) => file !== reportFile).sort((a, b) => b.size - a.size);
-    const tables = new Map<string, Table>();
+    const reports = await Promise.all(files.map(isReportFile));
+    const reportFile = files.find((_, i) => reports[i]);
+    const data = files.filter((file) => file !== reportFile);
+    const taken: Taken[] = [];
     let report: Report;
     if (reportFile) {
       report = readReport(await reportFile.text(), reportFile.name);
@@ -64,41 +120,56 @@ export function takeIn(files: readonly File[], onProgress: (progress: IntakeProg
         );
       }
       for (const entry of report.tables) {
-        const { table } = await read(
-          entry,
-          data.find((file) => file.name === nameOf(entry.source.file))!,
-        );
-        tables.set(entry.id, table);
+        const file = data.find(({ name }) => name === nameOf(entry.source.file))!;
+        taken.push(await intake.read({ entry, file }));
       }
     } else {
-      const known: KnownTable[] = [];
-      for (const file of data) {
-        const id = freeName(stem(file.name), tables);
-        const one = await read({ id, source: { file: file.name } }, file);
-        tables.set(id, one.table);
-        known.push(one.known);
-      }
-      report = describe(known);
+      for (const chosen of await intake.tablesIn(data, new Set())) taken.push(await intake.read(chosen));
+      taken.sort((a, b) => b.table.rows - a.table.rows);
+      report = describe(taken.map(({ known }) => known));
     }
     const id = newId();
+    const tables = new Map(taken.map(({ entry, table }) => [entry.id, table]));
+    const sources = new Map(
+      report.tables.map(({ source }) => [source.file, data.find(({ name }) => name === nameOf(source.file))!]),
+    );
     performance.mark('rows read');
-    await desk().add(id, report, transfer(tables, buffersOf(tables.values())));
+    if (intake.isCancelled) return id;
+    received(await desk().add(id, report, transfer(tables, buffersOf(tables.values())), sources));
     return id;
   }
 
+  markReading(files[0]?.name ?? null);
   const done = new Promise<string>((resolve, reject) => {
-    work().then(
-      (id) => !cancelled && resolve(id),
-      (error: unknown) => !cancelled && reject(error instanceof Error ? error : new Error(String(error))),
-    );
+    work()
+      .finally(() => markReading(null))
+      .then(
+        (id) => !intake.isCancelled && resolve(id),
+        (error: unknown) => !intake.isCancelled && reject(error instanceof Error ? error : new Error(String(error))),
+      );
   });
   return {
     done,
     cancel() {
-      cancelled = true;
-      cancelReading();
+      markReading(null);
+      intake.cancel();
     },
   };
+}
+
+const MARK = 'bold-ruler: reading';
+
+/** Notes in this tab what is being read, so that a reload in the middle can be told. */
+function markReading(file: string | null): void {
+  if (file === null) sessionStorage.removeItem(MARK);
+  else sessionStorage.setItem(MARK, file);
+}
+
+/** The file whose reading a reload has ended; told once. */
+export function interruptedReading(): string | null {
+  const file = sessionStorage.getItem(MARK);
+  sessionStorage.removeItem(MARK);
+  return file;
 }
 
 function nameOf(path: string): string {
@@ -106,9 +177,16 @@ function nameOf(path: string): string {
 }
 
 /** A name no other table of the report has. */
-export function freeName(name: string, taken: ReadonlyMap<string, unknown>): string {
+export function freeName(name: string, taken: ReadonlySet<string>): string {
   if (!taken.has(name)) return name;
   for (let n = 2; ; n++) if (!taken.has(`${name} ${n}`)) return `${name} ${n}`;
+}
+
+/** Rows that were copied in a spreadsheet, as a file; null where what was pasted is no table. */
+export function pastedFile(text: string): File | null {
+  const lines = text.replace(/\r?\n$/, '').split(/\r?\n/);
+  const isTable = lines.length > 1 && (text.includes('\t') || lines.every((line) => /[,;|]/.test(line)));
+  return isTable ? new File([text], 'pasted rows.tsv', { type: 'text/tab-separated-values' }) : null;
 }
 
 /** A report for data that has none, with a first figure where something can be added up. */

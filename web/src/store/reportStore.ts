@@ -1,8 +1,11 @@
 import { create as change, apply, type Draft, type Patches } from 'mutative';
 import { create } from 'zustand';
 import type { Report } from '@bold-ruler/core/report';
+import { CHANGED_ELSEWHERE } from '@/worker/changedElsewhere';
+import { received, sentProblem, type Sent } from '@/worker/sent';
 import { desk } from './desk';
-import { loadReport, saveReport } from './library';
+import { ChangedElsewhere, copyReport, loadReport, newId, saveReport } from './library';
+import { onChangeElsewhere, tellTabs } from './tabs';
 
 /** A change that can be taken back. */
 interface Command {
@@ -12,7 +15,8 @@ interface Command {
 }
 
 type Opening = 'none' | 'opening' | 'open' | 'missing' | 'failed';
-type Saving = 'saved' | 'saving' | 'failed';
+/** `elsewhere`: another tab has changed the report, and what is here cannot be saved over it. */
+type Saving = 'saved' | 'saving' | 'failed' | 'elsewhere';
 
 interface ReportState {
   readonly id: string | null;
@@ -21,6 +25,10 @@ interface ReportState {
   readonly past: readonly Command[];
   readonly future: readonly Command[];
   readonly saving: Saving;
+  /** The state of the report that this tab has read or saved last; see `StoredReport`. */
+  readonly seen: number;
+  /** Something to be told, until it has been read. */
+  readonly notice: string | null;
   /** Grows when tables are added or replaced. */
   readonly tablesVersion: number;
   /** Changes for the report as a whole; each is named, saved and can be undone. */
@@ -28,8 +36,15 @@ interface ReportState {
   undo(): void;
   redo(): void;
   open(id: string): Promise<void>;
-  /** After tables have changed in the library. */
-  tablesChanged(report: Report): void;
+  /** Runs work that saves tables together with a report; afterwards that report is open, without a history. */
+  changeTables(work: (seen: number) => Promise<Sent<number>>, next: Report): Promise<void>;
+  /** Puts back the table that was replaced last. */
+  putBackTable(): Promise<void>;
+  /** Takes the newest state from the library, whatever was here. */
+  takeNewest(notice: string | null): Promise<void>;
+  /** Keeps what is here as a report of its own; gives its id. */
+  keepAsCopy(): Promise<string>;
+  dismiss(): void;
 }
 
 const MOST_COMMANDS = 200;
@@ -43,11 +58,41 @@ export const useReport = create<ReportState>((set, get) => {
     set({ saving: 'saving' });
     // One after the other, so that an older state never lands on a newer one.
     saved = saved
-      .then(() => saveReport(id, report))
+      .then(() => saveReport(id, report, get().seen))
       .then(
-        () => get().report === report && set({ saving: 'saved' }),
-        () => set({ saving: 'failed' }),
+        (changed) => {
+          if (get().id !== id) return;
+          set({ seen: changed });
+          tellTabs({ report: id, changed, tables: false });
+          if (get().report === report) set({ saving: 'saved' });
+        },
+        (error: unknown) => {
+          if (get().id !== id) return;
+          if (error instanceof ChangedElsewhere) set({ saving: 'elsewhere' });
+          else set({ saving: 'failed', notice: sentProblem(error).message });
+        },
       );
+  }
+
+  /** Throws the problem of an answer; one of another tab is also shown. */
+  function saving<T>(answer: Sent<T>): T {
+    if (!answer.ok && answer.problem.code === CHANGED_ELSEWHERE) set({ saving: 'elsewhere' });
+    return received(answer);
+  }
+
+  function tablesAre(report: Report, changed: number): void {
+    const { id } = get();
+    set({ report, seen: changed, past: [], future: [], saving: 'saved', tablesVersion: get().tablesVersion + 1 });
+    if (id) tellTabs({ report: id, changed, tables: true });
+  }
+
+  if (typeof BroadcastChannel !== 'undefined' && typeof window !== 'undefined') {
+    onChangeElsewhere((change) => {
+      const { id, seen, saving: state, takeNewest } = get();
+      // What is not saved here is not thrown away; the next save finds out.
+      if (change.report === id && change.changed !== seen && state === 'saved')
+        void takeNewest('Another tab has changed this report. You see its newest state.');
+    });
   }
 
   return {
@@ -57,6 +102,8 @@ export const useReport = create<ReportState>((set, get) => {
     past: [],
     future: [],
     saving: 'saved',
+    seen: 0,
+    notice: null,
     tablesVersion: 0,
 
     run(name, recipe) {
@@ -88,20 +135,47 @@ export const useReport = create<ReportState>((set, get) => {
 
     async open(id) {
       if (get().id === id && get().opening !== 'failed') return;
-      set({ id, opening: 'opening', report: null, past: [], future: [], saving: 'saved' });
+      set({ id, opening: 'opening', report: null, past: [], future: [], saving: 'saved', notice: null });
       try {
         const stored = await loadReport(id);
         if (get().id !== id) return;
         if (!stored) return set({ opening: 'missing' });
         await desk().open(id);
-        if (get().id === id) set({ opening: 'open', report: stored.report });
+        if (get().id === id) set({ opening: 'open', report: stored.report, seen: stored.changed });
       } catch {
         set({ opening: 'failed' });
       }
     },
 
-    tablesChanged(report) {
-      set({ report, past: [], future: [], tablesVersion: get().tablesVersion + 1 });
+    async changeTables(work, next) {
+      tablesAre(next, saving(await work(get().seen)));
+    },
+
+    async putBackTable() {
+      const { report, changed } = saving(await desk().putBack(get().seen));
+      tablesAre(report, changed);
+    },
+
+    async takeNewest(notice) {
+      const { id } = get();
+      const stored = id && (await loadReport(id));
+      if (!stored) return;
+      await desk().open(id, true);
+      if (get().id !== id) return;
+      const { report, changed } = stored;
+      const tablesVersion = get().tablesVersion + 1;
+      set({ report, seen: changed, past: [], future: [], saving: 'saved', notice, tablesVersion });
+    },
+
+    async keepAsCopy() {
+      const { id, report } = get();
+      const copy = newId();
+      await copyReport(id!, copy, report!);
+      return copy;
+    },
+
+    dismiss() {
+      set({ notice: null });
     },
   };
 });

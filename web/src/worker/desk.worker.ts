@@ -12,12 +12,35 @@ import { fiscalYear } from '@bold-ruler/core/calendar';
 import { drawFigure, figureNamed, formDefinition, DRAWN_FORMS, rowWords } from '@bold-ruler/core/figure';
 import { exactWriting, writeNumber } from '@bold-ruler/core/format';
 import { numbersText, type NumbersText } from './numbersText';
-import { aggregated, dataSpan, numbersCsv, numbersOf, type Check } from '@bold-ruler/core/query';
+import { aggregated, dataSpan, numbersCsv, numbersOf, withDerived, type Check } from '@bold-ruler/core/query';
+import { Problem } from '@bold-ruler/core/problem';
 import { vocabularyOf, type Report } from '@bold-ruler/core/report';
 import { writeSvg, type Scene } from '@bold-ruler/core/scene';
-import { cellText, knownSpan, profileTable, type FieldsProfile, type Table } from '@bold-ruler/core/table';
+import {
+  cellText,
+  columnOf,
+  differenceOf,
+  distribution,
+  inOrder,
+  knownSpan,
+  leftOutAmounts,
+  matchTables,
+  profileTable,
+  rowsPerMonth,
+  type Arrangement,
+  type ColumnKind,
+  type Difference,
+  type Distribution,
+  type FieldsProfile,
+  type LeftOutAmount,
+  type Match,
+  type Table,
+} from '@bold-ruler/core/table';
 import { workspaceFor, type Workspace } from '@bold-ruler/core/workspace';
-import { addReport, addTable, loadTables } from '@/store/library';
+import { addReport, ChangedElsewhere, loadFile, loadTables, putTables, type Files } from '@/store/library';
+import { CHANGED_ELSEWHERE } from './changedElsewhere';
+import { fileFrom } from './fileFrom';
+import { Looked, type GridRow } from './rows';
 import { sent, sentProblem, type Sent, type SentProblem } from './sent';
 
 /** A brief as the interface shows it. */
@@ -46,6 +69,42 @@ export interface DrawnFigure {
   readonly took: number;
 }
 
+/** Rows that are looked at in the grid. */
+export interface LookedAt {
+  readonly rows: number;
+  readonly columns: readonly { readonly name: string; readonly kind: ColumnKind }[];
+}
+
+/** More members than this are not put in order by hand. */
+const MOST_ORDERED = 500;
+
+export interface ColumnLook {
+  readonly distribution: Distribution;
+  /** In their order; null where there are too many. Empty for columns without members. */
+  readonly members: readonly string[] | null;
+}
+
+/** What a derived column would be. */
+export interface DerivedLook {
+  readonly kind: ColumnKind;
+  readonly blank: number;
+  readonly rows: number;
+  readonly headings: readonly string[];
+  readonly lines: readonly (readonly string[])[];
+}
+
+/** Runs work that saves; a change by another tab is a problem of its own. */
+function savedAs<T>(work: () => Promise<T>): Promise<Sent<T>> {
+  return sent(async () => {
+    try {
+      return await work();
+    } catch (error) {
+      if (!(error instanceof ChangedElsewhere)) throw error;
+      throw new Problem(CHANGED_ELSEWHERE, 'another tab has changed this report since it was opened here');
+    }
+  });
+}
+
 /** The names the sentence's popovers offer. */
 export interface Offered {
   readonly measures: readonly string[];
@@ -61,6 +120,23 @@ let report = '';
 let read = new Map<string, Table>();
 let workspace: Workspace | null = null;
 let builtFrom = '';
+let looked: Looked | null = null;
+/** A table that may take the place of another, and the file it was read from. */
+let proposed: { table: Table; file: File | null } | null = null;
+/** What the last acceptance replaced. */
+let replaced: { report: Report; table: Table; file: File | null } | null = null;
+
+function forget(): void {
+  workspace = null;
+  looked = null;
+  proposed = null;
+}
+
+/** The file a table was read from, where the browser keeps it. */
+async function sourceOf(current: Report, tableId: string): Promise<File | null> {
+  const entry = current.tables.find(({ id }) => id === tableId);
+  return entry ? loadFile(report, entry.source.file) : null;
+}
 
 /** The workspace for a report; tables and answers are kept while tables and calendar stay the same. */
 function workspaceOf(current: Report): Workspace {
@@ -80,26 +156,80 @@ function readable(brief: Brief, { vocabulary }: Workspace): ReadableBrief {
 
 const api = {
   /** Takes the tables of a report from the library. */
-  async open(id: string): Promise<void> {
-    if (report === id) return;
+  async open(id: string, again = false): Promise<void> {
+    if (report === id && !again) return;
     read = await loadTables(id);
     report = id;
-    workspace = null;
+    replaced = null;
+    forget();
   },
 
   /** Puts a new report with its tables on the shelf, and has it open. */
-  async add(id: string, added: Report, tables: ReadonlyMap<string, Table>): Promise<void> {
-    await addReport(id, added, tables);
-    read = new Map(tables);
-    report = id;
-    workspace = null;
+  add(id: string, added: Report, tables: ReadonlyMap<string, Table>, files: Files): Promise<Sent<null>> {
+    return sent(async () => {
+      await addReport(id, added, tables, files);
+      read = new Map(tables);
+      report = id;
+      replaced = null;
+      forget();
+      return null;
+    });
   },
 
-  /** Adds a table to the open report. */
-  async addTable(id: string, next: Report, table: Table): Promise<void> {
-    await addTable(id, next, table);
-    read.set(table.id, table);
-    workspace = null;
+  /** Adds tables to the open report; gives the state it is saved in. */
+  addTables(next: Report, tables: readonly Table[], seen: number, files: Files): Promise<Sent<number>> {
+    return savedAs(async () => {
+      const changed = await putTables(report, next, tables, seen, files);
+      for (const table of tables) read.set(table.id, table);
+      forget();
+      return changed;
+    });
+  },
+
+  /** Takes a table that may stand in for the one of the same id, and tells what would change. */
+  propose(table: Table, file: File | null): Promise<Sent<Difference>> {
+    return sent(() => {
+      proposed = { table, file };
+      return differenceOf(read.get(table.id)!, table);
+    });
+  },
+
+  /** Puts the proposed table in its place. */
+  accept(current: Report, next: Report, seen: number): Promise<Sent<number>> {
+    return savedAs(async () => {
+      const { table, file } = proposed!;
+      // Everything is looked at once before anything is saved: derived columns must still fit.
+      workspaceFor(next, new Map(read).set(table.id, table));
+      const old = { report: current, table: read.get(table.id)!, file: file && (await sourceOf(current, table.id)) };
+      const name = next.tables.find(({ id }) => id === table.id)!.source.file;
+      const changed = await putTables(report, next, [table], seen, file ? new Map([[name, file]]) : undefined);
+      read.set(table.id, table);
+      replaced = old;
+      forget();
+      return changed;
+    });
+  },
+
+  /** Puts back what the last acceptance replaced. */
+  putBack(seen: number): Promise<Sent<{ report: Report; changed: number }>> {
+    return savedAs(async () => {
+      const { report: old, table, file } = replaced!;
+      const name = old.tables.find(({ id }) => id === table.id)!.source.file;
+      const changed = await putTables(report, old, [table], seen, file ? new Map([[name, file]]) : undefined);
+      read.set(table.id, table);
+      replaced = null;
+      forget();
+      return { report: old, changed };
+    });
+  },
+
+  async discard(): Promise<void> {
+    proposed = null;
+  },
+
+  /** The file of a table, to be read again in another way; null where it is not kept. */
+  file(current: Report, tableId: string): Promise<File | null> {
+    return sourceOf(current, tableId);
   },
 
   draw(current: Report, figureId: string): Promise<Sent<DrawnFigure>> {
@@ -197,6 +327,17 @@ const api = {
     return workspaceOf(current).vocabulary.members(field) ?? [];
   },
 
+  /** What was left out of a table, and what stands beside it in the first number its measures read. */
+  leftOut(current: Report, tableId: string): Promise<Sent<{ of: string | null; amounts: LeftOutAmount[] }>> {
+    return sent(() => {
+      const table = workspaceOf(current).tables.get(tableId)!;
+      const read = current.measures.filter((measure) => measure.table === tableId).map(({ expression }) => expression);
+      const numbers = table.columns.filter(({ kind }) => kind === 'number').map(({ name }) => name);
+      const of = numbers.find((name) => read.some((text) => text.includes(name))) ?? numbers[0] ?? null;
+      return { of, amounts: leftOutAmounts(table, of) };
+    });
+  },
+
   profile(current: Report, tableId: string): Promise<Sent<FieldsProfile>> {
     return sent(() => {
       const table = workspaceOf(current).tables.get(tableId)!;
@@ -204,20 +345,69 @@ const api = {
     });
   },
 
-  /** Cells of some rows as text, and the columns' names. */
-  async rows(
-    current: Report,
-    tableId: string,
-    from: number,
-    count: number,
-  ): Promise<{ columns: string[]; rows: string[][] }> {
-    const table = workspaceOf(current).tables.get(tableId);
-    if (!table) return { columns: [], rows: [] };
-    const to = Math.min(table.rows, from + count);
-    const rows = Array.from({ length: Math.max(0, to - from) }, (_, i) =>
-      table.columns.map((column) => cellText(column, from + i)),
-    );
-    return { columns: table.columns.map(({ name }) => name), rows };
+  /** Chooses and orders the rows of a table for the grid; gives how many there are, and the columns. */
+  look(current: Report, tableId: string, arrangement: Arrangement): Promise<Sent<LookedAt>> {
+    return sent(() => {
+      const table = workspaceOf(current).tables.get(tableId)!;
+      if (looked?.table !== table) looked = new Looked(table, current.calendar);
+      return { rows: looked.arrange(arrangement), columns: table.columns.map(({ name, kind }) => ({ name, kind })) };
+    });
+  },
+
+  /** Some of the rows that are looked at. */
+  rows(current: Report, tableId: string, from: number, count: number): Promise<Sent<GridRow[]>> {
+    return sent(async () => {
+      const at = looked!;
+      const file = at.table.marks && (await sourceOf(current, tableId));
+      return at.rows(from, count, file && fileFrom(file, tableId));
+    });
+  },
+
+  async placeOf(line: number): Promise<number> {
+    return looked?.placeOf(line) ?? -1;
+  },
+
+  /** How rows are distributed over a column, and what its members are in order. */
+  column(current: Report, tableId: string, name: string): Promise<Sent<ColumnLook>> {
+    return sent(() => {
+      const table = workspaceOf(current).tables.get(tableId)!;
+      const column = columnOf(table, name)!;
+      const names = column.kind === 'text' ? column.members.slice(1) : [];
+      const members = names.length > MOST_ORDERED ? null : inOrder(names, table.orders[name], current.calendar);
+      return { distribution: distribution(column), members };
+    });
+  },
+
+  /** Rows of each month, for the calendar. */
+  months(current: Report, tableId: string): Promise<Sent<readonly { month: number; rows: number }[]>> {
+    return sent(() => rowsPerMonth(workspaceOf(current).tables.get(tableId)!));
+  },
+
+  /** What an expression gives for a table's rows: its kind, the first values, and how many are blank. */
+  preview(current: Report, tableId: string, name: string, expression: string): Promise<Sent<DerivedLook>> {
+    return sent(() => {
+      const entry = current.tables.find(({ id }) => id === tableId)!;
+      const others = (entry.derived ?? []).filter((derived) => derived.name !== name);
+      const table = withDerived(read.get(tableId)!, [...others, { name, expression }]);
+      const column = columnOf(table, name)!;
+      const rows = Array.from({ length: Math.min(8, table.rows) }, (_, row) => row);
+      const used = table.columns.filter((other) => other !== column && expression.includes(other.name)).slice(0, 3);
+      return {
+        kind: column.kind,
+        blank: column.blank,
+        rows: table.rows,
+        headings: [...used.map((other) => other.name), name],
+        lines: rows.map((row) => [...used, column].map((of) => cellText(of, row))),
+      };
+    });
+  },
+
+  /** How a table of targets fits the table that is measured. */
+  match(current: Report, of: string, targets: string, match: Readonly<Record<string, string>>): Promise<Sent<Match>> {
+    return sent(() => {
+      const { tables } = workspaceOf(current);
+      return matchTables(tables.get(of)!, tables.get(targets)!, match);
+    });
   },
 
   /** First and last day with data of the first measure over a table, for the calendar. */

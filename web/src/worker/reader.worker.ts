@@ -1,8 +1,10 @@
 import { expose, transfer } from 'comlink';
+import { sheetsOf, type SourceFile } from '@bold-ruler/core/reading';
 import type { TableEntry } from '@bold-ruler/core/report';
 import { readTable, type ReadingProgress } from '@bold-ruler/core/workspace';
 import { profileTable, type FieldsProfile, type Table } from '@bold-ruler/core/table';
 import { sent, type Sent } from './sent';
+import { fileFrom } from './fileFrom';
 import { buffersOf } from './transferables';
 
 /** A table that was read, with its profile. */
@@ -13,32 +15,22 @@ export interface ReadTable {
 
 const EVERY = 100;
 
-async function* bytesOf(file: Blob): AsyncGenerator<Uint8Array> {
-  const reader = file.stream().getReader();
-  for (;;) {
-    const { done, value } = await reader.read();
-    if (done) return;
-    yield value;
-  }
-}
-
 const api = {
-  /** Reads one file; a worker reads once and is then done with, so that cancelling is ending it. */
+  /** Names of the tables in a file; one without a name where there is only one. */
+  sheets: (file: Blob, name: string): Promise<Sent<string[]>> => sent(() => sheetsOf(fileFrom(file, name))),
+
+  /** Reads one table; a worker reads once and is then done with, so that cancelling is ending it. */
   async read(entry: TableEntry, file: Blob, onProgress: (progress: ReadingProgress) => void): Promise<Sent<ReadTable>> {
     const answer = await sent(async (): Promise<ReadTable> => {
-      let told = 0;
-      const table = await readTable(
-        entry,
-        () => bytesOf(file),
-        (progress) => {
-          const now = performance.now();
-          if (now - told < EVERY) return;
-          told = now;
-          onProgress(progress);
-        },
-      );
-      const profile = profileTable(table, entry.source.file);
-      return { table, profile };
+      let told = -EVERY;
+      const source: SourceFile = fileFrom(file, entry.source.file);
+      const table = await readTable(entry, source, (progress) => {
+        const now = performance.now();
+        if (now - told < EVERY) return;
+        told = now;
+        onProgress(progress);
+      });
+      return { table, profile: profileTable(table, entry.source.file) };
     });
     return transfer(answer, answer.ok ? buffersOf([answer.value.table]) : []);
   },

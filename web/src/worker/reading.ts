@@ -1,27 +1,43 @@
-import { proxy, wrap } from 'comlink';
+import { proxy, wrap, type Remote } from 'comlink';
 import type { TableEntry } from '@bold-ruler/core/report';
 import type { ReadingProgress } from '@bold-ruler/core/workspace';
 import type { ReaderApi, ReadTable } from './reader.worker';
-import { received } from './sent';
+import { received, type Sent } from './sent';
 
 /** A reading under way. */
-export interface Reading {
-  readonly done: Promise<ReadTable>;
+export interface Reading<T> {
+  readonly done: Promise<T>;
   /** Ends it at once; nothing is left of it, and `done` never settles. */
   cancel(): void;
 }
 
-/** Reads a file in a worker of its own. */
-export function beginReading(entry: TableEntry, file: Blob, onProgress: (progress: ReadingProgress) => void): Reading {
+function inWorker<T>(work: (reader: Remote<ReaderApi>) => Promise<Sent<T>>): Reading<T> {
   const worker = new Worker(new URL('./reader.worker.ts', import.meta.url), { type: 'module' });
-  const reader = wrap<ReaderApi>(worker);
-  const done = new Promise<ReadTable>((resolve, reject) => {
-    worker.onerror = (event) => reject(new Error(event.message || 'the reading stopped'));
-    reader
-      .read(entry, file, proxy(onProgress))
+  const done = new Promise<T>((resolve, reject) => {
+    worker.onerror = (event) =>
+      reject(
+        new Error(
+          `The reading stopped${event.message ? ` (${event.message})` : ''}: the file may be too large for this browser.`,
+        ),
+      );
+    work(wrap<ReaderApi>(worker))
       .then((answer) => resolve(received(answer)))
       .catch(reject)
       .finally(() => worker.terminate());
   });
   return { done, cancel: () => worker.terminate() };
+}
+
+/** Reads a table in a worker of its own. */
+export function beginReading(
+  entry: TableEntry,
+  file: Blob,
+  onProgress: (progress: ReadingProgress) => void,
+): Reading<ReadTable> {
+  return inWorker((reader) => reader.read(entry, file, proxy(onProgress)));
+}
+
+/** Looks which tables a file holds. */
+export function lookInto(file: Blob, name: string): Reading<string[]> {
+  return inWorker((reader) => reader.sheets(file, name));
 }

@@ -1,0 +1,28 @@
+import { power, tidy } from '../number';
+import { columnOf, lineOf, rowAtLine, type Table } from './column';
+
+/** What was left out for one reason, and how much stands in the rows it concerns. */
+export interface LeftOutAmount {
+  readonly column: string | null;
+  readonly reason: string;
+  readonly count: number;
+  /** Sum over the rows that are in the table and lack this cell; null for what is no row, and where not all is known. */
+  readonly amount: number | null;
+}
+
+/** The amounts of a number column in the rows whose cells were left out. */
+export function leftOutAmounts(table: Table, of: string | null): LeftOutAmount[] {
+  const number = of === null ? undefined : columnOf(table, of);
+  return table.leftOutCounts.map(({ column, reason, count }) => {
+    const entries = table.leftOut.filter((entry) => entry.column === column && entry.reason === reason);
+    if (column === null || column === of || number?.kind !== 'number' || entries.length < count)
+      return { column, reason, count, amount: null };
+    let sum = 0;
+    for (const { row: line } of entries) {
+      const row = rowAtLine(line, table.rows, table);
+      const value = row < table.rows && lineOf(row, table) === line ? number.values[row]! : NaN;
+      if (!Number.isNaN(value)) sum += value;
+    }
+    return { column, reason, count, amount: tidy(sum / power(number.decimals ?? 0)) };
+  });
+}

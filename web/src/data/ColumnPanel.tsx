@@ -1,0 +1,175 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import { DATE_PATTERNS, STYLE_READ } from '@bold-ruler/core/reading';
+import type { ColumnKind, ColumnProfile, FieldsProfile } from '@bold-ruler/core/table';
+import { desk } from '@/store/desk';
+import { useReport } from '@/store/reportStore';
+import { INPUT } from '@/ui/Field';
+import { Button } from '@/ui/Button';
+import type { ColumnLook } from '@/worker/desk.worker';
+import { MemberOrder } from './MemberOrder';
+import { Plot } from './Plot';
+import { columnIn, propose } from './proposals';
+import { amount, count, KINDS } from './words';
+
+interface Props {
+  readonly tableId: string;
+  readonly column: ColumnProfile;
+  readonly profile: FieldsProfile;
+  /** Computed from other columns, or made of columns' names: its kind is not read from text. */
+  readonly made: boolean;
+}
+
+/** One column: what it is, what is in it, how its rows are spread, and in what order its members stand. */
+export function ColumnPanel({ tableId, column, profile, made }: Props) {
+  const { report, run, tablesVersion } = useReport();
+  const [look, setLook] = useState<{ of: string; look: ColumnLook } | null>(null);
+  const entry = report!.tables.find(({ id }) => id === tableId);
+  const entryKey = JSON.stringify(entry);
+  useEffect(() => {
+    let current = true;
+    void desk()
+      .column(useReport.getState().report!, tableId, column.name)
+      .then((answer) => current && answer.ok && setLook({ of: column.name, look: answer.value }));
+    return () => {
+      current = false;
+    };
+  }, [tableId, column.name, tablesVersion, entryKey]);
+  const isDate = profile.date === column.name;
+  const shown = look?.of === column.name ? look.look : null;
+  const show = (value: number | string | null) =>
+    value === null ? '–' : typeof value === 'number' ? amount.format(value) : value;
+  const facts: [string, string][] = [
+    ['different', count.format(column.members)],
+    ['blank', count.format(column.blank)],
+    ...(column.unread > 0 ? ([['not read', count.format(column.unread)]] as [string, string][]) : []),
+    [column.type === 'text' ? 'first by name' : 'lowest', show(column.lowest)],
+    [column.type === 'text' ? 'last by name' : 'highest', show(column.highest)],
+    ...(column.sum === undefined ? [] : ([['sum', amount.format(column.sum)]] as [string, string][])),
+  ];
+  return (
+    <section aria-label={`Column ${column.name}`} className="border-t border-hairline bg-paper px-4 pt-3 pb-4">
+      <h3 className="truncate font-semibold" title={column.name}>
+        {column.name}
+      </h3>
+      {made ? (
+        <p className="mt-1 text-[13px] text-quiet">
+          {KINDS[column.type]}, {column.convention}
+        </p>
+      ) : (
+        <KindChoice tableId={tableId} column={column} />
+      )}
+      {column.type === 'date' && (
+        <div className="mt-2">
+          {isDate ? (
+            <p className="text-[13px] text-quiet">
+              Places the rows in time, {profile.grain} by {profile.grain}.
+            </p>
+          ) : (
+            <Button
+              small
+              onClick={() =>
+                run(`date rows by ${column.name}`, (draft) => {
+                  const table = draft.tables.find(({ id }) => id === tableId);
+                  if (table) table.date = column.name;
+                })
+              }
+            >
+              Place rows in time by it
+            </Button>
+          )}
+        </div>
+      )}
+      <dl className="mt-3 grid grid-cols-[auto_1fr] gap-x-4 gap-y-0.5 text-[13px]">
+        {facts.map(([name, value]) => (
+          <div key={name} className="contents">
+            <dt className="text-quiet">{name}</dt>
+            <dd className="m-0 truncate text-right" title={value}>
+              {value}
+            </dd>
+          </div>
+        ))}
+      </dl>
+      {shown && shown.distribution.bars.length > 0 && (
+        <div className="mt-3">
+          <h4 className="mb-1 text-xs text-quiet">
+            {column.type === 'number'
+              ? 'Rows by size'
+              : column.type === 'date'
+                ? `Rows a ${shown.distribution.bars[0]!.label.length === 4 ? 'year' : 'month'}`
+                : shown.distribution.others > 0
+                  ? `Rows of the ${shown.distribution.bars.length} most frequent; ${count.format(shown.distribution.others)} have others`
+                  : 'Rows by member'}
+          </h4>
+          <Plot
+            distribution={shown.distribution}
+            names={column.type === 'text' || column.type === 'yesno'}
+            label={`Distribution of ${column.name}`}
+          />
+        </div>
+      )}
+      {column.type === 'text' && shown && (
+        <MemberOrder
+          key={column.name}
+          tableId={tableId}
+          column={column.name}
+          members={shown.members}
+          others={profile.columns.map(({ name }) => name).filter((name) => name !== column.name)}
+        />
+      )}
+    </section>
+  );
+}
+
+const READS: Partial<Record<ColumnKind, readonly { read: string; words: string }[]>> = {
+  number: [
+    { read: STYLE_READ.point, words: 'decimal point, 1,234.5' },
+    { read: STYLE_READ.comma, words: 'decimal comma, 1.234,5' },
+  ],
+  date: DATE_PATTERNS.map(({ read }) => ({ read, words: read })),
+};
+
+/** The kind a column is read as; a change is tried first, and its effect shown. */
+function KindChoice({ tableId, column }: { tableId: string; column: ColumnProfile }) {
+  const reads = READS[column.type];
+  const now = column.type === 'date' ? column.convention.replace(/^dates as /, '') : undefined;
+  const change = (type: ColumnKind, read?: string) =>
+    propose(tableId, `read “${column.name}” as ${KINDS[type]}${read ? `, ${read}` : ''}`, (entry) => {
+      const said = columnIn(entry, column.name);
+      said.type = type;
+      if (read === undefined) delete said.read;
+      else said.read = read;
+    });
+  return (
+    <div className="mt-2 grid grid-cols-2 gap-2">
+      <select
+        aria-label={`Kind of ${column.name}`}
+        className={INPUT}
+        value={column.type}
+        onChange={(event) => void change(event.target.value as ColumnKind)}
+      >
+        {Object.entries(KINDS).map(([kind, words]) => (
+          <option key={kind} value={kind}>
+            {words}
+          </option>
+        ))}
+      </select>
+      {reads && (
+        <select
+          aria-label={`How ${column.name} is written`}
+          className={INPUT}
+          value={now ?? reads.find(({ words }) => column.convention.startsWith(words.split(',')[0]!))?.read ?? ''}
+          onChange={(event) => void change(column.type, event.target.value)}
+        >
+          {!now && <option value="">{column.convention.split(',')[0]}</option>}
+          {reads.map(({ read, words }) => (
+            <option key={read} value={read}>
+              {words}
+            </option>
+          ))}
+        </select>
+      )}
+    </div>
+  );
+}

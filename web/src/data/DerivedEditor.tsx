@@ -1,0 +1,160 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import { desk } from '@/store/desk';
+import { useReport } from '@/store/reportStore';
+import { Button } from '@/ui/Button';
+import { Field, INPUT } from '@/ui/Field';
+import type { DerivedLook } from '@/worker/desk.worker';
+import type { SentProblem } from '@/worker/sent';
+import { KINDS, plural } from './words';
+
+interface Props {
+  readonly tableId: string;
+  /** The derived column that is changed; null for a new one. */
+  readonly name: string | null;
+  readonly taken: readonly string[];
+  readonly onDone: (name: string | null) => void;
+}
+
+/** A column computed from others, row by row, with its first values while it is written. */
+export function DerivedEditor({ tableId, name: old, taken, onDone }: Props) {
+  const { report, run } = useReport();
+  const known = report!.tables.find(({ id }) => id === tableId)?.derived?.find(({ name }) => name === old);
+  const [name, setName] = useState(old ?? '');
+  const [expression, setExpression] = useState(known?.expression ?? '');
+  const [look, setLook] = useState<{ of: string; look: DerivedLook | null; problem: SentProblem | null } | null>(null);
+  const asked = expression.trim();
+  useEffect(() => {
+    if (asked === '') return;
+    let current = true;
+    void desk()
+      .preview(useReport.getState().report!, tableId, old ?? ' ', asked)
+      .then((answer) => {
+        if (!current) return;
+        setLook({ of: asked, look: answer.ok ? answer.value : null, problem: answer.ok ? null : answer.problem });
+      });
+    return () => {
+      current = false;
+    };
+  }, [tableId, old, asked]);
+  const shown = asked === '' ? null : look;
+  const clash = name.trim() !== old && taken.some((other) => other.toLowerCase() === name.trim().toLowerCase());
+  const ready = name.trim() !== '' && !clash && shown?.of === asked && shown.look !== null;
+  const span = shown?.problem?.place?.span;
+
+  function save(): void {
+    run(old === null ? `derive ${name.trim()}` : `change ${old}`, (draft) => {
+      const table = draft.tables.find(({ id }) => id === tableId);
+      if (!table) return;
+      table.derived ??= [];
+      const column = { name: name.trim(), expression: asked };
+      const place = table.derived.findIndex((one) => one.name === old);
+      if (place < 0) table.derived.push(column);
+      else table.derived[place] = column;
+    });
+    onDone(name.trim());
+  }
+
+  return (
+    <section aria-label="Derived column" className="border-t border-hairline bg-paper px-4 pt-3 pb-4">
+      <h3 className="mb-3 font-semibold">{old === null ? 'A column from others' : old}</h3>
+      <div className="space-y-3">
+        <Field label="Name" {...(clash ? { hint: 'A column of this name is there already.' } : {})}>
+          <input
+            className={INPUT}
+            value={name}
+            disabled={old !== null}
+            onChange={(event) => setName(event.target.value)}
+          />
+        </Field>
+        <Field label="For each row">
+          <textarea
+            aria-invalid={shown?.problem ? true : undefined}
+            className={`${INPUT} h-20 resize-y py-1.5 font-figure`}
+            value={expression}
+            spellCheck={false}
+            placeholder="net - cost"
+            onChange={(event) => setExpression(event.target.value)}
+          />
+        </Field>
+      </div>
+      {shown?.problem && (
+        <p role="alert" className="mt-2 text-[13px] text-behind">
+          {span && (
+            <span className="mb-1 block font-figure text-ink">
+              {asked.slice(Math.max(0, span[0] - 24), span[0])}
+              <span className="underline decoration-behind decoration-2 underline-offset-2">
+                {asked.slice(span[0], span[1]) || ' '}
+              </span>
+              {asked.slice(span[1], span[1] + 24)}
+            </span>
+          )}
+          {shown.problem.sentence}
+          {shown.problem.remedy ? ` — ${shown.problem.remedy}` : ''}
+        </p>
+      )}
+      {shown?.look && (
+        <>
+          <p role="status" className="mt-3 mb-1 text-xs text-quiet">
+            {KINDS[shown.look.kind]}; {plural(shown.look.blank, 'row')} of {shown.look.rows.toLocaleString('en')}{' '}
+            without a value. The first ones:
+          </p>
+          <table className="w-full font-figure text-[13px]">
+            <thead>
+              <tr className="text-right text-xs text-quiet">
+                {shown.look.headings.map((heading, i) => (
+                  <th key={i} className="max-w-24 truncate px-1 font-medium">
+                    {i === shown.look!.headings.length - 1 ? name || 'result' : heading}
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {shown.look.lines.map((line, r) => (
+                <tr key={r} className="border-t border-hairline text-right">
+                  {line.map((cell, c) => (
+                    <td
+                      key={c}
+                      className={`max-w-24 truncate px-1 py-0.5 ${c === line.length - 1 ? 'font-semibold' : ''}`}
+                    >
+                      {cell === '' ? '–' : cell}
+                    </td>
+                  ))}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </>
+      )}
+      <div className="mt-4 flex gap-2">
+        <Button small look="main" disabled={!ready} onClick={save}>
+          {old === null ? 'Add the column' : 'Change the column'}
+        </Button>
+        <Button small onClick={() => onDone(old)}>
+          Cancel
+        </Button>
+        {old !== null && (
+          <Button
+            small
+            look="bare"
+            className="ml-auto"
+            onClick={() => {
+              run(`remove ${old}`, (draft) => {
+                const table = draft.tables.find(({ id }) => id === tableId);
+                if (table?.derived) table.derived = table.derived.filter((one) => one.name !== old);
+              });
+              onDone(null);
+            }}
+          >
+            Remove
+          </Button>
+        )}
+      </div>
+      <p className="mt-3 text-xs text-quiet">
+        Written as in SQL: + − * /, case when … then … end, coalesce, round, extract(year from …). Names with spaces
+        stand in double quotes, text in single ones.
+      </p>
+    </section>
+  );
+}

@@ -1,0 +1,342 @@
+'use client';
+
+import { ArrowDown, ArrowUp, Search } from 'lucide-react';
+import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { desk } from '@/store/desk';
+import { useReport } from '@/store/reportStore';
+import type { LookedAt } from '@/worker/desk.worker';
+import type { GridCell, GridRow } from '@/worker/rows';
+import { received } from '@/worker/sent';
+import { INPUT } from '@/ui/Field';
+import { count, KINDS } from './words';
+
+const ROW = 26;
+/** Browsers lay out no element taller than some 30 million pixels; beyond this the scroll bar moves several rows at a time. */
+const TALLEST = 12_000_000;
+/** Rows asked for at a time. */
+const BLOCK = 60;
+
+interface Props {
+  readonly tableId: string;
+  readonly total: number;
+}
+
+/** All rows of a table: sorted, searched, and gone to by line. Only those in view are drawn. */
+export function Grid({ tableId, total }: Props) {
+  const version = useReport((state) => state.tablesVersion);
+  const entry = useReport((state) => JSON.stringify(state.report!.tables.find(({ id }) => id === tableId)));
+  const [sort, setSort] = useState<{ column: string; down: boolean } | null>(null);
+  const [typed, setTyped] = useState('');
+  const [search, setSearch] = useState('');
+  const [looked, setLooked] = useState<(LookedAt & { key: string }) | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const grid = useRef<GridHandle>(null);
+
+  useEffect(() => {
+    const timer = setTimeout(() => setSearch(typed.trim()), 180);
+    return () => clearTimeout(timer);
+  }, [typed]);
+
+  const key = JSON.stringify([tableId, version, entry, sort, search]);
+  useEffect(() => {
+    let current = true;
+    const arrangement = { ...(sort ? { sort } : {}), ...(search ? { search } : {}) };
+    void desk()
+      .look(useReport.getState().report!, tableId, arrangement)
+      .then((answer) => {
+        if (!current) return;
+        if (answer.ok) setLooked({ ...answer.value, key });
+        else setProblem(answer.problem.message);
+      });
+    return () => {
+      current = false;
+    };
+  }, [tableId, sort, search, key]);
+
+  async function goTo(line: number): Promise<void> {
+    const place = await desk().placeOf(line);
+    if (place >= 0) grid.current?.show(place);
+  }
+
+  return (
+    <div className="flex min-h-0 grow flex-col">
+      <div className="flex items-center gap-3 pb-2">
+        <label className="relative w-60">
+          <span className="sr-only">Search the rows</span>
+          <Search aria-hidden size={14} className="absolute top-2 left-2 text-quiet" />
+          <input
+            type="search"
+            className={`${INPUT} pl-7`}
+            placeholder="Search the rows"
+            value={typed}
+            onChange={(event) => setTyped(event.target.value)}
+          />
+        </label>
+        <label className="flex items-center gap-2 text-[13px] text-quiet">
+          Line
+          <input
+            className={`${INPUT} w-24 text-right`}
+            inputMode="numeric"
+            aria-label="Go to line"
+            placeholder="1"
+            onKeyDown={(event) => {
+              const line = Number(event.currentTarget.value.replace(/\D/g, ''));
+              if (event.key === 'Enter' && line > 0) void goTo(line);
+            }}
+          />
+        </label>
+        <p role="status" className="ml-auto text-[13px] text-quiet">
+          {problem ??
+            (looked === null || looked.key !== key
+              ? 'Looking …'
+              : search
+                ? `${count.format(looked.rows)} of ${count.format(total)} rows hold “${search}”`
+                : `${count.format(looked.rows)} rows${sort ? `, by ${sort.column}` : ', as they stand in the file'}`)}
+        </p>
+      </div>
+      {looked && (
+        <Rows
+          ref={grid}
+          tableId={tableId}
+          looked={looked}
+          sort={sort}
+          onSort={(column) =>
+            setSort((now) =>
+              now?.column !== column ? { column, down: false } : now.down ? null : { column, down: true },
+            )
+          }
+        />
+      )}
+    </div>
+  );
+}
+
+interface GridHandle {
+  show(place: number): void;
+}
+
+interface RowsProps {
+  readonly tableId: string;
+  readonly looked: LookedAt & { readonly key: string };
+  readonly sort: { readonly column: string; readonly down: boolean } | null;
+  readonly onSort: (column: string) => void;
+  readonly ref: React.Ref<GridHandle>;
+}
+
+/** Where the grid stands: the first row in view, as a number with a fraction. */
+function Rows({ tableId, looked, sort, onSort, ref }: RowsProps) {
+  const { rows: total, columns, key } = looked;
+  const box = useRef<HTMLDivElement>(null);
+  const [first, setFirst] = useState(0);
+  const [height, setHeight] = useState(400);
+  const [blocks, setBlocks] = useState<{ key: string; at: ReadonlyMap<number, readonly GridRow[]> }>({
+    key,
+    at: new Map(),
+  });
+  const [picked, setPicked] = useState<number | null>(null);
+  const asked = useRef({ key, at: new Set<number>() });
+
+  const inView = Math.max(1, Math.floor((height - ROW) / ROW));
+  const full = total * ROW;
+  const tall = Math.min(full, TALLEST);
+  const farthest = Math.max(0, total - inView);
+  // One pixel of the scroll bar is one pixel of rows, unless there are too many.
+  const scale = full <= TALLEST ? 1 : farthest / Math.max(1, (TALLEST - inView * ROW) / ROW);
+
+  const moveTo = useCallback(
+    (row: number) => {
+      const to = Math.max(0, Math.min(farthest, row));
+      setFirst(to);
+      if (box.current) box.current.scrollTop = (to * ROW) / scale;
+    },
+    [farthest, scale],
+  );
+
+  useLayoutEffect(() => {
+    const observer = new ResizeObserver(([entry]) => setHeight(entry!.contentRect.height));
+    observer.observe(box.current!);
+    return () => observer.disconnect();
+  }, []);
+
+  useEffect(() => {
+    const show = (place: number) => {
+      moveTo(place - Math.floor(inView / 3));
+      setPicked(place);
+    };
+    if (typeof ref === 'function') ref({ show });
+    else if (ref) ref.current = { show };
+  }, [ref, moveTo, inView]);
+
+  // Another order or choice begins at its top.
+  const [shownKey, setShownKey] = useState(key);
+  if (shownKey !== key) {
+    setShownKey(key);
+    setFirst(0);
+    setPicked(null);
+  }
+  useEffect(() => {
+    if (box.current) box.current.scrollTop = 0;
+  }, [key]);
+
+  // With many rows the wheel moves the rows themselves, as the bar is too coarse.
+  useEffect(() => {
+    const element = box.current!;
+    if (scale === 1) return;
+    const wheel = (event: WheelEvent) => {
+      if (event.deltaY === 0 || event.ctrlKey) return;
+      event.preventDefault();
+      setFirst((now) => {
+        const to = Math.max(0, Math.min(farthest, now + event.deltaY / ROW));
+        element.scrollTop = (to * ROW) / scale;
+        return to;
+      });
+    };
+    element.addEventListener('wheel', wheel, { passive: false });
+    return () => element.removeEventListener('wheel', wheel);
+  }, [scale, farthest]);
+
+  const from = Math.floor(first);
+  const to = Math.min(total, from + inView + 2);
+  useEffect(() => {
+    if (asked.current.key !== key) asked.current = { key, at: new Set() };
+    const wanted: number[] = [];
+    for (let block = Math.floor(from / BLOCK); block * BLOCK < to; block++) wanted.push(block);
+    for (const block of wanted) {
+      if (asked.current.at.has(block)) continue;
+      asked.current.at.add(block);
+      void desk()
+        .rows(useReport.getState().report!, tableId, block * BLOCK, BLOCK)
+        .then((answer) => {
+          const rows = received(answer);
+          setBlocks((known) => {
+            const at = new Map(known.key === key ? known.at : []);
+            at.set(block, rows);
+            // Far away blocks are let go.
+            if (at.size > 40) {
+              for (const other of at.keys()) {
+                if (Math.abs(other - block) > 12) {
+                  at.delete(other);
+                  asked.current.at.delete(other);
+                }
+              }
+            }
+            return { key, at };
+          });
+        });
+    }
+  }, [key, from, to, tableId]);
+
+  const lines = Array.from({ length: Math.max(0, to - from) }, (_, i) => {
+    const place = from + i;
+    const block = blocks.key === key ? blocks.at.get(Math.floor(place / BLOCK)) : undefined;
+    return { place, row: block?.[place % BLOCK] };
+  });
+  const template = `64px ${columns.map(({ kind }) => (kind === 'text' ? 'minmax(120px, 1.4fr)' : 'minmax(104px, 1fr)')).join(' ')}`;
+  const minWidth = 64 + columns.reduce((sum, { kind }) => sum + (kind === 'text' ? 120 : 104), 0);
+
+  return (
+    <div
+      ref={box}
+      role="grid"
+      aria-label={`Rows of ${tableId}`}
+      aria-rowcount={total + 1}
+      aria-colcount={columns.length + 1}
+      tabIndex={0}
+      className="relative min-h-0 grow overflow-auto border border-hairline bg-paper font-figure text-[13px]"
+      onScroll={(event) => {
+        const row = (event.currentTarget.scrollTop * scale) / ROW;
+        // What the wheel or a jump has set is finer than what the bar can say.
+        if (Math.abs(row - first) * ROW > scale + 1) setFirst(Math.min(farthest, row));
+      }}
+      onKeyDown={(event) => {
+        const step = { ArrowDown: 1, ArrowUp: -1, PageDown: inView - 1, PageUp: 1 - inView }[event.key];
+        const edge = { Home: 0, End: total - 1 }[event.key];
+        if (step === undefined && edge === undefined) return;
+        event.preventDefault();
+        const next = Math.max(0, Math.min(total - 1, edge ?? (picked ?? from - 1) + step!));
+        setPicked(next);
+        if (next < from) moveTo(next);
+        else if (next >= from + inView) moveTo(next - inView + 1);
+      }}
+    >
+      <div style={{ height: tall + ROW, minWidth }}>
+        <div className="sticky top-0 z-10">
+          <div
+            role="row"
+            className="grid border-b border-ink/40 bg-desk"
+            style={{ gridTemplateColumns: template, height: ROW }}
+          >
+            <span role="columnheader" className="px-2 py-1 text-right text-xs text-quiet">
+              line
+            </span>
+            {columns.map(({ name, kind }) => (
+              <button
+                key={name}
+                type="button"
+                role="columnheader"
+                aria-sort={sort?.column !== name ? 'none' : sort.down ? 'descending' : 'ascending'}
+                title={`${name}, ${KINDS[kind]}. Press to sort.`}
+                onClick={() => onSort(name)}
+                className={`flex min-w-0 items-center gap-1 px-2 font-semibold hover:bg-boxwood-light ${kind === 'number' ? 'justify-end' : ''}`}
+              >
+                <span className="truncate">{name}</span>
+                {sort?.column === name &&
+                  (sort.down ? <ArrowDown aria-hidden size={12} /> : <ArrowUp aria-hidden size={12} />)}
+              </button>
+            ))}
+          </div>
+          <div
+            className="relative"
+            style={{
+              transform: `translateY(${-(first - from) * ROW}px)`,
+              zIndex: -1,
+              position: 'absolute',
+              left: 0,
+              right: 0,
+            }}
+          >
+            {lines.map(({ place, row }) => (
+              <div
+                key={place}
+                role="row"
+                aria-rowindex={place + 2}
+                aria-selected={place === picked}
+                data-place={place}
+                onClick={() => setPicked(place)}
+                className={`grid border-b border-hairline/60 ${place === picked ? 'bg-boxwood-light' : ''}`}
+                style={{ gridTemplateColumns: template, height: ROW }}
+              >
+                <span role="rowheader" className="px-2 py-1 text-right text-xs text-quiet">
+                  {row ? count.format(row.line) : '…'}
+                </span>
+                {row?.cells.map((cell, c) => (
+                  <Cell key={c} cell={cell} right={columns[c]?.kind === 'number'} />
+                ))}
+              </div>
+            ))}
+          </div>
+        </div>
+      </div>
+      {total === 0 && <p className="absolute inset-x-0 top-10 text-center text-quiet">No row holds that.</p>}
+    </div>
+  );
+}
+
+function Cell({ cell: { text, raw, unread }, right }: { cell: GridCell; right: boolean }) {
+  return (
+    <span
+      role="gridcell"
+      className={`truncate px-2 py-1 ${right ? 'text-right' : ''}`}
+      title={raw === undefined ? text : `${text || 'blank'}; in the file: ${raw}`}
+    >
+      {raw !== undefined && (
+        <span
+          className={`text-xs ${unread ? 'font-semibold text-behind' : 'text-quiet'} ${text === '' ? '' : right ? 'mr-2' : 'float-right ml-2'}`}
+        >
+          {raw}
+        </span>
+      )}
+      {text === '' ? raw === undefined ? <span className="text-quiet">–</span> : null : text}
+    </span>
+  );
+}

@@ -1,0 +1,152 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import type { Match } from '@bold-ruler/core/table';
+import { desk } from '@/store/desk';
+import { useReport } from '@/store/reportStore';
+import { INPUT } from '@/ui/Field';
+import { amount, count, plural } from './words';
+
+const NONE = '';
+
+/** How a table of targets fits the table it is held against: fields, members, time, doubles, sums. */
+export function MatchPanel({ of, targets, fields }: { of: string; targets: string; fields: readonly string[] }) {
+  const { report, run, tablesVersion } = useReport();
+  const benchmarks = report!.benchmarks.filter(
+    (benchmark) => benchmark.kind === 'table' && benchmark.table === targets,
+  );
+  const first = benchmarks[0];
+  const match = first?.kind === 'table' ? (first.match ?? {}) : {};
+  const key = JSON.stringify([match, report!.tables, report!.calendar]);
+  const [found, setFound] = useState<Match | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  useEffect(() => {
+    let current = true;
+    const { report: now } = useReport.getState();
+    void desk()
+      .match(now!, of, targets, (JSON.parse(key) as [Record<string, string>])[0])
+      .then((answer) => {
+        if (!current) return;
+        if (answer.ok) setFound(answer.value);
+        else setProblem(answer.problem.message);
+      });
+    return () => {
+      current = false;
+    };
+  }, [of, targets, key, tablesVersion]);
+  if (problem) return <p role="alert">{problem}</p>;
+  if (!found) return <p role="status">Looking …</p>;
+  const { time, duplicates, sums, addedUp } = found;
+
+  function rematch(field: string, other: string): void {
+    run(`match ${field} with ${other || 'nothing'}`, (draft) => {
+      for (const benchmark of draft.benchmarks) {
+        if (benchmark.kind !== 'table' || benchmark.table !== targets) continue;
+        const next: Record<string, string> = { ...benchmark.match };
+        if (other === field) delete next[field];
+        // A name that no column has matches nothing.
+        else next[field] = other === NONE ? '–' : other;
+        if (Object.keys(next).length === 0) delete benchmark.match;
+        else benchmark.match = next;
+      }
+    });
+  }
+
+  return (
+    <div className="max-w-[820px] pb-6">
+      <table className="w-full border-t border-hairline bg-paper text-[13px]">
+        <thead>
+          <tr className="text-left text-xs text-quiet">
+            <th className="py-1.5 pr-2 pl-3 font-medium">in {of}</th>
+            <th className="px-2 font-medium">in {targets}</th>
+            <th className="px-2 text-right font-medium">in both</th>
+            <th className="px-2 font-medium">only in {of}</th>
+            <th className="px-2 font-medium">only in {targets}</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr className="border-t border-hairline align-baseline">
+            <th scope="row" className="py-1.5 pr-2 pl-3 text-left font-medium">
+              {time.here ? `${time.here.column}, by ${time.here.grain}` : 'no date'}
+            </th>
+            <td className="px-2">{time.there ? `${time.there.column}, by ${time.there.grain}` : 'no date'}</td>
+            <td />
+            <td className="px-2">{time.here ? `${time.here.from} to ${time.here.to}` : '–'}</td>
+            <td className="px-2">{time.there ? `${time.there.from} to ${time.there.to}` : '–'}</td>
+          </tr>
+          {found.fields.map(({ field, other, both, onlyHere, onlyThere }) => (
+            <tr key={field} className="border-t border-hairline align-baseline">
+              <th scope="row" className="max-w-44 truncate py-1.5 pr-2 pl-3 text-left font-medium">
+                {field}
+              </th>
+              <td className="px-2 py-1">
+                {benchmarks.length === 0 ? (
+                  (other ?? 'nothing')
+                ) : (
+                  <select
+                    aria-label={`${field} is matched with`}
+                    className={`${INPUT} max-w-44`}
+                    value={other ?? NONE}
+                    onChange={(event) => rematch(field, event.target.value)}
+                  >
+                    <option value={NONE}>nothing</option>
+                    {fields.map((name) => (
+                      <option key={name} value={name}>
+                        {name}
+                      </option>
+                    ))}
+                  </select>
+                )}
+              </td>
+              {other === null ? (
+                <td colSpan={3} className="px-2 text-quiet">
+                  its targets are for all members of {field} together
+                </td>
+              ) : (
+                <>
+                  <td className="px-2 text-right">{count.format(both)}</td>
+                  <Strangers names={onlyHere} />
+                  <Strangers names={onlyThere} />
+                </>
+              )}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <ul className="mt-4 space-y-1.5 text-[13px]">
+        {addedUp.length > 0 && (
+          <li>
+            {targets} also has {addedUp.join(', ')}: its targets are added up over{' '}
+            {addedUp.length === 1 ? 'it' : 'them'}.
+          </li>
+        )}
+        {sums.map(({ column, all, unmatched }) => (
+          <li key={column}>
+            <strong className="font-semibold">{column}</strong> sums to {amount.format(all)}
+            {unmatched === 0
+              ? ', all of it for members that are in both.'
+              : `, of which ${amount.format(unmatched)} are for members that ${of} does not have.`}
+          </li>
+        ))}
+        <li className={duplicates.keys > 0 ? 'text-behind' : ''}>
+          {duplicates.keys === 0
+            ? 'No two targets are for the same members and time.'
+            : `${plural(duplicates.keys, 'key')} stand${duplicates.keys === 1 ? 's' : ''} there more than once, and all of the rows count: ${duplicates.first
+                .slice(0, 5)
+                .map(({ key: name, rows }) => `${name} (${rows} rows)`)
+                .join('; ')}${duplicates.keys > 5 ? ' …' : '.'}`}
+        </li>
+      </ul>
+    </div>
+  );
+}
+
+function Strangers({ names }: { names: readonly string[] }) {
+  if (names.length === 0) return <td className="px-2 text-quiet">none</td>;
+  return (
+    <td className="max-w-56 px-2 text-behind" title={names.join(', ')}>
+      {names.slice(0, 4).join(', ')}
+      {names.length > 4 && ` and ${count.format(names.length - 4)} more`}
+    </td>
+  );
+}

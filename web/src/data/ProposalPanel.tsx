@@ -1,0 +1,152 @@
+'use client';
+
+import { useRef } from 'react';
+import type { ColumnDifference, Difference, Names } from '@bold-ruler/core/table';
+import { Button } from '@/ui/Button';
+import { accept, discard, propose, putBack, useProposal } from './proposals';
+import { amount, count, KINDS } from './words';
+
+/** A table that was read again: what would change, and whether it shall. */
+export function ProposalPanel({ tableId }: { tableId: string }) {
+  const { proposal } = useProposal();
+  const input = useRef<HTMLInputElement>(null);
+  if (proposal?.tableId !== tableId) return null;
+  const { what, state, rows, difference, problem } = proposal;
+  return (
+    <section
+      aria-label="Proposed change"
+      className="mt-4 border [border-left-width:6px] border-ink/30 border-l-boxwood bg-paper"
+    >
+      <div className="flex items-center gap-3 px-4 py-2.5">
+        <p role="status" className="min-w-0 grow">
+          {state === 'reading' && (
+            <>
+              Trying it: {what} … <span className="text-quiet">{count.format(rows)} rows read</span>
+            </>
+          )}
+          {state === 'ready' && <strong className="font-semibold">If you {what}</strong>}
+          {state === 'accepted' && <>Done: {what}. Figures follow.</>}
+          {state === 'no file' && <>This browser had no room to keep the file. Choose it once more to {what}.</>}
+          {state === 'failed' && <span className="text-behind">{problem}</span>}
+        </p>
+        {state === 'ready' && (
+          <Button small look="main" onClick={() => void accept()}>
+            Accept
+          </Button>
+        )}
+        {state === 'no file' && (
+          <Button small onClick={() => input.current?.click()}>
+            Choose the file
+          </Button>
+        )}
+        {state === 'accepted' ? (
+          <>
+            <Button small onClick={() => void putBack()}>
+              Put it back
+            </Button>
+            <Button small look="bare" onClick={discard}>
+              Close
+            </Button>
+          </>
+        ) : (
+          <Button small onClick={discard}>
+            {state === 'reading' ? 'Cancel' : state === 'ready' ? 'Leave as it is' : 'Close'}
+          </Button>
+        )}
+        <input
+          ref={input}
+          type="file"
+          className="sr-only"
+          tabIndex={-1}
+          aria-label="The file once more"
+          onChange={(event) => {
+            const file = event.target.files?.[0];
+            if (file) void propose(tableId, what, proposal.change, file);
+          }}
+        />
+      </div>
+      {state === 'ready' && difference && <Changes difference={difference} />}
+    </section>
+  );
+}
+
+function Changes({ difference }: { difference: Difference }) {
+  const { rows, from, to, leftOut, columns } = difference;
+  const facts: [string, string, string][] = [
+    ['rows', count.format(rows[0]), count.format(rows[1])],
+    ['first day', from[0] ?? '–', from[1] ?? '–'],
+    ['last day', to[0] ?? '–', to[1] ?? '–'],
+    ['left out', count.format(leftOut[0]), count.format(leftOut[1])],
+  ];
+  const changed = facts.filter(([, before, after]) => before !== after);
+  if (changed.length === 0 && columns.length === 0)
+    return <p className="border-t border-hairline px-4 py-2 text-quiet">Nothing changes: the rows are the same.</p>;
+  return (
+    <div className="max-h-72 overflow-y-auto border-t border-hairline">
+      <table className="w-full text-[13px]">
+        <thead>
+          <tr className="text-left text-xs text-quiet">
+            <th className="w-40 px-4 py-1.5 font-medium">what</th>
+            <th className="px-3 font-medium">now</th>
+            <th className="px-3 font-medium">then</th>
+          </tr>
+        </thead>
+        <tbody>
+          {changed.map(([name, before, after]) => (
+            <tr key={name} className="border-t border-hairline">
+              <th scope="row" className="px-4 py-1.5 text-left font-normal text-quiet">
+                {name}
+              </th>
+              <td className="px-3">{before}</td>
+              <td className="px-3 font-semibold">{after}</td>
+            </tr>
+          ))}
+          {columns.map((column) => (
+            <ColumnChange key={column.name} column={column} />
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function ColumnChange({ column }: { column: ColumnDifference }) {
+  const { name, before, after, gained, lost } = column;
+  const say = (held: ColumnDifference['before']) =>
+    held === null
+      ? 'not there'
+      : [
+          KINDS[held.kind],
+          held.kind === 'text' || held.kind === 'yesno' ? null : held.convention,
+          held.sum === null ? null : `sum ${amount.format(held.sum)}`,
+          held.blank > 0 ? `${count.format(held.blank)} blank` : null,
+          held.unread > 0 ? `${count.format(held.unread)} not read` : null,
+        ]
+          .filter((part) => part !== null)
+          .join(', ');
+  return (
+    <tr className="border-t border-hairline align-baseline">
+      <th scope="row" className="max-w-40 truncate px-4 py-1.5 text-left font-medium" title={name}>
+        {name}
+      </th>
+      <td className={`px-3 ${before === null ? 'text-quiet' : ''}`}>
+        {say(before)}
+        {lost.count > 0 && <Listed words="no longer there" names={lost} />}
+      </td>
+      <td className={`px-3 ${after === null ? 'font-semibold text-behind' : 'font-semibold'}`}>
+        {say(after)}
+        {gained.count > 0 && <Listed words="new" names={gained} />}
+      </td>
+    </tr>
+  );
+}
+
+function Listed({ words, names }: { words: string; names: Names }) {
+  const more = names.count - names.first.length;
+  return (
+    <span className="block font-normal text-quiet">
+      {words}: {names.first.join(', ')}
+      {more > 0 && ` and ${count.format(more)} more`}
+    </span>
+  );
+}

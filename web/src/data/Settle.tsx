@@ -1,0 +1,106 @@
+'use client';
+
+import type { ReactNode } from 'react';
+import type { FieldsProfile } from '@bold-ruler/core/table';
+import { Button } from '@/ui/Button';
+import { columnIn, propose } from './proposals';
+import { plural } from './words';
+
+const lines = (rows: readonly number[]) =>
+  `${rows.length === 1 ? 'Line' : 'Lines'} ${rows.slice(0, 6).join(', ')}${rows.length > 6 ? ' …' : ''}`;
+
+/** What is unclear about a table, each with what can be done about it. */
+export function Settle({ tableId, profile }: { tableId: string; profile: FieldsProfile }) {
+  const { doubts, totalsRows, noteRows, wide } = profile;
+  if (doubts.length === 0 && totalsRows.length === 0 && noteRows.length === 0 && !wide) return null;
+  const leaveOut = (what: 'totals' | 'notes') =>
+    propose(tableId, `leave out rows that are ${what}`, (entry) => {
+      entry.leaveOut = [...new Set([...(entry.leaveOut ?? []), what])];
+    });
+  return (
+    <section aria-labelledby="settle" className="mt-4">
+      <h2 id="settle" className="mb-1.5 font-semibold">
+        To be settled
+      </h2>
+      <ul className="border-t border-hairline bg-paper">
+        {doubts.map(({ column, kind, readings }) => (
+          <Item
+            key={column}
+            actions={readings.map(({ read, as }, i) => (
+              <Button
+                key={read}
+                small
+                {...(i === 0 ? { 'aria-pressed': true } : {})}
+                onClick={() =>
+                  void propose(tableId, `read “${column}” as ${read}`, (entry) => {
+                    Object.assign(columnIn(entry, column), { type: kind, read });
+                  })
+                }
+              >
+                {as}
+              </Button>
+            ))}
+          >
+            In <strong className="font-semibold">{column}</strong> no row tells whether “{readings[0]!.raw}” is{' '}
+            {readings.map(({ as }) => as).join(' or ')}; now it is read as the first.
+          </Item>
+        ))}
+        {totalsRows.length > 0 && (
+          <Item
+            actions={
+              <Button small onClick={() => void leaveOut('totals')}>
+                Leave {totalsRows.length === 1 ? 'it' : 'them'} out
+              </Button>
+            }
+          >
+            {lines(totalsRows)} {totalsRows.length === 1 ? 'looks like a total' : 'look like totals'} among the rows,
+            and would be counted twice.
+          </Item>
+        )}
+        {noteRows.length > 0 && (
+          <Item
+            actions={
+              <Button small onClick={() => void leaveOut('notes')}>
+                Leave {noteRows.length === 1 ? 'it' : 'them'} out
+              </Button>
+            }
+          >
+            {lines(noteRows)} {noteRows.length === 1 ? 'looks like a note' : 'look like notes'} below the rows.
+          </Item>
+        )}
+        {wide && (
+          <Item
+            actions={
+              <Button
+                small
+                onClick={() =>
+                  void propose(tableId, `make a row of each ${wide.grain}`, (entry) => {
+                    entry.long = { name: wide.name };
+                    if (wide.dated) entry.date = wide.name;
+                  })
+                }
+              >
+                Make rows of them
+              </Button>
+            }
+          >
+            {plural(
+              wide.values.reduce((n, { columns }) => n + columns.length, 0),
+              'column',
+            )}{' '}
+            are named after {wide.grain}s, such as “{wide.values[0]!.columns[0]}”. As rows they can be placed in time.
+          </Item>
+        )}
+      </ul>
+    </section>
+  );
+}
+
+function Item({ children, actions }: { children: ReactNode; actions: ReactNode }) {
+  return (
+    <li className="flex items-center gap-3 border-b [border-left-width:4px] border-hairline border-l-boxwood px-3 py-2">
+      <p className="min-w-0 grow text-[13px]">{children}</p>
+      <span className="flex shrink-0 gap-2">{actions}</span>
+    </li>
+  );
+}

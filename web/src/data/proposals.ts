@@ -1,0 +1,102 @@
+import { transfer } from 'comlink';
+import { create as change, type Draft } from 'mutative';
+import { create } from 'zustand';
+import type { Report, TableEntry } from '@bold-ruler/core/report';
+import type { Difference } from '@bold-ruler/core/table';
+import { desk } from '@/store/desk';
+import { useReport } from '@/store/reportStore';
+import { received } from '@/worker/sent';
+import { beginReading } from '@/worker/reading';
+import { buffersOf } from '@/worker/transferables';
+
+/** A table read once more, in another way or from a newer file, before it is accepted. */
+export interface Proposal {
+  readonly tableId: string;
+  /** What it is about: `read “net” as text`. */
+  readonly what: string;
+  readonly change: (entry: Draft<TableEntry>) => void;
+  readonly state: 'reading' | 'ready' | 'accepted' | 'failed' | 'no file';
+  readonly rows: number;
+  readonly difference: Difference | null;
+  readonly problem: string | null;
+  readonly cancel: () => void;
+}
+
+export const useProposal = create<{ readonly proposal: Proposal | null }>(() => ({ proposal: null }));
+
+const put = (part: Partial<Proposal>) =>
+  useProposal.setState(({ proposal }) => ({ proposal: proposal && { ...proposal, ...part } }));
+
+function changed(report: Report, tableId: string, alter: Proposal['change']): Report {
+  return change(report, (draft) => {
+    const entry = draft.tables.find(({ id }) => id === tableId);
+    if (entry) alter(entry);
+  });
+}
+
+/** Reads a table again as its entry would be after a change, and shows what would be different. */
+export async function propose(tableId: string, what: string, alter: Proposal['change'], newer?: File): Promise<void> {
+  useProposal.getState().proposal?.cancel();
+  const { report } = useReport.getState();
+  if (!report) return;
+  let cancelled = false;
+  let stop = () => {};
+  const cancel = () => {
+    cancelled = true;
+    stop();
+  };
+  useProposal.setState({
+    proposal: { tableId, what, change: alter, state: 'reading', rows: 0, difference: null, problem: null, cancel },
+  });
+  try {
+    const file = newer ?? (await desk().file(report, tableId));
+    if (cancelled) return;
+    if (!file) return put({ state: 'no file' });
+    const entry = changed(report, tableId, alter).tables.find(({ id }) => id === tableId)!;
+    const reading = beginReading(entry, file, ({ rows }) => put({ rows }));
+    stop = reading.cancel;
+    const { table } = await reading.done;
+    const difference = received(await desk().propose(transfer(table, buffersOf([table])), newer ?? null));
+    if (!cancelled) put({ state: 'ready', difference });
+  } catch (error) {
+    if (!cancelled) put({ state: 'failed', problem: error instanceof Error ? error.message : String(error) });
+  }
+}
+
+/** Takes the proposed table: figures follow. */
+export async function accept(): Promise<void> {
+  const { proposal } = useProposal.getState();
+  const { report, changeTables } = useReport.getState();
+  if (!proposal || !report) return;
+  const next = changed(report, proposal.tableId, proposal.change);
+  try {
+    await changeTables((seen) => desk().accept(report, next, seen), next);
+    put({ state: 'accepted' });
+  } catch (error) {
+    put({ state: 'failed', problem: error instanceof Error ? error.message : String(error) });
+  }
+}
+
+export function discard(): void {
+  useProposal.getState().proposal?.cancel();
+  useProposal.setState({ proposal: null });
+  void desk().discard();
+}
+
+/** Takes back what was accepted last. */
+export async function putBack(): Promise<void> {
+  try {
+    await useReport.getState().putBackTable();
+    useProposal.setState({ proposal: null });
+  } catch (error) {
+    put({ state: 'failed', problem: error instanceof Error ? error.message : String(error) });
+  }
+}
+
+/** What the report says of a column, to be changed; begun where it says nothing yet. */
+export function columnIn(entry: Draft<TableEntry>, name: string): Draft<NonNullable<TableEntry['columns']>[number]> {
+  entry.columns ??= [];
+  let column = entry.columns.find((known) => known.name === name);
+  if (!column) entry.columns.push((column = { name }));
+  return column;
+}

@@ -1,0 +1,6 @@
+export const count = new Intl.NumberFormat('en');
+export const amount = new Intl.NumberFormat('en', { maximumFractionDigits: 4 });
+
+export const KINDS = { text: 'text', number: 'number', date: 'date', yesno: 'yes or no' } as const;
+
+export const plural = (n: number, one: string, many = `${one}s`) => `${count.format(n)} ${n === 1 ? one : many}`;
