@@ -15,7 +15,15 @@ const SOUND = {
   text: utf8('day;shop;net\n2025-01-02;"No""rd";1.234,50\n03/04/2025;Süd;(2)\n\nTotal;;3,5\n'),
   json: utf8('[{"a":1.5,"b":{"c":"x\\"]"}},\n{"a":null,"d":[1,{"e":2}]}, {"b":{"c":"Ö"}}]\n'),
   workbook: workbook([
-    { name: 'A', rows: [['day', 'x'], [{ v: 45717, s: STYLE.date }, 1.5], [{ v: 45718, s: STYLE.percent }, 'x']], merged: ['A2:A3'] },
+    {
+      name: 'A',
+      rows: [
+        ['day', 'x'],
+        [{ v: 45717, s: STYLE.date }, 1.5],
+        [{ v: 45718, s: STYLE.percent }, 'x'],
+      ],
+      merged: ['A2:A3'],
+    },
   ]),
   parquet: new Uint8Array(
     parquetWriteBuffer({
@@ -28,7 +36,33 @@ const SOUND = {
   ),
 };
 
-const SCRAPS = ['"', '""', '\n', '\r', ',', ';', '\t', '[', ']', '{', '}', ':', '\\', '\\u00', 'null', '1e999', '-', '\uFEFF', '\u0000', '9'.repeat(40), '</row>', '<c r="ZZZ9">', '&amp;', '&#0;', '<!DOCTYPE x [<!ENTITY y "z">]>'].map(utf8);
+const SCRAPS = [
+  '"',
+  '""',
+  '\n',
+  '\r',
+  ',',
+  ';',
+  '\t',
+  '[',
+  ']',
+  '{',
+  '}',
+  ':',
+  '\\',
+  '\\u00',
+  'null',
+  '1e999',
+  '-',
+  '\uFEFF',
+  '\u0000',
+  '9'.repeat(40),
+  '</row>',
+  '<c r="ZZZ9">',
+  '&amp;',
+  '&#0;',
+  '<!DOCTYPE x [<!ENTITY y "z">]>',
+].map(utf8);
 
 /** Bytes that are almost a sound file, or none at all. */
 const bytesLike = (sound: Uint8Array) => {

@@ -256,11 +256,10 @@ async function* batches(file: SourceFile, layout: Layout): AsyncGenerator<Batch>
 /** Rows from values: the first decides whether they are objects, arrays or single values. */
 function rowsOf(values: () => AsyncIterable<Batch>, file: string): RowSource {
   return async function* (aside) {
-    let inArrays: boolean | null = null;
     const held = values()[Symbol.asyncIterator]();
     const first = await held.next();
     if (first.done) return;
-    inArrays = first.value.values.length > 0 && Array.isArray(first.value.values[0]);
+    const inArrays = first.value.values.length > 0 && Array.isArray(first.value.values[0]);
     const all = (async function* () {
       yield first.value;
       for (;;) {

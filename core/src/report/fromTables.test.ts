@@ -2,7 +2,7 @@ import { describe, expect, test } from 'vitest';
 import { FORMS, readBrief, writeBrief } from '../brief';
 import { readCsv } from '../reading';
 import { makeTable, profileTable, type Table } from '../table';
-import { benchmarksOf, checkReport, firstBrief, reportFor, vocabularyOf, writeReport } from '.';
+import { benchmarksOf, checkReport, firstBrief, reportFor, vocabularyOf, withColumns, writeReport } from '.';
 
 async function known(
   id: string,
@@ -63,4 +63,20 @@ test('the vocabulary knows members in their order, and a benchmark defined again
   };
   expect(vocabularyOf(report, new Map([['sizes', table]]), FORMS).members('size')).toEqual(['Small', 'Half', 'Full']);
   expect(benchmarksOf(report).filter(({ name }) => name === 'last year')).toEqual([report.benchmarks[0]]);
+});
+
+test('a table with other columns keeps what figures use, drops what only added up what is gone, and offers what is new', async () => {
+  const sales = await known('sales', 'shop,net,cost\nNord,1,2');
+  const plan = await known('plan', 'shop,Jan 2025,Feb 2025\nNord,1,2');
+  const report = {
+    ...reportFor('x', [sales.known, plan.known]),
+    figures: [{ id: 'f', brief: 'net by shop', look: {} }],
+  };
+  const next = withColumns(report, 'plan', { lost: ['Jan 2025', 'Feb 2025'], newNumbers: [{ name: 'value' }] });
+  expect(next.benchmarks.map(({ name }) => name)).toEqual(['net', 'cost', 'value', 'plan']);
+  const turned = withColumns(report, 'sales', { lost: ['net', 'cost'], newNumbers: [{ name: 'margin', unit: 'EUR' }] });
+  expect(turned.measures.map(({ name, format }) => [name, format.currency])).toEqual([
+    ['net', undefined],
+    ['margin', 'EUR'],
+  ]);
 });

@@ -19,14 +19,7 @@ export function reportFor(name: string, [main, ...targets]: readonly KnownTable[
   const numbers = (table: KnownTable | undefined) =>
     table?.profile.columns.filter(({ type }) => type === 'number').map((c) => c.name) ?? [];
   const units = new Map(main?.profile.columns.map(({ name: column, unit }) => [column, unit]));
-  const measures: Measure[] = numbers(main).map((column) => ({
-    name: column,
-    table: main!.id,
-    expression: `sum(${inQuotes(column)})`,
-    aim: 'raise',
-    tolerance: 0,
-    format: formatFor(units.get(column)),
-  }));
+  const measures = numbers(main).map((column) => measureOf(main!.id, column, units.get(column)));
   const benchmarks: Benchmark[] = [];
   for (const target of targets) benchmarks.push(...targetsFrom(target.id, numbers(target), benchmarks));
   for (const column of numbers(main)) {
@@ -45,6 +38,53 @@ export function reportFor(name: string, [main, ...targets]: readonly KnownTable[
     figures: [],
     pages: [],
   };
+}
+
+function measureOf(table: string, column: string, unit: string | undefined): Measure {
+  return {
+    name: column,
+    table,
+    expression: `sum(${inQuotes(column)})`,
+    aim: 'raise',
+    tolerance: 0,
+    format: formatFor(unit),
+  };
+}
+
+/** What a table's columns are and were. */
+export interface ColumnsChanged {
+  /** Columns that are gone, or are no numbers any more. */
+  readonly lost: readonly string[];
+  readonly newNumbers: readonly { readonly name: string; readonly unit?: string }[];
+}
+
+/**
+ * A report whose table has other columns now: what only added up a column that is gone, and stands in no figure, goes with
+ * it; new number columns give what `reportFor` would have given for them.
+ */
+export function withColumns(report: Report, table: string, { lost, newNumbers }: ColumnsChanged): Report {
+  const briefs = report.figures.map(({ brief }) => brief.toLowerCase()).join('\n');
+  const sums = new Set(lost.map((column) => `sum(${inQuotes(column)})`));
+  const goes = (name: string, expression: string) => sums.has(expression) && !briefs.includes(name.toLowerCase());
+  const isMeasured = report.measures.some((measure) => measure.table === table);
+  const measures = report.measures.filter((one) => one.table !== table || !goes(one.name, one.expression));
+  const benchmarks = report.benchmarks.filter(
+    (one) =>
+      !(
+        (one.kind === 'table' && one.table === table && goes(one.name, one.expression)) ||
+        (one.kind === 'expression' && isMeasured && goes(one.name, one.expression))
+      ),
+  );
+  if (!isMeasured) {
+    const names = newNumbers.map(({ name }) => name);
+    return { ...report, benchmarks: [...benchmarks, ...targetsFrom(table, names, benchmarks)] };
+  }
+  for (const { name, unit } of newNumbers) {
+    if (!measures.some((one) => one.name.toLowerCase() === name.toLowerCase()))
+      measures.push(measureOf(table, name, unit));
+    if (isFree(name, benchmarks)) benchmarks.push({ name, kind: 'expression', expression: `sum(${inQuotes(name)})` });
+  }
+  return { ...report, measures, benchmarks };
 }
 
 /** The format that what stood beside the numbers suggests. */

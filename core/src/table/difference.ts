@@ -19,6 +19,7 @@ interface Held {
   readonly unread: number;
   /** Of numbers. */
   readonly sum: number | null;
+  readonly unit: string | null;
 }
 
 /** What is different in a column: on one side only, of another kind, or other content. */
@@ -59,16 +60,26 @@ export function differenceOf(before: Table, after: Table): Difference {
     from: at('from'),
     to: at('to'),
     leftOut: [leftOutOf(before), leftOutOf(after)],
-    columns,
+    columns: columns.sort((a, b) => orderOf(a) - orderOf(b)),
   };
 }
+
+/** What is new first, what is gone last. */
+const orderOf = ({ before, after }: ColumnDifference) => (before === null ? 0 : after === null ? 2 : 1);
 
 const leftOutOf = ({ leftOutCounts }: Table) => leftOutCounts.reduce((sum, { count }) => sum + count, 0);
 
 function held(column: Column, table: Table): Held {
   const unread = table.leftOutCounts.reduce((n, entry) => n + (entry.column === column.name ? entry.count : 0), 0);
   const { kind, convention, blank } = column;
-  return { kind, convention, blank: blank - unread, unread, sum: column.kind === 'number' ? sumOf(column) : null };
+  return {
+    kind,
+    convention,
+    blank: blank - unread,
+    unread,
+    sum: column.kind === 'number' ? sumOf(column) : null,
+    unit: (column.kind === 'number' && column.unit) || null,
+  };
 }
 
 function sumOf({ values, decimals }: Extract<Column, { kind: 'number' }>): number | null {

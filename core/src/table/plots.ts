@@ -1,11 +1,13 @@
 import { civilOf, dayOf, NO_DAY, type Day } from '../calendar';
-import { power } from '../number';
+import { power, tidy } from '../number';
 import { columnOf, type Column, type Table } from './column';
 
 /** Some values and how many rows have them. */
 export interface Bar {
   readonly label: string;
   readonly rows: number;
+  /** Of a step of numbers: its ends. */
+  readonly range?: readonly [number, number];
 }
 
 /** How the rows are distributed over a column's values: equal steps of numbers, the most frequent members of text, years or months of dates. */
@@ -53,19 +55,44 @@ function steps(values: Float64Array, scale: number): Bar[] {
     if (values[i]! > high) high = values[i]!;
   }
   if (low === Infinity) return [];
-  const short = new Intl.NumberFormat('en', { notation: 'compact', maximumSignificantDigits: 4 });
-  if (low === high) return [{ label: short.format(low / scale), rows: values.filter((v) => v === low).length }];
+  // A few far away values would press all others into one step: beyond the usual range they share one.
+  const [usualLow, usualHigh] = usualRange(values);
+  const reach = usualHigh - usualLow;
+  const cutLow = reach > 0 && low < usualLow - reach;
+  const cutHigh = reach > 0 && high > usualHigh + reach;
+  const [lowest, highest] = [low, high];
+  if (cutLow) low = usualLow;
+  if (cutHigh) high = usualHigh;
+  const bar = (from: number, to: number, rows: number): Bar => {
+    const range = [tidy(from / scale), tidy(to / scale)] as const;
+    return { label: from === to ? String(range[0]) : `${range[0]} to ${range[1]}`, rows, range };
+  };
+  if (low === high) return [bar(low, low, values.filter((v) => v === low).length)];
   const step = niceStep(high - low);
   const first = Math.floor(low / step);
-  const counts = new Float64Array(Math.floor(high / step) - first + 1);
+  const count = Math.floor(high / step) - first + 1;
+  // Numbers at the ends of what a double holds have no steps between them.
+  if (!(count > 0 && count <= 10 * STEPS)) return [bar(low, high, values.filter((v) => v === v).length)];
+  const counts = new Float64Array(count);
   for (let i = 0; i < values.length; i++) {
     const value = values[i]!;
-    if (value === value) counts[Math.min(counts.length - 1, Math.floor(value / step) - first)]!++;
+    if (value === value) counts[Math.max(0, Math.min(counts.length - 1, Math.floor(value / step) - first))]!++;
   }
-  return Array.from(counts, (rows, i) => ({
-    label: `${short.format(((first + i) * step) / scale)} to ${short.format(((first + i + 1) * step) / scale)}`,
-    rows,
-  }));
+  const at = (i: number) => (first + i) * step;
+  return Array.from(counts, (rows, i) =>
+    bar(cutLow && i === 0 ? lowest : at(i), cutHigh && i === counts.length - 1 ? highest : at(i + 1), rows),
+  );
+}
+
+/** The range of all but the lowest and the highest half per cent, from an even sample. */
+function usualRange(values: Float64Array): [number, number] {
+  const SAMPLE = 20_000;
+  const every = Math.max(1, Math.floor(values.length / SAMPLE));
+  const sample: number[] = [];
+  for (let i = 0; i < values.length; i += every) if (!Number.isNaN(values[i]!)) sample.push(values[i]!);
+  const sorted = Float64Array.from(sample).sort();
+  const at = (share: number) => sorted[Math.round((sorted.length - 1) * share)] ?? 0;
+  return [at(0.005), at(0.995)];
 }
 
 /** Rows a month, months without rows included; a year where there are more than ten years of months. */

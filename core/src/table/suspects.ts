@@ -58,13 +58,18 @@ function sumAtEnd({ columns }: Pick<Table, 'columns'>, last: number): number[] {
   return isSum ? [last] : [];
 }
 
-function notesIn({ rows, columns }: Pick<Table, 'rows' | 'columns'>): number[] {
+function notesIn(table: Pick<Table, 'rows' | 'columns' | 'leftOut'> & Lines): number[] {
+  const { rows, columns, leftOut } = table;
   const MOST_NOTES = 5;
   if (columns.length < 3 || rows < 4) return [];
   const notes: number[] = [];
   for (let row = rows - 1; row >= 2 && notes.length <= MOST_NOTES; row--) {
     const filled = columns.filter((column) => !isBlankAt(column, row));
-    if (filled.length !== 1 || filled[0]!.kind !== 'text') break;
+    const line = lineOf(row, table);
+    const unread = leftOut.filter((entry) => entry.row === line && entry.column !== null);
+    const isNote =
+      filled.length === 1 ? filled[0]!.kind === 'text' && unread.length === 0 : filled.length + unread.length === 1;
+    if (!isNote) break;
     notes.unshift(row);
   }
   return notes.length > MOST_NOTES ? [] : notes;

@@ -101,12 +101,12 @@ test('what is different in a newer file: rows, days, members, sums, columns and 
     ['2025-01-02', '2025-01-04'],
   ]);
   expect(columns.map(({ name, before: was, after: is }) => [name, was?.kind, is?.kind, was?.sum, is?.sum])).toEqual([
+    ['new', undefined, 'number', undefined, 6],
     ['shop', 'text', 'text', null, null],
     ['net', 'number', 'number', 3.5, 4.5],
     ['old', 'text', undefined, null, undefined],
-    ['new', undefined, 'number', undefined, 6],
   ]);
-  expect(columns[0]).toMatchObject({
+  expect(columns[1]).toMatchObject({
     gained: { count: 2, first: ['Ost', 'West'] },
     lost: { count: 1, first: ['Süd'] },
   });

@@ -124,8 +124,8 @@ export function ColumnPanel({ tableId, column, profile, made }: Props) {
 
 const READS: Partial<Record<ColumnKind, readonly { read: string; words: string }[]>> = {
   number: [
-    { read: STYLE_READ.point, words: 'decimal point, 1,234.5' },
-    { read: STYLE_READ.comma, words: 'decimal comma, 1.234,5' },
+    { read: STYLE_READ.point, words: STYLE_READ.point },
+    { read: STYLE_READ.comma, words: STYLE_READ.comma },
   ],
   date: DATE_PATTERNS.map(({ read }) => ({ read, words: read })),
 };
@@ -159,7 +159,7 @@ function KindChoice({ tableId, column }: { tableId: string; column: ColumnProfil
         <select
           aria-label={`How ${column.name} is written`}
           className={INPUT}
-          value={now ?? reads.find(({ words }) => column.convention.startsWith(words.split(',')[0]!))?.read ?? ''}
+          value={now ?? reads.find(({ read }) => column.convention.includes(read))?.read ?? ''}
           onChange={(event) => void change(column.type, event.target.value)}
         >
           {!now && <option value="">{column.convention.split(',')[0]}</option>}

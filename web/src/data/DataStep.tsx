@@ -12,6 +12,7 @@ import { ColumnPanel } from './ColumnPanel';
 import { ColumnsTable } from './ColumnsTable';
 import { DerivedEditor } from './DerivedEditor';
 import { Grid } from './Grid';
+import { HowRead } from './HowRead';
 import { LeftOutList } from './LeftOutList';
 import { MatchPanel } from './MatchPanel';
 import { ProposalPanel } from './ProposalPanel';
@@ -129,6 +130,7 @@ function TableView({ tableId, profile }: { tableId: string; profile: FieldsProfi
           <h1 className="truncate text-xl font-semibold">{tableId}</h1>
           <p className="mt-0.5 text-quiet">{understanding(profile)}</p>
         </div>
+        <HowRead key={JSON.stringify(entry)} entry={entry} />
         <Button small title="Replace the rows with those of a newer file" onClick={() => newer.current?.click()}>
           Newer file
         </Button>

@@ -74,16 +74,18 @@ export function Grid({ tableId, total }: Props) {
         </label>
         <label className="flex items-center gap-2 text-[13px] text-quiet">
           Line
-          <input
-            className={`${INPUT} w-24 text-right`}
-            inputMode="numeric"
-            aria-label="Go to line"
-            placeholder="1"
-            onKeyDown={(event) => {
-              const line = Number(event.currentTarget.value.replace(/\D/g, ''));
-              if (event.key === 'Enter' && line > 0) void goTo(line);
-            }}
-          />
+          <span className="w-24">
+            <input
+              className={`${INPUT} text-right`}
+              inputMode="numeric"
+              aria-label="Go to line"
+              placeholder="1"
+              onKeyDown={(event) => {
+                const line = Number(event.currentTarget.value.replace(/\D/g, ''));
+                if (event.key === 'Enter' && line > 0) void goTo(line);
+              }}
+            />
+          </span>
         </label>
         <p role="status" className="ml-auto text-[13px] text-quiet">
           {problem ??
@@ -231,8 +233,24 @@ function Rows({ tableId, looked, sort, onSort, ref }: RowsProps) {
     const block = blocks.key === key ? blocks.at.get(Math.floor(place / BLOCK)) : undefined;
     return { place, row: block?.[place % BLOCK] };
   });
-  const template = `64px ${columns.map(({ kind }) => (kind === 'text' ? 'minmax(120px, 1.4fr)' : 'minmax(104px, 1fr)')).join(' ')}`;
-  const minWidth = 64 + columns.reduce((sum, { kind }) => sum + (kind === 'text' ? 120 : 104), 0);
+  // As wide as the first rows need, so that nothing moves while one scrolls.
+  const sample = blocks.key === key ? (blocks.at.get(0) ?? blocks.at.values().next().value ?? []) : [];
+  const sampled = sample.length > 0;
+  const [widths, setWidths] = useState<{ key: string; of: readonly number[] }>({ key: '', of: [] });
+  if (sampled && widths.key !== key) {
+    const of = columns.map(({ name }, c) => {
+      const longest = sample.reduce(
+        (most, { cells }) =>
+          Math.max(most, (cells[c]?.text.length ?? 0) + (cells[c]?.raw ? cells[c].raw.length + 2 : 0)),
+        name.length + 2,
+      );
+      return Math.min(280, Math.max(60, Math.ceil(longest * 6.1) + 20));
+    });
+    setWidths({ key, of });
+  }
+  const wide = (c: number) => widths.of[c] ?? 110;
+  const template = `60px ${columns.map((_, c) => `minmax(${wide(c)}px, ${wide(c)}fr)`).join(' ')}`;
+  const minWidth = 60 + columns.reduce((sum, _, c) => sum + wide(c), 0);
 
   return (
     <div
@@ -306,7 +324,7 @@ function Rows({ tableId, looked, sort, onSort, ref }: RowsProps) {
                 className={`grid border-b border-hairline/60 ${place === picked ? 'bg-boxwood-light' : ''}`}
                 style={{ gridTemplateColumns: template, height: ROW }}
               >
-                <span role="rowheader" className="px-2 py-1 text-right text-xs text-quiet">
+                <span role="rowheader" className="px-2 text-right text-xs leading-[26px] text-quiet">
                   {row ? count.format(row.line) : '…'}
                 </span>
                 {row?.cells.map((cell, c) => (
@@ -329,14 +347,16 @@ function Cell({ cell: { text, raw, unread }, right }: { cell: GridCell; right: b
       className={`truncate px-2 py-1 ${right ? 'text-right' : ''}`}
       title={raw === undefined ? text : `${text || 'blank'}; in the file: ${raw}`}
     >
+      {text !== '' && !right && text}
       {raw !== undefined && (
         <span
-          className={`text-xs ${unread ? 'font-semibold text-behind' : 'text-quiet'} ${text === '' ? '' : right ? 'mr-2' : 'float-right ml-2'}`}
+          className={`text-xs ${unread ? 'font-semibold text-behind' : 'text-quiet'} ${text === '' ? '' : right ? 'mr-2' : 'ml-2'}`}
         >
           {raw}
         </span>
       )}
-      {text === '' ? raw === undefined ? <span className="text-quiet">–</span> : null : text}
+      {text !== '' && right && text}
+      {text === '' && raw === undefined && <span className="text-quiet">–</span>}
     </span>
   );
 }

@@ -1,10 +1,21 @@
 'use client';
 
-import { BarController, BarElement, CategoryScale, Chart, LinearScale, Tooltip } from 'chart.js';
+import {
+  BarController,
+  BarElement,
+  CategoryScale,
+  Chart,
+  LinearScale,
+  Tooltip,
+  type ChartConfiguration,
+} from 'chart.js';
 import { useEffect, useRef } from 'react';
-import type { Distribution } from '@bold-ruler/core/table';
+import type { Bar, Distribution } from '@bold-ruler/core/table';
 
 Chart.register(BarController, BarElement, CategoryScale, LinearScale, Tooltip);
+
+const short = new Intl.NumberFormat('en', { notation: 'compact', maximumSignificantDigits: 4 });
+const labelOf = ({ label, range }: Bar) => range?.map((end) => short.format(end)).join(' to ') ?? label;
 
 /** A small plot of how rows are distributed: lying bars for names, upright ones for steps and months. */
 export function Plot({ distribution, names, label }: { distribution: Distribution; names: boolean; label: string }) {
@@ -27,15 +38,21 @@ export function Plot({ distribution, names, label }: { distribution: Distributio
         autoSkip: !names,
         maxRotation: 0,
         callback: (_: unknown, i: number) => {
-          const text = bars[i]?.label ?? '';
+          const text = bars[i] ? labelOf(bars[i]) : '';
           return names && text.length > 18 ? `${text.slice(0, 17)}…` : names ? text : text.split(' to ')[0]!;
         },
       },
     };
-    const chart = new Chart(canvas.current!, {
+    // A canvas does not wait for its fonts.
+    let current = true;
+    let chart: Chart | null = null;
+    const draw = () => {
+      if (current) chart = new Chart(canvas.current!, settings);
+    };
+    const settings: ChartConfiguration<'bar'> = {
       type: 'bar',
       data: {
-        labels: bars.map((bar) => bar.label),
+        labels: bars.map(labelOf),
         datasets: [
           {
             data: bars.map(({ rows }) => rows),
@@ -61,8 +78,12 @@ export function Plot({ distribution, names, label }: { distribution: Distributio
           },
         },
       },
-    });
-    return () => chart.destroy();
+    };
+    void document.fonts.load('11px "Archivo Narrow"').then(draw, draw);
+    return () => {
+      current = false;
+      chart?.destroy();
+    };
   }, [bars, names]);
   return (
     <div style={{ height: names ? Math.max(64, bars.length * 19 + 28) : 132 }}>

@@ -1,7 +1,7 @@
 import { transfer } from 'comlink';
 import { create as change, type Draft } from 'mutative';
 import { create } from 'zustand';
-import type { Report, TableEntry } from '@bold-ruler/core/report';
+import { withColumns, type Report, type TableEntry } from '@bold-ruler/core/report';
 import type { Difference } from '@bold-ruler/core/table';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
@@ -68,7 +68,15 @@ export async function accept(): Promise<void> {
   const { proposal } = useProposal.getState();
   const { report, changeTables } = useReport.getState();
   if (!proposal || !report) return;
-  const next = changed(report, proposal.tableId, proposal.change);
+  const columns = proposal.difference?.columns ?? [];
+  const next = withColumns(changed(report, proposal.tableId, proposal.change), proposal.tableId, {
+    lost: columns.flatMap(({ name, after }) => (after?.kind === 'number' ? [] : [name])),
+    newNumbers: columns.flatMap(({ name, before, after }) =>
+      after?.kind === 'number' && before?.kind !== 'number'
+        ? [{ name, ...(after.unit ? { unit: after.unit } : {}) }]
+        : [],
+    ),
+  });
   try {
     await changeTables((seen) => desk().accept(report, next, seen), next);
     put({ state: 'accepted' });

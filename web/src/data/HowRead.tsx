@@ -1,0 +1,126 @@
+'use client';
+
+import { useState } from 'react';
+import type { TableEntry } from '@bold-ruler/core/report';
+import { Button } from '@/ui/Button';
+import { Field, INPUT } from '@/ui/Field';
+import { Popover } from '@/ui/Popover';
+import { propose } from './proposals';
+
+const DELIMITERS = [
+  ['', 'found by itself'],
+  [',', 'comma'],
+  [';', 'semicolon'],
+  ['\t', 'tab'],
+  ['|', 'bar |'],
+] as const;
+
+/** How rows are made of the file: where the header stands, what parts the cells, what is left out or turned. Each change is tried first. */
+export function HowRead({ entry }: { entry: TableEntry }) {
+  const [open, setOpen] = useState(false);
+  const { id, source, leaveOut = [], long } = entry;
+  const isText = !/\.(?:xlsx|xlsm|parquet|json|ndjson|jsonl|geojson)$/i.test(source.file);
+  const hasHeader = !/\.parquet$/i.test(source.file) && (isText || /\.xls[xm]$/i.test(source.file));
+  const attempt = (...words: Parameters<typeof propose>) => {
+    setOpen(false);
+    void propose(...words);
+  };
+  return (
+    <Popover
+      open={open}
+      onOpenChange={setOpen}
+      label="How the file is read"
+      trigger={
+        <Button small title="Header line, delimiter, what is left out">
+          How it is read
+        </Button>
+      }
+    >
+      <div className="space-y-3 p-3">
+        {source.sheet !== undefined && (
+          <p className="text-[13px]">
+            From <strong className="font-semibold">{source.sheet}</strong> of {source.file}.
+          </p>
+        )}
+        {hasHeader && (
+          <Field label="Line of the header; 0 for none, empty to find it" hint="Enter tries it">
+            <input
+              className={INPUT}
+              inputMode="numeric"
+              defaultValue={source.header ?? ''}
+              onKeyDown={(event) => {
+                if (event.key !== 'Enter') return;
+                const text = event.currentTarget.value.trim();
+                const line = text === '' ? undefined : Math.max(0, Math.floor(Number(text)));
+                if (line !== undefined && Number.isNaN(line)) return;
+                attempt(
+                  id,
+                  line === undefined ? 'find the header by itself' : `take the header from line ${line}`,
+                  (draft) => {
+                    if (line === undefined) delete draft.source.header;
+                    else draft.source.header = line;
+                  },
+                );
+              }}
+            />
+          </Field>
+        )}
+        {isText && (
+          <Field label="What parts the cells">
+            <select
+              className={INPUT}
+              value={source.delimiter ?? ''}
+              onChange={(event) => {
+                const delimiter = event.target.value;
+                attempt(id, delimiter === '' ? 'find the delimiter by itself' : 'part the cells by it', (draft) => {
+                  if (delimiter === '') delete draft.source.delimiter;
+                  else draft.source.delimiter = delimiter;
+                });
+              }}
+            >
+              {DELIMITERS.map(([delimiter, words]) => (
+                <option key={delimiter} value={delimiter}>
+                  {words}
+                </option>
+              ))}
+            </select>
+          </Field>
+        )}
+        {(['totals', 'notes'] as const).map((what) => (
+          <label key={what} className="flex items-center gap-2 text-[13px]">
+            <input
+              type="checkbox"
+              className="accent-ink"
+              checked={leaveOut.includes(what)}
+              onChange={(event) => {
+                const wanted = event.target.checked;
+                attempt(id, `${wanted ? 'leave out' : 'take in'} rows that are ${what}`, (draft) => {
+                  const others = (draft.leaveOut ?? []).filter((one) => one !== what);
+                  draft.leaveOut = wanted ? [...others, what] : others;
+                  if (draft.leaveOut.length === 0) delete draft.leaveOut;
+                });
+              }}
+            />
+            Leave out rows that look like {what}
+          </label>
+        ))}
+        {long && (
+          <label className="flex items-center gap-2 text-[13px]">
+            <input
+              type="checkbox"
+              className="accent-ink"
+              checked
+              onChange={() =>
+                attempt(id, 'take the columns as they stand', (draft) => {
+                  if (draft.date === long.name) delete draft.date;
+                  delete draft.long;
+                })
+              }
+            />
+            Columns named after periods are rows
+          </label>
+        )}
+      </div>
+    </Popover>
+  );
+}
