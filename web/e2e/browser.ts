@@ -55,6 +55,10 @@ export interface Visitor {
   /** Presses a key while Control (and Shift) are held. */
   control(key: string, shift?: 'shift'): Promise<void>;
   upload(...files: string[]): Promise<void>;
+  /** Pastes text into the page, as from a spreadsheet. */
+  paste(text: string): Promise<void>;
+  /** Everything that can be read on the page. */
+  text(): Promise<string>;
   /** Waits for a file to arrive and gives its text. */
   saved(name: string): Promise<string>;
   waitFor<T>(what: string, test: () => Promise<T | null | undefined | false>): Promise<T>;
@@ -127,6 +131,16 @@ export async function visit(): Promise<Visitor> {
       actions.sendKeys(key);
       if (shift) actions.keyUp(Key.SHIFT);
       await actions.keyUp(Key.CONTROL).perform();
+    },
+    async paste(text) {
+      await driver.executeScript(
+        `const data = new DataTransfer(); data.setData('text/plain', arguments[0]);
+         window.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true }));`,
+        text,
+      );
+    },
+    async text() {
+      return (await driver.executeScript<string>('return document.body.innerText')).replace(/\s+/g, ' ');
     },
     async upload(...files) {
       const input = await driver.wait(until.elementLocated(By.css('input[type=file]')), PATIENCE);

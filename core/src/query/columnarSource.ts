@@ -1,5 +1,5 @@
 import type { FiscalCalendar, Span } from '../calendar';
-import { knownSpan, type Table } from '../table';
+import { knownSpan, NO_DATA, type Table } from '../table';
 import { columnTypes } from './derived';
 import type { Groups, Query, Source, TableFacts } from './query';
 import { scan } from './scan';
@@ -24,7 +24,8 @@ export function columnarSource(tables: ReadonlyMap<string, Table>, calendar: Fis
           date: table.date,
           grain: table.grain,
           orders: table.orders,
-          leftOut: table.leftOutCounts,
+          // Titles, totals and notes are no data that a figure lacks.
+          leftOut: table.leftOutCounts.filter(({ reason }) => !NO_DATA.has(reason)),
         };
         facts.set(id, known);
       }

@@ -1,4 +1,5 @@
 import { Problem } from '../problem';
+import { ASIDE } from '../table';
 import { isBlankRow, textOf, type Aside, type Cell, type Row, type RowChunk } from './cell';
 import { namesFrom } from './readRows';
 
@@ -22,7 +23,7 @@ export async function* rowsUnderHeader(
     let from = 0;
     if (names === null) {
       const found = header === undefined ? findHeader(chunk.rows) : placeOf(header, chunk);
-      for (let r = 0; r < Math.max(0, found); r++) setAside(chunk, r, aside, 'a title above the header');
+      for (let r = 0; r < Math.max(0, found); r++) setAside(chunk, r, aside, ASIDE.title);
       const below = chunk.rows.slice(found + 1);
       const cells = chunk.rows[found] ?? [];
       names = namesFrom([...cells, ...Array.from({ length: Math.max(0, widthOf(below) - cells.length) }, () => '')]);

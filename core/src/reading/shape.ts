@@ -1,4 +1,5 @@
 import {
+  ASIDE,
   cellText,
   lineOf,
   suspectRows,
@@ -27,8 +28,8 @@ export function shaped(raw: RawTable, { columns = [], leaveOut = [], long }: Sha
   if (leaveOut.length > 0) {
     const { totals, notes } = suspectRows(raw);
     const reasons = new Map<number, string>();
-    if (leaveOut.includes('totals')) for (const row of totals) reasons.set(row, 'a totals row');
-    if (leaveOut.includes('notes')) for (const row of notes) reasons.set(row, 'a note below the table');
+    if (leaveOut.includes('totals')) for (const row of totals) reasons.set(row, ASIDE.total);
+    if (leaveOut.includes('notes')) for (const row of notes) reasons.set(row, ASIDE.note);
     table = without(raw, reasons, columns);
   }
   return long ? madeLong(table, long, file) : { ...table, wide: wideIn(table) };

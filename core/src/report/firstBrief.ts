@@ -3,6 +3,7 @@ import type { ColumnProfile, FieldsProfile } from '../table';
 import type { Report } from './report';
 
 const TARGET = /\b(?:target|plan|planned|budget|goal|quota|forecast)\b/i;
+const MONEY = /\b(?:net|gross|sales|revenue|turnover|amount|umsatz|betrag|value|income)\b/i;
 const IDENTIFIER = /(?:^|[\s_-])(?:id|no|nr|number|code|zip|year|month)$/i;
 
 /**
@@ -11,7 +12,8 @@ const IDENTIFIER = /(?:^|[\s_-])(?:id|no|nr|number|code|zip|year|month)$/i;
  */
 export function firstBrief(report: Report, profile: FieldsProfile): string | null {
   const measures = report.measures.map(({ name }) => name);
-  const measure = measures.find((name) => !TARGET.test(name) && !IDENTIFIER.test(name)) ?? measures[0];
+  const likely = measures.filter((name) => !TARGET.test(name) && !IDENTIFIER.test(name));
+  const measure = likely.find((name) => MONEY.test(name)) ?? likely[0] ?? measures[0];
   if (measure === undefined) return null;
   const field = fieldFor(profile.columns);
   const target =

@@ -63,6 +63,16 @@ export interface LeftOut {
   readonly reason: string;
 }
 
+/** Why a line is left out that was never meant as data. */
+export const ASIDE = {
+  title: 'a title above the header',
+  total: 'a totals row',
+  note: 'a note below the table',
+} as const;
+
+/** The reasons that take nothing from a figure. */
+export const NO_DATA: ReadonlySet<string> = new Set(Object.values(ASIDE));
+
 /** How many rows or cells were left out for one reason. */
 export interface LeftOutCount {
   readonly column: string | null;

@@ -10,6 +10,7 @@ import {
   type Table,
   type Wide,
 } from './column';
+import { distinctNumbers } from './distinct';
 import { suspectRows } from './suspects';
 import { knownSpan } from './table';
 
@@ -73,7 +74,16 @@ function unreadIn(table: Table, column: string): number {
   return table.leftOutCounts.reduce((sum, entry) => sum + (entry.column === column ? entry.count : 0), 0);
 }
 
+/** Columns never change, so each is looked through once. */
+const known = new WeakMap<Column, ColumnProfile>();
+
 export function profileColumn(column: Column, unread: number): ColumnProfile {
+  let profile = known.get(column);
+  if (profile?.unread !== unread) known.set(column, (profile = lookThrough(column, unread)));
+  return profile;
+}
+
+function lookThrough(column: Column, unread: number): ColumnProfile {
   const base = {
     name: column.name,
     type: column.kind,
@@ -96,7 +106,7 @@ export function profileColumn(column: Column, unread: number): ColumnProfile {
       const sum = decimals === null ? total(values, null) : total(values, 0) / scale;
       return {
         ...base,
-        members: new Set(values).size - (column.blank > 0 ? 1 : 0),
+        members: distinctNumbers(values),
         lowest: none ? null : lowest / scale,
         highest: none ? null : highest / scale,
         ...(none ? {} : { sum }),
@@ -104,13 +114,16 @@ export function profileColumn(column: Column, unread: number): ColumnProfile {
       };
     }
     case 'date': {
-      const days = new Set(column.days);
-      days.delete(NO_DAY);
+      const days = new Set<number>();
       let lowest = Infinity;
       let highest = -Infinity;
-      for (const day of days) {
-        lowest = Math.min(lowest, day);
-        highest = Math.max(highest, day);
+      let last = NO_DAY;
+      for (let i = 0; i < column.days.length; i++) {
+        const day = column.days[i]!;
+        if (day === last || day === NO_DAY) continue;
+        days.add((last = day));
+        if (day < lowest) lowest = day;
+        if (day > highest) highest = day;
       }
       const none = days.size === 0;
       return {
@@ -122,15 +135,16 @@ export function profileColumn(column: Column, unread: number): ColumnProfile {
     }
     case 'text':
     case 'yesno': {
-      const used = new Set(column.codes);
-      used.delete(0);
-      const names = column.kind === 'text' ? column.members.slice(1) : [...used].map((code) => column.members[code]!);
+      const used = new Uint8Array(column.members.length);
+      for (let i = 0; i < column.codes.length; i++) used[column.codes[i]!] = 1;
+      used[0] = 0;
+      const names = column.members.filter((_, code) => used[code] === 1);
       let [lowest, highest] = [names[0] ?? null, names[0] ?? null];
       for (const name of names) {
         if (name < lowest!) lowest = name;
         if (name > highest!) highest = name;
       }
-      return { ...base, members: used.size, lowest, highest };
+      return { ...base, members: names.length, lowest, highest };
     }
   }
 }

@@ -15,6 +15,7 @@ import {
   rowsPerMonth,
   type TableWish,
 } from '.';
+import { distinctNumbers } from './distinct';
 
 const table = async (lines: readonly string[], wish: Partial<TableWish> = {}) =>
   makeTable(await readCsv('t.csv', lines.join('\n')), { id: 't', ...wish });
@@ -140,3 +141,15 @@ test('distributions count every filled row once', async () => {
   ]);
   expect(rowsPerMonth(of).map(({ rows }) => rows)).toEqual([1, 0, 2]);
 });
+
+test('different numbers are counted as a set counts them', () =>
+  fc.assert(
+    fc.property(
+      fc.array(fc.oneof(fc.double(), fc.integer({ min: -5, max: 5 }), fc.constant(-0)), { maxLength: 3000 }),
+      (list) => {
+        const set = new Set(list.filter((value) => !Number.isNaN(value)).map((value) => value + 0));
+        expect(distinctNumbers(Float64Array.from(list))).toBe(set.size);
+      },
+    ),
+    { numRuns: 100 },
+  ));

@@ -129,6 +129,8 @@ interface RowsProps {
 function Rows({ tableId, looked, sort, onSort, ref }: RowsProps) {
   const { rows: total, columns, key } = looked;
   const box = useRef<HTMLDivElement>(null);
+  /** Where the rows were last moved to: finer than the scroll bar can say. */
+  const aim = useRef(0);
   const [first, setFirst] = useState(0);
   const [height, setHeight] = useState(400);
   const [blocks, setBlocks] = useState<{ key: string; at: ReadonlyMap<number, readonly GridRow[]> }>({
@@ -141,13 +143,15 @@ function Rows({ tableId, looked, sort, onSort, ref }: RowsProps) {
   const inView = Math.max(1, Math.floor((height - ROW) / ROW));
   const full = total * ROW;
   const tall = Math.min(full, TALLEST);
-  const farthest = Math.max(0, total - inView);
+  // With a fraction, so that the last row stands whole at the lower edge.
+  const farthest = Math.max(0, total - (height - ROW) / ROW);
   // One pixel of the scroll bar is one pixel of rows, unless there are too many.
-  const scale = full <= TALLEST ? 1 : farthest / Math.max(1, (TALLEST - inView * ROW) / ROW);
+  const scale = full <= TALLEST ? 1 : (farthest * ROW) / Math.max(1, tall + ROW - height);
 
   const moveTo = useCallback(
     (row: number) => {
       const to = Math.max(0, Math.min(farthest, row));
+      aim.current = to;
       setFirst(to);
       if (box.current) box.current.scrollTop = (to * ROW) / scale;
     },
@@ -177,6 +181,7 @@ function Rows({ tableId, looked, sort, onSort, ref }: RowsProps) {
     setPicked(null);
   }
   useEffect(() => {
+    aim.current = 0;
     if (box.current) box.current.scrollTop = 0;
   }, [key]);
 
@@ -187,11 +192,10 @@ function Rows({ tableId, looked, sort, onSort, ref }: RowsProps) {
     const wheel = (event: WheelEvent) => {
       if (event.deltaY === 0 || event.ctrlKey) return;
       event.preventDefault();
-      setFirst((now) => {
-        const to = Math.max(0, Math.min(farthest, now + event.deltaY / ROW));
-        element.scrollTop = (to * ROW) / scale;
-        return to;
-      });
+      const to = Math.max(0, Math.min(farthest, aim.current + event.deltaY / ROW));
+      aim.current = to;
+      setFirst(to);
+      element.scrollTop = (to * ROW) / scale;
     };
     element.addEventListener('wheel', wheel, { passive: false });
     return () => element.removeEventListener('wheel', wheel);
@@ -263,8 +267,9 @@ function Rows({ tableId, looked, sort, onSort, ref }: RowsProps) {
       className="relative min-h-0 grow overflow-auto border border-hairline bg-paper font-figure text-[13px]"
       onScroll={(event) => {
         const row = (event.currentTarget.scrollTop * scale) / ROW;
-        // What the wheel or a jump has set is finer than what the bar can say.
-        if (Math.abs(row - first) * ROW > scale + 1) setFirst(Math.min(farthest, row));
+        if (Math.abs(row - aim.current) * ROW <= scale + 1 && scale > 1) return;
+        aim.current = Math.min(farthest, row);
+        setFirst(aim.current);
       }}
       onKeyDown={(event) => {
         const step = { ArrowDown: 1, ArrowUp: -1, PageDown: inView - 1, PageUp: 1 - inView }[event.key];
@@ -347,12 +352,12 @@ function Cell({ cell: { text, raw, unread }, right }: { cell: GridCell; right: b
       className={`truncate px-2 py-1 ${right ? 'text-right' : ''}`}
       title={raw === undefined ? text : `${text || 'blank'}; in the file: ${raw}`}
     >
-      {text !== '' && !right && text}
+      {text !== '' && !right && `${text} `}
       {raw !== undefined && (
         <span
           className={`text-xs ${unread ? 'font-semibold text-behind' : 'text-quiet'} ${text === '' ? '' : right ? 'mr-2' : 'ml-2'}`}
         >
-          {raw}
+          {raw}{' '}
         </span>
       )}
       {text !== '' && right && text}

@@ -55,7 +55,7 @@ export function LeftOutList({ tableId, profile }: { tableId: string; profile: Fi
         <p className="grow text-[13px] text-quiet">
           {leftOut.length > SHOWN
             ? `The first ${SHOWN} of ${count.format(total)}.`
-            : `${plural(total, 'row or cell', 'rows and cells')}, none of them in any figure.`}
+            : `${plural(total, 'row or cell', 'rows and cells')}. A cell that was not read is blank in its row.`}
           {empty}
         </p>
         <Button small onClick={() => saveFile(`${profile.file} left out.csv`, csvOf(profile), 'text/csv')}>

@@ -6,7 +6,7 @@ import { useEffect } from 'react';
 import { DataStep } from '@/data/DataStep';
 import { FiguresStep } from '@/figures/FiguresStep';
 import { useReport } from '@/store/reportStore';
-import { isWriting } from './isWriting';
+import { isWriting, isWritingText } from './isWriting';
 import { Rail } from './Rail';
 import { Notices } from './Notices';
 import { pathOf, STEPS, type Step } from './steps';
@@ -21,15 +21,16 @@ export function Office({ id, step }: { id: string; step: Step }) {
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const { undo, redo } = useReport.getState();
-      if (isWriting(event.target)) return;
-      if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z') {
+      const chord = event.ctrlKey || event.metaKey;
+      if (chord ? isWritingText(event.target) : isWriting(event.target)) return;
+      if (chord && event.key.toLowerCase() === 'z') {
         event.preventDefault();
         if (event.shiftKey) redo();
         else undo();
-      } else if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'y') {
+      } else if (chord && event.key.toLowerCase() === 'y') {
         event.preventDefault();
         redo();
-      } else if (!event.ctrlKey && !event.metaKey && !event.altKey && STEPS[Number(event.key) - 1]) {
+      } else if (!chord && !event.altKey && STEPS[Number(event.key) - 1]) {
         router.push(pathOf(id, STEPS[Number(event.key) - 1]!.id));
       }
     };

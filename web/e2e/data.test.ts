@@ -1,0 +1,359 @@
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { workbook } from '../../core/src/reading/workbook.fixture';
+import { ORDERS_HEADER, orderLines } from '../../demo/src/orders';
+import { By, Key, visit, type Visitor } from './browser';
+
+const folder = mkdtempSync(join(tmpdir(), 'bold-ruler-data-'));
+const vega = join(
+  dirname(createRequire(import.meta.url).resolve('csv-spectrum/package.json')),
+  '..',
+  'vega-datasets',
+  'data',
+);
+let visitor: Visitor;
+
+beforeAll(async () => {
+  visitor = await visit();
+});
+afterAll(() => visitor?.leave());
+
+function file(name: string, content: string | Uint8Array): string {
+  const path = join(folder, name);
+  writeFileSync(path, content);
+  return path;
+}
+
+/** Waits until a text stands on the page. */
+const reads = (text: string) => visitor.waitFor(`“${text}”`, async () => (await visitor.text()).includes(text));
+const shelf = () => visitor.driver.findElements(By.css('[aria-labelledby=shelf] li'));
+const element = (css: string) => visitor.waitFor(css, async () => (await visitor.driver.findElements(By.css(css)))[0]);
+
+/** The rows of the grid that are in view, each as its texts. */
+const gridRows = () =>
+  visitor.driver.executeScript<string[][]>(
+    `return [...document.querySelectorAll('[role=grid] [data-place]')].map((row) => [...row.children].map((cell) => cell.innerText))`,
+  );
+
+async function open(...files: string[]): Promise<void> {
+  await visitor.go('/');
+  await visitor.see('Choose files');
+  await visitor.upload(...files);
+  await visitor.waitFor('the Data step', async () => (await visitor.driver.getCurrentUrl()).endsWith('/data'));
+  await reads('Add a table');
+}
+
+const TEA = [
+  'Tea rooms, all sales',
+  '',
+  'Booked;Room;Size;Amount;Weight',
+  '03/04/2025;Harbour;Small;€ 1.200,50;1',
+  '05/06/2025;Orchard;Large;300,00;3',
+  '05/07/2025;Harbour;Medium;twelve;2',
+  '06/07/2025;Quay;Small;99,50;1',
+  '07/07/2025;Harbour;Large;400,00;3',
+  '08/07/2025;Orchard;Small;500,00;1',
+  'Total;;;2.500,00;',
+];
+
+describe('a file that needs settling', () => {
+  beforeAll(() => open(file('tea.csv', TEA.join('\n'))));
+
+  test('is asked about, and each answer shows its effect before it is taken', async () => {
+    await reads('In Booked no row tells whether “03/04/2025” is 3 April 2025 or 4 March 2025');
+    await visitor.press('4 March 2025');
+    await visitor.see('If you read “Booked” as MM/dd/yyyy');
+    await reads('dates as MM/dd/yyyy');
+    await visitor.press('Accept');
+    await visitor.see('Done: read “Booked” as MM/dd/yyyy. Figures follow.');
+    await visitor.press('Close');
+    await reads('from 2025-03-04 to 2025-08-07');
+
+    await reads('Line 10 looks like a total among the rows');
+    await visitor.press('Leave it out');
+    await visitor.see('If you leave out rows that are totals');
+    await visitor.press('Accept');
+    await reads('6 rows from tea.csv');
+    await visitor.press('Put it back');
+    await reads('7 rows from tea.csv');
+    await visitor.press('Leave it out');
+    await visitor.press('Accept');
+    await reads('6 rows from tea.csv');
+    await visitor.press('Close');
+  });
+
+  test('its report file says what was settled, and the figure counts without the total', async () => {
+    await visitor.press('Report file');
+    const report = JSON.parse(await visitor.saved('tea.ruler.json')) as { tables: unknown[] };
+    expect(report.tables).toEqual([
+      {
+        id: 'tea',
+        source: { file: 'tea.csv' },
+        columns: [{ name: 'Booked', type: 'date', read: 'MM/dd/yyyy' }],
+        leaveOut: ['totals'],
+      },
+    ]);
+    await visitor.keys('2');
+    await visitor.waitFor(
+      'the sum',
+      async () =>
+        (await visitor.driver.findElements(By.css('svg[role=group][aria-label^="Amount by Room: €2,500 together"]')))
+          .length > 0,
+    );
+    await visitor.keys('1');
+  });
+
+  test('rows are searched, sorted and gone to, with the text of the file beside what was read', async () => {
+    await visitor.press('6 rows');
+    await visitor.waitFor('rows', async () => (await gridRows()).length === 6);
+    expect((await gridRows())[0]).toEqual([
+      '4',
+      '2025-03-04 03/04/2025',
+      'Harbour',
+      'Small',
+      '€ 1.200,50 1200.50',
+      '1',
+    ]);
+    expect((await gridRows())[2]![4]).toBe('twelve');
+    await (await element('[aria-label="Rows of tea"] [title^="Amount"]')).click();
+    await visitor.waitFor('sorted rows', async () => (await gridRows())[0]![4] === '99,50 99.50');
+    expect((await gridRows()).at(-1)![4]).toBe('twelve');
+    await (await element('input[type=search]')).sendKeys('harb');
+    await reads('3 of 6 rows hold “harb”');
+    await (await element('[aria-label="Go to line"]')).sendKeys('8', Key.ENTER);
+    await visitor.waitFor(
+      'the row',
+      async () => (await visitor.driver.findElements(By.css('[data-place][aria-selected=true]'))).length > 0,
+    );
+    const picked = await element('[data-place][aria-selected=true]');
+    expect(await picked.getText()).toContain('400.00');
+    await (await element('input[type=search]')).clear();
+    await visitor.press('5 columns');
+  });
+
+  test('what was left out is listed with why, how often and how much, and can be saved', async () => {
+    await visitor.press('3 left out');
+    await reads('not a number Amount 1');
+    await visitor.press('Save the list');
+    const saved = await visitor.saved('tea.csv left out.csv');
+    expect(saved).toContain('6,Amount,twelve,not a number');
+    expect(saved).toContain('1,,"Tea rooms, all sales",a title above the header');
+    await visitor.press('5 columns');
+  });
+
+  test('members are put in order by hand with the keyboard, or by another column, and figures follow', async () => {
+    await visitor.press('Size');
+    const members = async () =>
+      (await visitor.driver.findElements(By.css('[aria-label="Members of Size in order"] li'))).length === 0
+        ? []
+        : (await (await element('[aria-label="Members of Size in order"]')).getText()).split('\n');
+    await visitor.waitFor('members', async () => (await members()).join() === 'Large,Medium,Small');
+    await visitor.driver.executeScript('arguments[0].focus()', await element('[aria-label="Move Small"]'));
+    await visitor.keys(Key.SPACE);
+    await visitor.driver.sleep(200);
+    await visitor.keys(Key.ARROW_UP);
+    await visitor.driver.sleep(300);
+    await visitor.keys(Key.ARROW_UP);
+    await visitor.driver.sleep(300);
+    await visitor.keys(Key.SPACE);
+    await visitor.waitFor('Small first', async () => (await members()).join() === 'Small,Large,Medium');
+    const by = await element('[aria-label="Order Size by another column"]');
+    await by.findElement(By.css('option[value=Weight]')).click();
+    await visitor.waitFor('by weight', async () => (await members()).join() === 'Small,Medium,Large');
+    await visitor.control('z');
+    await visitor.waitFor('by hand again', async () => (await members()).join() === 'Small,Large,Medium');
+  });
+
+  test('a column is derived; a mistake is underlined, the first values are shown', async () => {
+    await visitor.press('Add a column from others');
+    const [name, expression] = [
+      await element('[aria-label="Derived column"] input'),
+      await element('[aria-label="Derived column"] textarea'),
+    ];
+    await name.sendKeys('rate');
+    await expression.sendKeys('Amount / Wieght');
+    await reads('there is no column “Wieght” — did you mean “Weight”?');
+    await expression.sendKeys(Key.chord(Key.CONTROL, 'a'), 'Amount / Weight');
+    await reads('1 row of 6 without a value');
+    await reads('1200.50 1 1200.5');
+    await visitor.press('Add the column');
+    await reads('rate derived');
+  });
+
+  test('a newer file shows what it changes before it is taken', async () => {
+    const newer = [...TEA.slice(0, 9), '09/07/2025;Mill;Small;1,00;1', TEA[9]!];
+    const input = await element('input[aria-label="Newer file"]');
+    await input.sendKeys(file('tea-new.csv', newer.join('\n')));
+    await visitor.see('If you take the rows of tea-new.csv');
+    await reads('rows 6 7');
+    await reads('new: Mill');
+    await visitor.press('Leave as it is');
+    await reads('6 rows from tea.csv');
+    await input.sendKeys(file('tea-new.csv', newer.join('\n')));
+    await visitor.see('If you take the rows of tea-new.csv');
+    await visitor.press('Accept');
+    await reads('7 rows from tea-new.csv');
+    await visitor.driver.navigate().refresh();
+    await reads('7 rows from tea-new.csv');
+    await reads('rate derived');
+  });
+});
+
+test('targets with a column a month become rows, and are matched: strangers, time and sums are told', async () => {
+  await open(
+    file('sales.csv', 'day,shop,net\n2025-01-05,Nord,10\n2025-02-06,Süd,20\n2025-03-07,Nord,30\n2025-03-08,Nord,1\n'),
+    file('goals.csv', 'shop,Jan 2025,Feb 2025,Mar 2025\nNord,5,6,7\nWest,1,2,3\n'),
+  );
+  await visitor.press('goals');
+  await visitor.press('Make rows of them');
+  await reads('rows 2 6');
+  await visitor.press('Accept');
+  await visitor.press('against sales');
+  await reads('only in goals');
+  const text = await visitor.text();
+  expect(text).toContain('month, by month');
+  expect(text).toMatch(/value sums to 24, of which 6 are for members that sales does not have/);
+  expect(text).toContain('No two targets are for the same members and time.');
+  expect(text).toContain('West');
+});
+
+describe('other ways in', () => {
+  test('rows pasted from a spreadsheet', async () => {
+    await visitor.go('/');
+    await visitor.see('Choose files');
+    await visitor.paste('day\tshop\tnet\n2025-01-05\tNord\t1,5\n2025-01-06\tSüd\t2\n');
+    await reads('2 rows from pasted rows.tsv, dated by “day” from 2025-01-05 to 2025-01-06');
+  });
+  test('each sheet of a workbook', async () => {
+    const bytes = workbook([
+      { name: 'Sales', rows: [['Sales'], ['shop', 'kind', 'net'], ['Nord', 'a', 1], ['Süd', 'b', 2]] },
+      {
+        name: 'Plan',
+        rows: [
+          ['shop', 'goal'],
+          ['Nord', 5],
+        ],
+      },
+    ]);
+    await open(file('book.xlsx', bytes));
+    await reads('Sales 2 rows · book.xlsx Plan 1 rows · book.xlsx');
+    await reads('1 left out');
+  });
+  test('JSON that others made', async () => {
+    await open(join(vega, 'movies.json'));
+    await reads('3,201 rows from movies.json, dated by “Release Date” from 1928-12-31 to 2046-12-31, day by day.');
+  });
+  test('three million rows of Parquet', async () => {
+    await open(join(vega, 'flights-3m.parquet'));
+    await reads('3,000,000 rows from flights-3m.parquet, dated by “date” from 2001-01-01 to 2001-07-01, day by day.');
+    await visitor.press('3,000,000 rows');
+    await visitor.waitFor('rows', async () => (await gridRows()).length > 10);
+    await (await element('[aria-label="Go to line"]')).sendKeys('2999999', Key.ENTER);
+    await visitor.waitFor('the last rows', async () => (await gridRows()).some(([line]) => line === '3,000,000'));
+  }, 120_000);
+});
+
+describe('when something comes in between', () => {
+  test('a reload in the middle of reading leaves no report and says so', async () => {
+    await visitor.go('/');
+    const before = (await visitor.waitFor('the shelf', async () => ((await shelf()).length > 0 ? shelf() : null)))
+      .length;
+    const path = file('long.csv', [ORDERS_HEADER, ...orderLines(400_000)].map((line) => line.join(',')).join('\n'));
+    await visitor.driver.executeScript(`
+      new MutationObserver((_, observer) => {
+        if (!document.querySelector('[aria-label="Reading long.csv"]')) return;
+        observer.disconnect();
+        location.reload();
+      }).observe(document.body, { subtree: true, childList: true });`);
+    await visitor.upload(path);
+    await visitor.see(
+      'The reading of long.csv was ended when the page was left or loaded again. Nothing of it was kept',
+    );
+    await visitor.see('Choose files');
+    await visitor.waitFor('the shelf as it was', async () => (await shelf()).length === before);
+  });
+
+  test('a full storage says so, and what was there is still there', async () => {
+    const other = await visit();
+    try {
+      // Room for a small report, and for nothing large.
+      const devtools = other.driver as unknown as { sendDevToolsCommand(name: string, of: object): Promise<void> };
+      await devtools.sendDevToolsCommand('Storage.overrideQuotaForOrigin', { origin: other.url, quotaSize: 3_000_000 });
+      await other.go('/');
+      await other.see('Choose files');
+      await other.upload(file('small.csv', 'a,b\n1,x\n2,y\n'));
+      await other.waitFor('the small one', async () => (await other.text()).includes('2 rows from small.csv'));
+      await other.go('/');
+      await other.see('Choose files');
+      const rows = Array.from({ length: 300_000 }, (_, i) => `${i}.25,name ${i}`);
+      await other.upload(file('big.csv', `a,b\n${rows.join('\n')}`));
+      await other.see('this browser gives this page no more room');
+      expect(await other.text()).toContain('remove reports you no longer need');
+      const kept = await other.driver.findElements(By.css('[aria-labelledby=shelf] li'));
+      expect(kept).toHaveLength(1);
+      await other.press('small');
+      await other.waitFor(
+        'the small one again',
+        async () => (await other.driver.findElements(By.css('svg[role=group]'))).length > 0,
+      );
+    } finally {
+      await other.leave();
+    }
+  });
+
+  test('two tabs with one report: the other follows; a change that was missed is not overwritten', async () => {
+    await open(file('two.csv', 'shop,net\nNord,1\nSüd,2\n'));
+    const { driver } = visitor;
+    const url = await driver.getCurrentUrl();
+    const first = await driver.getWindowHandle();
+    const rename = async (name: string) => {
+      const input = await element('[aria-label="Name of the report"]');
+      await input.sendKeys(Key.chord(Key.CONTROL, 'a'), name, Key.ENTER);
+    };
+    await driver.switchTo().newWindow('tab');
+    const second = await driver.getWindowHandle();
+    await driver.get(url);
+    await reads('2 rows from two.csv');
+    await rename('from the second');
+    await visitor.see('saved in this browser');
+
+    await driver.switchTo().window(first);
+    await visitor.see('Another tab has changed this report. You see its newest state.');
+    expect(await (await element('[aria-label="Name of the report"]')).getAttribute('value')).toBe('from the second');
+
+    // The first tab falls silent, so the second does not hear of its change.
+    await driver.executeScript('BroadcastChannel.prototype.postMessage = () => {}');
+    await rename('from the first');
+    await visitor.see('saved in this browser');
+    await driver.switchTo().window(second);
+    await rename('from the second again');
+    await visitor.see('Another tab has changed this report since it was opened here');
+    await visitor.press('Keep mine as a copy');
+    await visitor.waitFor('the copy', async () => (await driver.getCurrentUrl()) !== url);
+    await visitor.go('/');
+    await reads('from the second again (copy)');
+    await reads('from the first');
+    await driver.close();
+    await driver.switchTo().window(first);
+  });
+});
+
+test('the demo’s tables are kept with their files, which give the same rows again', async () => {
+  await visitor.go('/');
+  await visitor.press('Open the demo');
+  await visitor.waitFor('the figures', async () => (await visitor.driver.getCurrentUrl()).endsWith('/figures'));
+  await visitor.keys('1');
+  await reads('60,000 rows from orders.csv');
+  await visitor.press('quantity');
+  const kind = await element('[aria-label="Kind of quantity"]');
+  await kind.findElement(By.css('option[value=text]')).click();
+  await visitor.see('If you read “quantity” as text');
+  await reads('number, whole numbers');
+  await visitor.press('Leave as it is');
+  expect(readFileSync(new URL('../../demo/files/orders.csv', import.meta.url), 'utf8').split('\n')[0]).toContain(
+    'quantity',
+  );
+});
