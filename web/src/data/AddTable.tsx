@@ -8,12 +8,12 @@ import { Intake, pastedFile, type Taken } from '@/start/intake';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
+import { FileButton } from '@/ui/FileButton';
 import { buffersOf } from '@/worker/transferables';
 import { count } from './words';
 
 /** Reads further tables into the open report; each of their number columns can then be held against. Pasted rows are taken, too. */
 export function AddTable({ onAdded }: { onAdded: (tableId: string) => void }) {
-  const input = useRef<HTMLInputElement>(null);
   const intake = useRef<Intake | null>(null);
   const [rows, setRows] = useState<number | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
@@ -55,14 +55,16 @@ export function AddTable({ onAdded }: { onAdded: (tableId: string) => void }) {
   return (
     <div className="mt-2">
       {rows === null ? (
-        <Button
+        <FileButton
           small
           className="w-full"
           title="Or paste rows from a spreadsheet"
-          onClick={() => input.current?.click()}
+          label="Add a table"
+          multiple
+          onFiles={(files) => void read(files)}
         >
           Add a table
-        </Button>
+        </FileButton>
       ) : (
         <Button
           small
@@ -75,19 +77,6 @@ export function AddTable({ onAdded }: { onAdded: (tableId: string) => void }) {
           {count.format(rows)} rows read · cancel
         </Button>
       )}
-      <input
-        ref={input}
-        type="file"
-        multiple
-        accept=".csv,.tsv,.txt,.json,.ndjson,.jsonl,.xlsx,.xlsm,.parquet"
-        className="sr-only"
-        tabIndex={-1}
-        aria-label="Add a table"
-        onChange={(event) => {
-          void read([...(event.target.files ?? [])]);
-          event.target.value = '';
-        }}
-      />
       {problem && (
         <p role="alert" className="mt-2 border-l-4 border-behind pl-2 text-[13px]">
           {problem}

@@ -1,10 +1,11 @@
 'use client';
 
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import type { FieldsProfile } from '@bold-ruler/core/table';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
+import { FileButton } from '@/ui/FileButton';
 import { AddTable } from './AddTable';
 import { CalendarPanel } from './CalendarPanel';
 import { CalendarRuler } from './CalendarRuler';
@@ -109,11 +110,11 @@ function TableView({ tableId, profile }: { tableId: string; profile: FieldsProfi
   const [view, setView] = useState<View>('columns');
   const [column, setColumn] = useState<string | null>(null);
   const [deriving, setDeriving] = useState(false);
-  const newer = useRef<HTMLInputElement>(null);
-  const asOf = useAsOf(tableId);
   const entry = report.tables.find(({ id }) => id === tableId)!;
   const derived = new Set((entry.derived ?? []).map(({ name }) => name));
   const measured = report.measures[0]?.table ?? report.tables[0]!.id;
+  // Targets reach beyond the day up to which actuals are complete.
+  const asOf = useAsOf(report.measures.some(({ table }) => table === tableId) ? tableId : measured);
   const isTarget = measured !== tableId && !report.measures.some(({ table }) => table === tableId);
   const leftOut = profile.leftOutCounts.reduce((sum, one) => sum + one.count, 0);
   const shown = profile.columns.find(({ name }) => name === column) ?? profile.columns[0];
@@ -131,30 +132,23 @@ function TableView({ tableId, profile }: { tableId: string; profile: FieldsProfi
           <p className="mt-0.5 text-quiet">{understanding(profile)}</p>
         </div>
         <HowRead key={JSON.stringify(entry)} entry={entry} />
-        <Button small title="Replace the rows with those of a newer file" onClick={() => newer.current?.click()}>
+        <FileButton
+          small
+          title="Replace the rows with those of a newer file"
+          label="Newer file"
+          onFiles={([file]) =>
+            void propose(
+              tableId,
+              `take the rows of ${file!.name}`,
+              (draft) => {
+                draft.source.file = file!.name;
+              },
+              file,
+            )
+          }
+        >
           Newer file
-        </Button>
-        <input
-          ref={newer}
-          type="file"
-          accept=".csv,.tsv,.txt,.json,.ndjson,.jsonl,.xlsx,.xlsm,.parquet"
-          className="sr-only"
-          tabIndex={-1}
-          aria-label="Newer file"
-          onChange={(event) => {
-            const file = event.target.files?.[0];
-            event.target.value = '';
-            if (file)
-              void propose(
-                tableId,
-                `take the rows of ${file.name}`,
-                (draft) => {
-                  draft.source.file = file.name;
-                },
-                file,
-              );
-          }}
-        />
+        </FileButton>
       </div>
       <ProposalPanel tableId={tableId} />
       <Settle tableId={tableId} profile={profile} />

@@ -1,15 +1,14 @@
 'use client';
 
-import { useRef } from 'react';
 import type { ColumnDifference, Difference, Names } from '@bold-ruler/core/table';
 import { Button } from '@/ui/Button';
+import { FileButton } from '@/ui/FileButton';
 import { accept, discard, propose, putBack, useProposal } from './proposals';
 import { amount, count, KINDS } from './words';
 
 /** A table that was read again: what would change, and whether it shall. */
 export function ProposalPanel({ tableId }: { tableId: string }) {
   const { proposal } = useProposal();
-  const input = useRef<HTMLInputElement>(null);
   if (proposal?.tableId !== tableId) return null;
   const { what, state, rows, difference, problem } = proposal;
   return (
@@ -35,9 +34,13 @@ export function ProposalPanel({ tableId }: { tableId: string }) {
           </Button>
         )}
         {state === 'no file' && (
-          <Button small onClick={() => input.current?.click()}>
+          <FileButton
+            small
+            label="The file once more"
+            onFiles={([file]) => void propose(tableId, what, proposal.change, file)}
+          >
             Choose the file
-          </Button>
+          </FileButton>
         )}
         {state === 'accepted' ? (
           <>
@@ -53,17 +56,6 @@ export function ProposalPanel({ tableId }: { tableId: string }) {
             {state === 'reading' ? 'Cancel' : state === 'ready' ? 'Leave as it is' : 'Close'}
           </Button>
         )}
-        <input
-          ref={input}
-          type="file"
-          className="sr-only"
-          tabIndex={-1}
-          aria-label="The file once more"
-          onChange={(event) => {
-            const file = event.target.files?.[0];
-            if (file) void propose(tableId, what, proposal.change, file);
-          }}
-        />
       </div>
       {state === 'ready' && difference && <Changes difference={difference} />}
     </section>

@@ -1,8 +1,9 @@
 'use client';
 
 import { FileUp } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { Button } from '@/ui/Button';
+import { FileButton } from '@/ui/FileButton';
 
 interface Props {
   readonly onFiles: (files: readonly File[]) => void;
@@ -11,7 +12,6 @@ interface Props {
 
 /** Takes files by drop or by choosing, and offers the demo. */
 export function DropZone({ onFiles, onDemo }: Props) {
-  const input = useRef<HTMLInputElement>(null);
   const [over, setOver] = useState(false);
   return (
     <div
@@ -31,26 +31,13 @@ export function DropZone({ onFiles, onDemo }: Props) {
       <div className="px-6 pt-7 pb-6">
         <p className="text-lg leading-snug font-medium">Drop a file of sales rows here</p>
         <p className="mt-1 text-quiet">
-          CSV, Excel workbook, JSON or Parquet; rows copied in a spreadsheet can be pasted. Drop targets with it to
+          CSV, .xlsx workbooks, JSON or Parquet; rows copied in a spreadsheet can be pasted. Drop targets with it to
           compare, or a report file together with its tables.
         </p>
         <div className="mt-5">
-          <Button look="main" onClick={() => input.current?.click()}>
+          <FileButton look="main" label="Choose files" multiple onFiles={onFiles}>
             <FileUp aria-hidden size={16} /> Choose files
-          </Button>
-          <input
-            ref={input}
-            type="file"
-            multiple
-            accept=".csv,.tsv,.txt,.json,.ndjson,.jsonl,.geojson,.xlsx,.xlsm,.parquet"
-            className="sr-only"
-            tabIndex={-1}
-            aria-label="Choose files"
-            onChange={(event) => {
-              onFiles([...(event.target.files ?? [])]);
-              event.target.value = '';
-            }}
-          />
+          </FileButton>
         </div>
       </div>
       <div className="border-t border-hairline px-6 py-4">
