@@ -13,6 +13,8 @@ await build({
   mainFields: ['module', 'main'],
   external: ['@duckdb/node-api'],
   logLevel: 'error',
-  banner: { js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);" },
+  banner: {
+    js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);",
+  },
 });
 run('node', ['--max-old-space-size=12000', 'bench/dist/main.mjs', ...process.argv.slice(2)]);

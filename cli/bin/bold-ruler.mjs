@@ -24,7 +24,9 @@ if (!existsSync(bundle) || statSync(bundle).mtimeMs < Math.max(...sources.map(ne
     target: 'node20',
     mainFields: ['module', 'main'],
     logLevel: 'error',
-    banner: { js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);" },
+    banner: {
+      js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);",
+    },
   });
 }
 const { main } = await import(bundle);

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { describe, expect, test } from 'vitest';
 import { answerFigure, drawFigure, figureNamed } from '@bold-ruler/core/figure';
 import { numbersOf, type Numbers } from '@bold-ruler/core/query';
+import { fileOf } from '@bold-ruler/core/reading';
 import { readTable, workspaceFor } from '@bold-ruler/core/workspace';
 import { ORDERS_HEADER, orderLines } from './orders';
 import { PLAN_HEADER, planRows } from './plan';
@@ -21,12 +22,7 @@ const tables = new Map(
   await Promise.all(
     report.tables.map(async (entry) => {
       const bytes = new TextEncoder().encode(files[entry.source.file]);
-      return [
-        entry.id,
-        await readTable(entry, async function* () {
-          yield bytes;
-        }),
-      ] as const;
+      return [entry.id, await readTable(entry, fileOf(entry.source.file, bytes))] as const;
     }),
   ),
 );

@@ -2,16 +2,7 @@
  * Writes the demo: `npm run demo` writes the report and its tables into demo/files;
  * `npm run demo -- --rows 1000000 --to DIR` writes tables of another size elsewhere.
  */
-import {
-  cpSync,
-  createReadStream,
-  createWriteStream,
-  mkdirSync,
-  readFileSync,
-  rmSync,
-  writeFileSync,
-  type WriteStream,
-} from 'node:fs';
+import { cpSync, createWriteStream, mkdirSync, readFileSync, rmSync, writeFileSync, type WriteStream } from 'node:fs';
 import { createRequire } from 'node:module';
 import { join } from 'node:path';
 import { once } from 'node:events';
@@ -21,6 +12,7 @@ import { drawFigure } from '@bold-ruler/core/figure';
 import { writeReport } from '@bold-ruler/core/report';
 import { writeSvg } from '@bold-ruler/core/scene';
 import type { Table } from '@bold-ruler/core/table';
+import { fileOf } from '@bold-ruler/core/reading';
 import { readTable, workspaceFor } from '@bold-ruler/core/workspace';
 import { ORDERS_HEADER, orderLines } from './orders';
 import { PLAN_HEADER, planRows } from './plan';
@@ -68,7 +60,10 @@ if (!values.to) {
   // The picture on the first page: the demo's first figure.
   const tables = new Map<string, Table>();
   for (const entry of report.tables)
-    tables.set(entry.id, await readTable(entry, () => createReadStream(join(folder, entry.source.file))));
+    tables.set(
+      entry.id,
+      await readTable(entry, fileOf(entry.source.file, readFileSync(join(folder, entry.source.file)))),
+    );
   const desk = workspaceFor(report, tables);
   const { scene } = await drawFigure(desk.source, report, report.figures[0]!, desk.vocabulary);
   writeFileSync(join(folder, 'first.svg'), writeSvg(scene, { fonts: figureFonts() }));
