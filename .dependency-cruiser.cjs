@@ -3,6 +3,7 @@ const layers = [
   'problem',
   'number',
   'calendar',
+  'series',
   'table',
   'reading',
   'measure',
