@@ -1,9 +1,9 @@
-import { Problem } from '../../problem';
 import type { Benchmark } from '../../report';
 import { benchmarkNamed, type Context } from '../context';
 import type { Asked, Held } from './asked';
 import { expressionValues } from './expression';
 import { fixedValues } from './fixed';
+import { forecastValues } from './forecast';
 import { peerValues } from './peers';
 import { periodValues } from './period';
 import { scaledValues } from './scaled';
@@ -25,12 +25,7 @@ export async function benchmarkValues(context: Context, benchmark: Benchmark, as
     case 'peers':
       return { values: peerValues(benchmark, asked), span: null };
     case 'forecast':
-      throw new Problem(
-        'no-forecast',
-        `benchmark “${benchmark.name}” is a forecast, which this version does not compute`,
-        { in: 'report' },
-        'hold the measure against another benchmark',
-      );
+      return { values: await forecastValues(context, benchmark, asked), span: null };
   }
 }
 

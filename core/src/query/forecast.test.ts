@@ -1,0 +1,90 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { readBrief } from '../brief';
+import { readCsv } from '../reading';
+import { checkReport } from '../report';
+import { makeTable } from '../table';
+import { workspaceFor } from '../workspace';
+import { answerBrief, numbersOf, type Numbers } from '.';
+
+const DAYS_IN = [31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31];
+
+/** Three years of months for two shops, one row a month on its last day; `months` of them are there. */
+async function numbers(values: readonly number[], outlook: object, brief: string): Promise<Numbers> {
+  const rows = values.flatMap((value, i) => {
+    const day = `${2023 + Math.floor(i / 12)}-${String((i % 12) + 1).padStart(2, '0')}-${DAYS_IN[i % 12]}`;
+    return [`${day},Nord,${value}`, `${day},Süd,${2 * value}`];
+  });
+  const table = makeTable(await readCsv('sales', ['day,shop,net', ...rows].join('\n')), { id: 'sales' });
+  const report = checkReport({
+    boldRuler: 1,
+    name: 'x',
+    tables: [{ id: 'sales', source: { file: 'sales.csv' } }],
+    measures: [
+      { name: 'net', table: 'sales', expression: 'sum(net)' },
+      { name: 'mean', table: 'sales', expression: 'avg(net)' },
+    ],
+    benchmarks: [{ name: 'outlook', kind: 'forecast', ...outlook }],
+  });
+  const { source, vocabulary } = workspaceFor(report, new Map([['sales', table]]));
+  return numbersOf(await answerBrief(source, report, readBrief(brief, vocabulary), vocabulary));
+}
+
+const benchmarks = ({ rows }: Numbers) => rows.map(({ benchmark }) => benchmark);
+/** 2023 and 2024 whole, January to March of 2025. */
+const known = Array.from({ length: 27 }, (_, i) => 100 + i);
+
+describe('a forecast as benchmark', () => {
+  test('is made from what was before the period, for each step of it, also those to come', async () => {
+    const last = await numbers(
+      known,
+      { method: 'same period last year', growth: 0.1 },
+      'net each month during fiscal 2025 against outlook',
+    );
+    expect(benchmarks(last)).toEqual(Array.from({ length: 12 }, (_, m) => Math.round(3 * (112 + m) * 110) / 100));
+    expect(last.rows.map(({ actual }) => actual === null)).toEqual([
+      ...Array<boolean>(3).fill(false),
+      ...Array<boolean>(9).fill(true),
+    ]);
+    const line = await numbers(known, { method: 'linear' }, 'net each month during fiscal 2025 against outlook');
+    benchmarks(line).forEach((value, m) => expect(value).toBeCloseTo(3 * (124 + m), 9));
+    const mean = await numbers(
+      known,
+      { method: 'average of last k', k: 2 },
+      'net each month during fiscal 2025 against outlook',
+    );
+    expect(new Set(benchmarks(mean))).toEqual(new Set([3 * 122.5]));
+  });
+  test('adds up over months and members, and what is due by now is cut by days', async () => {
+    const whole = await numbers(known, { method: 'linear' }, 'net by shop during fiscal 2025 against outlook');
+    const sum = Array.from({ length: 12 }, (_, m) => 124 + m).reduce((a, b) => a + b);
+    expect(whole.rows.map(({ benchmark }) => Math.round(benchmark!))).toEqual([sum, 2 * sum]);
+    expect(whole.total.benchmark).toBeCloseTo(3 * sum, 6);
+    expect(whole.rows[0]!.due).toBeCloseTo(124 + 125 + 126, 6);
+  });
+  test('goes on as the period has begun, by the run rate', () =>
+    fc.assert(
+      fc.asyncProperty(fc.array(fc.integer({ min: 1, max: 900 }), { minLength: 25, maxLength: 36 }), async (values) => {
+        const found = await numbers(values, { method: 'run rate' }, 'net during fiscal 2025 against outlook');
+        const toDate = values.slice(24);
+        const elapsed = toDate.reduce((days, _, m) => days + DAYS_IN[m]!, 0);
+        expect(found.total.benchmark! / ((3 * toDate.reduce((a, b) => a + b) * 365) / elapsed)).toBeCloseTo(1, 10);
+      }),
+      { numRuns: 25 },
+    ));
+  test('says when there was too little before, and refuses what does not add up', async () => {
+    const short = await numbers(
+      known.slice(0, 20),
+      { method: 'smoothing' },
+      'net each month during fiscal 2024 against outlook',
+    );
+    expect(benchmarks(short).every((value) => value === null)).toBe(true);
+    expect(short.checks.map(({ text }) => text).join()).toContain('needs 25 months before the period');
+    await expect(numbers(known, { method: 'linear' }, 'mean during fiscal 2025 against outlook')).rejects.toThrow(
+      /does not add up/,
+    );
+    expect(
+      benchmarks(await numbers(known, { method: 'linear' }, 'mean each month during fiscal 2025 against outlook'))[0],
+    ).toBeCloseTo(1.5 * 124, 6);
+  });
+});
