@@ -1,6 +1,7 @@
 import { createReadStream, existsSync, readFileSync, statSync } from 'node:fs';
 import { open } from 'node:fs/promises';
 import { basename, dirname, extname, resolve } from 'node:path';
+import type { Form } from '@bold-ruler/core/brief';
 import { Problem } from '@bold-ruler/core/problem';
 import { readReport, reportFor, type Report, type TableEntry } from '@bold-ruler/core/report';
 import { sheetsOf, type SourceFile } from '@bold-ruler/core/reading';
@@ -61,13 +62,17 @@ export async function readTablesIn(path: string): Promise<{ readonly sheet?: str
 }
 
 /** A report file with all its tables. `settings` are `path=value` words that change the report before it is used. */
-export async function openReport(path: string, settings: readonly string[]): Promise<Workspace> {
+export async function openReport(
+  path: string,
+  settings: readonly string[],
+  forms?: readonly Form[],
+): Promise<Workspace> {
   mustBeFile(path, 'report file');
   const report = applySettings(readReport(readFileSync(path, 'utf8'), path), settings, path);
   const tables = new Map<string, Table>();
   for (const entry of report.tables)
     tables.set(entry.id, await readTableFile(entry, resolve(dirname(path), entry.source.file)));
-  return workspaceFor(report, tables);
+  return workspaceFor(report, tables, forms);
 }
 
 /** A report made up for a data file and further tables given as `NAME=FILE`. */
@@ -75,6 +80,7 @@ export async function openData(
   data: string,
   further: readonly string[],
   settings: readonly string[],
+  forms?: readonly Form[],
 ): Promise<Workspace> {
   const files = [{ id: basename(data, extname(data)), path: data }, ...further.map(namedFile)];
   const tables = new Map<string, Table>();
@@ -90,7 +96,7 @@ export async function openData(
   }
   const known = files.map(({ id, path }) => ({ id, file: path, profile: profileTable(tables.get(id)!, path) }));
   const report: Report = applySettings(reportFor(files[0]!.id, known), settings, '--set');
-  return workspaceFor(report, tables);
+  return workspaceFor(report, tables, forms);
 }
 
 function namedFile(word: string): { id: string; path: string } {

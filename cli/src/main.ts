@@ -1,7 +1,7 @@
 import { basename, extname } from 'node:path';
 import { Command, CommanderError } from 'commander';
 import { drawFigure, answerFigure, figureNamed } from '@bold-ruler/core/figure';
-import { readBrief } from '@bold-ruler/core/brief';
+import { FORMS, readBrief, type Form } from '@bold-ruler/core/brief';
 import { isProblem, Problem } from '@bold-ruler/core/problem';
 import { numbersCsv, numbersOf } from '@bold-ruler/core/query';
 import type { FigureEntry } from '@bold-ruler/core/report';
@@ -30,11 +30,12 @@ async function figureFor(
   first: string,
   second: string | undefined,
   options: Common,
+  forms?: readonly Form[],
 ): Promise<{ workspace: Workspace; figure: FigureEntry }> {
   if (options.data !== undefined) {
     if (second !== undefined)
       throw new Problem('usage', 'with --data there is one more word, the brief', undefined, 'put the brief in quotes');
-    const workspace = await openData(options.data, options.table, options.set);
+    const workspace = await openData(options.data, options.table, options.set, forms);
     readBrief(first, workspace.vocabulary);
     return { workspace, figure: { id: 'brief', brief: first, look: {} } };
   }
@@ -47,7 +48,7 @@ async function figureFor(
     );
   if (options.table.length > 0)
     throw new Problem('usage', '--table goes with --data', undefined, 'a report names its own tables');
-  const workspace = await openReport(first, options.set);
+  const workspace = await openReport(first, options.set, forms);
   return { workspace, figure: figureNamed(workspace.report, second) };
 }
 
@@ -69,7 +70,7 @@ function program(): Command {
   withSource(command.command('numbers').description('the numbers of a figure, as JSON'))
     .option('--csv', 'as comma-separated values')
     .action(async (first: string, second: string | undefined, options: Common & { csv?: true }) => {
-      const { workspace, figure } = await figureFor(first, second, options);
+      const { workspace, figure } = await figureFor(first, second, options, FORMS);
       const numbers = numbersOf(await answerFigure(workspace.source, workspace.report, figure, workspace.vocabulary));
       if (options.csv) process.stdout.write(numbersCsv(numbers));
       else json(numbers);

@@ -37,7 +37,11 @@ export async function answerFigure(
   vocabulary: Vocabulary,
 ): Promise<Cells> {
   try {
-    return await answerBrief(source, report, readBrief(figure.brief, vocabulary), vocabulary);
+    const { rank, window } = figure.look;
+    return await answerBrief(source, report, readBrief(figure.brief, vocabulary), vocabulary, {
+      ...(rank ? { rank } : {}),
+      ...(window ? { window } : {}),
+    });
   } catch (error) {
     if (isProblem(error) && error.place?.in.startsWith('brief'))
       throw error.at({ in: `figure “${figure.id}”, ${error.place.in}` });

@@ -15,6 +15,14 @@ test.each<[Parameters<typeof writingFor>[0], number, number, string]>([
   [{ style: 'number', decimals: 2 }, 10, 1.005, '1.01'],
   [{ style: 'number', decimals: 0 }, 10, -0.4, '0'],
   [{ style: 'number' }, 10, NaN, '–'],
+  [{ style: 'number', blank: 'none' }, 10, NaN, 'none'],
+  [{ ...euros, scale: 'none', decimals: 2, negative: 'parentheses' }, 1, -1234.5, '(€1,234.50)'],
+  [{ style: 'number', decimals: 1, plus: true }, 10, 2, '+2.0'],
+  [{ style: 'number', decimals: 1, plus: true }, 10, 0, '0.0'],
+  [{ style: 'points' }, 1, 0.0512, '5.1\u00a0pp'],
+  [{ style: 'number', decimals: 1, scale: 'none', separators: 'comma' }, 1e6, -1234567.5, '−1.234.567,5'],
+  [{ style: 'number', decimals: 0, scale: 'none', separators: 'space' }, 1e6, 1234567, '1\u202f234\u202f567'],
+  [{ style: 'number', decimals: 0, unit: 'No.', unitBefore: true }, 10, 7, 'No.\u00a07'],
 ])('%o up to %d: %d is %s', (format, magnitude, value, text) => {
   expect(writeNumber(value, writingFor(format, magnitude))).toBe(text);
 });

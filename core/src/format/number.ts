@@ -7,9 +7,15 @@ export interface Writing {
   readonly decimals: number;
   readonly before: string;
   readonly after: string;
+  readonly signs: Signs;
   /** A unit that may be left away where a heading names it. */
   readonly unit: string;
 }
+
+/** What a format says beside digits and units. */
+export type Signs = Pick<NumberFormat, 'plus' | 'negative' | 'blank' | 'separators' | 'unitBefore'>;
+
+const MARKS = { point: [',', '.'], comma: ['.', ','], space: ['\u202f', ','] } as const;
 
 export const MINUS = '\u2212';
 /** What stands where there is no value. */
@@ -36,8 +42,18 @@ function scaleFor(magnitude: number): keyof typeof SCALES {
  * Without given decimals, scaled numbers get as many as show three digits of the largest; plain ones show what they have, up to two.
  */
 export function writingFor(format: NumberFormat, magnitude: number, decimalsHeld: number | null = 0): Writing {
-  if (format.style === 'percent')
-    return { divisor: 0.01, decimals: format.decimals ?? 1, before: '', after: '%', unit: '' };
+  const { plus, negative, blank, separators, unitBefore } = format;
+  const signs: Signs = {
+    ...(plus ? { plus } : {}),
+    ...(negative ? { negative } : {}),
+    ...(blank === undefined ? {} : { blank }),
+    ...(separators ? { separators } : {}),
+    ...(unitBefore ? { unitBefore } : {}),
+  };
+  if (format.style === 'percent' || format.style === 'points') {
+    const after = format.style === 'percent' ? '%' : '\u00a0pp';
+    return { divisor: 0.01, decimals: format.decimals ?? 1, before: '', after, unit: '', signs };
+  }
   const wanted = format.scale === undefined || format.scale === 'auto' ? scaleFor(magnitude) : format.scale;
   const [divisor, letter] = SCALES[wanted];
   const digits = Math.max(0, Math.floor(Math.log10(Math.max(1, magnitude / divisor))));
@@ -45,25 +61,46 @@ export function writingFor(format: NumberFormat, magnitude: number, decimalsHeld
     wanted === 'none' ? (magnitude >= 100 ? 0 : Math.min(2, decimalsHeld ?? 2)) : Math.max(0, 2 - digits);
   const symbol =
     format.style === 'currency' ? (SYMBOLS[format.currency ?? ''] ?? `${format.currency ?? ''}\u00a0`) : '';
-  return { divisor, decimals: format.decimals ?? automatic, before: symbol, after: letter, unit: format.unit ?? '' };
+  return {
+    divisor,
+    decimals: format.decimals ?? automatic,
+    before: symbol,
+    after: letter,
+    unit: format.unit ?? '',
+    signs,
+  };
 }
 
-/** `€1,234.5K`; a minus is a true minus, and `signed` shows a plus as well. Blank is an en dash. */
+/** `€1,234.5K`; a minus is a true minus, and `signed` shows a plus as well. Blank is an en dash, unless the format says otherwise. */
 export function writeNumber(
   value: number,
-  { divisor, decimals, before, after, unit }: Writing,
+  { divisor, decimals, before, after, unit, signs }: Writing,
   signed = false,
 ): string {
-  if (!Number.isFinite(value / divisor)) return BLANK;
+  if (!Number.isFinite(value / divisor)) return signs.blank ?? BLANK;
   const digits = fixed(Math.abs(tidy(value / divisor)), decimals);
   const isZero = /^[0.,]+$/.test(digits);
-  const sign = isZero ? (signed ? '±' : '') : value < 0 ? MINUS : signed ? '+' : '';
-  return `${sign}${before}${digits}${after}${unit === '' ? '' : `\u00a0${unit}`}`;
+  const isNegative = value < 0 && !isZero;
+  const inParentheses = isNegative && signs.negative === 'parentheses';
+  const positive = signed || signs.plus === true;
+  const sign = isZero ? (signed ? '±' : '') : isNegative ? (inParentheses ? '' : MINUS) : positive ? '+' : '';
+  const [grouping, point] = MARKS[signs.separators ?? 'point'];
+  const marked =
+    signs.separators === undefined || signs.separators === 'point'
+      ? digits
+      : digits.replace(/[,.]/g, (mark) => (mark === ',' ? grouping : point));
+  const unitted =
+    unit === ''
+      ? `${before}${marked}${after}`
+      : signs.unitBefore
+        ? `${unit}\u00a0${before}${marked}${after}`
+        : `${before}${marked}${after}\u00a0${unit}`;
+  return inParentheses ? `(${unitted})` : `${sign}${unitted}`;
 }
 
 /** A share as a percentage: `12.4%`; signed with plus and minus. */
 export function writePercent(share: number, decimals = 1, signed = true): string {
-  return writeNumber(share, { divisor: 0.01, decimals, before: '', after: '%', unit: '' }, signed);
+  return writeNumber(share, { divisor: 0.01, decimals, before: '', after: '%', unit: '', signs: {} }, signed);
 }
 
 /** Digits with a point and grouped thousands, halves rounded away from zero, the same in every engine. */

@@ -5,7 +5,7 @@ import type { Benchmark, Report } from '../report';
 import type { Asked } from './benchmark/asked';
 import { benchmarkValues, isLikeForLike } from './benchmark/benchmark';
 import type { Cells } from './cells';
-import { actualSpan, benchmarkNamed, contextFor, note, type Context } from './context';
+import { actualSpan, benchmarkNamed, contextFor, note, type Choices, type Context } from './context';
 import { chosenMembers, membersOf, type Whole } from './members';
 import { furtherViews, pack } from './pack';
 import type { Source } from './query';
@@ -20,8 +20,9 @@ export async function answerBrief(
   report: Report,
   brief: Brief,
   vocabulary: Vocabulary,
+  choices: Choices = {},
 ): Promise<Cells> {
-  const context = contextFor(source, report, brief, vocabulary);
+  const context = contextFor(source, report, brief, vocabulary, choices);
   refuseWhatCannotBe(context);
   const { of } = context;
   const shape = { by: brief.by, grain: brief.grain, span: actualSpan(context), where: brief.only };

@@ -2,7 +2,8 @@ import { writeBrief, type Brief, type Condition, type Vocabulary } from '../brie
 import { resolvePeriod, type Day, type FiscalCalendar, type Period, type Span } from '../calendar';
 import { checkExpression, columnsOf, isAdditive, readExpression, type Expression } from '../measure';
 import { didYouMean, isProblem, Problem } from '../problem';
-import { benchmarksOf, type Benchmark, type Measure, type Report } from '../report';
+import { benchmarksOf, type Benchmark, type Measure, type RankKind, type Report } from '../report';
+import type { Window } from '../series';
 import { asOfDay } from '../table';
 import type { Check } from './cells';
 import type { Source, TableFacts } from './query';
@@ -12,6 +13,12 @@ export interface Aggregated {
   readonly table: TableFacts;
   readonly expression: Expression;
   readonly additive: boolean;
+}
+
+/** What a figure's look says of its calculation, beside the brief. */
+export interface Choices {
+  readonly rank?: RankKind;
+  readonly window?: Window;
 }
 
 /** Everything the parts of an answer share. */
@@ -31,10 +38,17 @@ export interface Context {
   readonly allTime: boolean;
   readonly measure: Measure;
   readonly of: Aggregated;
+  readonly choices: Choices;
   readonly checks: Check[];
 }
 
-export function contextFor(source: Source, report: Report, brief: Brief, vocabulary: Vocabulary): Context {
+export function contextFor(
+  source: Source,
+  report: Report,
+  brief: Brief,
+  vocabulary: Vocabulary,
+  choices: Choices = {},
+): Context {
   const measure = measureNamed(report, brief.views[0]!.measure);
   const of = aggregated(source, measure.table, measure.expression, `measure “${measure.name}”`);
   const span = dataSpan(source, of);
@@ -56,6 +70,7 @@ export function contextFor(source: Source, report: Report, brief: Brief, vocabul
     allTime,
     measure,
     of,
+    choices,
     checks: [],
   };
 }

@@ -9,3 +9,6 @@ export { scan } from './scan';
 export { gapOf, gapPercentOf, standingOf } from './compare';
 export { roundedShares } from './views';
 export { aggregated, dataSpan } from './context';
+export * from './waterfall';
+export { landingsOf, type Landing } from './landing';
+export type { Choices } from './context';

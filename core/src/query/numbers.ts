@@ -2,7 +2,9 @@ import { isoDay } from '../calendar';
 import { tidy } from '../number';
 import { writeCsv } from '../table';
 import { writeView } from '../brief';
+import { landingsOf } from './landing';
 import { stepOfRow } from './pack';
+import { buildUp, variance, type WaterfallStep } from './waterfall';
 import { STANDINGS, standingAt, type Cells, type Check, type Standing } from './cells';
 
 type Maybe = number | null;
@@ -24,6 +26,10 @@ export interface NumbersRow {
   readonly dueStanding?: Standing | null;
   readonly rank?: Maybe;
   readonly share?: Maybe;
+  /** Where a waterfall's step begins and ends. */
+  readonly start?: Maybe;
+  readonly end?: Maybe;
+  readonly mark?: 'new' | 'gone';
   readonly state: string;
   readonly values?: Readonly<Record<string, Maybe>>;
   readonly rows: number;
@@ -38,6 +44,8 @@ export interface Numbers {
   readonly benchmarkPeriod: { readonly from: string; readonly to: string } | null;
   readonly rows: readonly NumbersRow[];
   readonly total: Omit<NumbersRow, 'key' | 'step' | 'state'>;
+  /** Of running sums held against a benchmark. */
+  readonly landings?: readonly Readonly<Record<string, unknown>>[];
   readonly leftOut: readonly { readonly reason: string; readonly rows: number }[];
   readonly checks: readonly Check[];
 }
@@ -47,6 +55,8 @@ const maybe = (value: number): Maybe => (Number.isNaN(value) ? null : tidy(value
 export function numbersOf(cells: Cells): Numbers {
   const { benchmarks, due, gap, gapPercent, rank, share, total } = cells;
   const several = cells.values.length > 0;
+  const landings = landingsOf(cells);
+  const steps = cells.brief.form === 'waterfall' ? waterfallSteps(cells) : null;
   const rows = Array.from({ length: cells.count }, (_, i): NumbersRow => ({
     key: Object.fromEntries(cells.fields.map((field, f) => [field, cells.members[f]![i] || null])),
     step: stepOfRow(cells, i),
@@ -64,6 +74,8 @@ export function numbersOf(cells: Cells): Numbers {
       : {}),
     ...(rank ? { rank: maybe(rank[i]!) } : {}),
     ...(share ? { share: maybe(share[i]!) } : {}),
+    ...(steps ? { start: maybe(steps[i]!.start), end: maybe(steps[i]!.end) } : {}),
+    ...(steps?.[i]!.mark ? { mark: steps[i]!.mark } : {}),
     state: cells.state[i]!,
     ...(several
       ? {
@@ -106,9 +118,24 @@ export function numbersOf(cells: Cells): Numbers {
         : {}),
       rows: total.rows,
     },
+    ...(landings.length > 0
+      ? {
+          landings: landings.map((landing) =>
+            Object.fromEntries(
+              Object.entries(landing).map(([name, value]) => [name, typeof value === 'number' ? maybe(value) : value]),
+            ),
+          ),
+        }
+      : {}),
     leftOut: cells.leftOut,
     checks: cells.checks,
   };
+}
+
+/** The steps of a waterfall, one a row. */
+function waterfallSteps(cells: Cells): readonly WaterfallStep[] {
+  const { steps } = cells.benchmarks ? variance(cells) : buildUp(cells);
+  return steps.filter(({ kind }) => kind === 'step');
 }
 
 /** The same rows as comma-separated values (RFC 4180), one column a number. Text that begins like a formula is made harmless. */
@@ -129,6 +156,8 @@ export function numbersCsv(numbers: Numbers): string {
       'dueStanding',
       'rank',
       'share',
+      'start',
+      'end',
       'state',
       'rows',
     ] as const

@@ -30,9 +30,9 @@ export async function furtherViews(
       );
       const rows = chosen.flatMap(({ members }) => {
         const plain = steps.map((step) => values.at.get(groupKey(members, step))?.value ?? NaN);
-        return seen(view, plain, values.decimals, steps.length, () => whole);
+        return seen(context, view, plain, values.decimals, steps.length, () => whole);
       });
-      const ranked = view.kind === 'rank' ? ranksOf(rows, measure.aim, null) : rows;
+      const ranked = view.kind === 'rank' ? ranksOf(rows, measure.aim, null, context.choices.rank) : rows;
       return {
         view,
         measure,
@@ -44,6 +44,7 @@ export async function furtherViews(
 }
 
 function seen(
+  { choices }: Context,
   view: View,
   values: readonly number[],
   decimals: Decimals,
@@ -52,7 +53,7 @@ function seen(
 ): number[] {
   return view.kind === 'share'
     ? values.map((value, s) => shareOf(value, whole(s)))
-    : viewOver(view, values, decimals, until);
+    : viewOver(view, values, decimals, until, choices.window);
 }
 
 /** Everything in typed arrays: for each chosen member its steps in order. */
@@ -106,15 +107,15 @@ export function pack(
   const ranks = steps.map((_, s) => {
     const inStep = everyone.map((member) => member.actuals[s]!);
     return new Map(
-      ranksOf(inStep, measure.aim, held && everyone.map((member) => member.benchmarks![s]!)).map((rank, i) => [
-        everyone[i]!,
-        rank,
-      ]),
+      ranksOf(inStep, measure.aim, held && everyone.map((member) => member.benchmarks![s]!), context.choices.rank).map(
+        (rank, i) => [everyone[i]!, rank],
+      ),
     );
   });
   chosen.forEach((member, m) => {
-    const actuals = seen(view, member.actuals, actual.decimals, until, (s) => totals[s]!);
-    const benchmarks = member.benchmarks && seen(view, member.benchmarks, heldDecimals, width, (s) => heldTotals[s]!);
+    const actuals = seen(context, view, member.actuals, actual.decimals, until, (s) => totals[s]!);
+    const benchmarks =
+      member.benchmarks && seen(context, view, member.benchmarks, heldDecimals, width, (s) => heldTotals[s]!);
     const dues = member.dues && (view.kind === 'plain' ? member.dues : null);
     steps.forEach((_, s) => {
       const i = m * width + s;

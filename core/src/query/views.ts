@@ -1,12 +1,19 @@
 import type { View } from '../brief';
-import { combine, difference, tidy, total, type Decimals } from '../number';
-import type { Aim } from '../report';
+import { combine, difference, tidy, type Decimals } from '../number';
+import type { Aim, RankKind } from '../report';
+import { movingMean, type Window } from '../series';
 
 /**
  * A view over one member's values in the order of their steps. Blank stays blank; a running sum does not go on behind the
  * last step that has data, which `until` counts.
  */
-export function viewOver(view: View, values: readonly number[], decimals: Decimals, until: number): number[] {
+export function viewOver(
+  view: View,
+  values: readonly number[],
+  decimals: Decimals,
+  until: number,
+  window: Window = 'trailing',
+): number[] {
   switch (view.kind) {
     case 'plain':
     case 'share':
@@ -23,11 +30,7 @@ export function viewOver(view: View, values: readonly number[], decimals: Decima
     case 'change':
       return values.map((value, i) => (i === 0 ? NaN : difference(value, values[i - 1]!, decimals)));
     case 'smoothed':
-      return values.map((_, i) => {
-        const window = values.slice(Math.max(0, i - view.steps + 1), i + 1);
-        if (window.length < view.steps || window.some(Number.isNaN)) return NaN;
-        return tidy(total(window, decimals) / view.steps);
-      });
+      return movingMean(values, view.steps, window, decimals);
   }
 }
 
@@ -36,14 +39,29 @@ export function shareOf(value: number, whole: number): number {
   return whole === 0 ? NaN : tidy(value / whole);
 }
 
-/** Competition ranks (1, 2, 2, 4); 1 is the best under the aim, blank has none. For `hold` nearest to the benchmark is best. */
-export function ranksOf(values: readonly number[], aim: Aim, benchmarks: readonly number[] | null): number[] {
+/**
+ * Ranks of values in the order of their members' names; 1 is the best under the aim, blank has none. For `hold` nearest to
+ * the benchmark is best. Equal values share a rank, unless ranks are ordinal.
+ */
+export function ranksOf(
+  values: readonly number[],
+  aim: Aim,
+  benchmarks: readonly number[] | null,
+  kind: RankKind = 'competition',
+): number[] {
   const merit = values.map((value, i) => {
     if (aim === 'raise') return value;
     if (aim === 'cut') return -value;
     return benchmarks && !Number.isNaN(benchmarks[i]!) ? -Math.abs(value - benchmarks[i]!) : value;
   });
   const best = merit.filter((m) => !Number.isNaN(m)).sort((a, b) => b - a);
+  if (kind === 'ordinal') {
+    const ranks = merit.map(() => NaN);
+    const order = merit.flatMap((m, i) => (Number.isNaN(m) ? [] : [i])).sort((a, b) => merit[b]! - merit[a]! || a - b);
+    order.forEach((member, i) => (ranks[member] = i + 1));
+    return ranks;
+  }
+  if (kind === 'dense') best.splice(0, best.length, ...new Set(best));
   const placeOf = new Map<number, number>();
   best.forEach((m, i) => placeOf.has(m) || placeOf.set(m, i + 1));
   return merit.map((mine) => placeOf.get(mine) ?? NaN);

@@ -1,4 +1,5 @@
 import type { Grain } from '../calendar';
+import type { Window } from '../series';
 import type { ColumnKind } from '../table';
 
 /** The version of the report file this program writes. */
@@ -48,13 +49,23 @@ export type Aim = 'raise' | 'cut' | 'hold';
 
 /** How numbers are written. `scale` divides by a thousand (K), million (M) or billion (B); `auto` chooses for a whole figure. */
 export interface NumberFormat {
-  readonly style: 'number' | 'currency' | 'percent';
+  /** `points`: a share written as percentage points, 0.05 as `5.0 pp`. */
+  readonly style: 'number' | 'currency' | 'percent' | 'points';
   /** ISO 4217 code, for currencies. */
   readonly currency?: string;
   readonly scale?: 'auto' | 'none' | 'K' | 'M' | 'B';
   readonly decimals?: number;
-  /** A unit behind the number, such as `days`. */
+  /** A unit beside the number, such as `days`. */
   readonly unit?: string;
+  readonly unitBefore?: true;
+  /** Positive numbers have a plus. */
+  readonly plus?: true;
+  /** How less than zero is shown; a minus when left out. */
+  readonly negative?: 'minus' | 'parentheses';
+  /** What stands where there is no value; a dash when left out. */
+  readonly blank?: string;
+  /** `point` as in 1,234.5 (when left out), `comma` as in 1.234,5, `space` as in 1 234,5. */
+  readonly separators?: 'point' | 'comma' | 'space';
 }
 
 export interface Measure {
@@ -69,6 +80,8 @@ export interface Measure {
 
 export type Spread = 'even' | 'workdays' | 'last year' | 'none';
 export type Split = 'none' | 'even' | 'last year';
+/** How equal values are ranked: 1, 2, 2, 4 — 1, 2, 2, 3 — 1, 2, 3, 4 by name. */
+export type RankKind = 'competition' | 'dense' | 'ordinal';
 export type Per = 'member' | Grain;
 export type Statistic = 'mean' | 'median' | 'lowest' | 'highest' | 'percentile';
 export type ForecastMethod =
@@ -142,6 +155,9 @@ export interface Look {
   readonly width?: number;
   readonly height?: number;
   readonly orientation?: 'horizontal' | 'vertical';
+  readonly rank?: RankKind;
+  /** Which steps `smoothed k` takes. */
+  readonly window?: Window;
   readonly bands?: Bands | null;
 }
 

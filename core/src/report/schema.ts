@@ -93,11 +93,16 @@ const table = object({
 });
 
 export const numberFormat = object({
-  style: oneOf(['number', 'currency', 'percent']).required('${path} is missing'),
+  style: oneOf(['number', 'currency', 'percent', 'points']).required('${path} is missing'),
   currency: yup.string().matches(/^[A-Z]{3}$/, '${path} must be a currency code of three letters'),
   scale: oneOf(['auto', 'none', 'K', 'M', 'B']),
   decimals: number().integer().min(0).max(6, '${path} must be 0–6'),
   unit: yup.string().max(40),
+  unitBefore: flag(true),
+  plus: flag(true),
+  negative: oneOf(['minus', 'parentheses']),
+  blank: yup.string().max(20),
+  separators: oneOf(['point', 'comma', 'space']),
 });
 
 const measure = object({
@@ -212,6 +217,8 @@ const look = object({
   width: number().min(120, '${path} must be 120–8000 pixels').max(8000, '${path} must be 120–8000 pixels'),
   height: number().min(80, '${path} must be 80–20000 pixels').max(20_000, '${path} must be 80–20000 pixels'),
   orientation: oneOf(['horizontal', 'vertical']),
+  rank: oneOf(['competition', 'dense', 'ordinal']),
+  window: oneOf(['trailing', 'preceding', 'centred']),
   bands: bands.nullable().default(undefined),
 });
 

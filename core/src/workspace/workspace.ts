@@ -1,4 +1,4 @@
-import type { Vocabulary } from '../brief';
+import type { Form, Vocabulary } from '../brief';
 import { DRAWN_FORMS } from '../figure';
 import { columnarSource, withDerived, type Source } from '../query';
 import { vocabularyOf, type Report, type TableEntry } from '../report';
@@ -25,8 +25,14 @@ export function tableAs(read: Table, entry: TableEntry | undefined): Table {
   return table;
 }
 
-/** Joins a report and its tables. Throws a `Problem` for a wrong derived column or an entry that its table does not fit. */
-export function workspaceFor(report: Report, read: ReadonlyMap<string, Table>): Workspace {
+/**
+ * Joins a report and its tables.
+ * @param forms the forms briefs may name: for numbers all, for pictures those that are drawn. Throws a `Problem` for a wrong derived column or an entry that its table does not fit. */
+export function workspaceFor(
+  report: Report,
+  read: ReadonlyMap<string, Table>,
+  forms: readonly Form[] = DRAWN_FORMS,
+): Workspace {
   const tables = new Map(
     [...read].map(([id, table]) => [
       id,
@@ -39,7 +45,7 @@ export function workspaceFor(report: Report, read: ReadonlyMap<string, Table>): 
   return {
     report,
     tables,
-    vocabulary: vocabularyOf(report, tables, DRAWN_FORMS),
+    vocabulary: vocabularyOf(report, tables, forms),
     source: columnarSource(tables, report.calendar),
   };
 }

@@ -1,0 +1,59 @@
+import { length, spanOf } from '../calendar';
+import { tidy } from '../number';
+import type { Cells } from './cells';
+
+/** Where a running sum is heading, and what it would take to reach the benchmark. Blank is NaN. */
+export interface Landing {
+  readonly key: Readonly<Record<string, string>>;
+  readonly toDate: number;
+  readonly benchmarkToDate: number;
+  readonly benchmarkEnd: number;
+  /** To date ÷ benchmark to date; 1 where that is not used or cannot be told. */
+  readonly pace: number;
+  /** To date + (benchmark at the end − benchmark to date) × pace. */
+  readonly landing: number;
+  readonly daysLeft: number;
+  /** What each day that is left must bring to reach the benchmark at the end. */
+  readonly neededPerDay: number;
+}
+
+/**
+ * Landings of a figure of running sums held against a benchmark, one a member; none for other figures.
+ * @param kept the rest comes in as it has so far (`as so far`), or as the benchmark says (`as planned`).
+ */
+export function landingsOf(cells: Cells, kept: 'as so far' | 'as planned' = 'as so far'): Landing[] {
+  const { view, grain, benchmarks, steps, asOf, period, calendar, fields, members, actual } = cells;
+  if (view.kind !== 'cumulative' || !grain || !benchmarks || !steps) return [];
+  const found: Landing[] = [];
+  for (let from = 0; from < cells.count;) {
+    let to = from + 1;
+    while (to < cells.count && steps[to]! > steps[to - 1]!) to++;
+    let last = -1;
+    for (let i = from; i < to; i++) if (steps[i]! <= asOf) last = i;
+    const toDate = last < 0 ? NaN : actual[last]!;
+    const benchmarkEnd = benchmarks[to - 1]!;
+    let benchmarkToDate = NaN;
+    if (last >= 0) {
+      // Of the running step as much is due as of its days have passed.
+      const span = spanOf(grain, steps[last]!, calendar);
+      const passed = Math.min(1, (asOf - span.from + 1) / length(span));
+      const before = last > from ? benchmarks[last - 1]! : 0;
+      benchmarkToDate = tidy(before + (benchmarks[last]! - before) * passed);
+    }
+    const ratio = toDate / benchmarkToDate;
+    const pace = kept === 'as planned' || !Number.isFinite(ratio) ? 1 : ratio;
+    const daysLeft = Math.max(0, period.to - Math.max(asOf, period.from - 1));
+    found.push({
+      key: Object.fromEntries(fields.map((field, f) => [field, members[f]![from]!])),
+      toDate,
+      benchmarkToDate,
+      benchmarkEnd,
+      pace: tidy(pace),
+      landing: tidy(toDate + (benchmarkEnd - benchmarkToDate) * pace),
+      daysLeft,
+      neededPerDay: daysLeft === 0 ? NaN : tidy((benchmarkEnd - toDate) / daysLeft),
+    });
+    from = to;
+  }
+  return found;
+}

@@ -1,0 +1,182 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { FORMS, readBrief } from '../brief';
+import { readCsv } from '../reading';
+import { checkReport } from '../report';
+import { makeTable } from '../table';
+import { workspaceFor } from '../workspace';
+import {
+  answerBrief,
+  buildUp,
+  landingsOf,
+  numbersOf,
+  priceVolumeMix,
+  variance,
+  waterfallOf,
+  type Cells,
+  type Choices,
+} from '.';
+import { ranksOf } from './views';
+
+async function cells(lines: readonly string[], brief: string, choices: Choices = {}): Promise<Cells> {
+  const table = makeTable(
+    await readCsv('sales', ['day,shop,net,goal', ...lines].join('\n'), [
+      { name: 'day', type: 'date', read: 'yyyy-MM-dd' },
+      { name: 'shop', type: 'text' },
+      { name: 'net', type: 'number' },
+      { name: 'goal', type: 'number' },
+    ]),
+    { id: 'sales' },
+  );
+  const report = checkReport({
+    boldRuler: 1,
+    name: 'x',
+    tables: [{ id: 'sales', source: { file: 'sales.csv' } }],
+    measures: [{ name: 'net', table: 'sales', expression: 'sum(net)' }],
+    benchmarks: [{ name: 'goal', kind: 'expression', expression: 'sum(goal)' }],
+  });
+  const { source, vocabulary } = workspaceFor(report, new Map([['sales', table]]), FORMS);
+  return answerBrief(source, report, readBrief(brief, vocabulary), vocabulary, choices);
+}
+
+const cents = fc.integer({ min: -9_999_999, max: 9_999_999 }).map((n) => n / 100);
+const maybe = fc.option(cents, { freq: 5 });
+const rows = fc.uniqueArray(fc.record({ shop: fc.constantFrom(...'ABCDEFGH'), net: maybe, goal: maybe }), {
+  minLength: 1,
+  maxLength: 8,
+  selector: ({ shop }) => shop,
+});
+const asLines = (data: readonly { shop: string; net: number | null; goal: number | null }[]) =>
+  data.map(({ shop, net, goal }) => `2025-01-01,${shop},${net?.toFixed(2) ?? ''},${goal?.toFixed(2) ?? ''}`);
+const sum = (values: readonly (number | null)[]) =>
+  values.reduce<number>((s, v) => s + Math.round((v ?? 0) * 100), 0) / 100;
+
+describe('waterfalls tie out to the last cent', () => {
+  const ties = ({ steps }: ReturnType<typeof waterfallOf>) =>
+    steps.forEach((step, i) => {
+      if (step.kind === 'step' && i > 0) expect(step.start).toBe(steps[i - 1]!.end);
+      if (step.kind !== 'step') expect([step.start, step.end]).toEqual([0, step.value]);
+    });
+  test('a build-up ends at the sum, a variance begins at the benchmark and ends at the actual', () =>
+    fc.assert(
+      fc.asyncProperty(rows, async (data) => {
+        const built = buildUp(await cells(asLines(data), 'net by shop'));
+        ties(built);
+        expect(built.steps.at(-1)!.end).toBe(sum(data.map(({ net }) => net)));
+        const varied = variance(await cells(asLines(data), 'net by shop against goal'));
+        ties(varied);
+        expect(varied.steps[0]!.value).toBe(sum(data.map(({ goal }) => goal)));
+        expect(varied.steps.at(-1)!.end).toBe(sum(data.map(({ net }) => net)));
+      }),
+      { numRuns: 100 },
+    ));
+  test('members on one side only are new or gone; a group ends in its subtotal', async () => {
+    const found = variance(
+      await cells(['2025-01-01,Nord,5,', '2025-01-01,Süd,,3', '2025-01-01,West,2,2'], 'net by shop against goal'),
+    );
+    expect(found.steps.map(({ name, value, mark }) => [name, value, mark])).toEqual([
+      ['goal', 5, null],
+      ['Nord', 5, 'new'],
+      ['Süd', -3, 'gone'],
+      ['West', 0, null],
+      ['net', 7, null],
+    ]);
+    const grouped = waterfallOf(
+      null,
+      [
+        { name: 'a', value: 1, group: 'x' },
+        { name: 'b', value: 2, group: 'x' },
+        { name: 'c', value: -4, group: 'y' },
+      ],
+      'all',
+      0,
+    );
+    expect(grouped.steps.map(({ kind, name, end }) => [kind, name, end])).toEqual([
+      ['step', 'a', 1],
+      ['step', 'b', 3],
+      ['subtotal', 'x', 3],
+      ['step', 'c', -1],
+      ['total', 'all', -1],
+    ]);
+  });
+  test('the numbers of a waterfall say where each step begins and ends', async () => {
+    const { rows: found } = numbersOf(
+      await cells(['2025-01-01,Nord,5,4', '2025-01-01,Süd,1,3'], 'net by shop against goal as waterfall'),
+    );
+    expect(found.map(({ start, end }) => [start, end])).toEqual([
+      [7, 8],
+      [8, 6],
+    ]);
+  });
+  test('price, volume, mix, new and gone add up to the gap exactly, and each is what its name says', () => {
+    const amount = fc.integer({ min: 0, max: 500 });
+    fc.assert(
+      fc.property(
+        fc.array(fc.record({ value: cents, quantity: amount, valueBefore: cents, quantityBefore: amount }), {
+          minLength: 1,
+          maxLength: 9,
+        }),
+        (some) => {
+          const members = some.map((m, i) => ({ name: String(i), ...m }));
+          const effect = priceVolumeMix(members, 2);
+          const gap = sum(some.map(({ value }) => value)) - sum(some.map(({ valueBefore }) => valueBefore));
+          expect(Math.round(100 * (effect.volume + effect.price + effect.mix + effect.new + effect.gone))).toBe(
+            Math.round(100 * gap),
+          );
+        },
+      ),
+      { numRuns: 200 },
+    );
+    const one = { name: 'x', valueBefore: 100, quantityBefore: 10 };
+    expect(priceVolumeMix([{ ...one, value: 150, quantity: 15 }], 2)).toEqual({
+      volume: 50,
+      price: 0,
+      mix: 0,
+      new: 0,
+      gone: 0,
+    });
+    expect(priceVolumeMix([{ ...one, value: 120, quantity: 10 }], 2)).toEqual({
+      volume: 0,
+      price: 20,
+      mix: 0,
+      new: 0,
+      gone: 0,
+    });
+    const shifted = [
+      { name: 'dear', valueBefore: 100, quantityBefore: 10, value: 150, quantity: 15 },
+      { name: 'cheap', valueBefore: 10, quantityBefore: 10, value: 5, quantity: 5 },
+    ];
+    expect(priceVolumeMix(shifted, 2)).toEqual({ volume: 0, price: 0, mix: 45, new: 0, gone: 0 });
+  });
+});
+
+test('a running sum lands where its pace leads, and says what each day left must bring', async () => {
+  // Ten of thirty-one days of January are known; the goal is 31 a month, spread over the days of the table.
+  const lines = Array.from(
+    { length: 31 },
+    (_, i) => `2025-01-${String(i + 1).padStart(2, '0')},Nord,${i < 10 ? 2 : ''},1`,
+  );
+  const found = landingsOf(await cells(lines, 'cumulative net each day during 2025-01 against goal'));
+  expect(found).toEqual(
+    [
+      {
+        key: {},
+        toDate: 20,
+        benchmarkToDate: 10,
+        benchmarkEnd: 31,
+        pace: 2,
+        landing: 62,
+        daysLeft: 21,
+        neededPerDay: 11 / 21,
+      },
+    ].map((landing) => ({ ...landing, neededPerDay: expect.closeTo(landing.neededPerDay, 12) })),
+  );
+});
+
+test('equal values share a rank, share it without a gap, or are told apart by name', () => {
+  const values = [5, 9, 9, NaN, 1];
+  expect(ranksOf(values, 'raise', null)).toEqual([3, 1, 1, NaN, 4]);
+  expect(ranksOf(values, 'raise', null, 'dense')).toEqual([2, 1, 1, NaN, 3]);
+  expect(ranksOf(values, 'raise', null, 'ordinal')).toEqual([3, 1, 2, NaN, 4]);
+  expect(ranksOf(values, 'cut', null, 'ordinal')).toEqual([2, 3, 4, NaN, 1]);
+});
