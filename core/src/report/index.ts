@@ -4,3 +4,4 @@ export { writeReport } from './write';
 export * from './vocabulary';
 export { reportFor, targetsFrom, withColumns, type KnownTable } from './fromTables';
 export { firstBrief } from './firstBrief';
+export { renamed, usageOf, withoutNamed, type Named, type Usage } from './usage';

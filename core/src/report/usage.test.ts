@@ -1,0 +1,70 @@
+import { describe, expect, test } from 'vitest';
+import { FORMS } from '../brief';
+import { completeExpression } from '../measure';
+import { readCsv } from '../reading';
+import { makeTable } from '../table';
+import { checkReport, renamed, usageOf, vocabularyOf, withoutNamed, type Report } from '.';
+
+const table = makeTable(await readCsv('sales', 'shop,net\nNord,1'), { id: 'sales' });
+const report: Report = checkReport({
+  boldRuler: 1,
+  name: 'x',
+  tables: [{ id: 'sales', source: { file: 'sales.csv' } }],
+  measures: [
+    { name: 'net sales', table: 'sales', expression: 'sum(net)' },
+    { name: 'rows', table: 'sales', expression: 'count(*)' },
+  ],
+  benchmarks: [
+    { name: 'plan', kind: 'fixed', value: 5 },
+    { name: 'stretch', kind: 'scaled', of: 'plan', by: 0.1 },
+  ],
+  figures: [
+    { id: 'a', brief: 'net sales by shop against plan as bullet' },
+    { id: 'b', brief: 'cumulative net sales, rows each month against stretch' },
+    { id: 'c', brief: 'this is no brief' },
+  ],
+});
+const vocabulary = vocabularyOf(report, new Map([['sales', table]]), FORMS);
+
+describe('a name is followed to every place that uses it', () => {
+  test('where it is used', () => {
+    expect(usageOf(report, vocabulary, 'measure', 'net sales').figures).toEqual(['a', 'b']);
+    expect(usageOf(report, vocabulary, 'benchmark', 'plan')).toEqual({ figures: ['a'], benchmarks: ['stretch'] });
+  });
+  test('renamed in every brief and benchmark; what cannot be read is left alone', () => {
+    const next = renamed(report, vocabulary, 'measure', 'net sales', 'sales by day');
+    expect(next.figures.map(({ brief }) => brief)).toEqual([
+      'sales by day by shop against plan as bullet',
+      'cumulative sales by day, rows each month against stretch',
+      'this is no brief',
+    ]);
+    const held = renamed(report, vocabulary, 'benchmark', 'plan', 'goal');
+    expect(held.figures[0]!.brief).toBe('net sales by shop against goal as bullet');
+    expect(held.benchmarks[1]).toMatchObject({ name: 'stretch', of: 'goal' });
+  });
+  test('removed: figures of the measure go, figures held against a benchmark are held against nothing', () => {
+    expect(withoutNamed(report, vocabulary, 'measure', 'net sales').figures.map(({ id }) => id)).toEqual(['c']);
+    const next = withoutNamed(report, vocabulary, 'benchmark', 'plan');
+    expect(next.benchmarks).toEqual([]);
+    expect(next.figures.map(({ brief }) => brief)).toEqual([
+      'net sales by shop as bullet',
+      'cumulative net sales, rows each month',
+      'this is no brief',
+    ]);
+  });
+});
+
+test('an expression is completed with functions and columns, quoted where they must be, and not inside a text', () => {
+  const columns = new Map([
+    ['net', 'number'],
+    ['product line', 'text'],
+    ['sum', 'number'],
+  ] as const);
+  const at = (text: string) => completeExpression(text, text.length, columns).map((one) => one.text);
+  expect(at('su')).toEqual(['sum(', 'sum']);
+  expect(at('sum(ne')).toEqual(['net', '"product line"']);
+  expect(at('sum(net) / count(distinct pro')).toEqual(['"product line"']);
+  expect(at('"prod')).toEqual(['"product line"']);
+  expect(at("sum(net) filter (where x = 'pro")).toEqual([]);
+  expect(completeExpression('sum(ne) + 1', 6, columns)[0]).toMatchObject({ from: 4, to: 6 });
+});

@@ -1,0 +1,100 @@
+import { isProblem } from '../problem';
+import { readBrief, writeBrief, type Brief, type Vocabulary } from '../brief';
+import type { Benchmark, FigureEntry, Report } from './report';
+
+/** What a name stands for. */
+export type Named = 'measure' | 'benchmark';
+
+/** Where a measure or a benchmark is used. */
+export interface Usage {
+  /** Ids of figures. */
+  readonly figures: readonly string[];
+  /** Names of benchmarks that rest on it. */
+  readonly benchmarks: readonly string[];
+}
+
+/** A brief that cannot be read uses nothing. */
+function briefOf({ brief }: FigureEntry, vocabulary: Vocabulary): Brief | null {
+  try {
+    return readBrief(brief, vocabulary);
+  } catch (error) {
+    if (isProblem(error)) return null;
+    throw error;
+  }
+}
+
+const same = (a: string | null, b: string) => a?.toLowerCase() === b.toLowerCase();
+
+function uses(brief: Brief | null, kind: Named, name: string): boolean {
+  if (!brief) return false;
+  return kind === 'measure' ? brief.views.some(({ measure }) => same(measure, name)) : same(brief.against, name);
+}
+
+export function usageOf(report: Report, vocabulary: Vocabulary, kind: Named, name: string): Usage {
+  return {
+    figures: report.figures.filter((figure) => uses(briefOf(figure, vocabulary), kind, name)).map(({ id }) => id),
+    benchmarks:
+      kind === 'benchmark'
+        ? report.benchmarks.filter((one) => one.kind === 'scaled' && same(one.of, name)).map((one) => one.name)
+        : [],
+  };
+}
+
+/**
+ * The report with another name for a measure or a benchmark, in every brief and benchmark that uses it.
+ * @param vocabulary the report's names as they are; `vocabularyOf` gives them.
+ */
+export function renamed(report: Report, vocabulary: Vocabulary, kind: Named, from: string, to: string): Report {
+  const replace = (names: readonly string[]) => names.map((name) => (name === from ? to : name));
+  const after: Vocabulary = {
+    ...vocabulary,
+    measures: kind === 'measure' ? replace(vocabulary.measures) : vocabulary.measures,
+    benchmarks: kind === 'benchmark' ? replace(vocabulary.benchmarks) : vocabulary.benchmarks,
+  };
+  const figures = report.figures.map((figure) => {
+    const brief = briefOf(figure, vocabulary);
+    if (!brief || !uses(brief, kind, from)) return figure;
+    const changed: Brief =
+      kind === 'measure'
+        ? { ...brief, views: brief.views.map((view) => (view.measure === from ? { ...view, measure: to } : view)) }
+        : { ...brief, against: to };
+    return { ...figure, brief: writeBrief(changed, after) };
+  });
+  if (kind === 'measure')
+    return {
+      ...report,
+      figures,
+      measures: report.measures.map((one) => (one.name === from ? { ...one, name: to } : one)),
+    };
+  const benchmarks = report.benchmarks.map((one): Benchmark => {
+    const named = one.name === from ? { ...one, name: to } : one;
+    return named.kind === 'scaled' && named.of === from ? { ...named, of: to } : named;
+  });
+  return { ...report, figures, benchmarks };
+}
+
+/**
+ * The report without a measure or a benchmark. Figures of a measure that is gone go with it, as do benchmarks that rest on
+ * one that is gone; figures held against such a benchmark are held against nothing.
+ */
+export function withoutNamed(report: Report, vocabulary: Vocabulary, kind: Named, name: string): Report {
+  if (kind === 'measure') {
+    const gone = new Set(usageOf(report, vocabulary, kind, name).figures);
+    return {
+      ...report,
+      measures: report.measures.filter((one) => one.name !== name),
+      figures: report.figures.filter(({ id }) => !gone.has(id)),
+    };
+  }
+  const gone = new Set([name]);
+  for (let before = -1; before !== gone.size;) {
+    before = gone.size;
+    for (const one of report.benchmarks) if (one.kind === 'scaled' && gone.has(one.of)) gone.add(one.name);
+  }
+  const figures = report.figures.map((figure) => {
+    const brief = briefOf(figure, vocabulary);
+    if (!brief?.against || !gone.has(brief.against)) return figure;
+    return { ...figure, brief: writeBrief({ ...brief, against: null }, vocabulary) };
+  });
+  return { ...report, benchmarks: report.benchmarks.filter((one) => !gone.has(one.name)), figures };
+}
