@@ -96,7 +96,7 @@ describe('a file that needs settling', () => {
         leaveOut: ['totals'],
       },
     ]);
-    await visitor.keys('2');
+    await visitor.keys('3');
     await visitor.waitFor(
       'the sum',
       async () =>

@@ -165,7 +165,7 @@ describe('a file of one’s own', () => {
     await visitor.press('1 left out');
     await visitor.see('Save the list');
     expect(await (await visitor.driver.findElement(By.css('main'))).getText()).toContain('14 Amount much not a number');
-    await visitor.keys('2');
+    await visitor.keys('3');
     await titleIs('Amount by Shop: 12.0K together');
   });
 

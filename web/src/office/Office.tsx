@@ -5,6 +5,7 @@ import { useRouter } from 'next/navigation';
 import { useEffect } from 'react';
 import { DataStep } from '@/data/DataStep';
 import { FiguresStep } from '@/figures/FiguresStep';
+import { NumbersStep } from '@/numbers/NumbersStep';
 import { useReport } from '@/store/reportStore';
 import { isWriting, isWritingText } from './isWriting';
 import { Rail } from './Rail';
@@ -67,6 +68,8 @@ export function Office({ id, step }: { id: string; step: Step }) {
           </p>
         ) : step === 'data' ? (
           <DataStep />
+        ) : step === 'numbers' ? (
+          <NumbersStep />
         ) : (
           <FiguresStep />
         )}

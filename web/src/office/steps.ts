@@ -1,6 +1,7 @@
 /** The steps of the work that this version has, in order; a step's key is its place. */
 export const STEPS = [
   { id: 'data', name: 'Data' },
+  { id: 'numbers', name: 'Numbers' },
   { id: 'figures', name: 'Figures' },
 ] as const;
 

@@ -8,13 +8,31 @@ import {
   type BriefParts,
   type Completion,
 } from '@bold-ruler/core/brief';
-import { fiscalYear } from '@bold-ruler/core/calendar';
+import { fiscalYear, sayPeriod } from '@bold-ruler/core/calendar';
 import { drawFigure, figureNamed, formDefinition, DRAWN_FORMS, rowWords } from '@bold-ruler/core/figure';
-import { exactWriting, writeNumber } from '@bold-ruler/core/format';
+import { exactWriting, writeNumber, writingOf } from '@bold-ruler/core/format';
+import { completeExpression, type ExpressionCompletion } from '@bold-ruler/core/measure';
 import { numbersText, type NumbersText } from './numbersText';
-import { aggregated, dataSpan, numbersCsv, numbersOf, withDerived, type Check } from '@bold-ruler/core/query';
+import {
+  aggregated,
+  answerBrief,
+  columnTypes,
+  dataSpan,
+  numbersCsv,
+  numbersOf,
+  withDerived,
+  type Check,
+} from '@bold-ruler/core/query';
 import { Problem } from '@bold-ruler/core/problem';
-import { vocabularyOf, type Report } from '@bold-ruler/core/report';
+import {
+  renamed,
+  usageOf,
+  vocabularyOf,
+  withoutNamed,
+  type Named,
+  type Report,
+  type Usage,
+} from '@bold-ruler/core/report';
 import { writeSvg, type Scene } from '@bold-ruler/core/scene';
 import {
   cellText,
@@ -83,6 +101,40 @@ export interface ColumnLook {
   /** In their order; null where there are too many. Empty for columns without members. */
   readonly members: readonly string[] | null;
 }
+
+/** What is asked of a measure, or of a benchmark under it, over everything or by a field. */
+export interface AskedValue {
+  readonly measure: string;
+  readonly against: string | null;
+  readonly field: string | null;
+}
+
+/** A value now, written as its measure's format says. */
+export interface NumberLook {
+  readonly whole: string;
+  readonly exact: string;
+  /** The period, of benchmarks. */
+  readonly period: string | null;
+  readonly rows: readonly { readonly name: string; readonly text: string }[];
+  readonly more: number;
+  readonly notes: readonly string[];
+}
+
+const MOST_SHOWN = 8;
+
+const EVERYTHING: Brief = {
+  views: [],
+  by: [],
+  grain: null,
+  period: { kind: 'all time' },
+  against: null,
+  form: null,
+  keep: null,
+  sort: null,
+  only: [],
+  lit: null,
+  ruler: null,
+};
 
 /** What a derived column would be. */
 export interface DerivedLook {
@@ -400,6 +452,71 @@ const api = {
         lines: rows.map((row) => [...used, column].map((of) => cellText(of, row))),
       };
     });
+  },
+
+  /** What a measure or a benchmark is now: over everything, and by the members of a field. */
+  value(current: Report, asked: AskedValue): Promise<Sent<NumberLook>> {
+    return sent(async () => {
+      const { tables } = workspaceOf(current);
+      const desk = workspaceFor(current, read);
+      const brief: Brief = {
+        ...EVERYTHING,
+        views: [{ kind: 'plain', measure: asked.measure }],
+        by: asked.field === null ? [] : [asked.field],
+        against: asked.against,
+        period: asked.against === null ? EVERYTHING.period : { kind: 'to date', grain: 'year' },
+      };
+      const dated = tables.get(current.measures.find(({ name }) => name === asked.measure)?.table ?? '')?.date;
+      const placed = dated ? brief : { ...brief, period: EVERYTHING.period };
+      const cells = await answerBrief(desk.source, current, placed, desk.vocabulary);
+      const writing = writingOf(cells);
+      const of = asked.against === null ? cells.actual : cells.benchmarks!;
+      const whole = asked.against === null ? cells.total.actual : cells.total.benchmark;
+      return {
+        whole: writeNumber(whole, writing),
+        exact: writeNumber(whole, exactWriting(cells)),
+        period: dated && asked.against !== null ? sayPeriod(placed.period, cells.period, current.calendar) : null,
+        rows:
+          asked.field === null
+            ? []
+            : Array.from({ length: Math.min(cells.count, MOST_SHOWN) }, (_, i) => ({
+                name: cells.members[0]![i] || 'blank',
+                text: writeNumber(of[i]!, writing),
+              })),
+        more: asked.field === null ? 0 : Math.max(0, cells.count - MOST_SHOWN),
+        notes: cells.checks.map(({ text }) => text),
+      };
+    });
+  },
+
+  /** Columns a measure's table has, and what can stand at the cursor of its expression. */
+  async completeExpression(
+    current: Report,
+    tableId: string,
+    text: string,
+    cursor: number,
+  ): Promise<ExpressionCompletion[]> {
+    const table = workspaceOf(current).tables.get(tableId);
+    return table ? completeExpression(text, cursor, columnTypes(table)) : [];
+  },
+
+  async usage(current: Report, kind: Named, name: string): Promise<Usage> {
+    return usageOf(current, workspaceOf(current).vocabulary, kind, name);
+  },
+
+  /** The report with a measure or benchmark under another name everywhere, or without it. */
+  async rename(current: Report, kind: Named, from: string, to: string): Promise<Report> {
+    return renamed(current, workspaceOf(current).vocabulary, kind, from, to);
+  },
+
+  async remove(current: Report, kind: Named, name: string): Promise<Report> {
+    return withoutNamed(current, workspaceOf(current).vocabulary, kind, name);
+  },
+
+  /** Fields a table can be broken down by, and its date column. */
+  async fieldsOf(current: Report, tableId: string): Promise<readonly string[]> {
+    const columns = workspaceOf(current).tables.get(tableId)?.columns ?? [];
+    return columns.filter(({ kind }) => kind === 'text' || kind === 'yesno').map(({ name }) => name);
   },
 
   /** How a table of targets fits the table that is measured. */

@@ -1,0 +1,416 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import type { Benchmark, Report } from '@bold-ruler/core/report';
+import { desk } from '@/store/desk';
+import { useReport } from '@/store/reportStore';
+import { Field, INPUT } from '@/ui/Field';
+import { ExpressionField } from './ExpressionField';
+import { LiveResult } from './LiveResult';
+import { NameField } from './NameField';
+import { UsedIn } from './UsedIn';
+import { BENCHMARK_KINDS } from './words';
+
+type Kind = Benchmark['kind'];
+const GRAINS = ['day', 'week', 'month', 'quarter', 'year'] as const;
+
+/** A benchmark of a kind, as it begins. */
+function begun(name: string, kind: Kind, report: Report): Benchmark {
+  const measured = report.measures[0];
+  switch (kind) {
+    case 'expression':
+      return { name, kind, expression: measured?.expression ?? 'count(*)' };
+    case 'table': {
+      const table = report.tables.find(({ id }) => id !== measured?.table) ?? report.tables[0];
+      return { name, kind, table: table?.id ?? '', expression: 'count(*)', spread: 'even', split: 'none' };
+    }
+    case 'fixed':
+      return { name, kind, value: 100, per: ['member'] };
+    case 'scaled':
+      return { name, kind, of: 'measure', by: 0.1 };
+    case 'period':
+      return { name, kind, back: { years: 1 } };
+    case 'peers':
+      return { name, kind, statistic: 'mean' };
+    case 'forecast':
+      return { name, kind, method: 'same period last year' };
+  }
+}
+
+interface Props {
+  readonly benchmark: Benchmark;
+  readonly onName: (name: string | null) => void;
+}
+
+/** One benchmark: its kind, what that kind needs, what it gives under a measure, where it is used. */
+export function BenchmarkEditor({ benchmark, onName }: Props) {
+  const { report, run } = useReport();
+  const [measure, setMeasure] = useState(report!.measures[0]?.name ?? null);
+  const [fields, setFields] = useState<readonly string[]>([]);
+  const [field, setField] = useState<string | null>(null);
+  const table = report!.measures.find(({ name }) => name === measure)?.table;
+  useEffect(() => {
+    let current = true;
+    if (table !== undefined)
+      void desk()
+        .fieldsOf(useReport.getState().report!, table)
+        .then((found) => current && setFields(found));
+    return () => {
+      current = false;
+    };
+  }, [table]);
+  const put = (next: Benchmark) =>
+    run(`change ${benchmark.name}`, (draft) => {
+      const place = draft.benchmarks.findIndex(({ name }) => name === benchmark.name);
+      if (place >= 0) draft.benchmarks[place] = next as (typeof draft.benchmarks)[number];
+    });
+  return (
+    <div className="space-y-3">
+      <NameField
+        kind="benchmark"
+        name={benchmark.name}
+        taken={report!.benchmarks.map(({ name }) => name)}
+        onRenamed={onName}
+      />
+      <Field label="It is">
+        <select
+          className={INPUT}
+          value={benchmark.kind}
+          onChange={(event) => put(begun(benchmark.name, event.target.value as Kind, report!))}
+        >
+          {Object.entries(BENCHMARK_KINDS).map(([kind, words]) => (
+            <option key={kind} value={kind}>
+              {words}
+            </option>
+          ))}
+        </select>
+      </Field>
+      <KindFields key={`${benchmark.name} ${benchmark.kind}`} benchmark={benchmark} measured={table ?? ''} put={put} />
+      {measure !== null && (
+        <>
+          {report!.measures.length > 1 && (
+            <Field label="Held against it">
+              <select className={INPUT} value={measure} onChange={(event) => setMeasure(event.target.value)}>
+                {report!.measures.map(({ name }) => (
+                  <option key={name}>{name}</option>
+                ))}
+              </select>
+            </Field>
+          )}
+          <LiveResult
+            report={report!}
+            measure={measure}
+            against={benchmark.name}
+            fields={fields}
+            field={field !== null && fields.includes(field) ? field : null}
+            onField={setField}
+          />
+        </>
+      )}
+      <UsedIn report={report!} kind="benchmark" name={benchmark.name} onGone={() => onName(null)} />
+    </div>
+  );
+}
+
+interface KindProps {
+  readonly benchmark: Benchmark;
+  readonly measured: string;
+  readonly put: (next: Benchmark) => void;
+}
+
+function KindFields({ benchmark, measured, put }: KindProps) {
+  const report = useReport((state) => state.report)!;
+  switch (benchmark.kind) {
+    case 'expression':
+      return (
+        <Written
+          label="Expression over the measure’s rows"
+          tableId={benchmark.table ?? measured}
+          text={benchmark.expression}
+          onKeep={(expression) => put({ ...benchmark, expression })}
+        />
+      );
+    case 'table':
+      return (
+        <>
+          <Choice
+            label="From table"
+            value={benchmark.table}
+            options={report.tables.map(({ id }) => [id, id])}
+            onChoose={(table) => put({ ...benchmark, table })}
+          />
+          <Written
+            label="Expression over its rows"
+            tableId={benchmark.table}
+            text={benchmark.expression}
+            onKeep={(expression) => put({ ...benchmark, expression })}
+          />
+          <div className="grid grid-cols-2 gap-2">
+            <Choice
+              label="Over time"
+              value={benchmark.spread}
+              options={[
+                ['even', 'evenly by days'],
+                ['workdays', 'by working days'],
+                ['last year', 'as last year’s days'],
+                ['none', 'not spread'],
+              ]}
+              onChoose={(spread) => put({ ...benchmark, spread: spread as typeof benchmark.spread })}
+            />
+            <Choice
+              label="Over members it lacks"
+              value={benchmark.split}
+              options={[
+                ['none', 'not split'],
+                ['even', 'evenly'],
+                ['last year', 'as last year'],
+              ]}
+              onChoose={(split) => put({ ...benchmark, split: split as typeof benchmark.split })}
+            />
+          </div>
+        </>
+      );
+    case 'fixed':
+      return (
+        <>
+          <NumberField label="Number" value={benchmark.value} onKeep={(value) => put({ ...benchmark, value })} />
+          <div className="grid grid-cols-2 gap-2">
+            <Choice
+              label="For each"
+              value={benchmark.per.includes('member') ? 'member' : ''}
+              options={[
+                ['', 'all members together'],
+                ['member', 'member'],
+              ]}
+              onChoose={(member) =>
+                put({
+                  ...benchmark,
+                  per: [...(member ? ['member' as const] : []), ...benchmark.per.filter((one) => one !== 'member')],
+                })
+              }
+            />
+            <Choice
+              label="and for each"
+              value={benchmark.per.find((one) => one !== 'member') ?? ''}
+              options={[['', 'the whole period'], ...GRAINS.map((grain) => [grain, grain] as [string, string])]}
+              onChoose={(grain) =>
+                put({
+                  ...benchmark,
+                  per: [
+                    ...benchmark.per.filter((one) => one === 'member'),
+                    ...(grain ? [grain as (typeof GRAINS)[number]] : []),
+                  ],
+                })
+              }
+            />
+          </div>
+        </>
+      );
+    case 'scaled':
+      return (
+        <div className="grid grid-cols-2 gap-2">
+          <Choice
+            label="Of"
+            value={benchmark.of}
+            options={[
+              ['measure', 'the measure itself'],
+              ...report.benchmarks
+                .filter(({ name }) => name !== benchmark.name)
+                .map(({ name }) => [name, name] as [string, string]),
+            ]}
+            onChoose={(of) => put({ ...benchmark, of })}
+          />
+          <NumberField
+            label="More or less, in %"
+            value={Math.round(benchmark.by * 1e6) / 1e4}
+            onKeep={(percent) => put({ ...benchmark, by: percent / 100 })}
+          />
+        </div>
+      );
+    case 'period': {
+      const back = benchmark.back ?? { periods: 1 };
+      const inYears = 'years' in back;
+      if (benchmark.range) {
+        return (
+          <div className="grid grid-cols-2 gap-2">
+            {(['from', 'to'] as const).map((end) => (
+              <Field key={end} label={end === 'from' ? 'From' : 'To'}>
+                <input
+                  type="date"
+                  className={INPUT}
+                  value={benchmark.range![end]}
+                  onChange={(event) =>
+                    event.target.value &&
+                    put({ ...benchmark, range: { ...benchmark.range!, [end]: event.target.value } })
+                  }
+                />
+              </Field>
+            ))}
+          </div>
+        );
+      }
+      return (
+        <div className="grid grid-cols-2 gap-2">
+          <NumberField
+            label="Back by"
+            value={inYears ? back.years : back.periods}
+            onKeep={(value) => {
+              const n = Math.min(100, Math.max(1, Math.round(value)));
+              put({ ...benchmark, back: inYears ? { years: n } : { periods: n } });
+            }}
+          />
+          <Choice
+            label="counted in"
+            value={inYears ? 'years' : 'periods'}
+            options={[
+              ['years', 'years'],
+              ['periods', 'periods'],
+            ]}
+            onChoose={(unit) => {
+              const n = inYears ? back.years : back.periods;
+              put({ ...benchmark, back: unit === 'years' ? { years: n } : { periods: n } });
+            }}
+          />
+          <Choice
+            label="Days are matched by"
+            value={benchmark.align ?? 'date'}
+            options={[
+              ['date', 'date'],
+              ['weekday', 'weekday'],
+            ]}
+            onChoose={(align) => put({ ...benchmark, align: align as 'date' | 'weekday' })}
+          />
+        </div>
+      );
+    }
+    case 'peers':
+      return (
+        <div className="grid grid-cols-2 gap-2">
+          <Choice
+            label="Their"
+            value={benchmark.statistic}
+            options={['mean', 'median', 'lowest', 'highest', 'percentile'].map((one) => [one, one])}
+            onChoose={(statistic) => put({ ...benchmark, statistic: statistic as typeof benchmark.statistic })}
+          />
+          {benchmark.statistic === 'percentile' && (
+            <NumberField
+              label="Percentile"
+              value={benchmark.percentile ?? 50}
+              onKeep={(value) => put({ ...benchmark, percentile: Math.min(100, Math.max(0, value)) })}
+            />
+          )}
+        </div>
+      );
+    case 'forecast':
+      return (
+        <div className="grid grid-cols-2 gap-2">
+          <Choice
+            label="Method"
+            value={benchmark.method}
+            options={[
+              ['same period last year', 'same period last year'],
+              ['seasonal naive', 'the last season again'],
+              ['linear', 'straight line'],
+              ['average of last k', 'mean of the last steps'],
+              ['run rate', 'as the period has begun'],
+              ['smoothing', 'smoothing with season'],
+            ]}
+            onChoose={(method) => put({ ...benchmark, method: method as typeof benchmark.method })}
+          />
+          {benchmark.method === 'same period last year' && (
+            <NumberField
+              label="Growth in %"
+              value={Math.round((benchmark.growth ?? 0) * 1e6) / 1e4}
+              onKeep={(percent) => put({ ...benchmark, growth: percent / 100 })}
+            />
+          )}
+          {benchmark.method === 'average of last k' && (
+            <NumberField
+              label="Steps"
+              value={benchmark.k ?? 3}
+              onKeep={(value) => put({ ...benchmark, k: Math.max(1, Math.round(value)) })}
+            />
+          )}
+          {benchmark.method === 'smoothing' && (
+            <Choice
+              label="Season"
+              value={benchmark.season ?? 'additive'}
+              options={[
+                ['additive', 'adds'],
+                ['multiplicative', 'multiplies'],
+              ]}
+              onChoose={(season) => put({ ...benchmark, season: season as 'additive' | 'multiplicative' })}
+            />
+          )}
+        </div>
+      );
+  }
+}
+
+function Choice({
+  label,
+  value,
+  options,
+  onChoose,
+}: {
+  label: string;
+  value: string;
+  options: readonly (readonly [string, string])[];
+  onChoose: (value: string) => void;
+}) {
+  return (
+    <Field label={label}>
+      <select className={INPUT} value={value} onChange={(event) => onChoose(event.target.value)}>
+        {options.map(([id, words]) => (
+          <option key={id} value={id}>
+            {words}
+          </option>
+        ))}
+      </select>
+    </Field>
+  );
+}
+
+function NumberField({ label, value, onKeep }: { label: string; value: number; onKeep: (value: number) => void }) {
+  return (
+    <Field label={label}>
+      <input
+        key={value}
+        className={`${INPUT} text-right`}
+        inputMode="decimal"
+        defaultValue={value}
+        onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+        onBlur={(event) => {
+          const next = Number(event.target.value.replace('−', '-').replace(',', '.'));
+          if (event.target.value.trim() !== '' && Number.isFinite(next) && next !== value) onKeep(next);
+          else event.target.value = String(value);
+        }}
+      />
+    </Field>
+  );
+}
+
+/** An expression that is kept when it is left. */
+function Written({
+  label,
+  tableId,
+  text,
+  onKeep,
+}: {
+  label: string;
+  tableId: string;
+  text: string;
+  onKeep: (text: string) => void;
+}) {
+  const [draft, setDraft] = useState(text);
+  return (
+    <div
+      onBlur={(event) => {
+        if (!event.currentTarget.contains(event.relatedTarget) && draft.trim() !== '' && draft !== text)
+          onKeep(draft.trim());
+      }}
+    >
+      <ExpressionField label={label} tableId={tableId} value={draft} invalid={false} onChange={setDraft} />
+    </div>
+  );
+}

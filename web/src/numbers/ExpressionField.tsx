@@ -1,0 +1,121 @@
+'use client';
+
+import { useEffect, useId, useRef, useState } from 'react';
+import type { ExpressionCompletion } from '@bold-ruler/core/measure';
+import { desk } from '@/store/desk';
+import { useReport } from '@/store/reportStore';
+import { INPUT } from '@/ui/Field';
+
+interface Props {
+  readonly label: string;
+  readonly tableId: string;
+  readonly value: string;
+  readonly invalid: boolean;
+  readonly onChange: (text: string) => void;
+}
+
+/** An expression, with columns and functions offered while it is written: arrow keys, Tab or Enter take one, Escape closes. */
+export function ExpressionField({ label, tableId, value, invalid, onChange }: Props) {
+  const area = useRef<HTMLTextAreaElement>(null);
+  const list = useId();
+  const [cursor, setCursor] = useState<number | null>(null);
+  const [offered, setOffered] = useState<{ at: string; options: readonly ExpressionCompletion[] }>({
+    at: '',
+    options: [],
+  });
+  const [chosen, setChosen] = useState(0);
+  const at = cursor === null ? '' : `${tableId} ${cursor} ${value}`;
+  useEffect(() => {
+    if (cursor === null) return;
+    let current = true;
+    void desk()
+      .completeExpression(useReport.getState().report!, tableId, value, cursor)
+      .then((options) => {
+        if (!current) return;
+        setOffered({ at: `${tableId} ${cursor} ${value}`, options: options.slice(0, 8) });
+        setChosen(0);
+      });
+    return () => {
+      current = false;
+    };
+  }, [cursor, tableId, value]);
+  const options = at !== '' && offered.at === at ? offered.options : [];
+  const isOpen = options.length > 0;
+
+  function take({ text, from, to }: ExpressionCompletion): void {
+    onChange(value.slice(0, from) + text + value.slice(to));
+    const next = from + text.length;
+    setCursor(null);
+    requestAnimationFrame(() => {
+      area.current?.focus();
+      area.current?.setSelectionRange(next, next);
+    });
+  }
+
+  return (
+    <div className="relative">
+      <label className="block">
+        <span className="mb-1 block text-xs text-quiet">{label}</span>
+        <textarea
+          ref={area}
+          role="combobox"
+          aria-expanded={isOpen}
+          aria-controls={list}
+          aria-autocomplete="list"
+          aria-activedescendant={isOpen ? `${list}-${chosen}` : undefined}
+          aria-invalid={invalid || undefined}
+          spellCheck={false}
+          value={value}
+          className={`${INPUT} h-[68px] resize-y py-1.5 font-figure`}
+          onChange={(event) => {
+            onChange(event.target.value);
+            setCursor(event.target.selectionStart);
+          }}
+          onBlur={() => setCursor(null)}
+          onKeyDown={(event) => {
+            if (event.key === ' ' && event.ctrlKey) {
+              event.preventDefault();
+              setCursor(event.currentTarget.selectionStart);
+            }
+            if (!isOpen) return;
+            const step = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0;
+            if (step !== 0) {
+              event.preventDefault();
+              setChosen((now) => (now + step + options.length) % options.length);
+            } else if (event.key === 'Tab' || event.key === 'Enter') {
+              event.preventDefault();
+              take(options[chosen]!);
+            } else if (event.key === 'Escape') {
+              event.preventDefault();
+              setCursor(null);
+            }
+          }}
+        />
+      </label>
+      <ul
+        id={list}
+        role="listbox"
+        aria-label="What can stand here"
+        hidden={!isOpen}
+        className="absolute inset-x-0 top-full z-10 mt-1 max-h-64 overflow-y-auto rounded-sm border border-ink/25 bg-paper p-1 text-[13px] shadow-popover"
+      >
+        {options.map((option, i) => (
+          <li
+            key={option.text}
+            id={`${list}-${i}`}
+            role="option"
+            aria-selected={i === chosen}
+            onMouseDown={(event) => {
+              event.preventDefault();
+              take(option);
+            }}
+            className={`flex cursor-pointer justify-between gap-3 rounded-sm px-2 py-1 ${i === chosen ? 'bg-boxwood-light' : ''}`}
+          >
+            <span className="truncate font-figure">{option.text}</span>
+            <span className="shrink-0 text-xs text-quiet">{option.detail}</span>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}

@@ -1,0 +1,264 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import { writeNumber, writingFor } from '@bold-ruler/core/format';
+import type { Measure, NumberFormat, Report } from '@bold-ruler/core/report';
+import { desk } from '@/store/desk';
+import { useReport } from '@/store/reportStore';
+import { Button } from '@/ui/Button';
+import { Field, INPUT } from '@/ui/Field';
+import { ExpressionField } from './ExpressionField';
+import { LiveResult } from './LiveResult';
+import { NameField } from './NameField';
+import { UsedIn } from './UsedIn';
+import { AIMS } from './words';
+
+interface Props {
+  readonly measure: Measure;
+  readonly onName: (name: string | null) => void;
+}
+
+/** One measure: name, expression, what is better, how it is written, what it gives, where it is used. */
+export function MeasureEditor({ measure, onName }: Props) {
+  const { report, run } = useReport();
+  const [draft, setDraft] = useState(measure.expression);
+  const [fields, setFields] = useState<readonly string[]>([]);
+  const [field, setField] = useState<string | null>(null);
+  const tables = report!.tables;
+  useEffect(() => {
+    let current = true;
+    void desk()
+      .fieldsOf(useReport.getState().report!, measure.table)
+      .then((found) => current && setFields(found));
+    return () => {
+      current = false;
+    };
+  }, [measure.table, tables]);
+
+  const changed = draft !== measure.expression;
+  const [asIf, setAsIf] = useState<Report>(report!);
+  useEffect(() => {
+    // What is typed fast is computed once.
+    const timer = setTimeout(
+      () =>
+        setAsIf({
+          ...report!,
+          measures: report!.measures.map((one) => (one.name === measure.name ? { ...one, expression: draft } : one)),
+        }),
+      changed ? 150 : 0,
+    );
+    return () => clearTimeout(timer);
+  }, [report, measure.name, draft, changed]);
+
+  const change = (name: string, alter: (measure: { -readonly [K in keyof Measure]: Measure[K] }) => void) =>
+    run(name, (all) => {
+      const one = all.measures.find((known) => known.name === measure.name);
+      if (one) alter(one);
+    });
+  return (
+    <div className="space-y-3">
+      <NameField
+        kind="measure"
+        name={measure.name}
+        taken={report!.measures.map(({ name }) => name)}
+        onRenamed={onName}
+      />
+      {tables.length > 1 && (
+        <Field label="Read from">
+          <select
+            className={INPUT}
+            value={measure.table}
+            onChange={(event) =>
+              change(`read ${measure.name} from another table`, (one) => (one.table = event.target.value))
+            }
+          >
+            {tables.map(({ id }) => (
+              <option key={id}>{id}</option>
+            ))}
+          </select>
+        </Field>
+      )}
+      <div>
+        <ExpressionField label="Expression" tableId={measure.table} value={draft} invalid={false} onChange={setDraft} />
+        {changed && (
+          <div className="mt-2 flex gap-2">
+            <Button
+              small
+              look="main"
+              onClick={() => change(`change ${measure.name}`, (one) => (one.expression = draft.trim()))}
+            >
+              Keep it
+            </Button>
+            <Button small onClick={() => setDraft(measure.expression)}>
+              As it was
+            </Button>
+          </div>
+        )}
+      </div>
+      <LiveResult
+        report={asIf}
+        measure={measure.name}
+        against={null}
+        fields={fields}
+        field={field !== null && fields.includes(field) ? field : null}
+        onField={setField}
+      />
+      <div className="grid grid-cols-2 gap-2 border-t border-hairline pt-3">
+        <Field label="Aim">
+          <select
+            className={INPUT}
+            value={measure.aim}
+            onChange={(event) =>
+              change(`change the aim of ${measure.name}`, (one) => (one.aim = event.target.value as Measure['aim']))
+            }
+          >
+            {Object.entries(AIMS).map(([aim, words]) => (
+              <option key={aim} value={aim}>
+                {words}
+              </option>
+            ))}
+          </select>
+        </Field>
+        <Field label="Level within, % of the benchmark">
+          <input
+            key={measure.tolerance}
+            className={`${INPUT} text-right`}
+            inputMode="decimal"
+            defaultValue={String(Math.round(measure.tolerance * 10_000) / 100)}
+            onBlur={(event) => {
+              const share = Number(event.target.value.replace(',', '.')) / 100;
+              if (share >= 0 && share !== measure.tolerance)
+                change(`change the tolerance of ${measure.name}`, (one) => (one.tolerance = share));
+              else event.target.value = String(measure.tolerance * 100);
+            }}
+          />
+        </Field>
+      </div>
+      <FormatFields
+        format={measure.format}
+        onChange={(format) => change(`change the format of ${measure.name}`, (one) => (one.format = format))}
+      />
+      <UsedIn report={report!} kind="measure" name={measure.name} onGone={() => onName(null)} />
+    </div>
+  );
+}
+
+const SAMPLES = [1234567.891, 4250.5, -98.765, 0, NaN];
+
+function FormatFields({ format, onChange }: { format: NumberFormat; onChange: (format: NumberFormat) => void }) {
+  const set = (part: { [K in keyof NumberFormat]?: NumberFormat[K] | undefined }) => {
+    const next = { ...format, ...part };
+    // What is not said is left out of the file.
+    onChange(
+      Object.fromEntries(Object.entries(next).filter(([, value]) => value !== undefined)) as unknown as NumberFormat,
+    );
+  };
+  const isShare = format.style === 'percent' || format.style === 'points';
+  return (
+    <fieldset className="border-t border-hairline pt-3">
+      <legend className="sr-only">Format</legend>
+      <div className="grid grid-cols-2 gap-2">
+        <Field label="Written as">
+          <select
+            className={INPUT}
+            value={format.style}
+            onChange={(event) => {
+              const style = event.target.value as NumberFormat['style'];
+              set({ style, currency: style === 'currency' ? (format.currency ?? 'EUR') : undefined });
+            }}
+          >
+            <option value="number">number</option>
+            <option value="currency">money</option>
+            <option value="percent">percent</option>
+            <option value="points">percentage points</option>
+          </select>
+        </Field>
+        {format.style === 'currency' ? (
+          <Field label="Currency">
+            <input
+              key={format.currency}
+              className={INPUT}
+              maxLength={3}
+              defaultValue={format.currency}
+              onBlur={(event) => {
+                const currency = event.target.value.toUpperCase();
+                if (/^[A-Z]{3}$/.test(currency)) set({ currency });
+                else event.target.value = format.currency ?? '';
+              }}
+            />
+          </Field>
+        ) : (
+          <Field label="Unit">
+            <input
+              key={format.unit}
+              className={INPUT}
+              maxLength={40}
+              defaultValue={format.unit ?? ''}
+              disabled={isShare}
+              onBlur={(event) => set({ unit: event.target.value.trim() || undefined })}
+            />
+          </Field>
+        )}
+        <Field label="Shortened to">
+          <select
+            className={INPUT}
+            disabled={isShare}
+            value={format.scale ?? 'auto'}
+            onChange={(event) => set({ scale: event.target.value as NonNullable<NumberFormat['scale']> })}
+          >
+            <option value="auto">what fits</option>
+            <option value="none">nothing</option>
+            <option value="K">thousands, K</option>
+            <option value="M">millions, M</option>
+            <option value="B">billions, B</option>
+          </select>
+        </Field>
+        <Field label="Decimals">
+          <select
+            className={INPUT}
+            value={format.decimals ?? ''}
+            onChange={(event) => set({ decimals: event.target.value === '' ? undefined : Number(event.target.value) })}
+          >
+            <option value="">what fits</option>
+            {[0, 1, 2, 3, 4].map((n) => (
+              <option key={n}>{n}</option>
+            ))}
+          </select>
+        </Field>
+        <Field label="Less than zero">
+          <select
+            className={INPUT}
+            value={format.negative ?? 'minus'}
+            onChange={(event) => set({ negative: event.target.value === 'parentheses' ? 'parentheses' : undefined })}
+          >
+            <option value="minus">−5</option>
+            <option value="parentheses">(5)</option>
+          </select>
+        </Field>
+        <Field label="Digits">
+          <select
+            className={INPUT}
+            value={format.separators ?? 'point'}
+            onChange={(event) =>
+              set({
+                separators:
+                  event.target.value === 'point'
+                    ? undefined
+                    : (event.target.value as NonNullable<NumberFormat['separators']>),
+              })
+            }
+          >
+            <option value="point">1,234.5</option>
+            <option value="comma">1.234,5</option>
+            <option value="space">1 234,5</option>
+          </select>
+        </Field>
+      </div>
+      <p className="mt-2 flex flex-wrap gap-x-4 gap-y-1 font-figure text-[13px]" aria-label="Samples">
+        {(isShare ? SAMPLES.map((value) => value / 1e6) : SAMPLES).map((value, i) => (
+          <span key={i}>{writeNumber(value, writingFor(format, Math.abs(value) || 1, 2))}</span>
+        ))}
+      </p>
+    </fieldset>
+  );
+}

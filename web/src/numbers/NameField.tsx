@@ -1,0 +1,44 @@
+'use client';
+
+import { useState } from 'react';
+import type { Named } from '@bold-ruler/core/report';
+import { desk } from '@/store/desk';
+import { useReport } from '@/store/reportStore';
+import { Field, INPUT } from '@/ui/Field';
+
+interface Props {
+  readonly kind: Named;
+  readonly name: string;
+  readonly taken: readonly string[];
+  readonly onRenamed: (name: string) => void;
+}
+
+/** The name of a measure or benchmark; another name is followed everywhere. */
+export function NameField({ kind, name, taken, onRenamed }: Props) {
+  const [text, setText] = useState(name);
+  const wanted = text.trim();
+  const clash =
+    wanted.toLowerCase() !== name.toLowerCase() && taken.some((one) => one.toLowerCase() === wanted.toLowerCase());
+  async function rename(): Promise<void> {
+    if (wanted === name || wanted === '' || clash) return setText(name);
+    const next = await desk().rename(useReport.getState().report!, kind, name, wanted);
+    useReport.getState().run(`rename ${name}`, (draft) => {
+      Object.assign(draft, { measures: next.measures, benchmarks: next.benchmarks, figures: next.figures });
+    });
+    onRenamed(wanted);
+  }
+  return (
+    <Field label="Name" {...(clash ? { hint: 'Another one has this name.' } : {})}>
+      <input
+        className={INPUT}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        onBlur={() => void rename()}
+        onKeyDown={(event) => {
+          if (event.key === 'Enter') event.currentTarget.blur();
+          if (event.key === 'Escape') setText(name);
+        }}
+      />
+    </Field>
+  );
+}

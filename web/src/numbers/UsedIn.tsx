@@ -1,0 +1,81 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import type { Named, Report, Usage } from '@bold-ruler/core/report';
+import { desk } from '@/store/desk';
+import { useReport } from '@/store/reportStore';
+import { Button } from '@/ui/Button';
+
+interface Props {
+  readonly report: Report;
+  readonly kind: Named;
+  readonly name: string;
+  readonly onGone: () => void;
+}
+
+/** Where a measure or benchmark is used, and what goes with it when it is removed. Removing can be undone. */
+export function UsedIn({ report, kind, name, onGone }: Props) {
+  const [usage, setUsage] = useState<Usage | null>(null);
+  const [asking, setAsking] = useState(false);
+  useEffect(() => {
+    let current = true;
+    void desk()
+      .usage(report, kind, name)
+      .then((found) => current && setUsage(found));
+    return () => {
+      current = false;
+    };
+  }, [report, kind, name]);
+  if (!usage) return null;
+  const used = usage.figures.length + usage.benchmarks.length;
+  const brief = (id: string) => report.figures.find((figure) => figure.id === id)?.brief ?? id;
+
+  async function remove(): Promise<void> {
+    const next = await desk().remove(useReport.getState().report!, kind, name);
+    useReport.getState().run(`remove ${name}`, (draft) => {
+      Object.assign(draft, { measures: next.measures, benchmarks: next.benchmarks, figures: next.figures });
+    });
+    onGone();
+  }
+
+  return (
+    <section aria-label="Used in" className="border-t border-hairline pt-3">
+      <div className="flex items-center gap-2">
+        <h3 className="grow text-xs text-quiet">
+          {used === 0
+            ? 'Used nowhere'
+            : `Used in ${usage.figures.length} ${usage.figures.length === 1 ? 'figure' : 'figures'}${usage.benchmarks.length > 0 ? `, and by ${usage.benchmarks.join(', ')}` : ''}`}
+        </h3>
+        {!asking && (
+          <Button small look="bare" onClick={() => (used === 0 ? void remove() : setAsking(true))}>
+            Remove
+          </Button>
+        )}
+      </div>
+      <ul className="mt-1 max-h-28 overflow-y-auto text-[13px]">
+        {usage.figures.map((id) => (
+          <li key={id} className="truncate py-0.5" title={brief(id)}>
+            {brief(id)}
+          </li>
+        ))}
+      </ul>
+      {asking && (
+        <div role="alert" className="mt-2 border-l-4 border-behind bg-desk/60 px-3 py-2 text-[13px]">
+          <p>
+            {kind === 'measure'
+              ? `Without ${name} ${usage.figures.length === 1 ? 'this figure is' : `these ${usage.figures.length} figures are`} gone, too.`
+              : `Figures held against ${name} are then held against nothing${usage.benchmarks.length > 0 ? `, and ${usage.benchmarks.join(', ')} goes with it` : ''}.`}
+          </p>
+          <div className="mt-2 flex gap-2">
+            <Button small onClick={() => void remove()}>
+              Remove all that
+            </Button>
+            <Button small look="bare" onClick={() => setAsking(false)}>
+              Keep it
+            </Button>
+          </div>
+        </div>
+      )}
+    </section>
+  );
+}
