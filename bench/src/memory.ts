@@ -15,11 +15,9 @@ function bytesOf(column: Column): number {
   }
 }
 
-/** Reads a file as the application does, piece by piece, and compares what is alive at most with what is left of it in the end. */
-export async function readingMemory(path: string): Promise<{ peak: number; columns: number }> {
-  const gc = (globalThis as { gc?: () => void }).gc;
-  if (!gc) throw new Error('run with --expose-gc');
-  const file: SourceFile = {
+/** A file on the disk, read piece by piece as in the browser. */
+export function fileAt(path: string): SourceFile {
+  return {
     name: path,
     size: statSync(path).size,
     stream: () => createReadStream(path, { highWaterMark: 1 << 20 }),
@@ -29,6 +27,13 @@ export async function readingMemory(path: string): Promise<{ peak: number; colum
       return new Uint8Array(Buffer.concat(pieces));
     },
   };
+}
+
+/** Reads a file as the application does, piece by piece, and compares what is alive at most with what is left of it in the end. */
+export async function readingMemory(path: string): Promise<{ peak: number; columns: number }> {
+  const gc = (globalThis as { gc?: () => void }).gc;
+  if (!gc) throw new Error('run with --expose-gc');
+  const file = fileAt(path);
   const alive = () => {
     gc();
     const { heapUsed, arrayBuffers } = process.memoryUsage();

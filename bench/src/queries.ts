@@ -14,7 +14,7 @@ export interface NamedQuery {
 
 const span = (from: string, to: string) => [from, to] as const;
 
-/** Five group-by queries a page of figures asks, plain column names in their SQL. */
+/** Ten group-by queries a page of figures asks, plain column names in their SQL. */
 export const QUERIES: readonly NamedQuery[] = [
   {
     name: 'net-by-territory',
@@ -60,6 +60,51 @@ export const QUERIES: readonly NamedQuery[] = [
     span: null,
     where: [],
     sql: 'select rep, avg("days to deliver"), count(*) from orders group by rep',
+  },
+  {
+    name: 'net-by-day-of-one-year',
+    measures: ['sum(net)'],
+    by: [],
+    grain: 'day',
+    span: span('2024-09-01', '2025-08-31'),
+    where: [],
+    sql: "select ordered, sum(net), count(*) from orders where ordered between date '2024-09-01' and date '2025-08-31' group by ordered",
+  },
+  {
+    name: 'returned-by-product-line',
+    measures: ['sum(net) filter (where quantity < 0)'],
+    by: ['product line'],
+    grain: null,
+    span: null,
+    where: [],
+    sql: 'select "product line", sum(net) filter (where quantity < 0), count(*) from orders group by 1',
+  },
+  {
+    name: 'margin-and-pieces-by-territory-and-rep',
+    measures: ['sum(net)', 'sum(cost)', 'sum(quantity)'],
+    by: ['territory', 'rep'],
+    grain: null,
+    span: null,
+    where: [],
+    sql: 'select territory, rep, sum(net), sum(cost), sum(quantity), count(*) from orders group by 1, 2',
+  },
+  {
+    name: 'accounts-a-month',
+    measures: ['count(distinct account)'],
+    by: [],
+    grain: 'month',
+    span: null,
+    where: [],
+    sql: "select date_trunc('month', ordered), count(distinct account), count(*) from orders group by 1",
+  },
+  {
+    name: 'net-of-large-lines-by-week-and-territory',
+    measures: ['sum(net)'],
+    by: ['territory'],
+    grain: 'week',
+    span: null,
+    where: [{ kind: 'at least', field: 'net', value: 100 }],
+    sql: "select territory, date_trunc('week', ordered), sum(net), count(*) from orders where net >= 100 group by 1, 2",
   },
 ];
 

@@ -38,6 +38,8 @@ export function combine(a: number, b: number, decimals: Decimals): number {
 
 /** The nearest double with at most 15 significant digits, which drops binary dust (0.1 + 0.2 → 0.3). */
 export function tidy(value: number): number {
+  // Four decimals below 10¹¹ are no more than 15 digits.
+  if (value < 1e11 && value > -1e11 && Math.round(value * 10_000) / 10_000 === value) return value;
   return Number.isFinite(value) ? Number(value.toPrecision(15)) : value;
 }
 

@@ -1,17 +1,20 @@
 import type { Aggregate } from '../measure';
 import { power, tidy } from '../number';
 import { columnOf, type Table } from '../table';
-import { computed, type Computed } from './derived';
+import { computed, truthOf, type Computed } from './derived';
 import {
   addAll,
   addCompensated,
   addExact,
+  addExactRun,
   addFilled,
   addFilledPicked,
   addMoments,
   keepExtreme,
+  keepTrue,
   laned,
   lanes,
+  markSeen,
   newBlock,
   pick,
   type Block,
@@ -21,10 +24,15 @@ import {
 export interface Accumulator {
   grow(groups: number): void;
   take(block: Block): void;
-  /** Where this is a sum of a column without blanks: the column and the sums, for the kernels that count and add in one go. */
-  readonly filledSum?: { readonly values: Float64Array; sums(): Float64Array };
-  /** Adds consecutive rows to the only group, without a block; false when this aggregate needs to see rows one by one. */
-  takeRange?(from: number, to: number): boolean;
+  /** Where this is an exact sum of a column: the column, the sums and the blanks, for the kernels that count and add in one go. */
+  readonly exactSum?: {
+    readonly values: Float64Array;
+    readonly blanks: boolean;
+    sums(): Float64Array;
+    missing(): Float64Array;
+  };
+  /** Adds consecutive rows to one group, without a block; false when this aggregate needs to see rows one by one. */
+  takeRange?(from: number, to: number, group: number): boolean;
   /** Value of a group that has rows; scaled where decimals are known. */
   result(group: number, rows: number): number;
   readonly decimals: number | null;
@@ -40,12 +48,15 @@ function grown(array: Float64Array, groups: number, fill = 0): Float64Array {
 
 const NONE: Float64Array = new Float64Array(0);
 
-/** The accumulator of an aggregate over a table, its `filter (where …)` applied. */
-export function accumulatorFor(table: Table, aggregate: Aggregate): Accumulator {
-  const inner = plainAccumulator(table, aggregate);
+/**
+ * The accumulator of an aggregate over a table, its `filter (where …)` applied.
+ * @param groups how many groups there can be; null when that is found out on the way.
+ */
+export function accumulatorFor(table: Table, aggregate: Aggregate, groups: number | null): Accumulator {
+  const inner = plainAccumulator(table, aggregate, groups);
   if (!aggregate.filter) return inner;
   // `filter (where …)`: only rows for which it is true are handed on.
-  const mask = computed(table, aggregate.filter).values;
+  const mask = truthOf(table, aggregate.filter);
   const left = newBlock();
   let counts = NONE;
   return {
@@ -55,27 +66,19 @@ export function accumulatorFor(table: Table, aggregate: Aggregate): Accumulator 
       inner.grow(groups);
     },
     take(block) {
-      const { rows, groups, n } = pick(block);
-      left.n = 0;
-      left.dense = false;
-      for (let i = 0; i < n; i++) {
-        if (mask[rows[i]!] !== 1) continue;
-        left.rows[left.n] = rows[i]!;
-        left.groups[left.n] = groups[i]!;
-        counts[groups[i]!]!++;
-        left.n++;
-      }
+      keepTrue(mask, block, left);
+      for (let i = 0; i < left.n; i++) counts[left.groups[i]!]!++;
       inner.take(left);
     },
     result: (group) => inner.result(group, counts[group]!),
   };
 }
 
-function plainAccumulator(table: Table, aggregate: Aggregate): Accumulator {
+function plainAccumulator(table: Table, aggregate: Aggregate, groups: number | null): Accumulator {
   if (aggregate.of === null)
     return { decimals: 0, grow: () => {}, take: () => {}, takeRange: () => true, result: (_, rows) => rows };
   const argument = computed(table, aggregate.of);
-  if (aggregate.distinct) return distinctAccumulator(argument, aggregate, table);
+  if (aggregate.distinct) return distinctAccumulator(argument, aggregate, table, groups);
   switch (aggregate.fn) {
     case 'sum':
       return sumAccumulator(argument, (sum) => sum, argument.decimals);
@@ -105,36 +108,38 @@ function sumAccumulator(
 ): Accumulator {
   let sums = NONE;
   let lost = NONE;
+  /** Blanks of an exact column; of another the values that are there. */
   let counts = NONE;
   let size = 0;
   const exact = decimals !== null;
-  const counted = blanks || !exact;
   return {
     decimals: resultDecimals,
-    ...(counted ? {} : { filledSum: { values, sums: () => sums } }),
+    ...(exact ? { exactSum: { values, blanks, sums: () => sums, missing: () => counts } } : {}),
     grow(groups) {
       size = groups;
-      // Only the laned kernels spread a group over several sums; the number of groups is then known from the start.
-      sums = grown(sums, counted ? groups : lanes(groups));
+      // Only exact sums spread a group over several lanes; the number of groups is then known from the start.
+      const places = exact ? lanes(groups) : groups;
+      sums = grown(sums, places);
+      counts = grown(counts, places);
       if (!exact) lost = grown(lost, groups);
-      if (counted) counts = grown(counts, groups);
     },
     take(block) {
       if (!exact) addCompensated(values, pick(block), sums, lost, counts);
-      else if (blanks) addExact(values, pick(block), sums, counts);
-      else if (block.dense) addFilled(values, block, size, sums);
+      else if (blanks) {
+        if (block.dense) addExactRun(values, block, size, sums, counts);
+        else addExact(values, block, sums, counts);
+      } else if (block.dense) addFilled(values, block, size, sums);
       else addFilledPicked(values, block, size, sums);
     },
-    takeRange(from, to) {
-      if (counted) return false;
-      sums[0]! += addAll(values, from, to);
+    takeRange(from, to, group) {
+      if (blanks || !exact) return false;
+      sums[group]! += addAll(values, from, to);
       return true;
     },
     result(group, rows) {
-      const count = counted ? counts[group]! : rows;
+      const count = exact ? rows - laned(counts, group, size) : counts[group]!;
       if (count === 0) return emptyIsZero ? 0 : NaN;
-      if (counted) return finish(exact ? sums[group]! : tidy(sums[group]! + lost[group]!), count);
-      return finish(laned(sums, group, size), count);
+      return finish(exact ? laned(sums, group, size) : tidy(sums[group]! + lost[group]!), count);
     },
   };
 }
@@ -199,8 +204,27 @@ export function percentile(sorted: readonly number[], p: number): number {
   return below + (above - below) * (place - low);
 }
 
-function distinctAccumulator(argument: Computed, aggregate: Aggregate, table: Table): Accumulator {
+/** Up to this many pairs of group and text, whether one was seen is a byte. */
+const MOST_PAIRS = 1 << 26;
+
+function distinctAccumulator(
+  argument: Computed,
+  aggregate: Aggregate,
+  table: Table,
+  groups: number | null,
+): Accumulator {
   const column = aggregate.of?.kind === 'column' ? columnOf(table, aggregate.of.name) : undefined;
+  if (column?.kind === 'text' && groups !== null && groups * column.members.length <= MOST_PAIRS) {
+    const { codes, members } = column;
+    const seen = new Uint8Array(groups * members.length);
+    const counts = new Float64Array(groups);
+    return {
+      decimals: 0,
+      grow: () => {},
+      take: (block) => markSeen(codes, members.length, pick(block), seen, counts),
+      result: (group) => counts[group]!,
+    };
+  }
   // Texts are told apart by their codes, everything else by its value.
   const values =
     column?.kind === 'text' ? Float64Array.from(column.codes, (code) => (code === 0 ? NaN : code)) : argument.values;

@@ -1,17 +1,42 @@
 import type { FiscalCalendar, Span } from '../calendar';
-import { knownSpan, NO_DATA, type Table } from '../table';
+import { columnOf, knownSpan, NO_DATA, type Table } from '../table';
 import { columnTypes } from './derived';
 import type { Groups, Query, Source, TableFacts } from './query';
+import { rollupOf } from './rollup';
 import { scan } from './scan';
 
 /** How many answers are kept; a page of figures asks the same of its tables again and again. */
-const KEPT_ANSWERS = 64;
+const KEPT_ANSWERS = 256;
+const KEPT_ROLLUPS = 96;
+/** Roll-ups of no more possible groups than this cost what the query itself costs. */
+const FEW_GROUPS = 1 << 14;
 
 /** Answers queries from typed columns in memory. */
 export function columnarSource(tables: ReadonlyMap<string, Table>, calendar: FiscalCalendar): Source {
   const facts = new Map<string, TableFacts>();
   const spans = new Map<string, Span | null>();
   const answers = new Map<string, Groups>();
+  const rollups = new Map<string, Groups | 'asked once' | 'of no use'>();
+
+  function answerTo(query: Query): Groups {
+    const table = tables.get(query.table)!;
+    const rollup = rollupOf(query);
+    if (!rollup) return scan(table, query, calendar);
+    const key = keyOfQuery(rollup.query);
+    const known = rollups.get(key);
+    // A large one is made when a query that differs in members only comes for the second time.
+    const isWorthIt =
+      known === 'asked once' || (known === undefined && possibleGroups(table, rollup.query) <= FEW_GROUPS);
+    if (known === 'of no use' || (typeof known !== 'object' && !isWorthIt)) {
+      if (!known) keep(rollups, KEPT_ROLLUPS, key, 'asked once');
+      return scan(table, query, calendar);
+    }
+    const rolled = typeof known === 'object' ? known : scan(table, rollup.query, calendar);
+    const answer = rollup.answer(rolled);
+    rollups.set(key, answer ? rolled : 'of no use');
+    return answer ?? scan(table, query, calendar);
+  }
+
   return {
     facts(id) {
       const table = tables.get(id);
@@ -39,14 +64,35 @@ export function columnarSource(tables: ReadonlyMap<string, Table>, calendar: Fis
       return span;
     },
     async groups(query: Query) {
-      const key = JSON.stringify(query);
+      const key = keyOfQuery(query);
       let answer = answers.get(key);
       if (!answer) {
-        answer = scan(tables.get(query.table)!, query, calendar);
-        if (answers.size >= KEPT_ANSWERS) answers.delete(answers.keys().next().value!);
-        answers.set(key, answer);
+        answer = answerTo(query);
+        keep(answers, KEPT_ANSWERS, key, answer);
       }
       return answer;
     },
   };
+}
+
+/** Remembers; the oldest is forgotten. */
+function keep<T>(known: Map<string, T>, most: number, key: string, value: T): void {
+  if (known.size >= most) known.delete(known.keys().next().value!);
+  known.set(key, value);
+}
+
+/** Where in a text an aggregate stands makes no other query. */
+function keyOfQuery(query: Query): string {
+  return JSON.stringify(query, (key, value: unknown) => (key === 'at' ? undefined : value));
+}
+
+const DAYS = { day: 1, week: 7, month: 28, quarter: 90, year: 365 } as const;
+
+/** No more groups than these can a query have. */
+function possibleGroups(table: Table, { by, grain, span }: Query): number {
+  const steps = grain === null ? 1 : span ? (span.to - span.from) / DAYS[grain] + 2 : Infinity;
+  return by.reduce((product, field) => {
+    const column = columnOf(table, field);
+    return product * (column?.kind === 'text' ? column.members.length : Infinity);
+  }, steps);
 }

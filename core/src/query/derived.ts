@@ -77,6 +77,16 @@ export function computed(table: Table, e: Expression): Computed {
   return found;
 }
 
+const truths = new WeakMap<Float64Array, Uint8Array>();
+
+/** 1 for every row for which a checked condition is true. */
+export function truthOf(table: Table, condition: Expression): Uint8Array {
+  const { values } = computed(table, condition);
+  let truth = truths.get(values);
+  if (!truth) truths.set(values, (truth = Uint8Array.from(values, (value) => (value === 1 ? 1 : 0))));
+  return truth;
+}
+
 function rowLeaves(table: Table): Leaves {
   return {
     column: (name) => leafOf(columnOf(table, name)!),

@@ -46,11 +46,39 @@ export function keepDays(days: Int32Array, from: number, to: number, rows: Int32
   return kept;
 }
 
+/** The same over `n` consecutive rows. */
+export function pickDays(
+  days: Int32Array,
+  low: number,
+  high: number,
+  from: number,
+  n: number,
+  rows: Int32Array,
+): number {
+  let kept = 0;
+  for (let row = from; row < from + n; row++) {
+    const day = days[row]!;
+    rows[kept] = row;
+    kept += day >= low && day <= high ? 1 : 0;
+  }
+  return kept;
+}
+
 /** Keeps the rows whose code is marked; returns how many. */
 export function keepMarked(codes: Codes, marks: Uint8Array, rows: Int32Array, n: number): number {
   let kept = 0;
   for (let i = 0; i < n; i++) {
     const row = rows[i]!;
+    rows[kept] = row;
+    kept += marks[codes[row]!]!;
+  }
+  return kept;
+}
+
+/** The same over `n` consecutive rows. */
+export function pickMarked(codes: Codes, marks: Uint8Array, from: number, n: number, rows: Int32Array): number {
+  let kept = 0;
+  for (let row = from; row < from + n; row++) {
     rows[kept] = row;
     kept += marks[codes[row]!]!;
   }
@@ -69,11 +97,61 @@ export function keepBetween(values: Float64Array, low: number, high: number, row
   return kept;
 }
 
+/** The same over `n` consecutive rows. */
+export function pickBetween(
+  values: Float64Array,
+  low: number,
+  high: number,
+  from: number,
+  n: number,
+  rows: Int32Array,
+): number {
+  let kept = 0;
+  for (let row = from; row < from + n; row++) {
+    const value = values[row]!;
+    rows[kept] = row;
+    kept += value >= low && value < high ? 1 : 0;
+  }
+  return kept;
+}
+
+/** The rows of a block for which a condition holds, with their groups. */
+export function keepTrue(mask: Uint8Array, { dense, from, rows, groups, n }: Block, left: Block): void {
+  let kept = 0;
+  if (dense) {
+    for (let i = 0; i < n; i++) {
+      if (mask[from + i] === 0) continue;
+      left.rows[kept] = from + i;
+      left.groups[kept++] = groups[i]!;
+    }
+  } else {
+    for (let i = 0; i < n; i++) {
+      const row = rows[i]!;
+      if (mask[row] === 0) continue;
+      left.rows[kept] = row;
+      left.groups[kept++] = groups[i]!;
+    }
+  }
+  left.dense = false;
+  left.n = kept;
+}
+
 /** Consecutive codes, times the stride, as groups; or added to the groups that are there. */
 export function placeNarrow(codes: Uint8Array, stride: number, add: boolean, { from, groups, n }: Block): void {
   if (add) for (let i = 0; i < n; i++) groups[i] = groups[i]! + codes[from + i]! * stride;
   else if (stride === 1) for (let i = 0; i < n; i++) groups[i] = codes[from + i]!;
   else for (let i = 0; i < n; i++) groups[i] = codes[from + i]! * stride;
+}
+
+/** The codes of two narrow fields in one go. */
+export function placeTwoNarrow(
+  first: Uint8Array,
+  stride: number,
+  second: Uint8Array,
+  secondStride: number,
+  { from, groups, n }: Block,
+): void {
+  for (let i = 0; i < n; i++) groups[i] = first[from + i]! * stride + second[from + i]! * secondStride;
 }
 
 /** The same for wider codes. */
@@ -101,6 +179,27 @@ export function placeDays(days: Int32Array, first: number, steps: Int32Array, ad
     else for (let i = 0; i < n; i++) groups[i] = steps[days[from + i]! - first]!;
   } else if (add) for (let i = 0; i < n; i++) groups[i] = groups[i]! + steps[days[rows[i]!]! - first]!;
   else for (let i = 0; i < n; i++) groups[i] = steps[days[rows[i]!]! - first]!;
+}
+
+/** The same for consecutive rows in date order: whole runs of rows fall into one step. */
+export function placeRuns(days: Int32Array, first: number, steps: Int32Array, add: boolean, block: Block): void {
+  const { from, groups, n } = block;
+  for (let i = 0; i < n;) {
+    const step = steps[days[from + i]! - first]!;
+    let end = n;
+    if (steps[days[from + n - 1]! - first] !== step) {
+      // Where the run ends, by halves.
+      let low = i + 1;
+      while (low < end) {
+        const middle = (low + end) >>> 1;
+        if (steps[days[from + middle]! - first] === step) low = middle + 1;
+        else end = middle;
+      }
+    }
+    if (!add) groups.fill(step, i, end);
+    else if (step !== 0) for (let j = i; j < end; j++) groups[j] = groups[j]! + step;
+    i = end;
+  }
 }
 
 /** Up to this many groups, four sums are kept for each, so that one addition need not wait for the one before it. */
@@ -167,13 +266,14 @@ export function addFilledPicked(
   for (; i < n; i++) sums[groups[i]!]! += values[rows[i]!]!;
 }
 
-/** `countRows` and `addFilled` in one go. */
+/** `countRows` and `addExactRun` in one go. */
 export function countAndAdd(
   values: Float64Array,
   { from, groups, n }: Block,
   size: number,
   counts: Float64Array,
   sums: Float64Array,
+  missing: Float64Array,
 ): void {
   let i = 0;
   if (size <= LANED_GROUPS) {
@@ -183,23 +283,66 @@ export function countAndAdd(
       const b = size + groups[i + 1]!;
       const c = 2 * size + groups[i + 2]!;
       const d = 3 * size + groups[i + 3]!;
-      sums[a]! += values[at]!;
+      const p = values[at]!;
+      const q = values[at + 1]!;
+      const r = values[at + 2]!;
+      const s = values[at + 3]!;
+      if (p === p) sums[a]! += p;
+      else missing[a]!++;
       counts[a]!++;
-      sums[b]! += values[at + 1]!;
+      if (q === q) sums[b]! += q;
+      else missing[b]!++;
       counts[b]!++;
-      sums[c]! += values[at + 2]!;
+      if (r === r) sums[c]! += r;
+      else missing[c]!++;
       counts[c]!++;
-      sums[d]! += values[at + 3]!;
+      if (s === s) sums[d]! += s;
+      else missing[d]!++;
       counts[d]!++;
     }
   }
   for (; i < n; i++) {
-    sums[groups[i]!]! += values[from + i]!;
-    counts[groups[i]!]!++;
+    const group = groups[i]!;
+    const value = values[from + i]!;
+    if (value === value) sums[group]! += value;
+    else missing[group]!++;
+    counts[group]!++;
   }
 }
 
-/** The same where one narrow field alone makes the groups: its codes are the groups. */
+/** The same for two columns without blanks. */
+export function countAndAddTwo(
+  values: Float64Array,
+  more: Float64Array,
+  { from, groups, n }: Block,
+  size: number,
+  counts: Float64Array,
+  sums: Float64Array,
+  moreSums: Float64Array,
+): void {
+  let i = 0;
+  if (size <= LANED_GROUPS) {
+    for (; i + 1 < n; i += 2) {
+      const at = from + i;
+      const a = groups[i]!;
+      const b = size + groups[i + 1]!;
+      counts[a]!++;
+      sums[a]! += values[at]!;
+      moreSums[a]! += more[at]!;
+      counts[b]!++;
+      sums[b]! += values[at + 1]!;
+      moreSums[b]! += more[at + 1]!;
+    }
+  }
+  for (; i < n; i++) {
+    const group = groups[i]!;
+    counts[group]!++;
+    sums[group]! += values[from + i]!;
+    moreSums[group]! += more[from + i]!;
+  }
+}
+
+/** `countAndAdd` for a column without blanks where one narrow field alone makes the groups: its codes are the groups. */
 export function countAndAddByCode(
   codes: Uint8Array,
   values: Float64Array,
@@ -247,18 +390,53 @@ export function addAll(values: Float64Array, from: number, to: number): number {
   return a + b + (c + d);
 }
 
-/** Sums and counts of the filled values of a column whose partial sums are exact. */
+/** Sums of the filled values of a column whose partial sums are exact, and how many are blank. */
 export function addExact(
   values: Float64Array,
   { rows, groups, n }: Block,
   sums: Float64Array,
-  counts: Float64Array,
+  missing: Float64Array,
 ): void {
   for (let i = 0; i < n; i++) {
     const value = values[rows[i]!]!;
-    if (value === value) {
-      sums[groups[i]!]! += value;
-      counts[groups[i]!]!++;
+    if (value === value) sums[groups[i]!]! += value;
+    else missing[groups[i]!]!++;
+  }
+}
+
+/** The same for consecutive rows, four sums a group. */
+export function addExactRun(
+  values: Float64Array,
+  { from, groups, n }: Block,
+  size: number,
+  sums: Float64Array,
+  missing: Float64Array,
+): void {
+  const wide = size <= LANED_GROUPS ? size : 0;
+  for (let i = 0; i < n; i++) {
+    const value = values[from + i]!;
+    const group = groups[i]! + (i & 3) * wide;
+    if (value === value) sums[group]! += value;
+    else missing[group]!++;
+  }
+}
+
+/** Marks the code of each row as seen in its group, and counts those seen for the first time; code 0 is blank. */
+export function markSeen(
+  codes: Codes,
+  members: number,
+  { rows, groups, n }: Block,
+  seen: Uint8Array,
+  counts: Float64Array,
+): void {
+  for (let i = 0; i < n; i++) {
+    const code = codes[rows[i]!]!;
+    if (code === 0) continue;
+    const group = groups[i]!;
+    const at = group * members + code;
+    if (seen[at] === 0) {
+      seen[at] = 1;
+      counts[group]!++;
     }
   }
 }

@@ -2,7 +2,17 @@ import { startOf, type Day, type FiscalCalendar, type Grain, type Span } from '.
 import { Problem } from '../problem';
 import { columnOf, type DateColumn, type Table } from '../table';
 import { codedField } from './derived';
-import { BLOCK, pick, placeDays, placeNarrow, placePicked, placeWide, type Block } from './kernels';
+import {
+  BLOCK,
+  pick,
+  placeDays,
+  placeNarrow,
+  placePicked,
+  placeRuns,
+  placeTwoNarrow,
+  placeWide,
+  type Block,
+} from './kernels';
 import type { Query } from './query';
 
 /** Where the rows of a scan fall: one place for each combination of field codes and step. */
@@ -17,6 +27,8 @@ export interface Placements {
   /** Field codes and the step of a group. */
   parts(group: number): { readonly codes: number[]; readonly step: Day | null };
   readonly members: readonly (readonly string[])[];
+  /** First days of the steps; null without a grain. */
+  readonly starts: readonly Day[] | null;
 }
 
 /** The places of a query's groups. Throws a `Problem` for a field the table lacks. */
@@ -48,15 +60,22 @@ export function placements(
       sizes.reduce((a, b) => a * b, 1),
     ),
     members: fields.map(({ members }) => members),
+    starts: steps && steps.starts,
     narrow: fields.length === 1 && !steps && fields[0]!.codes instanceof Uint8Array ? fields[0]!.codes : null,
     groups(block) {
       if (sizes.length === 0) block.groups.fill(0, 0, block.n);
+      const [first, second] = [fields[0]?.codes, fields[1]?.codes];
+      const two = block.dense && first instanceof Uint8Array && second instanceof Uint8Array;
+      if (two) placeTwoNarrow(first, strides[0]!, second, strides[1]!, block);
       fields.forEach(({ codes }, i) => {
+        if (two && i < 2) return;
         if (!block.dense) placePicked(codes, strides[i]!, i > 0, block);
         else if (codes instanceof Uint8Array) placeNarrow(codes, strides[i]!, i > 0, block);
         else placeWide(codes, strides[i]!, i > 0, block);
       });
-      if (steps) placeDays(date!.days, days!.from, steps.stepOf, fields.length > 0, block);
+      if (!steps) return;
+      const place = block.dense && table.inDateOrder ? placeRuns : placeDays;
+      place(date!.days, days!.from, steps.stepOf, fields.length > 0, block);
     },
     keys(block) {
       const { rows, n } = pick(block);

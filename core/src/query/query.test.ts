@@ -163,7 +163,7 @@ test('sums, means, counts and filters by member agree with the slow calculation,
       }
       expect(all[0]!.total.actual).toBe(sum(data));
     }),
-    { numRuns: 200 },
+    { numRuns: 60 },
   );
 });
 
@@ -198,7 +198,7 @@ test('last year is like for like, and the target is cut by days where the period
         if (whole.period.partial) close(rowOf(whole, shop)?.due, goalOf(asOf));
       }
     }),
-    { numRuns: 200 },
+    { numRuns: 60 },
   );
 });
 
@@ -215,7 +215,7 @@ test('months add up to the year, actual and target, and steps to come have a tar
       for (const row of monthly.rows)
         if (row.step! > month(asOf)) expect([row.actual, row.state]).toEqual([null, 'blank']);
     }),
-    { numRuns: 100 },
+    { numRuns: 40 },
   );
 });
 

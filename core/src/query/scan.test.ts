@@ -4,7 +4,7 @@ import type { Condition } from '../brief';
 import { NO_DAY, startOf, type Grain, type Span } from '../calendar';
 import { checkExpression, readExpression, type Aggregate } from '../measure';
 import { codesFor, type Column, type Table } from '../table';
-import { columnTypes, scan, type Groups } from '.';
+import { columnarSource, columnTypes, scan, type Groups, type Query } from '.';
 
 // Every query a scan can meet, against one pass over plain rows: one and two fields with narrow and wide codes, time steps,
 // spans over sorted and unsorted dates, conditions, blanks, exact and inexact numbers, more rows than a block holds.
@@ -258,4 +258,27 @@ test('more groups than can be counted by place are found by hashing', () => {
   expect(groups.count).toBe(keys.size);
   const sum = (list: Iterable<number>) => [...list].reduce((a, b) => a + b, 0);
   expect(sum(groups.values[0]!.of)).toBe(sum(rows.map((r) => r.net!)));
+});
+
+test('what is put together from a roll-up is what the rows say, whatever was asked before', async () => {
+  await fc.assert(
+    fc.asyncProperty(
+      world,
+      fc.array(fc.subarray(['shop 0', 'shop 1', 'shop 3', null]), { minLength: 3, maxLength: 3 }),
+      async (one, changes) => {
+        const { seed, count, members, sorted, blanks, by, grain, span, where, measures } = one;
+        const table = tableOf(rowsFrom(seed, count, members, sorted, blanks), sorted);
+        const aggregates = measures.map(
+          (m) => checkExpression(readExpression(m), m, columnTypes(table), 'groups').expression as Aggregate,
+        );
+        const source = columnarSource(new Map([['t', table]]), SCHOOL);
+        for (const chosen of changes) {
+          const channel: Condition = { kind: 'is', field: 'shop', members: chosen };
+          const query: Query = { table: 't', aggregates, by, grain, span, where: [...where, channel] };
+          expect(await source.groups(query)).toEqual(scan(table, query, SCHOOL));
+        }
+      },
+    ),
+    { numRuns: 100 },
+  );
 });

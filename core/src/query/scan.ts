@@ -9,6 +9,7 @@ import {
   BLOCK,
   countAndAdd,
   countAndAddByCode,
+  countAndAddTwo,
   countRows,
   keepBetween,
   keepDays,
@@ -17,7 +18,9 @@ import {
   LANED_GROUPS,
   lanes,
   newBlock,
-  pick,
+  pickBetween,
+  pickDays,
+  pickMarked,
 } from './kernels';
 import { hashing, placements, type Placements } from './placement';
 import type { Groups, Query } from './query';
@@ -41,37 +44,55 @@ export function scan(table: Table, query: Query, calendar: FiscalCalendar): Grou
   const [from, to] = rowRange(table, date, days);
   const places = placements(table, query, calendar, date, days);
   const filters = query.where.map((condition) => filterFor(table, condition));
-  if (timed && !table.inDateOrder) filters.unshift((rows, n) => keepDays(date!.days, days!.from, days!.to, rows, n));
+  if (timed && !table.inDateOrder) filters.unshift(dayFilter(date!.days, days!));
 
-  const accumulators = query.aggregates.map((aggregate) => accumulatorFor(table, aggregate));
   const hashed = places.size > DENSE_GROUPS ? hashing() : null;
+  const possible = hashed ? null : places.size;
+  const accumulators = query.aggregates.map((aggregate) => accumulatorFor(table, aggregate, possible));
   // Groups found by hashing grow in number; more than the kernels keep lanes for, so that a group's place never moves.
   let size = hashed ? DENSE_GROUPS / 64 : places.size;
   let counts: Float64Array = new Float64Array(lanes(size));
   accumulators.forEach((a) => a.grow(size));
 
   const block = newBlock();
-  // The first sum of a column without blanks is added up while the rows are counted.
-  const summed = hashed ? undefined : accumulators.find((a) => a.filledSum);
-  const others = accumulators.filter((a) => a !== summed);
-  if (filters.length === 0 && summed && others.length === 0 && places.narrow && size <= LANED_GROUPS) {
-    const { values, sums } = summed.filledSum!;
-    countAndAddByCode(places.narrow, values, from, to, size, counts, sums());
+  // The first exact sum is added up while the rows are counted.
+  const summed = hashed ? undefined : accumulators.find((a) => a.exactSum);
+  const second =
+    summed && !summed.exactSum!.blanks
+      ? accumulators.find((a) => a !== summed && a.exactSum?.blanks === false)
+      : undefined;
+  const others = accumulators.filter((a) => a !== summed && a !== second);
+  const narrow = filters.length === 0 && !second && others.length === 0 && size <= LANED_GROUPS ? places.narrow : null;
+  if (narrow && summed && !summed.exactSum!.blanks) {
+    const { values, sums } = summed.exactSum!;
+    countAndAddByCode(narrow, values, from, to, size, counts, sums());
     return collect(query, places, hashed, (place) => laned(counts, place, size), accumulators, timed ? date!.blank : 0);
   }
-  const whole = filters.length === 0 && places.size === 1 && accumulators.every((a) => a.takeRange?.(0, 0));
+  const inRuns = filters.length === 0 && query.by.length === 0 && accumulators.every((a) => a.takeRange?.(0, 0, 0));
+  if (inRuns && places.starts && table.inDateOrder) {
+    // Each step is a run of consecutive rows.
+    places.starts.forEach((_, step, starts) => {
+      const first = step === 0 ? from : firstAtLeast(date!.days, starts[step]!);
+      const next = step + 1 < starts.length ? firstAtLeast(date!.days, starts[step + 1]!) : to;
+      counts[step]! += next - first;
+      accumulators.forEach((a) => a.takeRange!(first, next, step));
+    });
+    return collect(query, places, null, (place) => laned(counts, place, size), accumulators, date!.blank);
+  }
+  const whole = inRuns && places.size === 1;
   for (let start = from; start < to; start += BLOCK) {
     block.dense = true;
     block.from = start;
     block.n = Math.min(BLOCK, to - start);
     if (whole) {
       counts[0]! += block.n;
-      accumulators.forEach((a) => a.takeRange!(start, start + block.n));
+      accumulators.forEach((a) => a.takeRange!(start, start + block.n, 0));
       continue;
     }
     if (filters.length > 0) {
-      pick(block);
-      for (const filter of filters) block.n = filter(block.rows, block.n);
+      block.n = filters[0]!.pick(block.from, block.n, block.rows);
+      block.dense = false;
+      for (let f = 1; f < filters.length; f++) block.n = filters[f]!.keep(block.rows, block.n);
       if (block.n === 0) continue;
     }
     if (hashed) {
@@ -85,7 +106,11 @@ export function scan(table: Table, query: Query, calendar: FiscalCalendar): Grou
       }
     } else places.groups(block);
     if (summed && block.dense) {
-      countAndAdd(summed.filledSum!.values, block, size, counts, summed.filledSum!.sums());
+      const { values, sums, missing } = summed.exactSum!;
+      if (second) {
+        const { values: more, sums: moreSums } = second.exactSum!;
+        countAndAddTwo(values, more, block, size, counts, sums(), moreSums());
+      } else countAndAdd(values, block, size, counts, sums(), missing());
       others.forEach((a) => a.take(block));
     } else {
       countRows(block, size, counts);
@@ -140,7 +165,17 @@ function firstAtLeast(sorted: Int32Array, value: number): number {
   return low;
 }
 
-type Filter = (rows: Int32Array, n: number) => number;
+interface Filter {
+  /** Those of `n` consecutive rows for which it holds, into `rows`; returns how many. */
+  pick(from: number, n: number, rows: Int32Array): number;
+  /** Those of the first `n` of `rows`. */
+  keep(rows: Int32Array, n: number): number;
+}
+
+const dayFilter = (days: Int32Array, span: Span): Filter => ({
+  pick: (from, n, rows) => pickDays(days, span.from, span.to, from, n, rows),
+  keep: (rows, n) => keepDays(days, span.from, span.to, rows, n),
+});
 
 function filterFor(table: Table, condition: Condition): Filter {
   const column = columnOf(table, condition.field);
@@ -161,12 +196,19 @@ function filterFor(table: Table, condition: Condition): Filter {
       );
     const bound = condition.value * power(column.decimals ?? 0);
     const [low, high] = condition.kind === 'at least' ? [bound, Infinity] : [-Infinity, bound];
-    return (rows, n) => keepBetween(column.values, low, high, rows, n);
+    const { values } = column;
+    return {
+      pick: (from, n, rows) => pickBetween(values, low, high, from, n, rows),
+      keep: (rows, n) => keepBetween(values, low, high, rows, n),
+    };
   }
   const { members, codes } = codedField(column);
   const named = new Set(condition.members.map((member) => member ?? ''));
   const marks = Uint8Array.from(members, (member) => (named.has(member) === (condition.kind === 'is') ? 1 : 0));
-  return (rows, n) => keepMarked(codes, marks, rows, n);
+  return {
+    pick: (from, n, rows) => pickMarked(codes, marks, from, n, rows),
+    keep: (rows, n) => keepMarked(codes, marks, rows, n),
+  };
 }
 
 /** The groups that have rows, in order of their codes and steps. */

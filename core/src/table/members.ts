@@ -9,8 +9,9 @@ function placeIn(names: readonly string[], member: string): number {
   return names.findIndex((name) => name === word || (word.length >= 3 && name.startsWith(word)));
 }
 
-/** Text in order of its letters, runs of digits as numbers, so that “Store 9” comes before “Store 10”. */
+/** Text in order of its letters, runs of digits as numbers, so that “Store 9” comes before “Store 10”. Blank comes last. */
 export function compareNames(a: string, b: string): number {
+  if (a === '' || b === '') return Number(a === '') - Number(b === '');
   const left = pieces(a);
   const right = pieces(b);
   for (let i = 0; i < Math.min(left.length, right.length); i++) {
@@ -40,14 +41,15 @@ export function inOrder(
   const months = filled.length > 1 && filled.every((member) => placeIn(MONTHS, member) >= 0);
   const weekdays = filled.length > 1 && filled.every((member) => placeIn(WEEKDAYS, member) >= 0);
   const natural = (member: string): number => {
+    if (member === '') return Infinity;
     if (months) return (placeIn(MONTHS, member) + 12 - (calendar.fiscalYearStart - 1)) % 12;
     if (weekdays) return (placeIn(WEEKDAYS, member) + (calendar.weekStart === 'sunday' ? 1 : 0)) % 7;
     return 0;
   };
   return [...members].sort((a, b) => {
     const declaredOrder = (place?.get(a) ?? Infinity) - (place?.get(b) ?? Infinity);
-    // ∞ − ∞ is NaN: neither is declared.
-    return (Number.isNaN(declaredOrder) ? 0 : declaredOrder) || natural(a) - natural(b) || compareNames(a, b);
+    // ∞ − ∞ is NaN: neither is declared, or both are blank.
+    return declaredOrder || natural(a) - natural(b) || compareNames(a, b);
   });
 }
 

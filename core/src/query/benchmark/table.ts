@@ -114,7 +114,9 @@ async function spreadOver(
   const cut = new Set<number>();
   for (const entry of values.at.values()) {
     const target = spanOf(grain, entry.step!, calendar);
-    for (const { step, span } of wanted) {
+    // Steps follow one another; those before and behind the target have no part in it.
+    for (let i = firstEndingFrom(wanted, target.from); i < wanted.length && wanted[i]!.span.from <= target.to; i++) {
+      const { step, span } = wanted[i]!;
       const days = {
         from: Math.max(span.from, asked.period.from, target.from),
         to: Math.min(span.to, asked.period.to, target.to),
@@ -155,6 +157,18 @@ async function spreadOver(
     return { ...entry, value: Number.isNaN(sum) ? rest : combine(sum, rest, null) };
   });
   return fromEntries(entries, decimals);
+}
+
+/** The first of consecutive spans that ends on or after a day. */
+function firstEndingFrom(spans: readonly { readonly span: Span }[], day: number): number {
+  let low = 0;
+  let high = spans.length;
+  while (low < high) {
+    const middle = (low + high) >>> 1;
+    if (spans[middle]!.span.to < day) low = middle + 1;
+    else high = middle;
+  }
+  return low;
 }
 
 const SPREADS = {

@@ -1,0 +1,59 @@
+import { FORMS, readBrief, type Brief } from '@bold-ruler/core/brief';
+import { answerBrief } from '@bold-ruler/core/query';
+import { readCsv } from '@bold-ruler/core/reading';
+
+import { makeTable, type Table } from '@bold-ruler/core/table';
+import { workspaceFor } from '@bold-ruler/core/workspace';
+import { PLAN_HEADER, planRows } from '@bold-ruler/demo/plan';
+import { pellwetherReport } from '@bold-ruler/demo/report';
+
+/** Twelve figures, every form among them. */
+const PAGE = [
+  'net sales by territory during fiscal 2026 to date against plan as bullet',
+  'net sales by product line during fiscal 2026 to date against last year as waterfall',
+  'cumulative net sales each day during fiscal 2026 against plan as pace',
+  'rank of net sales by territory each month during fiscal 2025 as bump',
+  'net sales by account during last 3 months as bars, keep 10 largest either sign',
+  'net sales during latest day against previous day as headline',
+  'net sales by rep each month during fiscal 2026 to date as league, keep 5 highest',
+  'net sales, share of net sales, delivery score by territory during fiscal 2026 to date as table',
+  'margin rate each month during last 24 months as trend',
+  'smoothed 3 net sales each month during last 36 months as trend',
+  'delivery days by territory during fiscal 2026 to date against last year as pairs',
+  'net sales during fiscal 2026 to date against plan as dial',
+];
+const CHANNELS = ['Schools', 'Web', 'Retail', 'Export', 'Fairs'];
+
+/** A page after a change of its filter: everything its figures say, from rows or from roll-ups. */
+export async function benchPage(orders: Table): Promise<void> {
+  const text = [PLAN_HEADER, ...planRows(orders.rows)].map((row) => row.join(',')).join('\n');
+  const plan = makeTable(await readCsv('plan', text), { id: 'plan', date: 'month', grain: 'month' });
+  const report = pellwetherReport();
+  const desk = workspaceFor(
+    report,
+    new Map([
+      ['orders', orders],
+      ['plan', plan],
+    ]),
+    FORMS,
+  );
+  const briefs = PAGE.map((brief) => readBrief(brief, desk.vocabulary));
+  const channels = desk.vocabulary.members('channel') ?? CHANNELS;
+  const answer = async (member: string | null) => {
+    const only: Brief['only'] = member === null ? [] : [{ kind: 'is', field: 'channel', members: [member] }];
+    const start = performance.now();
+    for (const brief of briefs) await answerBrief(desk.source, report, { ...brief, only }, desk.vocabulary);
+    return performance.now() - start;
+  };
+  const whole = await answer(null);
+  const changes: number[] = [];
+  for (const channel of channels) changes.push(await answer(channel));
+  const goal = orders.rows < 2_000_000 ? 50 : 400;
+  const last = changes.slice(2).sort((a, b) => a - b);
+  const typical = last[last.length >> 1]!;
+  console.log(`time page-of-12-figures-first-opened ${whole.toFixed(1)} ms`);
+  console.log(`time page-of-12-figures-first-filter ${changes[0]!.toFixed(1)} ms, second ${changes[1]!.toFixed(1)} ms`);
+  console.log(
+    `time page-of-12-figures-filter-changed ${typical.toFixed(1)} ms  (goal ≤ ${goal}: ${typical <= goal ? 'met' : 'missed'})`,
+  );
+}
