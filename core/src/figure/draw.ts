@@ -37,11 +37,7 @@ export async function answerFigure(
   vocabulary: Vocabulary,
 ): Promise<Cells> {
   try {
-    const { rank, window } = figure.look;
-    return await answerBrief(source, report, readBrief(figure.brief, vocabulary), vocabulary, {
-      ...(rank ? { rank } : {}),
-      ...(window ? { window } : {}),
-    });
+    return await answerBrief(source, report, readBrief(figure.brief, vocabulary), vocabulary, figure.look);
   } catch (error) {
     if (isProblem(error) && error.place?.in.startsWith('brief'))
       throw error.at({ in: `figure “${figure.id}”, ${error.place.in}` });

@@ -2,12 +2,23 @@ import type { Brief, Vocabulary } from '../brief';
 import { endOf, isoDay, stepsWithin, type Period } from '../calendar';
 import { Problem } from '../problem';
 import type { Benchmark, Report } from '../report';
-import type { Asked } from './benchmark/asked';
+import { finer } from '../number';
+import type { Asked, Held } from './benchmark/asked';
 import { benchmarkValues, isLikeForLike } from './benchmark/benchmark';
 import type { Cells } from './cells';
-import { actualSpan, benchmarkNamed, contextFor, note, type Choices, type Context } from './context';
+import {
+  actualSpan,
+  aggregated,
+  benchmarkNamed,
+  contextFor,
+  measureNamed,
+  note,
+  type Choices,
+  type Context,
+} from './context';
 import { chosenMembers, membersOf, type Whole } from './members';
 import { furtherViews, pack } from './pack';
+import { priceVolumeMix, type PriceVolumeMix } from './priceVolumeMix';
 import type { Source } from './query';
 import { fromEntries, only, valuesOf, wholeOf, type Values } from './values';
 
@@ -37,6 +48,7 @@ export async function answerBrief(
   const everyone = await membersOf(context, steps, { actual, held, due }, benchmark);
   const chosen = await chosenMembers(context, everyone, whole, steps, { actual, held, due });
   reportGaps(context, benchmark, actual);
+  const mix = choices.quantity === undefined ? null : await mixOf(context, benchmark, choices.quantity, actual, held);
   return pack(
     context,
     benchmark,
@@ -47,6 +59,47 @@ export async function answerBrief(
     whole,
     actual,
     await furtherViews(context, chosen, steps),
+    mix,
+  );
+}
+
+/** Volume, price and mix of the gap to another period, from the members' values and quantities now and then. */
+async function mixOf(
+  context: Context,
+  benchmark: Benchmark | null,
+  quantity: string,
+  actual: Values,
+  held: Held | null,
+): Promise<PriceVolumeMix> {
+  const { brief, source, report, measure } = context;
+  if (benchmark?.kind !== 'period' || !held || brief.by.length === 0 || brief.grain)
+    throw new Problem(
+      'mix-needs-period',
+      'volume, price and mix tell two periods apart, member by member',
+      { in: 'brief' },
+      'add a field and “against last year” or another period, and leave out “each”',
+    );
+  const pieces = measureNamed(report, quantity);
+  const of = aggregated(source, pieces.table, pieces.expression, `measure “${quantity}”`);
+  if (!of.additive || !context.of.additive)
+    throw new Problem(
+      'not-additive',
+      `“${of.additive ? measure.name : quantity}” does not add up over rows, so there is no volume, price and mix of it`,
+      { in: 'look of the figure' },
+      'use measures that are sums or counts',
+    );
+  const now = await valuesOf(source, of, { by: brief.by, grain: null, span: actualSpan(context), where: brief.only });
+  const before = await benchmarkValues({ ...context, of, measure: pieces }, benchmark, { ...asked(context, now) });
+  const keys = new Set([...actual.at.keys(), ...held.values.at.keys()]);
+  return priceVolumeMix(
+    [...keys].map((key) => ({
+      name: key,
+      value: actual.at.get(key)?.value ?? NaN,
+      quantity: now.at.get(key)?.value ?? NaN,
+      valueBefore: held.values.at.get(key)?.value ?? NaN,
+      quantityBefore: before.values.at.get(key)?.value ?? NaN,
+    })),
+    finer(actual.decimals, held.values.decimals),
   );
 }
 

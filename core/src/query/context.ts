@@ -19,6 +19,8 @@ export interface Aggregated {
 export interface Choices {
   readonly rank?: RankKind;
   readonly window?: Window;
+  /** A measure of pieces: a waterfall then tells apart what quantity, price and mix did. */
+  readonly quantity?: string;
 }
 
 /** Everything the parts of an answer share. */

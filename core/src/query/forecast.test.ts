@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { readBrief } from '../brief';
+import { FORMS, readBrief } from '../brief';
 import { readCsv } from '../reading';
 import { checkReport } from '../report';
 import { makeTable } from '../table';
@@ -26,7 +26,7 @@ async function numbers(values: readonly number[], outlook: object, brief: string
     ],
     benchmarks: [{ name: 'outlook', kind: 'forecast', ...outlook }],
   });
-  const { source, vocabulary } = workspaceFor(report, new Map([['sales', table]]));
+  const { source, vocabulary } = workspaceFor(report, new Map([['sales', table]]), FORMS);
   return numbersOf(await answerBrief(source, report, readBrief(brief, vocabulary), vocabulary));
 }
 
@@ -72,6 +72,23 @@ describe('a forecast as benchmark', () => {
       }),
       { numRuns: 25 },
     ));
+  test('says how far off it would have been a year before, and between which values each step is expected', async () => {
+    const off = known.map((value, i) => (i === 20 ? value + 50 : value));
+    const line = await numbers(off, { method: 'linear' }, 'net each month during fiscal 2025 against outlook');
+    // The first year is a straight line; its forecast of the second misses September alone, by 50 of 170.
+    expect(line.checks.find(({ code }) => code === 'backtest')!.text).toContain('by 2.5% on average');
+    for (const { benchmark, low, high } of line.rows) expect(low! < benchmark! && benchmark! < high!).toBe(true);
+    const running = await numbers(
+      off,
+      { method: 'linear' },
+      'cumulative net each month during fiscal 2025 against outlook',
+    );
+    expect(running.rows[0]).not.toHaveProperty('low');
+  });
+  test('a trend is the straight line through the steps that have values', async () => {
+    const { trends } = await numbers(known, { method: 'linear' }, 'net each month during fiscal 2025 as trend');
+    expect(trends).toEqual([{ key: {}, slope: 3, first: 3 * 124, last: 3 * 126, rSquared: 1, steps: 3 }]);
+  });
   test('says when there was too little before, and refuses what does not add up', async () => {
     const short = await numbers(
       known.slice(0, 20),

@@ -19,6 +19,8 @@ export interface Member extends Candidate {
   readonly actuals: readonly number[];
   readonly benchmarks: readonly number[] | null;
   readonly dues: readonly number[] | null;
+  /** Where a forecast lies in 95 of 100 cases. */
+  readonly within: readonly { readonly low: number; readonly high: number }[] | null;
 }
 
 /** The whole: actual, benchmark and due over all members and the whole period. */
@@ -87,6 +89,13 @@ export async function membersOf(
       actuals: keys.map((key) => actual.at.get(key)?.value ?? NaN),
       benchmarks: held && keys.map((key) => held.values.at.get(key)?.value ?? NaN),
       dues: due && keys.map((key) => due.at.get(key)?.value ?? NaN),
+      within:
+        held && benchmark?.kind === 'forecast'
+          ? keys.map((key) => ({
+              low: held.values.at.get(key)?.low ?? NaN,
+              high: held.values.at.get(key)?.high ?? NaN,
+            }))
+          : null,
     };
   });
 }
@@ -189,5 +198,6 @@ async function theRest(
     actuals,
     benchmarks: held && steps.map((_, s) => (adds ? add((member) => member.benchmarks![s]!, decimals) : NaN)),
     dues: left[0]!.dues && steps.map((_, s) => (adds ? add((member) => member.dues![s]!, null) : NaN)),
+    within: null,
   };
 }

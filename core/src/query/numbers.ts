@@ -4,7 +4,8 @@ import { writeCsv } from '../table';
 import { writeView } from '../brief';
 import { landingsOf } from './landing';
 import { stepOfRow } from './pack';
-import { buildUp, variance, type WaterfallStep } from './waterfall';
+import { trendsOf } from './trend';
+import { waterfallFor } from './waterfall';
 import { STANDINGS, standingAt, type Cells, type Check, type Standing } from './cells';
 
 type Maybe = number | null;
@@ -17,6 +18,9 @@ export interface NumbersRow {
   readonly actual: Maybe;
   readonly benchmark?: Maybe;
   readonly due?: Maybe;
+  /** What holds a forecast in 95 of 100 cases. */
+  readonly low?: Maybe;
+  readonly high?: Maybe;
   readonly gap?: Maybe;
   readonly gapPercent?: Maybe;
   readonly standing?: Standing | null;
@@ -46,6 +50,10 @@ export interface Numbers {
   readonly total: Omit<NumbersRow, 'key' | 'step' | 'state'>;
   /** Of running sums held against a benchmark. */
   readonly landings?: readonly Readonly<Record<string, unknown>>[];
+  /** Of a waterfall: every step with its totals and subtotals, each starting where the one before ends. */
+  readonly waterfall?: readonly Readonly<Record<string, unknown>>[];
+  /** Of a trend: the straight line through each member's steps. */
+  readonly trends?: readonly Readonly<Record<string, unknown>>[];
   readonly leftOut: readonly { readonly reason: string; readonly rows: number }[];
   readonly checks: readonly Check[];
 }
@@ -53,10 +61,12 @@ export interface Numbers {
 const maybe = (value: number): Maybe => (Number.isNaN(value) ? null : tidy(value));
 
 export function numbersOf(cells: Cells): Numbers {
-  const { benchmarks, due, gap, gapPercent, rank, share, total } = cells;
+  const { benchmarks, due, low, high, gap, gapPercent, rank, share, total } = cells;
   const several = cells.values.length > 0;
   const landings = landingsOf(cells);
-  const steps = cells.brief.form === 'waterfall' ? waterfallSteps(cells) : null;
+  const waterfall = cells.brief.form === 'waterfall' ? waterfallFor(cells).steps : null;
+  const stepOf = new Map(waterfall?.map((step) => [step.row, step]));
+  const trends = cells.brief.form === 'trend' ? trendsOf(cells) : [];
   const rows = Array.from({ length: cells.count }, (_, i): NumbersRow => ({
     key: Object.fromEntries(cells.fields.map((field, f) => [field, cells.members[f]![i] || null])),
     step: stepOfRow(cells, i),
@@ -64,6 +74,7 @@ export function numbersOf(cells: Cells): Numbers {
     actual: maybe(cells.actual[i]!),
     ...(benchmarks ? { benchmark: maybe(benchmarks[i]!) } : {}),
     ...(due ? { due: maybe(due[i]!) } : {}),
+    ...(low && high ? { low: maybe(low[i]!), high: maybe(high[i]!) } : {}),
     ...(gap ? { gap: maybe(gap[i]!), gapPercent: maybe(gapPercent![i]!), standing: standingAt(cells, i) } : {}),
     ...(due
       ? {
@@ -74,8 +85,8 @@ export function numbersOf(cells: Cells): Numbers {
       : {}),
     ...(rank ? { rank: maybe(rank[i]!) } : {}),
     ...(share ? { share: maybe(share[i]!) } : {}),
-    ...(steps ? { start: maybe(steps[i]!.start), end: maybe(steps[i]!.end) } : {}),
-    ...(steps?.[i]!.mark ? { mark: steps[i]!.mark } : {}),
+    ...(stepOf.has(i) ? { start: maybe(stepOf.get(i)!.start), end: maybe(stepOf.get(i)!.end) } : {}),
+    ...(stepOf.get(i)?.mark ? { mark: stepOf.get(i)!.mark! } : {}),
     state: cells.state[i]!,
     ...(several
       ? {
@@ -118,24 +129,22 @@ export function numbersOf(cells: Cells): Numbers {
         : {}),
       rows: total.rows,
     },
-    ...(landings.length > 0
-      ? {
-          landings: landings.map((landing) =>
-            Object.fromEntries(
-              Object.entries(landing).map(([name, value]) => [name, typeof value === 'number' ? maybe(value) : value]),
-            ),
-          ),
-        }
-      : {}),
+    ...(landings.length > 0 ? { landings: landings.map(plain) } : {}),
+    ...(waterfall ? { waterfall: waterfall.map(({ row: _, ...step }) => plain(step)) } : {}),
+    ...(trends.length > 0 ? { trends: trends.map(plain) } : {}),
     leftOut: cells.leftOut,
     checks: cells.checks,
   };
 }
 
-/** The steps of a waterfall, one a row. */
-function waterfallSteps(cells: Cells): readonly WaterfallStep[] {
-  const { steps } = cells.benchmarks ? variance(cells) : buildUp(cells);
-  return steps.filter(({ kind }) => kind === 'step');
+/** The same with blanks as null. */
+function plain(one: object): Record<string, unknown> {
+  return Object.fromEntries(
+    Object.entries(one).map(([name, value]: [string, unknown]) => [
+      name,
+      typeof value === 'number' ? maybe(value) : value,
+    ]),
+  );
 }
 
 /** The same rows as comma-separated values (RFC 4180), one column a number. Text that begins like a formula is made harmless. */
@@ -148,6 +157,8 @@ export function numbersCsv(numbers: Numbers): string {
       'actual',
       'benchmark',
       'due',
+      'low',
+      'high',
       'gap',
       'gapPercent',
       'standing',

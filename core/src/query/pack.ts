@@ -67,6 +67,7 @@ export function pack(
   whole: Whole,
   actual: Values,
   values: Cells['values'],
+  mix: Cells['mix'],
 ): Cells {
   const { brief, measure, asOf, of } = context;
   const view = brief.views[0]!;
@@ -88,10 +89,14 @@ export function pack(
   const heldTotals = held ? stepTotals((member) => member.benchmarks, heldDecimals) : [];
 
   const hasDue = chosen.some((member) => member.dues);
+  const hasInterval =
+    view.kind === 'plain' && chosen.some(({ within }) => within?.some(({ low }) => !Number.isNaN(low)));
   const out = {
     actual: numbers(),
     benchmarks: held ? numbers() : null,
     due: hasDue ? numbers() : null,
+    low: hasInterval ? numbers() : null,
+    high: hasInterval ? numbers() : null,
     gap: held ? numbers() : null,
     gapPercent: held ? numbers() : null,
     standing: held ? new Uint8Array(count) : null,
@@ -127,6 +132,10 @@ export function pack(
       if (!benchmarks) return;
       const comparison = compare(actuals[s]!, benchmarks[s]!, measure, viewDecimals, heldDecimals);
       out.benchmarks![i] = benchmarks[s]!;
+      if (hasInterval) {
+        out.low![i] = member.within?.[s]!.low ?? NaN;
+        out.high![i] = member.within?.[s]!.high ?? NaN;
+      }
       out.gap![i] = comparison.gap;
       out.gapPercent![i] = comparison.gapPercent;
       out.standing![i] = standingCode(comparison.standing);
@@ -167,6 +176,7 @@ export function pack(
     isRest: Uint8Array.from(chosen.flatMap((member) => steps.map(() => (member.isRest ? 1 : 0)))),
     ...out,
     values,
+    mix,
     total: {
       ...shown,
       ...compare(shown.actual, shown.benchmark, measure, viewDecimals, heldDecimals),

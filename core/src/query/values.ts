@@ -18,6 +18,9 @@ export interface Entry {
   readonly step: Day | null;
   readonly value: number;
   readonly rows: number;
+  /** Of a forecast: what holds the value in 95 of 100 cases. */
+  readonly low?: number;
+  readonly high?: number;
 }
 
 export function groupKey(members: readonly string[], step: Day | null): string {

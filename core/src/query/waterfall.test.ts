@@ -20,7 +20,7 @@ import { ranksOf } from './views';
 
 async function cells(lines: readonly string[], brief: string, choices: Choices = {}): Promise<Cells> {
   const table = makeTable(
-    await readCsv('sales', ['day,shop,net,goal', ...lines].join('\n'), [
+    await readCsv('sales', ['day,shop,net,goal,side', ...lines].join('\n'), [
       { name: 'day', type: 'date', read: 'yyyy-MM-dd' },
       { name: 'shop', type: 'text' },
       { name: 'net', type: 'number' },
@@ -32,7 +32,10 @@ async function cells(lines: readonly string[], brief: string, choices: Choices =
     boldRuler: 1,
     name: 'x',
     tables: [{ id: 'sales', source: { file: 'sales.csv' } }],
-    measures: [{ name: 'net', table: 'sales', expression: 'sum(net)' }],
+    measures: [
+      { name: 'net', table: 'sales', expression: 'sum(net)' },
+      { name: 'pieces', table: 'sales', expression: 'sum(goal)' },
+    ],
     benchmarks: [{ name: 'goal', kind: 'expression', expression: 'sum(goal)' }],
   });
   const { source, vocabulary } = workspaceFor(report, new Map([['sales', table]]), FORMS);
@@ -107,6 +110,43 @@ describe('waterfalls tie out to the last cent', () => {
       [7, 8],
       [8, 6],
     ]);
+  });
+  test('of two fields the first is the parent, and its members end in its subtotal', async () => {
+    const lines = ['2025-01-01,Alder,5,4,east', '2025-01-01,Birch,7,7,west', '2025-01-01,Cedar,1,3,east'];
+    const { waterfall } = numbersOf(
+      await cells(lines, 'net by side, shop against goal as waterfall, sorted by value down'),
+    );
+    expect(waterfall!.map(({ kind, name, value, start, end }) => [kind, name, value, start, end])).toEqual([
+      ['total', 'goal', 14, 0, 14],
+      ['step', 'Birch', 0, 14, 14],
+      ['subtotal', 'west', 14, 0, 14],
+      ['step', 'Alder', 1, 14, 15],
+      ['step', 'Cedar', -2, 15, 13],
+      ['total', 'net', 13, 0, 13],
+    ]);
+  });
+  test('a named quantity splits the gap to last year into volume, price and mix', async () => {
+    const lines = [
+      '2024-01-01,Alder,100,10,',
+      '2025-01-01,Alder,180,15,',
+      '2025-01-01,Birch,40,1,',
+      '2024-01-01,Cedar,30,3,',
+    ];
+    const { waterfall, total } = numbersOf(
+      await cells(lines, 'net by shop during fiscal 2025 against last year as waterfall', { quantity: 'pieces' }),
+    );
+    expect(waterfall!.map(({ name, value, end }) => [name, value, end])).toEqual([
+      ['last year', 130, 130],
+      ['volume', 50, 180],
+      ['price', 30, 210],
+      ['mix', 0, 210],
+      ['new', 40, 250],
+      ['gone', -30, 220],
+      ['net', 220, 220],
+    ]);
+    expect(total.actual).toBe(220);
+    const refused = cells(lines, 'net by shop against goal as waterfall', { quantity: 'pieces' });
+    await expect(refused).rejects.toThrow(/two periods/);
   });
   test('price, volume, mix, new and gone add up to the gap exactly, and each is what its name says', () => {
     const amount = fc.integer({ min: 0, max: 500 });

@@ -1,6 +1,7 @@
 import { combine, difference, finer, tidy, type Decimals } from '../number';
 import { Problem } from '../problem';
 import type { Cells } from './cells';
+import type { PriceVolumeMix } from './priceVolumeMix';
 
 /** One step of a waterfall, from where it starts to where it ends. */
 export interface WaterfallStep {
@@ -12,6 +13,8 @@ export interface WaterfallStep {
   readonly end: number;
   /** A member on one side only. */
   readonly mark: 'new' | 'gone' | null;
+  /** The row of the cells it stands for. */
+  readonly row: number | null;
 }
 
 /** A waterfall that ties out: each step starts where the one before ends, and the last total is the start and all steps. */
@@ -25,6 +28,7 @@ export interface Part {
   readonly name: string;
   readonly value: number;
   readonly mark?: 'new' | 'gone' | null;
+  readonly row?: number;
   /** Parts of one group follow one another, and end in a subtotal. */
   readonly group?: string;
 }
@@ -38,21 +42,56 @@ export function waterfallOf(
 ): Waterfall {
   const steps: WaterfallStep[] = [];
   let at = beginning?.value ?? 0;
-  if (beginning) steps.push({ kind: 'total', name: beginning.name, value: at, start: 0, end: at, mark: null });
-  parts.forEach(({ name, value, mark = null, group }, i) => {
+  if (beginning)
+    steps.push({ kind: 'total', name: beginning.name, value: at, start: 0, end: at, mark: null, row: null });
+  parts.forEach(({ name, value, mark = null, group, row = null }, i) => {
     const adds = Number.isNaN(value) ? 0 : value;
     const end = combine(at, adds, decimals);
-    steps.push({ kind: 'step', name, value, start: at, end, mark });
+    steps.push({ kind: 'step', name, value, start: at, end, mark, row });
     at = end;
     const next = parts[i + 1];
     if (group !== undefined && next?.group !== group && next !== undefined)
-      steps.push({ kind: 'subtotal', name: group, value: at, start: 0, end: at, mark: null });
+      steps.push({ kind: 'subtotal', name: group, value: at, start: 0, end: at, mark: null, row: null });
   });
-  steps.push({ kind: 'total', name: total, value: at, start: 0, end: at, mark: null });
+  steps.push({ kind: 'total', name: total, value: at, start: 0, end: at, mark: null, row: null });
   return { steps, decimals };
 }
 
-const nameAt = ({ members }: Cells, row: number) => members.map((names) => names[row]!).join(' · ');
+/** Of several fields the first is the parent: its members follow one another, and each ends in a subtotal. */
+function inGroups(cells: Cells, parts: readonly (Part & { readonly row: number })[]): Part[] {
+  const { members, fields } = cells;
+  if (fields.length < 2) return parts.map((part) => ({ ...part, name: members[0]?.[part.row] || part.name }));
+  const groups = new Map<string, Part[]>();
+  for (const part of parts) {
+    const group = members[0]![part.row]!;
+    const named = {
+      ...part,
+      group,
+      name: cells.isRest[part.row]
+        ? group
+        : members
+            .slice(1)
+            .map((names) => names[part.row]! || BLANK)
+            .join(' · '),
+    };
+    groups.set(group, [...(groups.get(group) ?? []), named]);
+  }
+  return [...groups.values()].flat();
+}
+
+const BLANK = '(blank)';
+
+/** The waterfall of a figure: the parts of the gap where a quantity is named, the members' gaps to a benchmark, or what adds up to the total. */
+export function waterfallFor(cells: Cells): Waterfall {
+  if (cells.mix) return mixSteps(cells, cells.mix);
+  return cells.benchmarks ? variance(cells) : buildUp(cells);
+}
+
+/** From the benchmark through volume, price, mix, what is new and what is gone to the actual total. */
+function mixSteps({ total, benchmark, measure, decimals }: Cells, mix: PriceVolumeMix): Waterfall {
+  const parts = (['volume', 'price', 'mix', 'new', 'gone'] as const).map((name) => ({ name, value: mix[name] }));
+  return waterfallOf({ name: benchmark!.name, value: orZero(total.benchmark) }, parts, measure.name, decimals);
+}
 
 /** Rows of a brief without a grain; a waterfall over time is not one of members. */
 function rowsOf({ count, grain }: Cells): number[] {
@@ -68,8 +107,8 @@ function rowsOf({ count, grain }: Cells): number[] {
 
 /** Build-up: every member's value in order, to the total of those shown. */
 export function buildUp(cells: Cells): Waterfall {
-  const parts = rowsOf(cells).map((row) => ({ name: nameAt(cells, row), value: cells.actual[row]! }));
-  return waterfallOf(null, parts, 'total', cells.decimals);
+  const parts = rowsOf(cells).map((row) => ({ name: BLANK, row, value: cells.actual[row]! }));
+  return waterfallOf(null, inGroups(cells, parts), 'total', cells.decimals);
 }
 
 /**
@@ -86,10 +125,11 @@ export function variance(cells: Cells): Waterfall {
       'add “against …”',
     );
   const decimals = finer(cells.decimals, exactly(benchmarks));
-  const parts = rowsOf(cells).map((row): Part => {
+  const parts = rowsOf(cells).map((row) => {
     const [is, was] = [cells.actual[row]!, benchmarks[row]!];
-    const mark = Number.isNaN(was) || was === 0 ? (is ? 'new' : null) : Number.isNaN(is) || is === 0 ? 'gone' : null;
-    return { name: nameAt(cells, row), value: difference(orZero(is), orZero(was), decimals), mark };
+    const mark: Part['mark'] =
+      Number.isNaN(was) || was === 0 ? (is ? 'new' : null) : Number.isNaN(is) || is === 0 ? 'gone' : null;
+    return { name: BLANK, row, mark, value: difference(orZero(is), orZero(was), decimals) };
   });
   const held = rowsOf(cells).reduce((sum, row) => combine(sum, orZero(benchmarks[row]!), decimals), 0);
   if (
@@ -103,7 +143,7 @@ export function variance(cells: Cells): Waterfall {
       { in: 'brief' },
       'use a benchmark that adds up over members',
     );
-  return waterfallOf({ name: benchmark.name, value: held }, parts, cells.measure.name, decimals);
+  return waterfallOf({ name: benchmark.name, value: held }, inGroups(cells, parts), cells.measure.name, decimals);
 }
 
 const orZero = (value: number) => (Number.isNaN(value) ? 0 : value);
@@ -122,57 +162,4 @@ function exactly(values: ArrayLike<number>): Decimals {
     if (fits) return d;
   }
   return null;
-}
-
-/** A member's value and quantity, now and before; blank where it was not there. */
-export interface ValueAndQuantity {
-  readonly name: string;
-  readonly value: number;
-  readonly quantity: number;
-  readonly valueBefore: number;
-  readonly quantityBefore: number;
-}
-
-/** What of a change in value comes from quantity, price, mix, and from members that are new or gone. */
-export interface PriceVolumeMix {
-  readonly volume: number;
-  readonly price: number;
-  readonly mix: number;
-  readonly new: number;
-  readonly gone: number;
-}
-
-/**
- * Price–volume–mix over members that are on both sides, with prices p = value ÷ quantity, quantities q and their sums Q:
- * volume = (Q₁ − Q₀) · V₀ ÷ Q₀, price = Σ q₁ (p₁ − p₀), mix = what is left of the gap, Q₁ · Σ (q₁/Q₁ − q₀/Q₀) p₀.
- * All five add up to the gap exactly.
- */
-export function priceVolumeMix(members: readonly ValueAndQuantity[], decimals: Decimals): PriceVolumeMix {
-  const add = (some: readonly number[]) => some.reduce((sum, value) => combine(sum, value, decimals), 0);
-  const there = (value: number, quantity: number) => !Number.isNaN(value) && quantity > 0;
-  const both = members.filter((m) => there(m.value, m.quantity) && there(m.valueBefore, m.quantityBefore));
-  const rest = members.filter((m) => !both.includes(m));
-  const isNew = (m: ValueAndQuantity) => !there(m.valueBefore, m.quantityBefore);
-  const gained = add(rest.filter(isNew).map((m) => difference(orZero(m.value), orZero(m.valueBefore), decimals)));
-  const lost = add(
-    rest.filter((m) => !isNew(m)).map((m) => difference(orZero(m.value), orZero(m.valueBefore), decimals)),
-  );
-  const [now, before] = [
-    both.reduce((sum, m) => sum + m.quantity, 0),
-    both.reduce((sum, m) => sum + m.quantityBefore, 0),
-  ];
-  const valueBefore = add(both.map((m) => m.valueBefore));
-  const gap = difference(add(both.map((m) => m.value)), valueBefore, decimals);
-  const held = (value: number) =>
-    decimals === null ? tidy(value) : Math.round(value * 10 ** decimals) / 10 ** decimals;
-  const volume = before === 0 ? 0 : held(((now - before) * valueBefore) / before);
-  const price = held(both.reduce((sum, m) => sum + m.value - (m.quantity * m.valueBefore) / m.quantityBefore, 0));
-  // What rounding to the smallest unit leaves goes to the mix, so that the sum is exact.
-  return {
-    volume,
-    price,
-    mix: difference(difference(gap, volume, decimals), price, decimals),
-    new: gained,
-    gone: lost,
-  };
 }

@@ -140,12 +140,13 @@ export interface Highlight {
   readonly rules: readonly HighlightRule[];
 }
 
-/** Edges of qualitative bands: shares of the benchmark, or fixed numbers. */
-export interface Bands {
-  readonly of: 'benchmark' | 'fixed';
-  readonly edges: readonly number[];
-  readonly names?: readonly string[];
-}
+/** Where among the members' values an edge lies; a number is a percentile, 0–100. */
+export type MemberEdge = number | 'lowest' | 'mean' | 'median' | 'highest';
+
+/** Edges of qualitative bands: shares of the benchmark, fixed numbers, or what the members shown have. */
+export type Bands =
+  | { readonly of: 'benchmark' | 'fixed'; readonly edges: readonly number[]; readonly names?: readonly string[] }
+  | { readonly of: 'members'; readonly edges: readonly MemberEdge[]; readonly names?: readonly string[] };
 
 export interface Look {
   /** A template with live values; left out: a sentence that fits. */
@@ -158,6 +159,8 @@ export interface Look {
   readonly rank?: RankKind;
   /** Which steps `smoothed k` takes. */
   readonly window?: Window;
+  /** The measure of pieces by which a waterfall splits a gap into volume, price and mix. */
+  readonly quantity?: string;
   readonly bands?: Bands | null;
 }
 

@@ -205,10 +205,22 @@ const highlight = object({
   ),
 });
 
-const bands = object({
-  of: oneOf(['benchmark', 'fixed']).required('${path} is missing'),
-  edges: list(number().required(), 4).min(1, '${path} needs one to four edges'),
-  names: yup.array().of(yup.string().defined().max(80)).max(5),
+const memberEdge = yup.lazy((value: unknown) =>
+  typeof value === 'string'
+    ? oneOf(['lowest', 'mean', 'median', 'highest'])
+    : number().required().min(0, '${path} must be a percentile, 0–100').max(100, '${path} must be a percentile, 0–100'),
+);
+
+const bands = yup.lazy((value: unknown) => {
+  const members = (value as { of?: unknown } | null | undefined)?.of === 'members';
+  const edge = (members ? memberEdge : number().required()) as yup.ISchema<unknown>;
+  return object({
+    of: oneOf(['benchmark', 'fixed', 'members']).required('${path} is missing'),
+    edges: list(edge, 4).min(1, '${path} needs one to four edges'),
+    names: yup.array().of(yup.string().defined().max(80)).max(5),
+  })
+    .nullable()
+    .default(undefined);
 });
 
 const look = object({
@@ -219,7 +231,8 @@ const look = object({
   orientation: oneOf(['horizontal', 'vertical']),
   rank: oneOf(['competition', 'dense', 'ordinal']),
   window: oneOf(['trailing', 'preceding', 'centred']),
-  bands: bands.nullable().default(undefined),
+  quantity: yup.string().max(200),
+  bands,
 });
 
 const figure = object({ id: name(), brief: text(4000), look: look.default({}) });

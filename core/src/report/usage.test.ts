@@ -19,7 +19,7 @@ const report: Report = checkReport({
     { name: 'stretch', kind: 'scaled', of: 'plan', by: 0.1 },
   ],
   figures: [
-    { id: 'a', brief: 'net sales by shop against plan as bullet' },
+    { id: 'a', brief: 'net sales by shop against plan as bullet', look: { quantity: 'rows' } },
     { id: 'b', brief: 'cumulative net sales, rows each month against stretch' },
     { id: 'c', brief: 'this is no brief' },
   ],
@@ -38,12 +38,14 @@ describe('a name is followed to every place that uses it', () => {
       'cumulative sales by day, rows each month against stretch',
       'this is no brief',
     ]);
+    expect(renamed(report, vocabulary, 'measure', 'rows', 'lines').figures[0]!.look).toEqual({ quantity: 'lines' });
     const held = renamed(report, vocabulary, 'benchmark', 'plan', 'goal');
     expect(held.figures[0]!.brief).toBe('net sales by shop against goal as bullet');
     expect(held.benchmarks[1]).toMatchObject({ name: 'stretch', of: 'goal' });
   });
   test('removed: figures of the measure go, figures held against a benchmark are held against nothing', () => {
     expect(withoutNamed(report, vocabulary, 'measure', 'net sales').figures.map(({ id }) => id)).toEqual(['c']);
+    expect(withoutNamed(report, vocabulary, 'measure', 'rows').figures[0]!.look).toEqual({});
     const next = withoutNamed(report, vocabulary, 'benchmark', 'plan');
     expect(next.benchmarks).toEqual([]);
     expect(next.figures.map(({ brief }) => brief)).toEqual([

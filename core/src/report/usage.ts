@@ -53,12 +53,14 @@ export function renamed(report: Report, vocabulary: Vocabulary, kind: Named, fro
   };
   const figures = report.figures.map((figure) => {
     const brief = briefOf(figure, vocabulary);
-    if (!brief || !uses(brief, kind, from)) return figure;
+    const { look } = figure;
+    const relooked = kind === 'measure' && look.quantity === from ? { ...look, quantity: to } : look;
+    if (!brief || !uses(brief, kind, from)) return relooked === look ? figure : { ...figure, look: relooked };
     const changed: Brief =
       kind === 'measure'
         ? { ...brief, views: brief.views.map((view) => (view.measure === from ? { ...view, measure: to } : view)) }
         : { ...brief, against: to };
-    return { ...figure, brief: writeBrief(changed, after) };
+    return { ...figure, look: relooked, brief: writeBrief(changed, after) };
   });
   if (kind === 'measure')
     return {
@@ -73,6 +75,11 @@ export function renamed(report: Report, vocabulary: Vocabulary, kind: Named, fro
   return { ...report, figures, benchmarks };
 }
 
+function withoutQuantity(figure: FigureEntry, name: string): FigureEntry {
+  const { quantity, ...look } = figure.look;
+  return quantity === name ? { ...figure, look } : figure;
+}
+
 /**
  * The report without a measure or a benchmark. Figures of a measure that is gone go with it, as do benchmarks that rest on
  * one that is gone; figures held against such a benchmark are held against nothing.
@@ -83,7 +90,7 @@ export function withoutNamed(report: Report, vocabulary: Vocabulary, kind: Named
     return {
       ...report,
       measures: report.measures.filter((one) => one.name !== name),
-      figures: report.figures.filter(({ id }) => !gone.has(id)),
+      figures: report.figures.filter(({ id }) => !gone.has(id)).map((figure) => withoutQuantity(figure, name)),
     };
   }
   const gone = new Set([name]);

@@ -54,11 +54,44 @@ export function LookPanel({ figure, title, hasBenchmark }: Props) {
   );
 }
 
-/** Band edges in per cent of the benchmark, the worst first. */
+type Edges = Bands['edges'];
+
+/** What can be typed for edges, by what they are of. */
+const OWN = {
+  benchmark: {
+    label: 'Edges in % of the benchmark, the worst first',
+    hint: 'One to four numbers, such as 80, 100',
+    first: [0.8, 1],
+    write: (edge: number | string) => String(Math.round(Number(edge) * 1000) / 10),
+    read: (word: string) => Number(word) / 100,
+  },
+  fixed: {
+    label: 'Edges, the worst first',
+    hint: 'One to four numbers, such as 1000, 2500',
+    first: [1],
+    write: String,
+    read: (word: string) => Number(word),
+  },
+  members: {
+    label: 'Edges: percentiles, lowest, mean, median, highest',
+    hint: 'One to four of them, such as 25, median, 75',
+    first: [25, 75],
+    write: String,
+    read: (word: string) =>
+      ['lowest', 'mean', 'median', 'highest'].includes(word)
+        ? word
+        : Number(word) >= 0 && Number(word) <= 100
+          ? Number(word)
+          : NaN,
+  },
+} as const;
+
 function BandsField({ figureId, bands }: { figureId: string; bands: Bands | null | undefined }) {
   const [wrong, setWrong] = useState(false);
-  const shown = bands === null ? 'none' : bands === undefined ? 'fitting' : 'own';
-  const edges = bands ? bands.edges.map((edge) => Math.round(edge * 1000) / 10).join(', ') : '';
+  const shown = bands === null ? 'none' : bands === undefined ? 'fitting' : bands.of;
+  const own = bands ? OWN[bands.of] : null;
+  const edges = own && bands ? (bands.edges as readonly (number | string)[]).map(own.write).join(', ') : '';
+  const set = (next: Bands | null | undefined) => setLook(figureId, 'change the bands', 'bands', next);
   return (
     <>
       <Field label="Bands">
@@ -67,38 +100,39 @@ function BandsField({ figureId, bands }: { figureId: string; bands: Bands | null
           value={shown}
           onChange={(event) => {
             const next = event.target.value;
-            setLook(
-              figureId,
-              'change the bands',
-              'bands',
-              next === 'none' ? null : next === 'fitting' ? undefined : { of: 'benchmark', edges: [0.8, 1] },
+            setWrong(false);
+            set(
+              next === 'none'
+                ? null
+                : next === 'fitting'
+                  ? undefined
+                  : ({ of: next, edges: OWN[next as Bands['of']].first } as unknown as Bands),
             );
           }}
         >
           <option value="fitting">that fit the aim</option>
-          <option value="own">of my own</option>
+          <option value="benchmark">parts of the benchmark</option>
+          <option value="fixed">fixed numbers</option>
+          <option value="members">where the members lie</option>
           <option value="none">none</option>
         </select>
       </Field>
-      {bands && (
-        <Field
-          label="Edges in % of the benchmark, the worst first"
-          {...(wrong ? { hint: 'One to four numbers, such as 80, 100' } : {})}
-        >
+      {own && bands && (
+        <Field label={own.label} {...(wrong ? { hint: own.hint } : {})}>
           <input
             key={edges}
             className={INPUT}
             defaultValue={edges}
             aria-invalid={wrong || undefined}
             onBlur={(event) => {
-              const numbers = event.target.value
+              const words = event.target.value
+                .toLowerCase()
                 .split(/[,;\s]+/)
-                .filter((word) => word !== '')
-                .map(Number);
-              const right = numbers.length >= 1 && numbers.length <= 4 && numbers.every(Number.isFinite);
+                .filter((word) => word !== '');
+              const read = words.map(own.read);
+              const right = read.length >= 1 && read.length <= 4 && !read.some(Number.isNaN);
               setWrong(!right);
-              if (right && event.target.value !== edges)
-                setLook(figureId, 'change the bands', 'bands', { ...bands, edges: numbers.map((n) => n / 100) });
+              if (right && event.target.value !== edges) set({ ...bands, edges: read as Edges } as Bands);
             }}
           />
         </Field>

@@ -1,7 +1,7 @@
 import { BAND_TINTS } from '../../highlight';
 import { listed, Problem } from '../../problem';
-import type { Cells } from '../../query';
-import type { Aim, Bands, Look } from '../../report';
+import { statisticOf, type Cells } from '../../query';
+import type { Aim, Look, MemberEdge } from '../../report';
 
 /** A stretch of a row's ruler, [from, to); tint 0 is the worst and darkest. */
 export interface Band {
@@ -9,6 +9,15 @@ export interface Band {
   readonly to: number;
   readonly tint: string;
   readonly name: string;
+}
+
+/** Bands whose edges are known: shares of each row's benchmark, or numbers. */
+export interface Bands {
+  readonly of: 'benchmark' | 'fixed';
+  readonly edges: readonly number[];
+  readonly names?: readonly string[];
+  /** What the edges are, where they are the members' own. */
+  readonly words?: readonly string[];
 }
 
 const FITTING: Record<Aim, readonly number[]> = { raise: [0.75, 0.9], cut: [1.25, 1.1], hold: [0.25, 0.1] };
@@ -19,11 +28,19 @@ const NAMES: Readonly<Record<number, readonly string[]>> = {
   5: ['far off', 'off', 'short', 'near', 'in reach'],
 };
 
+const NAMES_AMONG: typeof NAMES = {
+  2: ['weaker', 'stronger'],
+  3: ['weak', 'middle', 'strong'],
+  4: ['weakest', 'weak', 'strong', 'strongest'],
+  5: ['weakest', 'weak', 'middle', 'strong', 'strongest'],
+};
+
 /** The bands a figure bears: those of its look, or where there is a benchmark three that fit the aim. Throws for edges in the wrong order. */
 export function bandsOf(cells: Cells, look: Look): Bands | null {
   if (look.bands === null) return null;
   if (look.bands === undefined) return cells.benchmarks ? { of: 'benchmark', edges: FITTING[cells.measure.aim] } : null;
   if (look.bands.of === 'benchmark' && !cells.benchmarks) return null;
+  if (look.bands.of === 'members') return amongMembers(cells, look.bands.edges, look.bands.names);
   const rising = cells.measure.aim === 'raise';
   const inOrder = look.bands.edges.every(
     (edge, i, all) => i === 0 || (rising ? edge > all[i - 1]! : edge < all[i - 1]!),
@@ -36,12 +53,41 @@ export function bandsOf(cells: Cells, look: Look): Bands | null {
       `“${cells.measure.name}” has the aim ${cells.measure.aim}, so put them in ${rising ? 'rising' : 'falling'} order, the worst first`,
     );
   }
-  return look.bands;
+  return { ...look.bands, of: look.bands.of };
+}
+
+const EDGE_WORDS = { lowest: 'the lowest', mean: 'the mean', median: 'the median', highest: 'the highest' } as const;
+
+/** Edges where the members' values have them: percentiles, mean, …, in the order the aim asks for. “The rest” is no member. */
+function amongMembers(cells: Cells, edges: readonly MemberEdge[], names: readonly string[] | undefined): Bands | null {
+  const { aim } = cells.measure;
+  const values = Array.from(cells.actual)
+    .map((value, row) => (aim === 'hold' ? Math.abs(value - (cells.benchmarks?.[row] ?? 0)) : value))
+    .filter((value, row) => !Number.isNaN(value) && cells.isRest[row] === 0)
+    .sort((a, b) => a - b);
+  if (values.length === 0) return null;
+  const placed = edges
+    .map((edge) => ({
+      value: statisticOf(values, edge, cells.decimals),
+      words: typeof edge === 'number' ? `the ${ordinal(edge)} percentile` : EDGE_WORDS[edge],
+    }))
+    .sort((a, b) => (aim === 'raise' ? a.value - b.value : b.value - a.value));
+  return {
+    of: 'fixed',
+    edges: placed.map(({ value }) => value),
+    words: placed.map(({ words }) => words),
+    ...(names ? { names } : {}),
+  };
+}
+
+function ordinal(n: number): string {
+  const last = n % 100 > 10 && n % 100 < 14 ? 0 : n % 10;
+  return `${n}${['th', 'st', 'nd', 'rd'][last] ?? 'th'}`;
 }
 
 /** Name of a band from the worst, 0, to the best. */
 export function bandName(bands: Bands, index: number): string {
-  return bands.names?.[index] ?? NAMES[bands.edges.length + 1]![index]!;
+  return bands.names?.[index] ?? (bands.words ? NAMES_AMONG : NAMES)[bands.edges.length + 1]![index]!;
 }
 
 /** What a band covers in words, from the worst to the best: `below 75% of plan`. */
@@ -53,7 +99,11 @@ export function bandRange(
   write: (value: number) => string,
 ): string {
   const { edges } = bands;
-  const said = (edge: number) => (bands.of === 'benchmark' ? `${Math.round(edge * 1000) / 10}%` : write(edge));
+  const said = (edge: number) => {
+    if (bands.of === 'benchmark') return `${Math.round(edge * 1000) / 10}%`;
+    const words = bands.words?.[edges.indexOf(edge)];
+    return words ? `${words} (${write(edge)})` : write(edge);
+  };
   const of = bands.of === 'benchmark' ? ` of ${benchmark}` : '';
   const [before, after] = [edges[index - 1], edges[index]];
   if (aim === 'hold') {

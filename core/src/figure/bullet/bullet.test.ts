@@ -195,6 +195,18 @@ describe('bands', () => {
       '-110–0 in reach',
     ]);
   });
+  test('lie where the members’ values have them, in the order of the aim', async () => {
+    const members = [10, 20, 30, 40].map((actual, i) => ({ name: `m${i}`, actual, target: 25 }));
+    const scene = await drawn(members, { bands: { of: 'members', edges: ['mean', 25] } });
+    const words = scene.marks.flatMap((mark) => (mark.role === 'legend' && 'text' in mark ? [mark.text] : []));
+    expect(words).toEqual(
+      expect.arrayContaining([
+        'weak: below the 25th percentile (18)',
+        'middle: the 25th percentile (18) to the mean (25)',
+        'strong: from the mean (25)',
+      ]),
+    );
+  });
   test('edges in the wrong order are refused with the aim that they contradict', async () => {
     await expect(
       drawn([{ name: 'a', actual: 1, target: 2 }], { bands: { of: 'benchmark', edges: [0.9, 0.8] } }),

@@ -2,13 +2,13 @@ import { writeNumber, type Writing } from '../../format';
 import { encode, INK } from '../../highlight';
 import { decimalsOf, tidy } from '../../number';
 import { judgementAt, type Cells } from '../../query';
-import type { Bands, Look } from '../../report';
+import type { Look } from '../../report';
 import { fitRuler, place, type LinearRuler, type TickStep } from '../../ruler';
 import { textWidth, type Mark, type Paint, type Scene } from '../../scene';
 import type { FigureRequest } from '../form';
 import { lineMark, NO_ROW, rectMark, type Belonging, type Box, type Ends } from '../frame';
 import { rowWords } from '../names';
-import { bandsOf, edgeValues, rowBands } from './bands';
+import { bandsOf, edgeValues, rowBands, type Bands } from './bands';
 
 export const LABEL_SIZE = 13;
 export const VALUE_SIZE = 13;

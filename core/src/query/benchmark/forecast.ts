@@ -10,10 +10,10 @@ import {
   type Grain,
   type Span,
 } from '../../calendar';
-import { tidy } from '../../number';
+import { tidy, total } from '../../number';
 import { Problem } from '../../problem';
 import type { Benchmark } from '../../report';
-import { forecast, stepsNeeded, type ForecastWish } from '../../series';
+import { backtest, forecast, stepsNeeded, type ForecastWish, type Interval } from '../../series';
 import { note, type Context } from '../context';
 import { fromEntries, groupKey, valuesOf, type Entry, type Values } from '../values';
 import type { Asked } from './asked';
@@ -57,24 +57,26 @@ export async function forecastValues(context: Context, benchmark: ForecastBenchm
     };
   });
   const horizon = Math.max(0, ...wanted.map(({ ahead }) => ahead));
+  const byDay = grain === 'day';
   const entries: Entry[] = [];
   let known = 0;
   for (const { members, values } of history.series) {
-    const byDate = wish.method === 'same period last year' && grain === 'day';
+    const byDate = wish.method === 'same period last year' && byDay;
     const made = byDate
       ? lastYearsDays(history.at, members, wanted, wish.growth ?? 0)
-      : forecast(wish, values, horizon, SEASON[grain])?.map(({ value }) => value);
+      : forecast(wish, values, horizon, SEASON[grain]);
     if (!made) continue;
     known++;
-    const valueAt = (i: number) => {
+    const madeAt = (i: number): Interval => {
       const { ahead, share } = wanted[i]!;
-      const value = made[byDate ? i : ahead - 1]!;
-      return share === 1 ? value : tidy(value * share);
+      const { value, low, high } = made[byDate ? i : ahead - 1]!;
+      return share === 1
+        ? { value, low, high }
+        : { value: tidy(value * share), low: tidy(low * share), high: tidy(high * share) };
     };
-    if (asked.grain)
-      wanted.forEach(({ start }, i) => entries.push({ members, step: start, value: valueAt(i), rows: 0 }));
+    if (asked.grain) wanted.forEach(({ start }, i) => entries.push({ members, step: start, rows: 0, ...madeAt(i) }));
     else {
-      const sum = wanted.reduce((total, _, i) => total + valueAt(i), 0);
+      const sum = wanted.reduce((total, _, i) => total + madeAt(i).value, 0);
       entries.push({ members, step: null, value: tidy(sum), rows: 0 });
     }
   }
@@ -85,7 +87,29 @@ export async function forecastValues(context: Context, benchmark: ForecastBenchm
       'warning',
       `“${benchmark.name}” needs ${stepsNeeded(wish, SEASON[grain])} ${grain}s before the period: ${known === 0 ? 'there are' : `for ${history.series.length - known} of ${history.series.length} members there are`} fewer`,
     );
+  const missed = backtest(
+    wish,
+    sumOfSeries(history.series),
+    wish.method === 'same period last year' && byDay ? 365 : SEASON[grain],
+  );
+  if (missed !== null)
+    note(
+      context,
+      'backtest',
+      'note',
+      `“${benchmark.name}”, made a year earlier, would have missed the ${grain}s that followed by ${Math.round(missed * 1000) / 10}% on average`,
+    );
   return fromEntries(entries, null);
+}
+
+/** All members together, step by step. */
+function sumOfSeries(series: History['series']): number[] {
+  return (series[0]?.values ?? []).map((_, step) =>
+    total(
+      series.map(({ values }) => values[step]!),
+      null,
+    ),
+  );
 }
 
 const ORDER: readonly Grain[] = ['day', 'week', 'month', 'quarter', 'year'];
@@ -128,8 +152,12 @@ function lastYearsDays(
   members: readonly string[],
   wanted: readonly { readonly start: Day }[],
   growth: number,
-): number[] {
-  return wanted.map(({ start }) => tidy((at.get(groupKey(members, addMonths(start, -12)))?.value ?? 0) * (1 + growth)));
+): Interval[] {
+  return wanted.map(({ start }) => ({
+    value: tidy((at.get(groupKey(members, addMonths(start, -12)))?.value ?? 0) * (1 + growth)),
+    low: NaN,
+    high: NaN,
+  }));
 }
 
 /** The period's value so far, a day, for every day of it. */

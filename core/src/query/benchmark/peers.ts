@@ -1,5 +1,5 @@
-import { tidy, total } from '../../number';
-import type { Benchmark } from '../../report';
+import { tidy, total, type Decimals } from '../../number';
+import type { Benchmark, MemberEdge } from '../../report';
 import { percentile } from '../accumulator';
 import { fromEntries, type Values } from '../values';
 import type { Asked } from './asked';
@@ -32,11 +32,17 @@ export function peerValues(benchmark: Benchmark & { kind: 'peers' }, { by, actua
 }
 
 function statistic(
-  benchmark: Benchmark & { kind: 'peers' },
+  { statistic: which, percentile: p = 50 }: Benchmark & { kind: 'peers' },
   sorted: readonly number[],
-  decimals: Values['decimals'],
+  decimals: Decimals,
 ): number {
-  switch (benchmark.statistic) {
+  return statisticOf(sorted, which === 'percentile' ? p : which, decimals);
+}
+
+/** What stands for some values, which are sorted and not blank; a number is a percentile, 0–100. None of no values. */
+export function statisticOf(sorted: readonly number[], which: MemberEdge, decimals: Decimals): number {
+  if (sorted.length === 0) return NaN;
+  switch (which) {
     case 'mean':
       return tidy(total(sorted, decimals) / sorted.length);
     case 'median':
@@ -45,7 +51,7 @@ function statistic(
       return sorted[0]!;
     case 'highest':
       return sorted[sorted.length - 1]!;
-    case 'percentile':
-      return tidy(percentile(sorted, (benchmark.percentile ?? 50) / 100));
+    default:
+      return tidy(percentile(sorted, which / 100));
   }
 }
