@@ -337,7 +337,7 @@ function firstFilled(args: readonly Compiled[]): Compiled {
   };
 }
 
-/** Greatest or least of the arguments that are not null. */
+/** Greatest or least of the arguments; null where one is, as in ISO SQL. */
 function extreme(args: readonly Compiled[], sign: 1 | -1): Compiled {
   const alternative = alternatives(args);
   if (alternative) {
@@ -346,10 +346,11 @@ function extreme(args: readonly Compiled[], sign: 1 | -1): Compiled {
       type,
       decimals,
       at: (i) => {
-        let best = NaN;
-        for (const item of numeric) {
-          const value = item.at(i);
-          if (!Number.isNaN(value) && (Number.isNaN(best) || sign * (value - best) > 0)) best = value;
+        let best = numeric[0]!.at(i);
+        for (let a = 1; a < numeric.length; a++) {
+          const value = numeric[a]!.at(i);
+          if (Number.isNaN(value) || sign * (value - best) > 0) best = value;
+          if (Number.isNaN(best)) return NaN;
         }
         return best;
       },
@@ -358,11 +359,15 @@ function extreme(args: readonly Compiled[], sign: 1 | -1): Compiled {
   const texts = args.map(textAt);
   return {
     type: 'text',
-    at: (i) =>
-      texts.reduce<string | null>((best, text) => {
+    at: (i) => {
+      let best = texts[0]!(i);
+      for (const text of texts) {
         const value = text(i);
-        return value !== null && (best === null || (sign > 0 ? value > best : value < best)) ? value : best;
-      }, null),
+        if (value === null || best === null) return null;
+        if (sign > 0 ? value > best : value < best) best = value;
+      }
+      return best;
+    },
   };
 }
 

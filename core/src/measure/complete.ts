@@ -42,7 +42,8 @@ export function completeExpression(
   columns: ReadonlyMap<string, ValueType>,
 ): ExpressionCompletion[] {
   const before = text.slice(0, cursor);
-  // Nothing is offered inside a text or a comment.
+  // Nothing is offered inside a text or a number.
+  if (/(?:^|[^\p{L}_\p{N}])\d[\d.]*$/u.test(before)) return [];
   if ((before.replace(/"[^"]*"?/g, '').match(/'/g) ?? []).length % 2 === 1) return [];
   const word = /(?:"[^"]*|[\p{L}_][\p{L}\p{N}_]*)$/u.exec(before)?.[0] ?? '';
   const from = cursor - word.length;

@@ -32,7 +32,9 @@ test.each<[string, number | string | null]>([
   ['coalesce(nothing, 7)', 7],
   ['nullif(net, 10.5)', null],
   ['abs(-3) + sign(-2) + round(2.345, 2)', 4.35],
-  ['greatest(1, nothing, 3) + least(4, 2)', 5],
+  ['greatest(1, 5, 3) + least(4, 2)', 7],
+  ['greatest(1, nothing, 3)', null],
+  ['least(nothing, 3)', null],
   ["case when shop = 'Nord' then 1 when net > 3 then 2 else 0 end", 1],
   ['case shop_ when 1 then 2 end', 'error'],
   ["case when nothing > 1 then 'a' end", null],
@@ -59,6 +61,16 @@ function problem(text: string): Problem {
   }
   throw new Error(`“${text}” was accepted`);
 }
+
+test.each([
+  ['sum(net) / sum(quant', /ends too early.*close the bracket/],
+  ['sum(net) +', /follows “\+”/],
+  ["sum(net) filter (where shop = 'No", /another single quote/],
+  ['case when net > 1 then 2', /with “end”/],
+  ['sum net', /sum\(…\)/],
+  ['sum(net)) + 1', /no bracket is open/],
+  ['sum(net) sum(net)', /before it/],
+])('what is unfinished says how to go on: %s', (text, way) => expect(() => readExpression(text)).toThrow(way));
 
 describe('a mistake is named with its place', () => {
   test.each<[string, string, [number, number], RegExp]>([

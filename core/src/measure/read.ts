@@ -31,22 +31,45 @@ export function readExpression(text: string): Expression {
       'expression-syntax',
       found,
       { in: `expression “${text}”`, span: [from, Math.max(from + 1, error.location.end.offset)] },
-      expectation(error),
+      wayOut(text, from),
     );
   }
   return resolveCalls(tree, text);
 }
 
-function expectation(error: SyntaxError): string {
-  const words = [
-    ...new Set(
-      (error.expected ?? []).map((e) => e.description ?? (e.text ? `“${e.text}”` : e.type === 'end' ? 'the end' : '')),
-    ),
-  ];
-  const telling = words.filter((word) => word !== '' && word !== 'space');
-  return telling.length === 0 || telling.length > 14
-    ? 'check the brackets and quotes'
-    : `expected here: ${telling.slice(0, 8).join(', ')}`;
+const TOKEN = /\s+|'(?:[^']|'')*'|"(?:[^"]|"")*"|[\w.]+|<=|>=|<>|[^]/gu;
+const OPERATOR = /^([-+*/=<>,]|<=|>=|<>|and|or|not|in|between|like|is|when|then|else|where|by|distinct|case|from|as)$/i;
+
+/** What to do about the place where reading stopped, from what is open there and what stands before it. */
+function wayOut(text: string, from: number): string {
+  const before =
+    text
+      .slice(0, from)
+      .match(TOKEN)
+      ?.filter((token) => token.trim() !== '') ?? [];
+  const here = text.slice(from).match(TOKEN)?.[0] ?? '';
+  const last = before[before.length - 1] ?? '';
+  const open: string[] = [];
+  for (const token of before) {
+    const word = token.toLowerCase();
+    if (token === '(' || word === 'case') open.push(word);
+    else if ((token === ')' && open[open.length - 1] === '(') || (word === 'end' && open[open.length - 1] === 'case'))
+      open.pop();
+  }
+  if (here === "'" || last === "'") return "close the text with another single quote: '";
+  if (here === '"' || last === '"') return 'close the name with another double quote: "';
+  if (OPERATOR.test(last) || last === '(' || last === '')
+    return last === ''
+      ? 'begin with a column, a number or a function'
+      : `a column, a number or a function follows “${last}”`;
+  if (here === ')') return 'no bracket is open here: take it away, or open one before';
+  if (FUNCTIONS.includes(last.toLowerCase()) && here !== '') return `put what it is of into brackets: ${last}(…)`;
+  if (here === '') {
+    if (open[open.length - 1] === '(') return 'close the bracket: )';
+    if (open[open.length - 1] === 'case') return 'finish the case with “end”';
+    return FUNCTIONS.includes(last.toLowerCase()) ? `put what it is of into brackets: ${last}(…)` : 'finish it';
+  }
+  return 'put + - * / or a comparison before it, or a comma between the arguments of a function';
 }
 
 /** Tells aggregates from scalar functions and refuses names that are neither. */

@@ -96,7 +96,7 @@ describe('a forecast as benchmark', () => {
       'net each month during fiscal 2024 against outlook',
     );
     expect(benchmarks(short).every((value) => value === null)).toBe(true);
-    expect(short.checks.map(({ text }) => text).join()).toContain('needs 25 months before the period');
+    expect(short.checks.map(({ text }) => text).join()).toContain('needs 24 months before the period');
     await expect(numbers(known, { method: 'linear' }, 'mean during fiscal 2025 against outlook')).rejects.toThrow(
       /does not add up/,
     );

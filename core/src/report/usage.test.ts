@@ -66,6 +66,7 @@ test('an expression is completed with functions and columns, quoted where they m
   expect(at('su')).toEqual(['sum(', 'sum']);
   expect(at('sum(ne')).toEqual(['net', '"product line"']);
   expect(at('sum(net) / count(distinct pro')).toEqual(['"product line"']);
+  expect(at('sum(net) * 1')).toEqual([]);
   expect(at('"prod')).toEqual(['"product line"']);
   expect(at("sum(net) filter (where x = 'pro")).toEqual([]);
   expect(completeExpression('sum(ne) + 1', 6, columns)[0]).toMatchObject({ from: 4, to: 6 });

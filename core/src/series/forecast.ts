@@ -26,7 +26,7 @@ export function stepsNeeded({ method, k = 3 }: ForecastWish, perYear: number): n
     case 'average of last k':
       return k;
     case 'smoothing':
-      return 2 * perYear + 1;
+      return 2 * perYear;
   }
 }
 

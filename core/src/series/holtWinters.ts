@@ -78,7 +78,7 @@ export function smoothedWith(values: readonly number[], period: number, kind: Se
 
 /** Fits the weights by least squares: a grid over all of them, made finer around the best point until six digits stand. */
 export function holtWinters(values: readonly number[], period: number, kind: Season): Smoothed | null {
-  if (period < 2 || values.length < 2 * period + 1 || values.some((value) => !Number.isFinite(value))) return null;
+  if (period < 2 || values.length < 2 * period || values.some((value) => !Number.isFinite(value))) return null;
   const from = beginning(values, period, kind);
   if (kind === 'multiplicative' && (values.some((value) => value <= 0) || from.season.some((ratio) => !(ratio > 0))))
     return null;

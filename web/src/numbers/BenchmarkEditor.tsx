@@ -215,7 +215,7 @@ function KindFields({ benchmark, measured, put }: KindProps) {
             options={[
               ['measure', 'the measure itself'],
               ...report.benchmarks
-                .filter(({ name }) => name !== benchmark.name)
+                .filter((one) => !restsOn(report, one, benchmark.name))
                 .map(({ name }) => [name, name] as [string, string]),
             ]}
             onChoose={(of) => put({ ...benchmark, of })}
@@ -233,6 +233,13 @@ function KindFields({ benchmark, measured, put }: KindProps) {
       if (benchmark.range) {
         return (
           <div className="grid grid-cols-2 gap-2">
+            <Choice
+              label="Which"
+              value="range"
+              options={PERIODS}
+              onChoose={(unit) => put(periodOf(benchmark.name, unit, 1))}
+            />
+            <span />
             {(['from', 'to'] as const).map((end) => (
               <Field key={end} label={end === 'from' ? 'From' : 'To'}>
                 <input
@@ -251,35 +258,44 @@ function KindFields({ benchmark, measured, put }: KindProps) {
       }
       return (
         <div className="grid grid-cols-2 gap-2">
+          <Choice
+            label="Which"
+            value={inYears ? 'years' : 'periods'}
+            options={PERIODS}
+            onChoose={(unit) => put(periodOf(benchmark.name, unit, inYears ? back.years : back.periods))}
+          />
           <NumberField
-            label="Back by"
+            label="How many"
             value={inYears ? back.years : back.periods}
             onKeep={(value) => {
               const n = Math.min(100, Math.max(1, Math.round(value)));
               put({ ...benchmark, back: inYears ? { years: n } : { periods: n } });
             }}
           />
-          <Choice
-            label="counted in"
-            value={inYears ? 'years' : 'periods'}
-            options={[
-              ['years', 'years'],
-              ['periods', 'periods'],
-            ]}
-            onChoose={(unit) => {
-              const n = inYears ? back.years : back.periods;
-              put({ ...benchmark, back: unit === 'years' ? { years: n } : { periods: n } });
-            }}
-          />
-          <Choice
-            label="Days are matched by"
-            value={benchmark.align ?? 'date'}
-            options={[
-              ['date', 'date'],
-              ['weekday', 'weekday'],
-            ]}
-            onChoose={(align) => put({ ...benchmark, align: align as 'date' | 'weekday' })}
-          />
+          {inYears ? (
+            <Choice
+              label="Days are matched by"
+              value={benchmark.align ?? 'date'}
+              options={[
+                ['date', 'date'],
+                ['weekday', 'weekday'],
+              ]}
+              onChoose={(align) => put({ ...benchmark, align: align as 'date' | 'weekday' })}
+            />
+          ) : (
+            <Choice
+              label="A single day looks back to"
+              value={benchmark.activeDays ? 'active' : 'any'}
+              options={[
+                ['any', 'the day before'],
+                ['active', 'the last day with rows'],
+              ]}
+              onChoose={(which) => {
+                const { activeDays: _, ...rest } = benchmark;
+                put(which === 'active' ? { ...rest, activeDays: true } : rest);
+              }}
+            />
+          )}
         </div>
       );
     }
@@ -345,6 +361,27 @@ function KindFields({ benchmark, measured, put }: KindProps) {
         </div>
       );
   }
+}
+
+/** True when a benchmark is another one, or a part of it, in the end. */
+function restsOn(report: Report, one: Benchmark, name: string): boolean {
+  if (one.name === name) return true;
+  const next = one.kind === 'scaled' ? report.benchmarks.find((other) => other.name === one.of) : undefined;
+  return next !== undefined && restsOn(report, next, name);
+}
+
+const PERIODS = [
+  ['years', 'some years back'],
+  ['periods', 'some periods back'],
+  ['range', 'always the same days'],
+] as const;
+
+/** Another period of that kind; the range begins as the calendar year before this one. */
+function periodOf(name: string, unit: string, n: number): Benchmark & { kind: 'period' } {
+  if (unit === 'years') return { name, kind: 'period', back: { years: n } };
+  if (unit === 'periods') return { name, kind: 'period', back: { periods: n } };
+  const year = new Date().getFullYear() - 1;
+  return { name, kind: 'period', range: { from: `${year}-01-01`, to: `${year}-12-31` } };
 }
 
 function Choice({

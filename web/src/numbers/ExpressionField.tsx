@@ -12,10 +12,12 @@ interface Props {
   readonly value: string;
   readonly invalid: boolean;
   readonly onChange: (text: string) => void;
+  /** Control + Enter. */
+  readonly onKeep?: () => void;
 }
 
 /** An expression, with columns and functions offered while it is written: arrow keys, Tab or Enter take one, Escape closes. */
-export function ExpressionField({ label, tableId, value, invalid, onChange }: Props) {
+export function ExpressionField({ label, tableId, value, invalid, onChange, onKeep }: Props) {
   const area = useRef<HTMLTextAreaElement>(null);
   const list = useId();
   const [cursor, setCursor] = useState<number | null>(null);
@@ -68,14 +70,22 @@ export function ExpressionField({ label, tableId, value, invalid, onChange }: Pr
           value={value}
           className={`${INPUT} h-[68px] resize-y py-1.5 font-figure`}
           onChange={(event) => {
+            const at = event.target.selectionStart;
             onChange(event.target.value);
-            setCursor(event.target.selectionStart);
+            // Offered by itself where a name or an argument begins; elsewhere on Control + Space.
+            setCursor(/[\p{L}_"(][\w ]*$/u.test(event.target.value.slice(0, at)) ? at : null);
           }}
           onBlur={() => setCursor(null)}
           onKeyDown={(event) => {
             if (event.key === ' ' && event.ctrlKey) {
               event.preventDefault();
               setCursor(event.currentTarget.selectionStart);
+            }
+            if (event.key === 'Enter' && event.ctrlKey) {
+              event.preventDefault();
+              setCursor(null);
+              onKeep?.();
+              return;
             }
             if (!isOpen) return;
             const step = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0;
@@ -109,7 +119,7 @@ export function ExpressionField({ label, tableId, value, invalid, onChange }: Pr
               event.preventDefault();
               take(option);
             }}
-            className={`flex cursor-pointer justify-between gap-3 rounded-sm px-2 py-1 ${i === chosen ? 'bg-boxwood-light' : ''}`}
+            className={`flex cursor-pointer items-center justify-between gap-3 rounded-sm px-2 py-1 ${i === chosen ? 'bg-boxwood-light' : ''}`}
           >
             <span className="truncate font-figure">{option.text}</span>
             <span className="shrink-0 text-xs text-quiet">{option.detail}</span>

@@ -55,6 +55,7 @@ export function MeasureEditor({ measure, onName }: Props) {
       const one = all.measures.find((known) => known.name === measure.name);
       if (one) alter(one);
     });
+  const keep = () => changed && change(`change ${measure.name}`, (one) => (one.expression = draft.trim()));
   return (
     <div className="space-y-3">
       <NameField
@@ -78,19 +79,22 @@ export function MeasureEditor({ measure, onName }: Props) {
           </select>
         </Field>
       )}
-      <div>
-        <ExpressionField label="Expression" tableId={measure.table} value={draft} invalid={false} onChange={setDraft} />
+      <div className="relative">
+        <ExpressionField
+          label="Expression"
+          tableId={measure.table}
+          value={draft}
+          invalid={false}
+          onChange={setDraft}
+          onKeep={keep}
+        />
         {changed && (
-          <div className="mt-2 flex gap-2">
-            <Button
-              small
-              look="main"
-              onClick={() => change(`change ${measure.name}`, (one) => (one.expression = draft.trim()))}
-            >
-              Keep it
-            </Button>
+          <div className="absolute -top-2.5 right-0 flex gap-2">
             <Button small onClick={() => setDraft(measure.expression)}>
               As it was
+            </Button>
+            <Button small look="main" title="Control + Enter" onClick={keep}>
+              Keep it
             </Button>
           </div>
         )}

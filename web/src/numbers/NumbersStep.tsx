@@ -120,7 +120,7 @@ export function NumbersStep() {
                 report={report!}
                 name={one.name}
                 words={benchmarkWords(one)}
-                asked={held === null ? null : { measure: held, against: one.name, field: null }}
+                asked={held === null || one.kind === 'fixed' ? null : { measure: held, against: one.name, field: null }}
                 chosen={benchmark?.name === one.name}
                 onChoose={() => setChosen({ kind: 'benchmark', name: one.name })}
               />

@@ -52,7 +52,7 @@ export function UsedIn({ report, kind, name, onGone }: Props) {
           </Button>
         )}
       </div>
-      <ul className="mt-1 max-h-28 overflow-y-auto text-[13px]">
+      <ul className="mt-1 text-[13px]">
         {usage.figures.map((id) => (
           <li key={id} className="truncate py-0.5" title={brief(id)}>
             {brief(id)}

@@ -49,7 +49,8 @@ export function benchmarkWords(benchmark: Benchmark): string {
     }
     case 'forecast': {
       const growth = benchmark.growth ? `, ${percent(benchmark.growth)}` : '';
-      return `${benchmark.method.replace('last k', `last ${benchmark.k ?? 3}`)}${growth}`;
+      const season = benchmark.method === 'smoothing' ? `, ${benchmark.season ?? 'additive'} season` : '';
+      return `${benchmark.method.replace('last k', `last ${benchmark.k ?? 3}`)}${growth}${season}`;
     }
   }
 }

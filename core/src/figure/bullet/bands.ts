@@ -1,4 +1,5 @@
 import { BAND_TINTS } from '../../highlight';
+import { tidy } from '../../number';
 import { listed, Problem } from '../../problem';
 import { statisticOf, type Cells } from '../../query';
 import type { Aim, Look, MemberEdge } from '../../report';
@@ -122,8 +123,8 @@ export function bandRange(
 /** The value at which an edge of the bands stands for a row. `side` tells the two edges of `hold` apart. */
 function edgeValue(edge: number, bands: Bands, benchmark: number, aim: Aim, side: -1 | 1 = 1): number {
   if (bands.of === 'fixed') return aim === 'hold' ? benchmark + side * edge : edge;
-  if (aim === 'hold') return benchmark + side * edge * Math.abs(benchmark);
-  return benchmark + (edge - 1) * Math.abs(benchmark);
+  if (aim === 'hold') return tidy(benchmark + side * edge * Math.abs(benchmark));
+  return tidy(benchmark + (edge - 1) * Math.abs(benchmark));
 }
 
 /** All edges of a row as values, for the ruler. */

@@ -3,6 +3,7 @@ import {
   isoDay,
   length,
   overlap,
+  shiftBack,
   spanOf,
   startOf,
   endOf,
@@ -247,10 +248,11 @@ async function splitOver(
   const { source, of, brief, period } = context;
   const places = asked.by.map((field) => shared.indexOf(field));
   const sharedOf = (members: readonly string[]) => members.filter((_, i) => places[i]! >= 0);
+  // What is split is a target for the whole period, so last year's is taken whole, too.
+  const span = shiftBack({ ...period, partial: false }, { years: 1 }, 'date', period.to);
   let weights: Map<string, number> | null = null;
   let groups = new Map([...asked.actual.at.values()].map(({ members }) => [members.join('\u0000'), members]));
   if (benchmark.split === 'last year') {
-    const span = { from: addMonths(period.from, -12), to: addMonths(period.to, -12) };
     const last = await valuesOf(source, of, { by: asked.by, grain: null, span, where: brief.only });
     weights = new Map(
       [...last.at.values()].map(({ members, value }) => [
@@ -282,7 +284,7 @@ async function splitOver(
     context,
     'split',
     'note',
-    `“${benchmark.name}” is split over “${asked.by.filter((f) => !shared.includes(f)).join('”, “')}” ${benchmark.split === 'even' ? 'evenly' : `in the proportions of ${isoDay(addMonths(period.from, -12))} to ${isoDay(addMonths(period.to, -12))}`}`,
+    `“${benchmark.name}” is split over “${asked.by.filter((f) => !shared.includes(f)).join('”, “')}” ${benchmark.split === 'even' ? 'evenly' : `in the proportions of ${isoDay(span.from)} to ${isoDay(span.to)}`}`,
   );
   return fromEntries(entries, null);
 }
