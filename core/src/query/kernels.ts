@@ -322,16 +322,24 @@ export function countAndAddTwo(
 ): void {
   let i = 0;
   if (size <= LANED_GROUPS) {
-    for (; i + 1 < n; i += 2) {
+    for (; i + 3 < n; i += 4) {
       const at = from + i;
       const a = groups[i]!;
       const b = size + groups[i + 1]!;
+      const c = 2 * size + groups[i + 2]!;
+      const d = 3 * size + groups[i + 3]!;
       counts[a]!++;
-      sums[a]! += values[at]!;
-      moreSums[a]! += more[at]!;
       counts[b]!++;
+      counts[c]!++;
+      counts[d]!++;
+      sums[a]! += values[at]!;
       sums[b]! += values[at + 1]!;
+      sums[c]! += values[at + 2]!;
+      sums[d]! += values[at + 3]!;
+      moreSums[a]! += more[at]!;
       moreSums[b]! += more[at + 1]!;
+      moreSums[c]! += more[at + 2]!;
+      moreSums[d]! += more[at + 3]!;
     }
   }
   for (; i < n; i++) {
