@@ -57,9 +57,18 @@ export async function drawFigure(
   const entry = report.rulers.find(({ id }) => id === cells.brief.ruler);
   const ruler = entry ? { entry, values: await valuesOnRuler(source, report, figure, entry.id, vocabulary) } : null;
   const highlight = highlightFor(report, cells.brief.lit);
+  const further = await Promise.all(
+    (definition.furtherBriefs?.(cells.brief, figure.look, cells) ?? []).map((brief) =>
+      answerBrief(source, report, brief, vocabulary).catch((error: unknown) => {
+        // A benchmark that cannot be asked for here is left away; one that does not exist is told.
+        if (isProblem(error) && error.code !== 'unknown-benchmark') return null;
+        throw error;
+      }),
+    ),
+  );
   return {
     cells,
-    scene: definition.draw({ cells, look: figure.look, highlight, ruler, sources: sourcesOf(report, cells) }),
+    scene: definition.draw({ cells, look: figure.look, highlight, ruler, further, sources: sourcesOf(report, cells) }),
   };
 }
 

@@ -1,4 +1,4 @@
-import type { Form } from '../brief';
+import type { Brief, Form } from '../brief';
 import type { Highlight, Look, RulerEntry } from '../report';
 import type { Cells } from '../query';
 import type { Scene } from '../scene';
@@ -10,6 +10,8 @@ export interface FigureRequest {
   readonly highlight: Highlight;
   /** The shared ruler the figure hangs on, with every value that other figures on it must show. */
   readonly ruler: { readonly entry: RulerEntry; readonly values: readonly number[] } | null;
+  /** Answers to the further briefs the form asked for, in their order; null where there is none. */
+  readonly further: readonly (Cells | null)[];
   /** Files the numbers come from, for the caption. */
   readonly sources: readonly string[];
 }
@@ -20,5 +22,7 @@ export interface FormDefinition {
   readonly purpose: string;
   /** Every value the figure's ruler must show. */
   rulerValues(cells: Cells, look: Look): number[];
+  /** What the form wants to know beside its brief. */
+  furtherBriefs?(brief: Brief, look: Look, cells: Cells): Brief[];
   draw(request: FigureRequest): Scene;
 }

@@ -57,5 +57,7 @@ export function periodWords(cells: Cells): string {
   if (!cells.dated) return '';
   const period = sayPeriod(cells.brief.period, cells.period, cells.calendar);
   const { benchmarkPeriod: before } = cells;
-  return before ? `${period}, compared with ${writtenDay(before.from)} – ${writtenDay(before.to)}` : period;
+  if (!before) return period;
+  const days = before.from === before.to ? '' : ` – ${writtenDay(before.to)}`;
+  return `${period}, compared with ${writtenDay(before.from)}${days}`;
 }

@@ -1,5 +1,5 @@
 import type { Brief, Vocabulary } from '../brief';
-import { endOf, isoDay, stepsWithin, type Period } from '../calendar';
+import { endOf, isoDay, stepsWithin, type Day, type Period } from '../calendar';
 import { Problem } from '../problem';
 import type { Benchmark, Report } from '../report';
 import { finer } from '../number';
@@ -16,11 +16,11 @@ import {
   type Choices,
   type Context,
 } from './context';
-import { chosenMembers, membersOf, type Whole } from './members';
+import { chosenMembers, membersOf, type Member, type Whole } from './members';
 import { furtherViews, pack } from './pack';
 import { priceVolumeMix, type PriceVolumeMix } from './priceVolumeMix';
 import type { Source } from './query';
-import { fromEntries, only, valuesOf, wholeOf, type Values } from './values';
+import { fromEntries, groupKey, only, valuesOf, wholeOf, type Values } from './values';
 
 /**
  * Answers a brief: groups, filters and aggregates rows, holds them against the benchmark, applies the view and the
@@ -60,6 +60,26 @@ export async function answerBrief(
     actual,
     await furtherViews(context, chosen, steps),
     mix,
+    {
+      low: await stopsOf(context, choices.stops?.low, actual, chosen, steps),
+      high: await stopsOf(context, choices.stops?.high, actual, chosen, steps),
+    },
+  );
+}
+
+/** A stop of each row's dial: the same number for all, or what a benchmark is for the row's members. */
+async function stopsOf(
+  context: Context,
+  stop: number | string | undefined,
+  actual: Values,
+  chosen: readonly Member[],
+  steps: readonly (Day | null)[],
+): Promise<Float64Array | null> {
+  if (stop === undefined) return null;
+  if (typeof stop === 'number') return new Float64Array(chosen.length * steps.length).fill(stop);
+  const { values } = await benchmarkValues(context, benchmarkNamed(context.report, stop), asked(context, actual));
+  return Float64Array.from(
+    chosen.flatMap(({ members }) => steps.map((step) => values.at.get(groupKey(members, step))?.value ?? NaN)),
   );
 }
 

@@ -81,6 +81,8 @@ export interface Cells {
   }[];
   readonly total: Comparison & { readonly rows: number };
   readonly decimals: Decimals;
+  /** Where each row's dial stops, as far as a look says so. */
+  readonly stops: { readonly low: Float64Array | null; readonly high: Float64Array | null };
   /** What of the gap comes from quantity, price and mix, where a look names a quantity. */
   readonly mix: PriceVolumeMix | null;
   readonly leftOut: readonly { readonly reason: string; readonly rows: number }[];

@@ -2,7 +2,7 @@ import { writeBrief, type Brief, type Condition, type Vocabulary } from '../brie
 import { resolvePeriod, type Day, type FiscalCalendar, type Period, type Span } from '../calendar';
 import { checkExpression, columnsOf, isAdditive, readExpression, type Expression } from '../measure';
 import { didYouMean, isProblem, Problem } from '../problem';
-import { benchmarksOf, type Benchmark, type Measure, type RankKind, type Report } from '../report';
+import { benchmarksOf, type Benchmark, type Look, type Measure, type RankKind, type Report } from '../report';
 import type { Window } from '../series';
 import { asOfDay } from '../table';
 import type { Check } from './cells';
@@ -19,6 +19,8 @@ export interface Aggregated {
 export interface Choices {
   readonly rank?: RankKind;
   readonly window?: Window;
+  /** Numbers or benchmarks at which a dial stops. */
+  readonly stops?: Look['stops'];
   /** A measure of pieces: a waterfall then tells apart what quantity, price and mix did. */
   readonly quantity?: string;
 }

@@ -68,6 +68,7 @@ export function pack(
   actual: Values,
   values: Cells['values'],
   mix: Cells['mix'],
+  stops: Cells['stops'],
 ): Cells {
   const { brief, measure, asOf, of } = context;
   const view = brief.views[0]!;
@@ -177,6 +178,7 @@ export function pack(
     ...out,
     values,
     mix,
+    stops,
     total: {
       ...shown,
       ...compare(shown.actual, shown.benchmark, measure, viewDecimals, heldDecimals),

@@ -159,6 +159,16 @@ export interface Look {
   readonly rank?: RankKind;
   /** Which steps `smoothed k` takes. */
   readonly window?: Window;
+  /** Where the dials of a figure stop: numbers, or benchmarks, which follow the members. */
+  readonly stops?: { readonly low?: number | string; readonly high?: number | string };
+  /** How a headline stands: as text, over a bar, or beside one. */
+  readonly layout?: 'text' | 'over' | 'beside';
+  /** Benchmarks a headline is held against beside the brief's own. */
+  readonly references?: readonly string[];
+  /** Which changes a headline names; both when left out. */
+  readonly change?: 'percent' | 'absolute';
+  /** A headline has a line of its steps beneath. */
+  readonly spark?: true;
   /** The measure of pieces by which a waterfall splits a gap into volume, price and mix. */
   readonly quantity?: string;
   readonly bands?: Bands | null;

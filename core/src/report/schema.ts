@@ -223,6 +223,10 @@ const bands = yup.lazy((value: unknown) => {
     .default(undefined);
 });
 
+/** A number, or the name of a benchmark. */
+const stop = () =>
+  yup.lazy((value: unknown) => (typeof value === 'string' ? yup.string().max(200) : number().optional()));
+
 const look = object({
   title: yup.string().max(500),
   caption: yup.string().max(500),
@@ -232,6 +236,11 @@ const look = object({
   rank: oneOf(['competition', 'dense', 'ordinal']),
   window: oneOf(['trailing', 'preceding', 'centred']),
   quantity: yup.string().max(200),
+  stops: object({ low: stop(), high: stop() }).default(undefined),
+  layout: oneOf(['text', 'over', 'beside']),
+  references: yup.array().of(yup.string().required().max(200)).max(4, '${path} may have at most 4 benchmarks'),
+  change: oneOf(['percent', 'absolute']),
+  spark: flag(true),
   bands,
 });
 

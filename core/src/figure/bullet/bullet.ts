@@ -1,38 +1,82 @@
-import { writeNumber, writePercent, writingOf } from '../../format';
-import { judgementAt } from '../../query';
-import type { Scene } from '../../scene';
+import { encode, INK } from '../../highlight';
+import { judgementAt, type Cells } from '../../query';
+import type { Look } from '../../report';
+import type { Mark, Paint, Scene } from '../../scene';
 import type { FigureRequest, FormDefinition } from '../form';
-import { rowName } from '../names';
-import { bandsOf } from './bands';
-import { horizontal } from './horizontal';
-import { rulerValues, type Plan } from './parts';
-import { vertical } from './vertical';
+import { lineMark, rectMark, type Belonging } from '../frame';
+import { bandEntries, benchmarkEntries, standingEntries } from '../rows/legend';
+import type { Axes } from '../rows/parts';
+import { rowsScene } from '../rows/rows';
+import { bandsOf, edgeValues, rowBands, type Bands } from './bands';
 
 /** One row a member: an actual bar, a reference rule, a thinner rule for what is due by now, and bands behind. */
 export const bullet: FormDefinition = {
   form: 'bullet',
   purpose: 'how far each is from its benchmark',
   rulerValues,
-  draw,
+  draw(request): Scene {
+    const bands = bandsOf(request.cells, request.look);
+    return rowsScene(request, {
+      called: 'Bullet bars',
+      shown: rulerValues(request.cells, request.look),
+      legend: (writing) => [
+        ...standingEntries(request),
+        ...benchmarkEntries(request),
+        ...(bands ? bandEntries(request, bands, writing) : []),
+      ],
+      inner: 0.36,
+      valuesStand: 'in a column',
+      paint: (marks, axes, row, of, centre, thickness) =>
+        rowMarks(marks, request, bands, axes, row, of, centre, thickness),
+    });
+  },
 };
 
-/** Width of a figure that names none. */
-const DEFAULT_WIDTH = 760;
+function rulerValues(cells: Cells, look: Look): number[] {
+  const values = [...cells.actual, ...(cells.benchmarks ?? []), ...(cells.due ?? [])];
+  const bands = bandsOf(cells, look);
+  if (bands?.of === 'benchmark')
+    for (const benchmark of cells.benchmarks ?? []) values.push(...edgeValues(bands, benchmark, cells.measure.aim));
+  else if (bands) values.push(...edgeValues(bands, cells.benchmarks?.[0] ?? NaN, cells.measure.aim));
+  return values.filter((value) => !Number.isNaN(value));
+}
 
-function draw(request: FigureRequest): Scene {
-  const { cells, look } = request;
-  const writing = writingOf(cells);
-  const rows = Array.from({ length: cells.count }, (_, i) => i);
-  const plan: Plan = {
-    request,
-    bands: bandsOf(cells, look),
-    writing,
-    width: look.width ?? DEFAULT_WIDTH,
-    names: rows.map((i) => rowName(cells, i)),
-    values: rows.map((i) => writeNumber(cells.actual[i]!, writing)),
-    gaps: rows.map((i) =>
-      Number.isNaN(judgementAt(cells, i).gapPercent) ? '' : writePercent(judgementAt(cells, i).gapPercent),
-    ),
-  };
-  return look.orientation === 'vertical' ? vertical(plan) : horizontal(plan);
+const RULE: Paint = { stroke: INK, strokeWidth: 3 };
+const DUE_RULE: Paint = { stroke: INK, strokeWidth: 1.25, dash: [2, 1.5] };
+
+/** Bands, bar, rule and due rule of a row. */
+function rowMarks(
+  marks: Mark[],
+  { cells, highlight }: FigureRequest,
+  bands: Bands | null,
+  axes: Axes,
+  row: number,
+  of: Belonging,
+  centre: number,
+  thickness: number,
+): void {
+  const benchmark = cells.benchmarks?.[row] ?? NaN;
+  if (bands) {
+    for (const band of rowBands(bands, benchmark, cells.measure.aim, axes.ruler.domain)) {
+      marks.push(rectMark('band', of, axes.rect(band.from, band.to, centre, thickness), band.to, { fill: band.tint }));
+    }
+  }
+  const actual = cells.actual[row]!;
+  const { ink, rule } = encode(highlight, judgementAt(cells, row).standing);
+  if (!Number.isNaN(actual)) {
+    marks.push(
+      rectMark(
+        cells.isRest[row] ? 'rest' : 'actual',
+        of,
+        axes.rect(axes.zero, actual, centre, thickness / 3),
+        actual,
+        { fill: ink },
+        rule,
+      ),
+    );
+  }
+  const due = cells.due?.[row] ?? NaN;
+  if (!Number.isNaN(due)) marks.push(lineMark('due', of, axes.across(due, centre, 0.6 * thickness), due, DUE_RULE));
+  if (!Number.isNaN(benchmark))
+    marks.push(lineMark('benchmark', of, axes.across(benchmark, centre, 0.6 * thickness), benchmark, RULE));
 }

@@ -4,19 +4,16 @@ import { bandCentre, bandRuler, place } from '../../ruler';
 import { MIN_SIZE, shorten, textWidth, type Mark, type Scene } from '../../scene';
 import { badgeMark, centred, footOf, headOf, lineMark, NO_ROW, PAD, textMark } from '../frame';
 import { rowKey } from '../names';
-import { legendOf } from './legend';
 import {
   axesFor,
   cellMark,
   FINE,
   fitted,
   GAP_SIZE,
-  INNER,
   LABEL_SIZE,
   NATURAL,
   nullIfBlank,
   OUTER,
-  rowMarks,
   sceneOf,
   STRIP,
   TICK_SIZE,
@@ -31,23 +28,27 @@ export function horizontal(plan: Plan): Scene {
   const { request, width, writing, names, values, gaps } = plan;
   const { cells, highlight, look } = request;
   const head = headOf(request, width, writing);
-  const foot = footOf(request, width, legendOf(plan));
+  const foot = footOf(request, width, plan.legend);
   const heads = { value: 'actual', gap: cells.benchmark ? `to ${cells.due ? 'due' : cells.benchmark.name}` : '' };
-  const valueWidth = Math.max(widest(values, VALUE_SIZE, 600), textWidth(heads.value, TICK_SIZE));
+  const inColumn = plan.valuesStand === 'in a column';
+  const valueWidth = inColumn ? Math.max(widest(values, VALUE_SIZE, 600), textWidth(heads.value, TICK_SIZE)) : 0;
   const gapWidth = cells.benchmarks
     ? Math.max(18 + widest(gaps, GAP_SIZE), Math.min(90, textWidth(heads.gap, TICK_SIZE)))
     : 0;
   const labelWidth = Math.min(widest(names, LABEL_SIZE), width * 0.3);
   const left = PAD + labelWidth + 22;
-  const right = width - PAD - valueWidth - (gapWidth > 0 ? gapWidth + 16 : 0) - 34;
+  // Columns keep their distance from the ruler's end; where labels stand beside the marks there is room for them.
+  const column = inColumn ? 34 : 12;
+  const right = width - PAD - valueWidth - (gapWidth > 0 ? gapWidth + 16 : 0) - column;
+  const from = left + plan.room[0];
   const top = head.bottom + STRIP + 4;
   const pitch = cells.count > 20 ? NATURAL.many : NATURAL.few;
   const height = look.height ?? top + Math.max(1, cells.count) * pitch + foot.height;
   const bottom = Math.max(top + 8, height - foot.height);
 
-  const { ruler, label } = fitted(plan, [left, Math.max(left + 20, right)], 'x');
+  const { ruler, label } = fitted(plan, [from, Math.max(from + 20, right - plan.room[1])], 'x');
   const axes = axesFor(ruler, 'x');
-  const rows = bandRuler(cells.count, [top, bottom], INNER, OUTER);
+  const rows = bandRuler(cells.count, [top, bottom], plan.inner, OUTER);
   const marks: Mark[] = [...head.marks];
   const baseline = head.bottom + STRIP;
   let dropped = 0;
@@ -64,11 +65,11 @@ export function horizontal(plan: Plan): Scene {
     labelled = x + half;
     marks.push(textMark('ticklabel', label(tick), x, baseline - 10, TICK_SIZE, { anchor: 'middle', value: tick }));
   }
-  const valueEnd = right + 34 + valueWidth;
+  const valueEnd = right + column + valueWidth;
   const gapEnd = valueEnd + 16 + gapWidth;
   const heading = { anchor: 'end', paint: { fill: QUIET } } as const;
   if (cells.count > 0) {
-    marks.push(textMark('label', heads.value, valueEnd, baseline - 10, TICK_SIZE, heading));
+    if (inColumn) marks.push(textMark('label', heads.value, valueEnd, baseline - 10, TICK_SIZE, heading));
     if (gapWidth > 0)
       marks.push(textMark('label', shorten(heads.gap, gapWidth, TICK_SIZE), gapEnd, baseline - 10, TICK_SIZE, heading));
   }
@@ -80,7 +81,7 @@ export function horizontal(plan: Plan): Scene {
   for (let row = 0; row < cells.count; row++) {
     const of = rowKey(cells, row);
     const centre = bandCentre(rows, row);
-    rowMarks(marks, plan, axes, row, of, centre, rows.thickness);
+    plan.paint(marks, axes, row, of, centre, rows.thickness);
     onTop.push(
       cellMark(plan, row, of, {
         x: PAD - 6,
@@ -93,16 +94,28 @@ export function horizontal(plan: Plan): Scene {
       dropped += gaps[row] ? 3 : 2;
       continue;
     }
+    if (plan.beside)
+      dropped += plan.beside(
+        marks,
+        axes,
+        row,
+        of,
+        centre,
+        [left - 4, right + 4],
+        Math.min(size, GAP_SIZE),
+        rows.thickness,
+      );
     const y = centred(centre, size);
     marks.push(textMark('label', shorten(names[row]!, labelWidth, size), PAD, y, size, { row: of }));
-    marks.push(
-      textMark('value', values[row]!, valueEnd, y, size, {
-        anchor: 'end',
-        weight: 600,
-        row: of,
-        value: nullIfBlank(cells.actual[row]!),
-      }),
-    );
+    if (inColumn)
+      marks.push(
+        textMark('value', values[row]!, valueEnd, y, size, {
+          anchor: 'end',
+          weight: 600,
+          row: of,
+          value: nullIfBlank(cells.actual[row]!),
+        }),
+      );
     if (!gaps[row]) continue;
     const judged = judgementAt(cells, row);
     const { ink, badge, rule } = encode(highlight, judged.standing);
@@ -119,9 +132,9 @@ export function horizontal(plan: Plan): Scene {
   }
   marks.push(...zeroLine(ruler, (x) => ({ x1: x, y1: top - 2, x2: x, y2: bottom })), ...foot.marks(bottom), ...onTop);
   return sceneOf(plan, head.title, { width, height }, marks, dropped, ruler, 'x', {
-    x: left - 18,
+    x: ruler.range[0] - 18,
     y: head.bottom,
-    width: ruler.range[1] - left + 36,
+    width: ruler.range[1] - ruler.range[0] + 36,
     height: STRIP,
   });
 }

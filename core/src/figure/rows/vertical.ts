@@ -4,7 +4,6 @@ import { bandCentre, bandRuler, place } from '../../ruler';
 import { textWidth, wrap, type Mark, type Scene } from '../../scene';
 import { badgeMark, centred, footOf, headOf, lineMark, NO_ROW, PAD, textMark } from '../frame';
 import { rowKey } from '../names';
-import { legendOf } from './legend';
 import {
   axesFor,
   cellMark,
@@ -13,7 +12,6 @@ import {
   GAP_SIZE,
   LABEL_SIZE,
   nullIfBlank,
-  rowMarks,
   sceneOf,
   TICK_SIZE,
   VALUE_SIZE,
@@ -30,14 +28,19 @@ export function vertical(plan: Plan): Scene {
   const { request, width, writing, names, values, gaps } = plan;
   const { cells, highlight, look } = request;
   const head = headOf(request, width, writing);
-  const foot = footOf(request, width, legendOf(plan));
+  const foot = footOf(request, width, plan.legend);
   const height = look.height ?? 460;
   const top = head.bottom + 10;
   // The strip is as wide as the widest label it may bear.
   const rough = fitted(plan, [1000, 0], 'y');
   const strip = Math.max(44, widest(rough.ruler.ticks.map(rough.label), TICK_SIZE) + 20);
   const left = PAD + strip + 6;
-  const columns = bandRuler(cells.count, [left, width - PAD], cells.count > 14 ? 0.3 : 0.46, 0.23);
+  const columns = bandRuler(
+    cells.count,
+    [left, width - PAD],
+    cells.count > 14 ? Math.min(0.3, plan.inner) : plan.inner + 0.1,
+    0.23,
+  );
   // Where columns are narrower than their names, every n-th has one; values and gaps stand under all columns or under none,
   // as between neighbours without them nobody could tell whose they are.
   const every = Math.max(
@@ -69,7 +72,7 @@ export function vertical(plan: Plan): Scene {
   for (let row = 0; row < cells.count; row++) {
     const of = rowKey(cells, row);
     const centre = bandCentre(columns, row);
-    rowMarks(marks, plan, axes, row, of, centre, columns.thickness);
+    plan.paint(marks, axes, row, of, centre, columns.thickness);
     onTop.push(
       cellMark(plan, row, of, {
         x: centre - columns.step / 2,

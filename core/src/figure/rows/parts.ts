@@ -1,14 +1,11 @@
 import { writeNumber, type Writing } from '../../format';
-import { encode, INK } from '../../highlight';
+import { INK } from '../../highlight';
 import { decimalsOf, tidy } from '../../number';
-import { judgementAt, type Cells } from '../../query';
-import type { Look } from '../../report';
 import { fitRuler, place, type LinearRuler, type TickStep } from '../../ruler';
 import { textWidth, type Mark, type Paint, type Scene } from '../../scene';
 import type { FigureRequest } from '../form';
-import { lineMark, NO_ROW, rectMark, type Belonging, type Box, type Ends } from '../frame';
+import { lineMark, NO_ROW, rectMark, type Belonging, type Box, type Ends, type LegendEntry } from '../frame';
 import { rowWords } from '../names';
-import { bandsOf, edgeValues, rowBands, type Bands } from './bands';
 
 export const LABEL_SIZE = 13;
 export const VALUE_SIZE = 13;
@@ -17,38 +14,49 @@ export const TICK_SIZE = 11;
 /** Height of the strip the ruler lies on, and the least room between its labels. */
 export const STRIP = 26;
 export const NATURAL = { few: 34, many: 26 } as const;
-export const INNER = 0.36;
 export const OUTER = 0.18;
 
-/** What both orientations draw alike. */
+/** What a form of rows draws: its texts, what its ruler must show, and the marks of a row. Both orientations lay it out. */
 export interface Plan {
   readonly request: FigureRequest;
-  readonly bands: Bands | null;
   readonly writing: Writing;
   readonly width: number;
   readonly names: readonly string[];
   readonly values: readonly string[];
   readonly gaps: readonly string[];
-}
-
-/** Every value the ruler must show. */
-export function rulerValues(cells: Cells, look: Look): number[] {
-  const values = [...cells.actual, ...(cells.benchmarks ?? []), ...(cells.due ?? [])];
-  const bands = bandsOf(cells, look);
-  if (bands?.of === 'benchmark')
-    for (const benchmark of cells.benchmarks ?? []) values.push(...edgeValues(bands, benchmark, cells.measure.aim));
-  else if (bands) values.push(...edgeValues(bands, cells.benchmarks?.[0] ?? NaN, cells.measure.aim));
-  return values.filter((value) => !Number.isNaN(value));
+  /** What the form is called at the beginning of its description. */
+  readonly called: string;
+  /** Every value the ruler must show. */
+  readonly shown: readonly number[];
+  readonly legend: readonly LegendEntry[];
+  /** Room between rows, as a share of a row. */
+  readonly inner: number;
+  /** Values stand in a column of their own, or beside the marks. */
+  readonly valuesStand: 'in a column' | 'beside';
+  /** Pixels that labels beside the marks need behind the ruler's ends. */
+  readonly room: readonly [before: number, after: number];
+  paint(marks: Mark[], axes: Axes, row: number, of: Belonging, centre: number, thickness: number): void;
+  /** Labels beside a row's marks, within two ends; how many found no place. */
+  beside?(
+    marks: Mark[],
+    axes: Axes,
+    row: number,
+    of: Belonging,
+    centre: number,
+    ends: readonly [number, number],
+    size: number,
+    thickness: number,
+  ): number;
 }
 
 /** The figure's ruler along its value axis, and how its ticks are labelled. */
 export function fitted(
-  { request, writing }: Plan,
+  { request, writing, shown }: Plan,
   range: readonly [number, number],
   along: 'x' | 'y',
 ): { ruler: LinearRuler; label: (value: number) => string } {
-  const { cells, look, ruler } = request;
-  const values = [...rulerValues(cells, look), ...(ruler?.values ?? [])];
+  const { ruler } = request;
+  const values = [...shown, ...(ruler?.values ?? [])];
   // Zero is zero in every unit, and the heading names the unit.
   const written = (value: number, decimals: number) =>
     value === 0 ? '0' : writeNumber(value, { ...writing, decimals, unit: '' });
@@ -70,7 +78,10 @@ export function fitted(
 
 /** Positions along the value axis and across it, turned into x and y. */
 export interface Axes {
+  readonly along: 'x' | 'y';
   readonly ruler: LinearRuler;
+  /** Where bars begin: 0, or the ruler's end next to it. */
+  readonly zero: number;
   readonly rect: (
     v0: number,
     v1: number,
@@ -88,7 +99,9 @@ export interface Axes {
 export function axesFor(ruler: LinearRuler, along: 'x' | 'y'): Axes {
   const at = (value: number) => place(ruler, value);
   return {
+    along,
     ruler,
+    zero: Math.min(Math.max(0, ruler.domain[0]), ruler.domain[1]),
     rect(v0, v1, centre, thickness) {
       const [a, b] = [Math.min(at(v0), at(v1)), Math.max(at(v0), at(v1))];
       const half = thickness / 2;
@@ -104,47 +117,7 @@ export function axesFor(ruler: LinearRuler, along: 'x' | 'y'): Axes {
   };
 }
 
-const RULE: Paint = { stroke: INK, strokeWidth: 3 };
-const DUE_RULE: Paint = { stroke: INK, strokeWidth: 1.25, dash: [2, 1.5] };
 export const FINE: Paint = { stroke: INK, strokeWidth: 1 };
-
-/** Bands, bar, rule and due rule of a row. */
-export function rowMarks(
-  marks: Mark[],
-  { request, bands }: Plan,
-  axes: Axes,
-  row: number,
-  of: Belonging,
-  centre: number,
-  thickness: number,
-): void {
-  const { cells, highlight } = request;
-  const benchmark = cells.benchmarks?.[row] ?? NaN;
-  if (bands) {
-    for (const band of rowBands(bands, benchmark, cells.measure.aim, axes.ruler.domain)) {
-      marks.push(rectMark('band', of, axes.rect(band.from, band.to, centre, thickness), band.to, { fill: band.tint }));
-    }
-  }
-  const actual = cells.actual[row]!;
-  const { ink, rule } = encode(highlight, judgementAt(cells, row).standing);
-  if (!Number.isNaN(actual)) {
-    const zero = Math.min(Math.max(0, axes.ruler.domain[0]), axes.ruler.domain[1]);
-    marks.push(
-      rectMark(
-        cells.isRest[row] ? 'rest' : 'actual',
-        of,
-        axes.rect(zero, actual, centre, thickness / 3),
-        actual,
-        { fill: ink },
-        rule,
-      ),
-    );
-  }
-  const due = cells.due?.[row] ?? NaN;
-  if (!Number.isNaN(due)) marks.push(lineMark('due', of, axes.across(due, centre, 0.6 * thickness), due, DUE_RULE));
-  if (!Number.isNaN(benchmark))
-    marks.push(lineMark('benchmark', of, axes.across(benchmark, centre, 0.6 * thickness), benchmark, RULE));
-}
 
 export function widest(texts: readonly string[], size: number, weight: 400 | 600 = 400): number {
   return texts.reduce((most, text) => Math.max(most, textWidth(text, size, weight)), 0);
@@ -168,7 +141,7 @@ export function zeroLine(ruler: LinearRuler, line: (at: number) => Ends): Mark[]
 }
 
 export function sceneOf(
-  { request }: Plan,
+  { request, called }: Plan,
   title: string,
   { width, height }: { width: number; height: number },
   marks: Mark[],
@@ -178,7 +151,7 @@ export function sceneOf(
   strip: { x: number; y: number; width: number; height: number },
 ): Scene {
   const { cells } = request;
-  const description = `Bullet bars: ${cells.text}. ${cells.count} ${cells.count === 1 ? 'row' : 'rows'}${cells.count > 0 && cells.count <= 40 ? `. ${Array.from({ length: cells.count }, (_, i) => rowWords(cells, i)).join('. ')}.` : '.'}`;
+  const description = `${called}: ${cells.text}. ${cells.count} ${cells.count === 1 ? 'row' : 'rows'}${cells.count > 0 && cells.count <= 40 ? `. ${Array.from({ length: cells.count }, (_, i) => rowWords(cells, i)).join('. ')}.` : '.'}`;
   const id = request.ruler?.entry.id ?? 'own';
   return {
     width,

@@ -1,0 +1,109 @@
+import fc from 'fast-check';
+import { FORMS } from '../brief';
+import { readCsv } from '../reading';
+import { checkReport, type Look } from '../report';
+import { textWidth, type Mark, type Scene } from '../scene';
+import { makeTable } from '../table';
+import { workspaceFor } from '../workspace';
+import { drawFigure } from '.';
+
+export interface Member {
+  readonly name: string;
+  readonly actual: number | null;
+  readonly target: number | null;
+}
+
+/** The figure of some members' actuals and targets. */
+export async function drawn(
+  members: readonly Member[],
+  look: Look = {},
+  aim = 'raise',
+  brief = 'actual by member against target',
+): Promise<Scene> {
+  const quoted = (text: string) => `"${text.replaceAll('"', '""')}"`;
+  const text = [
+    'member,actual,target',
+    ...members.map((m) => `${quoted(m.name)},${m.actual ?? ''},${m.target ?? ''}`),
+  ].join('\n');
+  const types = [
+    { name: 'member', type: 'text' as const },
+    { name: 'actual', type: 'number' as const },
+    { name: 'target', type: 'number' as const },
+  ];
+  const table = makeTable(await readCsv('t', text, types), { id: 't' });
+  const report = checkReport({
+    boldRuler: 1,
+    name: 't',
+    tables: [{ id: 't', source: { file: 't.csv' } }],
+    measures: [{ name: 'actual', table: 't', expression: 'sum(actual)', aim }],
+    benchmarks: [{ name: 'target', kind: 'expression', expression: 'sum(target)' }],
+    figures: [{ id: 'f', brief, look }],
+  });
+  const desk = workspaceFor(report, new Map([['t', table]]), FORMS);
+  return (await drawFigure(desk.source, report, report.figures[0]!, desk.vocabulary)).scene;
+}
+
+const amount = fc
+  .oneof(fc.integer({ min: -500, max: 5000 }), fc.double({ min: -1e7, max: 1e8, noNaN: true }), fc.constant(0))
+  .map((x) => (Math.abs(x) < 1e-9 ? 0 : Number(x.toPrecision(6))));
+const member = fc.record<Member>({
+  name: fc.oneof(
+    fc.constantFrom('Nord', 'A territory with a name that goes on for quite a while and then some', 'Ö'),
+    fc.string({ minLength: 1, maxLength: 30 }),
+  ),
+  actual: fc.option(amount, { freq: 6 }),
+  target: fc.option(amount, { freq: 6 }),
+});
+export const members = fc
+  .oneof(
+    { weight: 4, arbitrary: fc.array(member, { minLength: 1, maxLength: 14 }) },
+    { weight: 1, arbitrary: fc.array(member, { minLength: 80, maxLength: 300 }) },
+  )
+  .map((list) => list.map((m, i) => ({ ...m, name: `${m.name.replace(/[\s\p{Cc}]+/gu, ' ').trim() || 'x'} ${i}` })));
+const look = fc.record<Look>(
+  {
+    width: fc.integer({ min: 420, max: 1600 }),
+    orientation: fc.constantFrom('horizontal', 'vertical'),
+  },
+  { requiredKeys: ['width', 'orientation'] },
+);
+export const sized = fc
+  .tuple(look, fc.option(fc.integer({ min: 360, max: 1200 }), { nil: undefined }))
+  .map(([l, height]): Look => (height === undefined ? l : { ...l, height }));
+export const aim = fc.constantFrom('raise', 'cut', 'hold');
+
+/** The box a mark takes. */
+export function box(mark: Mark): { x0: number; x1: number; y0: number; y1: number } {
+  switch (mark.shape) {
+    case 'rect':
+      return { x0: mark.x, x1: mark.x + mark.width, y0: mark.y, y1: mark.y + mark.height };
+    case 'line':
+      return {
+        x0: Math.min(mark.x1, mark.x2),
+        x1: Math.max(mark.x1, mark.x2),
+        y0: Math.min(mark.y1, mark.y2),
+        y1: Math.max(mark.y1, mark.y2),
+      };
+    case 'text': {
+      const width = textWidth(mark.text, mark.size, mark.weight);
+      const x0 = mark.anchor === 'start' ? mark.x : mark.anchor === 'middle' ? mark.x - width / 2 : mark.x - width;
+      return { x0, x1: x0 + width, y0: mark.y - mark.size * 0.72, y1: mark.y + mark.size * 0.2 };
+    }
+    case 'path': {
+      const xs = mark.points.map(([x]) => x);
+      const ys = mark.points.map(([, y]) => y);
+      return { x0: Math.min(...xs), x1: Math.max(...xs), y0: Math.min(...ys), y1: Math.max(...ys) };
+    }
+    case 'circle':
+      return { x0: mark.cx - mark.r, x1: mark.cx + mark.r, y0: mark.cy - mark.r, y1: mark.cy + mark.r };
+    case 'arc': {
+      // The outer corners and the extremes the arc passes.
+      const angles = [mark.a0, mark.a1, ...[-4, -3, -2, -1, 0, 1, 2, 3, 4].map((n) => (n * Math.PI) / 2)].filter(
+        (a) => a >= mark.a0 && a <= mark.a1,
+      );
+      const xs = angles.map((a) => mark.cx + mark.r1 * Math.sin(a));
+      const ys = angles.map((a) => mark.cy - mark.r1 * Math.cos(a));
+      return { x0: Math.min(...xs), x1: Math.max(...xs), y0: Math.min(...ys), y1: Math.max(...ys) };
+    }
+  }
+}
