@@ -25,7 +25,7 @@ const downwards = layers.map((layer, index) => ({
   name: `core-${layer}-imports-only-downwards`,
   severity: 'error',
   // A test may look up to see its folder at work.
-  from: { path: `^core/src/${layer}/`, pathNot: '\\.test\\.ts$' },
+  from: { path: `^core/src/${layer}/`, pathNot: '\\.(test|fixture)\\.ts$' },
   to: { path: `^core/src/(${layers.slice(index + 1).join('|') || 'nothing'})/` },
 }));
 
@@ -40,13 +40,13 @@ module.exports = {
     {
       name: 'core-stands-alone',
       severity: 'error',
-      from: { path: '^core/src', pathNot: '\\.test\\.ts$' },
+      from: { path: '^core/src', pathNot: '\\.(test|fixture)\\.ts$' },
       to: { path: '^(cli|web|demo|bench)/|node_modules/(react|react-dom|next|dexie|comlink)/' },
     },
     {
       name: 'core-without-node',
       severity: 'error',
-      from: { path: '^core/src', pathNot: '\\.test\\.ts$' },
+      from: { path: '^core/src', pathNot: '\\.(test|fixture)\\.ts$' },
       to: { dependencyTypes: ['core'] },
     },
     {

@@ -1,6 +1,6 @@
 import { writtenDay } from '../calendar';
 import { fittingTitle, liveTitle, type Writing } from '../format';
-import { INK, QUIET } from '../highlight';
+import { INK, QUIET, type Encoding } from '../highlight';
 import type { Cells } from '../query';
 import { PAPER, rounded, textWidth, wrap, type Mark, type Paint, type Weight } from '../scene';
 import type { FigureRequest } from './form';
@@ -81,6 +81,18 @@ export function lineMark(
 ): Mark {
   return { shape: 'line', role, key: row.key, step: row.step, value, x1, y1, x2, y2, paint, rule: null };
 }
+
+/** How a bar of that encoding is painted. */
+export function barPaint({ ink, edge, faded }: Encoding): Paint {
+  return {
+    fill: ink,
+    ...(edge === null ? {} : { stroke: edge, strokeWidth: 1.5 }),
+    ...(faded ? { opacity: FADED } : {}),
+  };
+}
+
+/** What is left of a row that steps back. */
+const FADED = 0.35;
 
 /** Baseline that centres the digits of a size on a line. */
 export function centred(y: number, size: number): number {

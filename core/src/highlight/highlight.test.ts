@@ -1,47 +1,187 @@
-import { expect, test } from 'vitest';
-import { checkReport } from '../report';
-import { AHEAD, BAND_TINTS, BEHIND, encode, highlightFor, INK, LEVEL, QUIET } from '.';
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { FORMS, readBrief } from '../brief';
+import { answerBrief } from '../query';
+import { readCsv } from '../reading';
+import { checkReport, type Highlight, type LitOn, type When } from '../report';
+import { makeTable } from '../table';
+import { workspaceFor } from '../workspace';
+import {
+  AHEAD,
+  BAND_TINTS,
+  BEHIND,
+  between,
+  contrast,
+  coverageOf,
+  difference2000,
+  difference2000Lab,
+  encodeRow,
+  highlightFor,
+  INK,
+  inkFault,
+  INKS,
+  LEAST_DIFFERENCE,
+  LEVEL,
+  mended,
+  QUIET,
+  seenWith,
+  VISIONS,
+} from '.';
 
-const report = (highlights: object[] = []) => checkReport({ boldRuler: 1, name: 'x', highlights });
-
-test('without a highlight of its own a report paints standings by ink and badge', () => {
-  const highlight = highlightFor(report(), null);
-  expect(encode(highlight, 'ahead')).toEqual({ ink: AHEAD, badge: 'up', rule: 'ahead' });
-  expect(encode(highlight, 'level')).toEqual({ ink: LEVEL, badge: 'level', rule: 'level' });
-  expect(encode(highlight, 'behind')).toEqual({ ink: BEHIND, badge: 'down', rule: 'behind' });
-  expect(encode(highlight, null)).toEqual({ ink: INK, badge: null, rule: null });
-});
-
-test('the first rule that is on and fits paints', () => {
-  const rule = (id: string, ink: string, on: boolean) => ({ id, when: { standing: 'behind' }, encode: { ink }, on });
-  const own = report([
-    {
-      name: 'loud',
-      on: 'standing',
-      rules: [rule('off', '#000000', false), rule('first', '#AA0000', true), rule('second', '#BB0000', true)],
-    },
-  ]);
-  expect(encode(highlightFor(own, 'loud'), 'behind')).toEqual({ ink: '#AA0000', badge: null, rule: 'first' });
-  expect(encode(highlightFor(own, 'loud'), 'ahead').rule).toBeNull();
-});
-
-/** Relative luminance and contrast after WCAG 2.2. */
-function contrast(a: string, b: string): number {
-  const light = (hex: string) => {
-    const [r, g, bl] = [1, 3, 5].map((i) => {
-      const c = parseInt(hex.slice(i, i + 2), 16) / 255;
-      return c <= 0.03928 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4;
-    }) as [number, number, number];
-    return 0.2126 * r + 0.7152 * g + 0.0722 * bl;
-  };
-  const [x, y] = [light(a), light(b)].sort((p, q) => q - p) as [number, number];
-  return (x + 0.05) / (y + 0.05);
+/** The rules that paint some shops' amounts, held against their goals. */
+async function painted(
+  rows: readonly string[],
+  on: LitOn,
+  whens: readonly When[],
+  encode: object = {},
+): Promise<(string | null)[]> {
+  const table = makeTable(await readCsv('t', ['shop,net,goal', ...rows].join('\n')), { id: 't' });
+  const report = checkReport({
+    boldRuler: 1,
+    name: 'x',
+    tables: [{ id: 't', source: { file: 't.csv' } }],
+    measures: [{ name: 'net', table: 't', expression: 'sum(net)' }],
+    benchmarks: [{ name: 'goal', kind: 'expression', expression: 'sum(goal)' }],
+    highlights: [{ name: 'own', on, rules: whens.map((when, i) => ({ id: `r${i}`, when, encode, on: true })) }],
+  });
+  const { source, vocabulary } = workspaceFor(report, new Map([['t', table]]), FORMS);
+  const cells = await answerBrief(source, report, readBrief('net by shop against goal', vocabulary), vocabulary);
+  const highlight = highlightFor(report, 'own');
+  return rows.map((_, row) => {
+    const { rule, faded } = encodeRow(highlight, cells, row);
+    return faded ? 'faded' : rule;
+  });
 }
+const shops = ['A,10,20', 'B,-5,5', 'C,30,30', 'D,30,', 'E,,8'];
 
-test('every ink that writes on paper has a contrast of 4.5, and bands grow lighter toward the best', () => {
-  for (const ink of [INK, QUIET, AHEAD, BEHIND, LEVEL]) expect(contrast(ink, '#FAFAF7')).toBeGreaterThanOrEqual(4.5);
-  for (const tints of Object.values(BAND_TINTS)) {
-    for (let i = 1; i < tints.length; i++)
-      expect(contrast(INK, tints[i]!)).toBeGreaterThan(contrast(INK, tints[i - 1]!));
-  }
+describe('a rule paints', () => {
+  test.each<[LitOn, When[], (string | null)[]]>([
+    ['standing', [{ standing: 'behind' }, { standing: 'level' }], ['r0', 'r0', 'r1', null, null]],
+    ['value', [{ to: 0 }, { from: 10, to: 30 }, { from: 30 }], ['r1', 'r0', 'r2', 'r2', null]],
+    ['gap', [{ from: -10 }], ['r0', 'r0', 'r0', null, null]],
+    ['gap percent', [{ to: -1 }, { to: 0 }], ['r1', 'r0', null, null, null]],
+    ['value', [{ highest: 1 }], [null, null, 'r0', 'r0', null]],
+    ['value', [{ lowest: 2 }], ['r0', 'r0', null, null, null]],
+    ['rank', [{ to: 3 }], [null, null, 'r0', 'r0', null]],
+    ['member', [{ members: ['E', 'A'] }], ['r0', null, null, null, 'r0']],
+  ])('by %s: %j', async (on, whens, wanted) => expect(await painted(shops, on, whens)).toEqual(wanted));
+  test('and lets the others step back, where it says so', async () =>
+    expect(await painted(shops, 'member', [{ members: ['B'] }], { fadeOthers: true })).toEqual([
+      'faded',
+      'r0',
+      'faded',
+      'faded',
+      'faded',
+    ]));
+});
+
+test('what a highlight looks at decides which conditions it may have', () => {
+  const report = (on: string, when: object) =>
+    checkReport({ boldRuler: 1, name: 'x', highlights: [{ name: 'own', on, rules: [{ id: 'a', when, encode: {} }] }] });
+  expect(() => report('standing', { from: 3 })).toThrow(/does not know: from/);
+  expect(() => report('value', { standing: 'ahead' })).toThrow(/does not know: standing/);
+  expect(() => report('gap', { highest: 0 })).toThrow(/must be 1 or more/);
+});
+
+describe('coverage', () => {
+  const rule = (id: string, when: When) => ({ id, when, encode: {}, on: true });
+  test('lists gaps, overlaps and rules that are never reached', () => {
+    const found = coverageOf({
+      rules: [
+        rule('low', { to: 10 }),
+        rule('mid', { from: 5, to: 20 }),
+        rule('in', { from: 6, to: 9 }),
+        rule('high', { from: 30 }),
+      ],
+    });
+    expect(found.gaps).toEqual([{ from: 20, to: 30 }]);
+    expect(found.overlaps.map(({ from, to, rules }) => [from, to, ...rules])).toEqual([
+      [5, 10, 'low', 'mid'],
+      [6, 9, 'low', 'in'],
+    ]);
+    expect(found.unreached).toEqual(['in']);
+  });
+  const edge = fc.option(fc.integer({ min: -20, max: 20 }), { nil: undefined });
+  const rules = fc
+    .array(fc.tuple(edge, edge), { minLength: 1, maxLength: 6 })
+    .map((list) =>
+      list.map(([from, to], i) =>
+        rule(`r${i}`, { ...(from === undefined ? {} : { from }), ...(to === undefined ? {} : { to }) }),
+      ),
+    );
+  test('agrees with trying every number, and the painted stretches cover all numbers once', () =>
+    fc.assert(
+      fc.property(rules, (list) => {
+        const { painted: stretches, gaps, unreached } = coverageOf({ rules: list });
+        const seen = new Set<string>();
+        for (let value = -22.5; value <= 22.5; value += 0.5) {
+          const first = list.find(({ when }) =>
+            'from' in when || 'to' in when || Object.keys(when).length === 0
+              ? value >= ((when as { from?: number }).from ?? -Infinity) &&
+                value < ((when as { to?: number }).to ?? Infinity)
+              : false,
+          );
+          if (first) seen.add(first.id);
+          const at = stretches.filter(({ from, to }) => value >= from && value < to);
+          expect(at.map((one) => one.rule)).toEqual([first?.id ?? null]);
+          expect(gaps.some(({ from, to }) => value >= from && value < to)).toBe(first === undefined);
+        }
+        expect(new Set(unreached)).toEqual(new Set(list.map(({ id }) => id).filter((id) => !seen.has(id))));
+      }),
+    ));
+  test('is mended by one action: no gap between rules and no overlap is left', () =>
+    fc.assert(
+      fc.property(rules, (list) => {
+        const highlight: Highlight = { name: 'x', on: 'value', rules: list };
+        const after = coverageOf({
+          rules: mended(highlight).rules.filter(({ id }) => !coverageOf(highlight).unreached.includes(id)),
+        });
+        expect(after.overlaps).toEqual([]);
+        expect(after.gaps.filter(({ from, to }) => from !== -Infinity && to !== Infinity)).toEqual([]);
+      }),
+    ));
+});
+
+describe('colours', () => {
+  test('differ as in the published pairs of CIEDE2000', () => {
+    // Sharma, Wu and Dalal 2005, table 1: pairs 1, 7, 13, 17, 25.
+    const pairs = [
+      [[50, 2.6772, -79.7751], [50, 0, -82.7485], 2.0425],
+      [[50, 0, 0], [50, -1, 2], 2.3669],
+      [[50, 2.49, -0.001], [50, -2.49, 0.0011], 7.2195],
+      [[50, 2.5, 0], [73, 25, -18], 27.1492],
+      [[60.2574, -34.0099, 36.2677], [60.4626, -34.1751, 39.4387], 1.2644],
+    ] as const;
+    for (const [a, b, wanted] of pairs) expect(difference2000Lab(a, b)).toBeCloseTo(wanted, 4);
+  });
+  test('between two colours lie colours ever farther from the first', () => {
+    expect([between('#147560', '#C8452B', 0), between('#147560', '#C8452B', 1)]).toEqual(['#147560', '#C8452B']);
+    const steps = [0.2, 0.4, 0.6, 0.8].map((share) => difference2000('#FFFFFF', between('#FFFFFF', INK, share)));
+    expect([...steps].sort((a, b) => a - b)).toEqual(steps);
+  });
+  test('our inks write on paper and can be told apart with every vision', () => {
+    for (const { ink } of INKS) expect(contrast(ink, '#FAFAF7')).toBeGreaterThanOrEqual(4.5);
+    for (const [i, one] of INKS.entries())
+      for (const other of INKS.slice(i + 1))
+        for (const vision of VISIONS)
+          expect(
+            difference2000(seenWith(vision, one.ink), seenWith(vision, other.ink)),
+            `${one.name}, ${other.name}, ${vision}`,
+          ).toBeGreaterThanOrEqual(LEAST_DIFFERENCE[vision]);
+  });
+  test('an ink that fails is named, with the nearest one that passes', () => {
+    expect(inkFault(AHEAD, [BEHIND, INK])).toBeNull();
+    const faint = inkFault('#F2C14E');
+    expect(faint!.sentence).toContain('contrast');
+    expect(inkFault(faint!.instead!)).toBeNull();
+    const alike = inkFault('#157A70', [AHEAD]);
+    expect(alike!.sentence).toContain('told apart');
+    expect(inkFault(alike!.instead!, [AHEAD])).toBeNull();
+  });
+  test('bands grow lighter toward the best', () => {
+    for (const ink of [INK, QUIET, AHEAD, BEHIND, LEVEL]) expect(contrast(ink, '#FAFAF7')).toBeGreaterThanOrEqual(4.5);
+    for (const tints of Object.values(BAND_TINTS))
+      for (let i = 1; i < tints.length; i++)
+        expect(contrast(INK, tints[i]!)).toBeGreaterThan(contrast(INK, tints[i - 1]!));
+  });
 });

@@ -1,2 +1,6 @@
 export * from './palette';
 export * from './standing';
+export * from './encode';
+export * from './coverage';
+export * from './colour';
+export * from './inks';

@@ -2,7 +2,7 @@
 export const INK = '#16202B';
 export const QUIET = '#5B6873';
 export const HAIRLINE = '#C9CCC6';
-export const AHEAD = '#14756A';
+export const AHEAD = '#147560';
 export const BEHIND = '#C8452B';
 export const LEVEL = '#66727F';
 

@@ -126,17 +126,38 @@ export interface RulerEntry {
   readonly domain?: readonly [number, number];
 }
 
+/** What a highlight looks at. Shares and gap % are 1 for 100 %. */
+export const LIT_ON = ['standing', 'gap', 'gap percent', 'value', 'rank', 'share', 'member'] as const;
+export type LitOn = (typeof LIT_ON)[number];
+
+/** When a rule paints: a standing, a stretch [from, to), the best or last k rows, or members. */
+export type When =
+  | { readonly standing: 'ahead' | 'level' | 'behind' }
+  | { readonly from?: number; readonly to?: number }
+  | { readonly highest: number }
+  | { readonly lowest: number }
+  | { readonly members: readonly string[] };
+
+export interface Encode {
+  readonly ink?: string;
+  /** A line around the bar. */
+  readonly edge?: string;
+  readonly badge?: 'up' | 'level' | 'down';
+  /** Rows that no rule of the highlight paints step back. */
+  readonly fadeOthers?: true;
+}
+
 export interface HighlightRule {
   readonly id: string;
-  /** Which standing the rule paints. */
-  readonly when: { readonly standing: 'ahead' | 'level' | 'behind' };
-  readonly encode: { readonly ink?: string; readonly badge?: 'up' | 'level' | 'down' };
+  readonly when: When;
+  readonly encode: Encode;
   readonly on: boolean;
 }
 
+/** Rules in order; the first that is on and fits paints. */
 export interface Highlight {
   readonly name: string;
-  readonly on: 'standing';
+  readonly on: LitOn;
   readonly rules: readonly HighlightRule[];
 }
 

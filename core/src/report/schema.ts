@@ -1,6 +1,6 @@
 import * as yup from 'yup';
 import { GRAINS, readIsoDay } from '../calendar';
-import { REPORT_VERSION } from './report';
+import { LIT_ON, REPORT_VERSION } from './report';
 
 /** A name: some text without spaces at its ends. */
 const name = () =>
@@ -188,22 +188,40 @@ const ruler = object({
   domain: yup.array().of(number().required()).length(2, '${path} must be two numbers'),
 });
 
-const highlight = object({
-  name: name(),
-  on: oneOf(['standing']).required('${path} is missing'),
-  rules: list(
-    object({
-      id: name(),
-      when: object({ standing: oneOf(['ahead', 'level', 'behind']).required() }).required(),
-      encode: object({
-        ink: yup.string().matches(/^#[0-9a-fA-F]{6}$/, '${path} must be a colour such as #14756A'),
-        badge: oneOf(['up', 'level', 'down']),
-      }).required(),
-      on: yup.boolean().default(true),
-    }),
-    50,
-  ),
-});
+const ink = () => yup.string().matches(/^#[0-9a-fA-F]{6}$/, '${path} must be a colour such as #147560');
+const rows = () => number().integer().min(1, '${path} must be 1 or more').required();
+
+/** Which conditions go with what a highlight looks at. */
+const when = (on: unknown) =>
+  yup.lazy((value: unknown) => {
+    const has = (key: string) => value !== null && typeof value === 'object' && key in value;
+    if (on === 'standing') return object({ standing: oneOf(['ahead', 'level', 'behind']).required() }).required();
+    if (on === 'member') return object({ members: list(yup.string().defined().max(500), 1000) }).required();
+    if (has('highest')) return object({ highest: rows() });
+    if (has('lowest')) return object({ lowest: rows() });
+    return object({ from: number(), to: number() }).required('${path} is missing');
+  });
+
+const highlight = yup.lazy((value: unknown) =>
+  object({
+    name: name(),
+    on: oneOf(LIT_ON).required('${path} is missing'),
+    rules: list(
+      object({
+        id: name(),
+        when: when((value as { on?: unknown } | null)?.on),
+        encode: object({
+          ink: ink(),
+          edge: ink(),
+          badge: oneOf(['up', 'level', 'down']),
+          fadeOthers: flag(true),
+        }).required(),
+        on: yup.boolean().default(true),
+      }),
+      50,
+    ),
+  }),
+);
 
 const memberEdge = yup.lazy((value: unknown) =>
   typeof value === 'string'
@@ -258,7 +276,7 @@ export const reportSchema = object({
   measures: empty(measure, 'name', 'measures'),
   benchmarks: empty(benchmark as unknown as yup.ISchema<unknown>, 'name', 'benchmarks'),
   rulers: empty(ruler, 'id', 'rulers'),
-  highlights: empty(highlight, 'name', 'highlights'),
+  highlights: empty(highlight as unknown as yup.ISchema<unknown>, 'name', 'highlights'),
   figures: empty(figure, 'id', 'figures'),
   pages: list(yup.mixed(), 0).default([]),
 });

@@ -1,12 +1,12 @@
 import { writeNumber, type Writing } from '../../format';
-import { encode, INK, QUIET } from '../../highlight';
-import { judgementAt, type Cells } from '../../query';
+import { encodeRow, INK, QUIET } from '../../highlight';
+import type { Cells } from '../../query';
 import { place } from '../../ruler';
 import { PAPER, textWidth, type Mark, type Paint } from '../../scene';
 import type { FigureRequest, FormDefinition } from '../form';
-import { lineMark, rectMark, type Belonging } from '../frame';
+import { barPaint, lineMark, rectMark, type Belonging } from '../frame';
 import { LABEL_GAP, placeLabel, type Place, type Stretch } from '../rows/beside';
-import { benchmarkEntries, standingEntries } from '../rows/legend';
+import { benchmarkEntries, highlightEntries } from '../rows/legend';
 import { nullIfBlank, widest, type Axes } from '../rows/parts';
 import { rowsScene } from '../rows/rows';
 
@@ -19,7 +19,7 @@ export const bars: FormDefinition = {
     rowsScene(request, {
       called: 'Bars',
       shown: rulerValues(request.cells),
-      legend: () => [...standingEntries(request), ...benchmarkEntries(request)],
+      legend: (writing) => [...highlightEntries(request, writing), ...benchmarkEntries(request)],
       inner: 0.34,
       valuesStand: 'beside',
       room: (writing, size) => roomFor(request.cells, writing, size),
@@ -46,11 +46,13 @@ function barMarks(
   centre: number,
   thickness: number,
 ): void {
-  const { ink, rule } = encode(highlight, judgementAt(cells, row).standing);
+  const encoding = encodeRow(highlight, cells, row);
   const actual = cells.actual[row]!;
   if (!Number.isNaN(actual)) {
     const role = cells.isRest[row] ? 'rest' : 'actual';
-    marks.push(rectMark(role, of, axes.rect(axes.zero, actual, centre, thickness), actual, { fill: ink }, rule));
+    marks.push(
+      rectMark(role, of, axes.rect(axes.zero, actual, centre, thickness), actual, barPaint(encoding), encoding.rule),
+    );
   }
   const due = cells.due?.[row] ?? NaN;
   if (!Number.isNaN(due)) marks.push(lineMark('due', of, axes.across(due, centre, thickness), due, DUE_RULE));
@@ -117,7 +119,7 @@ function labels(
   if (bar && bar[1] - bar[0] > width + 2 * LABEL_GAP)
     places.push({ from: backward ? edge + LABEL_GAP : edge - LABEL_GAP - width, paint: onBar });
   places.push(beyond(outermost, inked));
-  const { rule } = encode(highlight, judgementAt(cells, row).standing);
+  const { rule } = encodeRow(highlight, cells, row);
   const value = placeLabel(
     marks,
     { role: 'value', text, weight: 600, size, value: nullIfBlank(actual), rule: bar ? rule : null },

@@ -1,10 +1,10 @@
-import { encode, INK } from '../../highlight';
-import { judgementAt, type Cells } from '../../query';
+import { encodeRow, INK } from '../../highlight';
+import type { Cells } from '../../query';
 import type { Look } from '../../report';
 import type { Mark, Paint, Scene } from '../../scene';
 import type { FigureRequest, FormDefinition } from '../form';
-import { lineMark, rectMark, type Belonging } from '../frame';
-import { bandEntries, benchmarkEntries, standingEntries } from '../rows/legend';
+import { barPaint, lineMark, rectMark, type Belonging } from '../frame';
+import { bandEntries, benchmarkEntries, highlightEntries } from '../rows/legend';
 import type { Axes } from '../rows/parts';
 import { rowsScene } from '../rows/rows';
 import { bandsOf, edgeValues, rowBands, type Bands } from './bands';
@@ -20,7 +20,7 @@ export const bullet: FormDefinition = {
       called: 'Bullet bars',
       shown: rulerValues(request.cells, request.look),
       legend: (writing) => [
-        ...standingEntries(request),
+        ...highlightEntries(request, writing),
         ...benchmarkEntries(request),
         ...(bands ? bandEntries(request, bands, writing) : []),
       ],
@@ -62,7 +62,7 @@ function rowMarks(
     }
   }
   const actual = cells.actual[row]!;
-  const { ink, rule } = encode(highlight, judgementAt(cells, row).standing);
+  const encoding = encodeRow(highlight, cells, row);
   if (!Number.isNaN(actual)) {
     marks.push(
       rectMark(
@@ -70,8 +70,8 @@ function rowMarks(
         of,
         axes.rect(axes.zero, actual, centre, thickness / 3),
         actual,
-        { fill: ink },
-        rule,
+        barPaint(encoding),
+        encoding.rule,
       ),
     );
   }

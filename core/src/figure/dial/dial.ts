@@ -1,14 +1,14 @@
 import { writeNumber, writePercent, writingOf, type Writing } from '../../format';
-import { encode, HAIRLINE, INK, QUIET } from '../../highlight';
+import { encodeRow, HAIRLINE, INK, QUIET } from '../../highlight';
 import { judgementAt, type Cells } from '../../query';
 import type { Look } from '../../report';
 import { fitRuler, place, type LinearRuler } from '../../ruler';
 import { rounded, shorten, textWidth, type Mark, type Paint, type Scene, type SceneRuler } from '../../scene';
 import { bandsOf, edgeValues, rowBands } from '../bullet/bands';
 import type { FigureRequest, FormDefinition } from '../form';
-import { badgeMark, footOf, headOf, PAD, rectMark, textMark, type Belonging } from '../frame';
+import { barPaint, badgeMark, footOf, headOf, PAD, rectMark, textMark, type Belonging } from '../frame';
 import { rowKey, rowName, rowWords } from '../names';
-import { bandEntries, benchmarkEntries, standingEntries } from '../rows/legend';
+import { bandEntries, benchmarkEntries, highlightEntries } from '../rows/legend';
 import { nullIfBlank } from '../rows/parts';
 import { DEFAULT_WIDTH } from '../rows/rows';
 
@@ -44,7 +44,7 @@ function draw(request: FigureRequest): Scene {
   const width = look.width ?? DEFAULT_WIDTH;
   const bands = bandsOf(cells, look);
   const legend = [
-    ...standingEntries(request),
+    ...highlightEntries(request, writing),
     ...benchmarkEntries({ ...request, look: { ...look, orientation: 'horizontal' } }),
     ...(bands ? bandEntries(request, bands, writing) : []),
   ];
@@ -182,7 +182,8 @@ function dialMarks(marks: Mark[], { cells, look, highlight }: FigureRequest, mad
   const actual = cells.actual[row]!;
   const benchmark = cells.benchmarks?.[row] ?? NaN;
   const judged = judgementAt(cells, row);
-  const { ink, badge, rule } = encode(highlight, judged.standing);
+  const encoding = encodeRow(highlight, cells, row);
+  const { ink, badge, rule } = encoding;
   const write = (value: number) => writeNumber(value, writing);
   let dropped = 0;
 
@@ -194,7 +195,7 @@ function dialMarks(marks: Mark[], { cells, look, highlight }: FigureRequest, mad
   const zero = within(0);
   const [r0, r1] = [radius * 0.66, radius * 0.86];
   if (!Number.isNaN(actual)) {
-    marks.push(arc(cells.isRest[row] ? 'rest' : 'actual', zero, actual, r0, r1, actual, { fill: ink }, rule));
+    marks.push(arc(cells.isRest[row] ? 'rest' : 'actual', zero, actual, r0, r1, actual, barPaint(encoding), rule));
     if (actual < low || actual > high)
       marks.push(
         beyond(at, radius, actual > high ? STOPS[1] : STOPS[0], actual > high ? 1 : -1, actual, ink, rule, of),

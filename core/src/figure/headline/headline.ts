@@ -1,7 +1,7 @@
 import type { Brief } from '../../brief';
 import { length, stepName, writtenDay, type Grain } from '../../calendar';
 import { writeNumber, writePercent, writingOf, type Writing } from '../../format';
-import { encode, HAIRLINE, INK, QUIET } from '../../highlight';
+import { encodeRow, HAIRLINE, INK, QUIET } from '../../highlight';
 import { judgementAt, type Cells } from '../../query';
 import type { Look } from '../../report';
 import { fitRuler, place } from '../../ruler';
@@ -108,7 +108,7 @@ function draw(request: FigureRequest): Scene {
       );
     }
     const judged = judgementAt(cells, row);
-    const { ink, rule } = encode(request.highlight, judged.standing);
+    const { ink, rule } = encodeRow(request.highlight, cells, row);
     const text = writeNumber(cells.actual[row]!, writing);
     const size = Math.max(
       NUMBER.least,
@@ -207,7 +207,7 @@ function barMarks(
     }),
   );
   const actual = cells.actual[row]!;
-  const { ink, rule } = encode(highlight, judgementAt(cells, row).standing);
+  const { ink, rule } = encodeRow(highlight, cells, row);
   if (!Number.isNaN(actual)) {
     const [a, b] = [Math.min(at(0), at(actual)), Math.max(at(0), at(actual))];
     marks.push(
@@ -243,7 +243,7 @@ function changeMarks(
     return 0;
   }
   const judged = judgementAt(reference, row);
-  const { ink, badge, rule } = encode(highlight, judged.standing);
+  const { ink, badge, rule } = encodeRow(highlight, reference, row);
   const percent = Number.isNaN(judged.gapPercent) ? '' : writePercent(judged.gapPercent);
   const absolute = writeNumber(judged.gap, writing, true);
   const amount =

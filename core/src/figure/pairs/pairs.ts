@@ -1,12 +1,12 @@
 import { writeNumber } from '../../format';
-import { BAND_TINTS, encode, INK, QUIET } from '../../highlight';
-import { judgementAt, type Cells } from '../../query';
+import { BAND_TINTS, encodeRow, INK, QUIET } from '../../highlight';
+import type { Cells } from '../../query';
 import { place } from '../../ruler';
 import { textWidth, type Mark } from '../../scene';
 import type { FigureRequest, FormDefinition } from '../form';
-import { rectMark, type Belonging } from '../frame';
+import { barPaint, rectMark, type Belonging } from '../frame';
 import { LABEL_GAP, placeLabel } from '../rows/beside';
-import { sampleRect, standingEntries } from '../rows/legend';
+import { sampleRect, highlightEntries } from '../rows/legend';
 import { nullIfBlank, widest, type Axes } from '../rows/parts';
 import { rowsScene } from '../rows/rows';
 
@@ -19,8 +19,8 @@ export const pairs: FormDefinition = {
     rowsScene(request, {
       called: 'Pairs of bars',
       shown: rulerValues(request.cells),
-      legend: () => [
-        ...standingEntries(request),
+      legend: (writing) => [
+        ...highlightEntries(request, writing),
         ...(request.cells.benchmark
           ? [
               {
@@ -91,7 +91,7 @@ function pairMarks(
   const alone = !cells.benchmarks;
   const half = alone ? thickness : (thickness - gap) / 2;
   const actual = cells.actual[row]!;
-  const { ink, rule } = encode(highlight, judgementAt(cells, row).standing);
+  const encoding = encodeRow(highlight, cells, row);
   const at = (side: -1 | 1): number => (alone ? centre : centre + (side * (half + gap)) / 2);
   if (!Number.isNaN(actual))
     marks.push(
@@ -100,8 +100,8 @@ function pairMarks(
         of,
         axes.rect(axes.zero, actual, at(-1), half),
         actual,
-        { fill: ink },
-        rule,
+        barPaint(encoding),
+        encoding.rule,
       ),
     );
   const benchmark = cells.benchmarks?.[row] ?? NaN;

@@ -1,4 +1,4 @@
-import { encode, QUIET } from '../../highlight';
+import { encodeRow, QUIET } from '../../highlight';
 import { judgementAt } from '../../query';
 import { bandCentre, bandRuler, place } from '../../ruler';
 import { MIN_SIZE, shorten, textWidth, type Mark, type Scene } from '../../scene';
@@ -118,7 +118,7 @@ export function horizontal(plan: Plan): Scene {
       );
     if (!gaps[row]) continue;
     const judged = judgementAt(cells, row);
-    const { ink, badge, rule } = encode(highlight, judged.standing);
+    const { ink, badge, rule } = encodeRow(highlight, cells, row);
     if (badge && rows.step >= 12) marks.push(badgeMark(badge, gapEnd - gapWidth + 5, centre, ink, rule, of));
     marks.push(
       textMark('gap', gaps[row]!, gapEnd, centred(centre, gapSize), gapSize, {

@@ -1,29 +1,65 @@
-import { writeNumber, type Writing } from '../../format';
-import { BAND_TINTS, encode, INK } from '../../highlight';
-import { judgementAt, type Cells } from '../../query';
-import type { Look } from '../../report';
+import { writeNumber, writePercent, type Writing } from '../../format';
+import { BAND_TINTS, encodeRow, INK } from '../../highlight';
+import type { Cells } from '../../query';
+import type { HighlightRule, Look } from '../../report';
 import type { Mark, Paint } from '../../scene';
 import { badgeMark, lineMark, NO_ROW, rectMark, type LegendEntry } from '../frame';
 import { bandName, bandRange, type Bands } from '../bullet/bands';
 import type { FigureRequest } from '../form';
+import { BLANK_MEMBER } from '../names';
 
-/** Inks and badges of the standings that occur; without a benchmark the measure itself. */
-export function standingEntries({ cells, highlight }: FigureRequest): LegendEntry[] {
-  if (!cells.benchmarks) return [{ words: cells.measure.name, sample: (x, y) => [sampleRect(x, y, 6, INK)] }];
-  const against = dueIsShown(cells) && !cells.grain ? `the ${benchmarkName(cells)} due by now` : benchmarkName(cells);
-  return (['ahead', 'level', 'behind'] as const)
-    .filter((standing) => cells.actual.some((_, i) => judgementAt(cells, i).standing === standing))
-    .map((standing) => {
-      const { ink, badge, rule } = encode(highlight, standing);
-      const words =
-        cells.measure.aim === 'hold'
-          ? { ahead: 'near', level: `near ${against}`, behind: `away from ${against}` }
-          : { ahead: `ahead of ${against}`, level: `level with ${against}`, behind: `behind ${against}` };
+/** What inks, edges and badges mean, from the rules that paint a row; the measure itself where none does. */
+export function highlightEntries(request: FigureRequest, writing: Writing): LegendEntry[] {
+  const { cells, highlight } = request;
+  const used = new Set(Array.from({ length: cells.count }, (_, row) => encodeRow(highlight, cells, row).rule));
+  const entries = highlight.rules
+    .filter(({ id }) => used.has(id))
+    .map((rule): LegendEntry => {
+      const { ink = INK, edge, badge } = rule.encode;
       return {
-        words: words[standing],
-        sample: (x, y) => (badge ? [badgeMark(badge, x + 8, y, ink, rule)] : [sampleRect(x, y, 6, ink)]),
+        words: ruleWords(rule, request, writing),
+        sample: (x, y) =>
+          badge
+            ? [badgeMark(badge, x + 8, y, ink, rule.id)]
+            : [sampleRect(x, y, 8, ink, edge ? { stroke: edge, strokeWidth: 1.5 } : {})],
       };
     });
+  const plain = used.has(null) && (entries.length === 0 || highlight.on !== 'standing');
+  return plain
+    ? [
+        ...entries,
+        { words: entries.length === 0 ? cells.measure.name : 'others', sample: (x, y) => [sampleRect(x, y, 6, INK)] },
+      ]
+    : entries;
+}
+
+/** A rule in words, as a reader of the figure needs them. */
+export function ruleWords({ when }: HighlightRule, { cells, highlight }: FigureRequest, writing: Writing): string {
+  const name = benchmarkName(cells);
+  if ('standing' in when) {
+    const against = dueIsShown(cells) && !cells.grain ? `the ${name} due by now` : name;
+    const words =
+      cells.measure.aim === 'hold'
+        ? { ahead: 'near', level: `near ${against}`, behind: `away from ${against}` }
+        : { ahead: `ahead of ${against}`, level: `level with ${against}`, behind: `behind ${against}` };
+    return words[when.standing];
+  }
+  if ('members' in when) return when.members.map((member) => member || BLANK_MEMBER).join(', ');
+  const of = { value: '', gap: 'gap', 'gap percent': 'gap', rank: 'rank', share: 'share', standing: '', member: '' }[
+    highlight.on
+  ];
+  const what = of === '' ? '' : `${of} `;
+  if ('highest' in when) return when.highest === 1 ? `highest ${of}`.trim() : `${when.highest} highest ${of}`.trim();
+  if ('lowest' in when) return when.lowest === 1 ? `lowest ${of}`.trim() : `${when.lowest} lowest ${of}`.trim();
+  const write = (value: number) =>
+    highlight.on === 'rank'
+      ? String(value)
+      : highlight.on === 'gap percent' || highlight.on === 'share'
+        ? writePercent(value, 0, highlight.on === 'gap percent')
+        : writeNumber(value, writing);
+  const { from, to } = when;
+  if (from === undefined) return to === undefined ? `every ${of || cells.measure.name}` : `${what}below ${write(to)}`;
+  return to === undefined ? `${what}from ${write(from)}` : `${what}${write(from)} to ${write(to)}`;
 }
 
 const benchmarkName = (cells: Cells) => cells.benchmark?.name ?? '';
@@ -58,6 +94,6 @@ function sampleRule(x: number, y: number, { orientation }: Look, paint: Paint): 
   return lineMark('legend', NO_ROW, ends, null, paint);
 }
 
-export function sampleRect(x: number, y: number, height: number, fill: string): Mark {
-  return rectMark('legend', NO_ROW, { x, y: y - height / 2, width: 16, height }, null, { fill });
+export function sampleRect(x: number, y: number, height: number, fill: string, more: Paint = {}): Mark {
+  return rectMark('legend', NO_ROW, { x, y: y - height / 2, width: 16, height }, null, { fill, ...more });
 }

@@ -1,4 +1,4 @@
-import { encode } from '../../highlight';
+import { encodeRow } from '../../highlight';
 import { judgementAt } from '../../query';
 import { bandCentre, bandRuler, place } from '../../ruler';
 import { textWidth, wrap, type Mark, type Scene } from '../../scene';
@@ -103,7 +103,7 @@ export function vertical(plan: Plan): Scene {
       continue;
     }
     const judged = judgementAt(cells, row);
-    const { ink, badge, rule } = encode(highlight, judged.standing);
+    const { ink, badge, rule } = encodeRow(highlight, cells, row);
     const wide = textWidth(gaps[row]!, GAP_SIZE) + (badge ? 14 : 0);
     if (badge) marks.push(badgeMark(badge, centre - wide / 2 + 5, y + 23, ink, rule, of));
     marks.push(
