@@ -2,7 +2,7 @@ import { formOf, readBrief, type Vocabulary } from '../brief';
 import { highlightFor } from '../highlight';
 import { Problem, didYouMean, isProblem } from '../problem';
 import { answerBrief, type Cells, type Source } from '../query';
-import { figureOf, type FigureEntry, type Report } from '../report';
+import { figureOf, type FigureEntry, type Report, type RulerEntry } from '../report';
 import type { Scene } from '../scene';
 import { DRAWN_FORMS, formDefinition } from './registry';
 
@@ -55,7 +55,11 @@ export async function drawFigure(
   const cells = await answerFigure(source, report, figure, vocabulary);
   const definition = formDefinition(formOf(cells.brief, DRAWN_FORMS));
   const entry = report.rulers.find(({ id }) => id === cells.brief.ruler);
-  const ruler = entry ? { entry, values: await valuesOnRuler(source, report, figure, entry.id, vocabulary) } : null;
+  const { domain } = figure.look;
+  const own: RulerEntry | null = domain ? { id: 'own', kind: 'linear', fit: 'fixed', domain } : null;
+  const ruler = entry
+    ? { entry, values: await valuesOnRuler(source, report, figure, entry.id, vocabulary) }
+    : own && { entry: own, values: [] };
   const highlight = highlightFor(report, cells.brief.lit);
   const further = await Promise.all(
     (definition.furtherBriefs?.(cells.brief, figure.look, cells) ?? []).map((brief) =>

@@ -93,6 +93,32 @@ test.each<Form>(['bars', 'pairs'])(
     ),
 );
 
+test.each<Form>(['bullet', 'bars', 'pairs'])(
+  '%s on a ruler with fixed ends are drawn to its end, with a sign where they go on',
+  async (form) => {
+    const list = [
+      { name: 'a', actual: 5, target: 8 },
+      { name: 'b', actual: 50, target: 20 },
+      { name: 'c', actual: -3, target: 1 },
+    ];
+    const scene = await drawn(list, { domain: [0, 10] }, 'raise', `actual by member against target as ${form}`);
+    const [r0, r1] = scene.rulers[0]!.range;
+    expect(scene.rulers[0]!.domain).toEqual([0, 10]);
+    const bars = scene.marks
+      .filter(({ role }) => role === 'actual')
+      .map((mark) => [mark.key.member, box(mark).x0, box(mark).x1]);
+    expect(bars).toEqual([
+      ['a', r0, r0 + (r1 - r0) / 2],
+      ['b', r0, r1],
+      ['c', r0, r0],
+    ]);
+    expect(scene.marks.filter(({ role }) => role === 'break').map(({ key, value }) => [key.member, value])).toEqual([
+      ['b', 50],
+      ['c', -3],
+    ]);
+  },
+);
+
 describe('a dial', () => {
   const arcs = (marks: readonly Mark[]) =>
     marks.flatMap((mark) => (mark.shape === 'arc' && mark.role === 'actual' ? [mark] : []));

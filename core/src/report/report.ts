@@ -177,6 +177,8 @@ export interface Look {
   readonly width?: number;
   readonly height?: number;
   readonly orientation?: 'horizontal' | 'vertical';
+  /** Ends of the figure's own ruler; left out: what fits. */
+  readonly domain?: readonly [number, number];
   readonly rank?: RankKind;
   /** Which steps `smoothed k` takes. */
   readonly window?: Window;

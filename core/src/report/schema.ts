@@ -251,6 +251,7 @@ const look = object({
   width: number().min(120, '${path} must be 120–8000 pixels').max(8000, '${path} must be 120–8000 pixels'),
   height: number().min(80, '${path} must be 80–20000 pixels').max(20_000, '${path} must be 80–20000 pixels'),
   orientation: oneOf(['horizontal', 'vertical']),
+  domain: yup.array().of(number().required()).length(2, '${path} must be two numbers'),
   rank: oneOf(['competition', 'dense', 'ordinal']),
   window: oneOf(['trailing', 'preceding', 'centred']),
   quantity: yup.string().max(200),

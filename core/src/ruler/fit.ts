@@ -41,6 +41,9 @@ export function fitRuler(request: FitRequest): LinearRuler {
     const fixed = request.fit === 'fixed';
     const first = fixed && multiple(step, from) < low ? from + 1 : from;
     const last = fixed && multiple(step, to) > high ? to - 1 : to;
+    // Far too many are not even made.
+    const room = Math.abs(request.range[1] - request.range[0]) / Math.max(1, last - first);
+    if (room < request.clearance && last - first > 3) continue;
     const ticks: number[] = [];
     for (let k = first; k <= last; k++) ticks.push(multiple(step, k));
     const domain: readonly [number, number] = fixed ? [low, high] : [multiple(step, from), multiple(step, to)];
@@ -79,7 +82,8 @@ function fits(ruler: LinearRuler, { extent, clearance }: FitRequest, step: TickS
   const { ticks } = ruler;
   for (let i = 1; i < ticks.length; i++) {
     const room = Math.abs(place(ruler, ticks[i]!) - place(ruler, ticks[i - 1]!));
-    if (room < (extent(ticks[i]!, step) + extent(ticks[i - 1]!, step)) / 2 + clearance) return false;
+    // A millionth of a pixel is binary dust.
+    if (room + 1e-6 < (extent(ticks[i]!, step) + extent(ticks[i - 1]!, step)) / 2 + clearance) return false;
   }
   return true;
 }

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
+import { tidy } from '../number';
 import { bandCentre, bandRuler, fitRuler, place, valueAt, type Fit } from '.';
 
 const value = fc.oneof(
@@ -48,6 +49,40 @@ test('ticks stand at steps of 1, 2, 2.5 or 5 times a power of ten, written witho
   );
   expect(fitted([0.1, 0.3], 'zero').ticks).toContain(0.3);
 });
+
+test('ticks are those of a plain reading of the rule, over a million domains', () => {
+  // The finest step of 1, 2, 2.5 or 5 times a power of ten at which labels of 40 pixels stand 10 apart on 600 pixels.
+  let state = 20_260_318;
+  const next = () => {
+    state = (Math.imul(state, 1_664_525) + 1_013_904_223) >>> 0;
+    return state / 4_294_967_296;
+  };
+  let different = 0;
+  for (let run = 0; run < 1_000_000; run++) {
+    const unit = 10 ** (Math.floor(next() * 22) - 11);
+    const whole = () => Math.round((next() - (run % 3 === 0 ? 0.5 : 0)) * 10 ** Math.floor(next() * 7));
+    const [a, b] = [tidy(whole() * unit), tidy(whole() * unit)] as [number, number];
+    const [low, high] = [Math.min(0, a, b), Math.max(0, a, b)];
+    const { domain, ticks } = fitted([a, b], 'zero');
+    if (high === low) {
+      if (domain[0] !== 0 || domain[1] !== 1) different++;
+      continue;
+    }
+    let wanted: readonly [number, number, number] | null = null;
+    for (let power = Math.floor(Math.log10(high - low)) - 3; !wanted; power++)
+      for (const mantissa of [1, 2, 2.5, 5]) {
+        const step = mantissa * 10 ** power;
+        const [from, to] = [Math.floor(low / step + 1e-7), Math.ceil(high / step - 1e-7)];
+        if (600 / (to - from) >= 50) {
+          wanted = [from * step, to * step, to - from + 1];
+          break;
+        }
+      }
+    const near = (x: number, y: number) => Math.abs(x - y) <= 1e-9 * (high - low);
+    if (!near(domain[0], wanted[0]) || !near(domain[1], wanted[1]) || ticks.length !== wanted[2]) different++;
+  }
+  expect(different).toBe(0);
+}, 120_000);
 
 test('nothing, one value, and only zero still make a ruler', () => {
   expect(fitted([], 'zero').domain).toEqual([0, 1]);

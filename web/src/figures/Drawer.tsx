@@ -1,15 +1,12 @@
 'use client';
 
-import { Download } from 'lucide-react';
 import type { ReactNode } from 'react';
 import type { FigureEntry } from '@bold-ruler/core/report';
-import { desk } from '@/store/desk';
 import type { Drawing } from '@/store/drawings';
-import { useReport } from '@/store/reportStore';
-import { saveFile } from '@/store/saveFile';
-import { Button } from '@/ui/Button';
-import { received } from '@/worker/sent';
+import { FilesPanel } from './FilesPanel';
+import { HighlightPanel } from './HighlightPanel';
 import { LookPanel } from './LookPanel';
+import { RulerPanel } from './RulerPanel';
 
 interface Props {
   readonly figure: FigureEntry;
@@ -21,11 +18,6 @@ interface Props {
 export function Drawer({ figure, drawing, row }: Props) {
   const drawn = drawing?.drawn ?? null;
   const chosen = drawn && row !== null ? drawn.rows[row] : undefined;
-  async function save(kind: 'svg' | 'csv'): Promise<void> {
-    const { report } = useReport.getState();
-    const text = received(await desk()[kind](report!, figure.id));
-    saveFile(`${figure.id}.${kind}`, text, kind === 'svg' ? 'image/svg+xml' : 'text/csv');
-  }
   return (
     <aside aria-label="About this figure" className="min-h-0 space-y-5 overflow-y-auto border-l border-hairline p-4">
       <Section title="Row">
@@ -41,8 +33,19 @@ export function Drawer({ figure, drawing, row }: Props) {
           figure={figure}
           title={drawn?.scene.title ?? ''}
           hasBenchmark={drawn?.readable.brief.against !== null}
+          form={drawn?.form ?? null}
         />
       </Section>
+      {drawn && (
+        <>
+          <Section title="Highlight">
+            <HighlightPanel figureId={figure.id} drawn={drawn} />
+          </Section>
+          <Section title="Ruler">
+            <RulerPanel figureId={figure.id} drawn={drawn} />
+          </Section>
+        </>
+      )}
       {drawn && (drawn.checks.length > 0 || drawn.leftOut.length > 0 || drawn.scene.dropped > 0) && (
         <Section title="To know">
           <ul className="space-y-2 text-[13px] leading-snug">
@@ -63,19 +66,7 @@ export function Drawer({ figure, drawing, row }: Props) {
         </Section>
       )}
       <Section title="Files">
-        <div className="flex gap-2">
-          <Button small disabled={!drawn} onClick={() => void save('svg')}>
-            <Download aria-hidden size={14} /> SVG
-          </Button>
-          <Button small disabled={!drawn} onClick={() => void save('csv')}>
-            <Download aria-hidden size={14} /> Numbers
-          </Button>
-        </div>
-        {drawn && (
-          <p className="mt-2 text-xs text-quiet">
-            Computed and laid out in {drawn.took < 1 ? 'under 1' : Math.round(drawn.took)} ms.
-          </p>
-        )}
+        <FilesPanel figureId={figure.id} drawn={drawn} />
       </Section>
     </aside>
   );

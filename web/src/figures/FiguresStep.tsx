@@ -84,7 +84,7 @@ export function FiguresStep() {
     );
   }
   return (
-    <main className="grid min-h-0 grow grid-cols-[148px_minmax(0,1fr)_236px]">
+    <main className="grid min-h-0 grow grid-cols-[148px_minmax(0,1fr)_248px]">
       <Film
         figures={report!.figures}
         drawings={byFigure}
@@ -111,9 +111,19 @@ export function FiguresStep() {
           }}
           onRefused={setRefused}
         />
-        <Paper drawing={drawing} row={row} onRow={setRow} />
+        <Paper figure={figure} drawing={drawing} row={row} onRow={setRow} />
         {drawing?.drawn && drawing.drawn.rows.length > 0 && (
-          <NumbersTable numbers={drawing.drawn.numbers} row={row} onRow={setRow} />
+          <NumbersTable
+            numbers={drawing.drawn.numbers}
+            sort={drawing.drawn.readable.brief.sort}
+            row={row}
+            onRow={setRow}
+            onSort={(sort) => {
+              void desk()
+                .write(useReport.getState().report!, { ...drawing.drawn!.readable.brief, sort })
+                .then((answer) => answer.ok && setBrief(figure.id, answer.value.text));
+            }}
+          />
         )}
       </div>
       <Drawer figure={figure} drawing={drawing} row={row} />

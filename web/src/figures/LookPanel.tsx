@@ -1,7 +1,10 @@
 'use client';
 
 import { useState } from 'react';
-import type { Bands, FigureEntry } from '@bold-ruler/core/report';
+import type { Form } from '@bold-ruler/core/brief';
+import type { Bands, FigureEntry, Look } from '@bold-ruler/core/report';
+import { BUILT_IN_BENCHMARKS } from '@bold-ruler/core/report';
+import { useReport } from '@/store/reportStore';
 import { Field, INPUT } from '@/ui/Field';
 import { setLook } from './commands';
 
@@ -10,28 +13,34 @@ interface Props {
   /** The title as it reads now. */
   readonly title: string;
   readonly hasBenchmark: boolean;
+  /** The form it is drawn in; null while there is none. */
+  readonly form: Form | null;
 }
 
 /** How a figure looks: its direction, its title, its bands. */
-export function LookPanel({ figure, title, hasBenchmark }: Props) {
+export function LookPanel({ figure, title, hasBenchmark, form }: Props) {
   const { look } = figure;
   const orientation = look.orientation ?? 'horizontal';
   return (
     <div className="space-y-3">
-      <div role="radiogroup" aria-label="Bars run" className="flex">
-        {(['horizontal', 'vertical'] as const).map((way) => (
-          <button
-            key={way}
-            type="button"
-            role="radio"
-            aria-checked={orientation === way}
-            onClick={() => setLook(figure.id, 'turn the figure', 'orientation', way === 'horizontal' ? undefined : way)}
-            className={`h-8 grow border px-2 text-[13px] first:rounded-l-sm last:rounded-r-sm last:border-l-0 ${orientation === way ? 'border-ink bg-ink text-paper' : 'border-hairline bg-paper hover:border-ink'}`}
-          >
-            {way === 'horizontal' ? 'across' : 'upright'}
-          </button>
-        ))}
-      </div>
+      {(form === null || form === 'bullet' || form === 'bars' || form === 'pairs') && (
+        <div role="radiogroup" aria-label="Bars run" className="flex">
+          {(['horizontal', 'vertical'] as const).map((way) => (
+            <button
+              key={way}
+              type="button"
+              role="radio"
+              aria-checked={orientation === way}
+              onClick={() =>
+                setLook(figure.id, 'turn the figure', 'orientation', way === 'horizontal' ? undefined : way)
+              }
+              className={`h-8 grow border px-2 text-[13px] first:rounded-l-sm last:rounded-r-sm last:border-l-0 ${orientation === way ? 'border-ink bg-ink text-paper' : 'border-hairline bg-paper hover:border-ink'}`}
+            >
+              {way === 'horizontal' ? 'across' : 'upright'}
+            </button>
+          ))}
+        </div>
+      )}
       <Field label="Title, with values in braces">
         <textarea
           key={look.title ?? ''}
@@ -49,7 +58,9 @@ export function LookPanel({ figure, title, hasBenchmark }: Props) {
       <p className="text-xs text-quiet">
         For example {'“{measure} {gap} {ahead of|behind} {benchmark}”'}. Left empty, it writes itself.
       </p>
-      {hasBenchmark && <BandsField figureId={figure.id} bands={look.bands} />}
+      {form === 'headline' && <HeadlineFields figureId={figure.id} look={look} />}
+      {form === 'dial' && <StopFields figureId={figure.id} look={look} />}
+      {hasBenchmark && (form === 'bullet' || form === 'dial') && <BandsField figureId={figure.id} bands={look.bands} />}
     </div>
   );
 }
@@ -138,5 +149,109 @@ function BandsField({ figureId, bands }: { figureId: string; bands: Bands | null
         </Field>
       )}
     </>
+  );
+}
+
+function useBenchmarkNames(): string[] {
+  const benchmarks = useReport((state) => state.report!.benchmarks);
+  const own = benchmarks.map(({ name }) => name);
+  return [...own, ...BUILT_IN_BENCHMARKS.map(({ name }) => name).filter((name) => !own.includes(name))];
+}
+
+/** How a headline stands, what else it is held against, and how changes are written. */
+function HeadlineFields({ figureId, look }: { figureId: string; look: Look }) {
+  const names = useBenchmarkNames();
+  const references = look.references ?? [];
+  return (
+    <>
+      <div className="grid grid-cols-2 gap-2">
+        <Field label="Layout">
+          <select
+            className={INPUT}
+            value={look.layout ?? 'text'}
+            onChange={(event) =>
+              setLook(figureId, 'change the layout', 'layout', event.target.value as NonNullable<Look['layout']>)
+            }
+          >
+            <option value="text">text</option>
+            <option value="over">over a bar</option>
+            <option value="beside">beside a bar</option>
+          </select>
+        </Field>
+        <Field label="Changes as">
+          <select
+            className={INPUT}
+            value={look.change ?? ''}
+            onChange={(event) =>
+              setLook(figureId, 'write changes', 'change', (event.target.value || undefined) as Look['change'])
+            }
+          >
+            <option value="">% and amount</option>
+            <option value="percent">%</option>
+            <option value="absolute">amount</option>
+          </select>
+        </Field>
+      </div>
+      <label className="flex items-center gap-2 text-[13px]">
+        <input
+          type="checkbox"
+          checked={look.spark ?? false}
+          onChange={(event) => setLook(figureId, 'a line of steps', 'spark', event.target.checked ? true : undefined)}
+        />
+        with a line of its steps
+      </label>
+      <fieldset>
+        <legend className="mb-1 text-xs text-quiet">Also held against, up to four</legend>
+        {names.map((name) => (
+          <label key={name} className="flex items-center gap-2 py-0.5 text-[13px]">
+            <input
+              type="checkbox"
+              checked={references.includes(name)}
+              disabled={!references.includes(name) && references.length >= 4}
+              onChange={(event) => {
+                const next = event.target.checked ? [...references, name] : references.filter((one) => one !== name);
+                setLook(figureId, 'hold against more', 'references', next.length > 0 ? next : undefined);
+              }}
+            />
+            {name}
+          </label>
+        ))}
+      </fieldset>
+    </>
+  );
+}
+
+/** Where dials stop: a number, or a benchmark that follows the members. */
+function StopFields({ figureId, look }: { figureId: string; look: Look }) {
+  const names = useBenchmarkNames();
+  const stops = look.stops ?? {};
+  return (
+    <div className="grid grid-cols-2 gap-2">
+      {(['low', 'high'] as const).map((end) => (
+        <Field key={end} label={end === 'low' ? 'Stops at' : 'and at'}>
+          <input
+            key={String(stops[end])}
+            list={`stops-${end}`}
+            className={INPUT}
+            placeholder="what fits"
+            defaultValue={stops[end] ?? ''}
+            onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+            onBlur={(event) => {
+              const text = event.target.value.trim();
+              const { [end]: _, ...rest } = stops;
+              const stop = text === '' ? undefined : Number.isFinite(Number(text)) ? Number(text) : text;
+              if (stop === stops[end]) return;
+              const next = stop === undefined ? rest : { ...rest, [end]: stop };
+              setLook(figureId, 'move a stop', 'stops', Object.keys(next).length > 0 ? next : undefined);
+            }}
+          />
+          <datalist id={`stops-${end}`}>
+            {names.map((name) => (
+              <option key={name} value={name} />
+            ))}
+          </datalist>
+        </Field>
+      ))}
+    </div>
   );
 }

@@ -1,17 +1,28 @@
 'use client';
 
+import type { SortKey, Sorting } from '@bold-ruler/core/brief';
 import type { NumbersText } from '@/worker/numbersText';
 
 interface Props {
   readonly numbers: NumbersText;
+  /** How the brief sorts. */
+  readonly sort: Sorting | null;
   readonly row: number | null;
+  readonly onSort: (sort: Sorting | null) => void;
   readonly onRow: (row: number) => void;
 }
 
 const MOST = 400;
 
+/** Pressed again a column turns round, and once more the members have their own order. */
+function nextSort(key: SortKey, sort: Sorting | null): Sorting | null {
+  const first = key === 'name' ? 'up' : 'down';
+  if (sort?.key !== key) return { key, direction: first };
+  return sort.direction === first ? { key, direction: first === 'down' ? 'up' : 'down' } : null;
+}
+
 /** The numbers behind the figure in full, the whole at the foot. */
-export function NumbersTable({ numbers, row, onRow }: Props) {
+export function NumbersTable({ numbers, sort, row, onRow, onSort }: Props) {
   return (
     <section aria-label="Numbers" className="mt-4 max-w-[1100px] shrink-0 overflow-x-auto" tabIndex={0}>
       <table className="w-full max-w-[760px] font-figure text-[13px] whitespace-nowrap">
@@ -19,7 +30,19 @@ export function NumbersTable({ numbers, row, onRow }: Props) {
           <tr className="text-right text-quiet">
             {numbers.headings.map((heading, i) => (
               <th key={i} scope="col" className="max-w-[150px] truncate px-2 py-1 font-normal first:text-left">
-                {heading}
+                {numbers.sorts[i] ? (
+                  <button
+                    type="button"
+                    aria-label={`Sort by ${heading || 'name'}`}
+                    className="max-w-full truncate rounded-sm hover:text-ink"
+                    onClick={() => onSort(nextSort(numbers.sorts[i]!, sort))}
+                  >
+                    {heading || 'name'}
+                    {sort?.key === numbers.sorts[i] ? (sort.direction === 'down' ? ' ↓' : ' ↑') : ''}
+                  </button>
+                ) : (
+                  heading
+                )}
               </th>
             ))}
           </tr>

@@ -1,16 +1,18 @@
 'use client';
 
+import type { FigureEntry } from '@bold-ruler/core/report';
 import type { Drawing } from '@/store/drawings';
 import { Bench } from './Bench';
 
 interface Props {
+  readonly figure: FigureEntry;
   readonly drawing: Drawing | undefined;
   readonly row: number | null;
   readonly onRow: (row: number | null) => void;
 }
 
 /** The paper a figure lies on, or why there is none. */
-export function Paper({ drawing, row, onRow }: Props) {
+export function Paper({ figure, drawing, row, onRow }: Props) {
   if (!drawing || (!drawing.drawn && !drawing.problem)) {
     return (
       <div role="status" className="border border-hairline bg-paper p-8 text-quiet">
@@ -35,5 +37,5 @@ export function Paper({ drawing, row, onRow }: Props) {
       </div>
     );
   }
-  return <Bench drawn={drawn} pending={drawing.pending} row={row} onRow={onRow} />;
+  return <Bench figure={figure} drawn={drawn} pending={drawing.pending} row={row} onRow={onRow} />;
 }

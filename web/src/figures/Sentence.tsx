@@ -21,7 +21,13 @@ interface Props {
 export function Sentence({ readable, offered, onBrief, onWords, onWrite }: Props) {
   const { parts } = readable;
   const present = PARTS.filter((part) => parts[part] !== null);
-  const missing = PARTS.filter((part) => parts[part] === null);
+  // Highlights and shared rulers are made in the drawer; only where there are some can the sentence invite to them.
+  const missing = PARTS.filter(
+    (part) =>
+      parts[part] === null &&
+      (part !== 'lit' || offered.highlights.length > 0) &&
+      (part !== 'on' || offered.rulers.length > 0),
+  );
   const part = (name: Part) => <SentencePart key={name} part={name} {...{ readable, offered, onBrief, onWords }} />;
   return (
     <div role="group" aria-label="Brief" className="flex items-start gap-3">

@@ -58,3 +58,15 @@ export function setLook<K extends keyof Look>(
     else look[key] = value;
   });
 }
+
+/** Ends of the ruler a figure hangs on: of the shared one for all its figures, or of its own. Without ends it fits again. */
+export function setRulerEnds(figureId: string, shared: string | null, domain: readonly [number, number] | null): void {
+  if (shared === null) return setLook(figureId, 'move an end of the ruler', 'domain', domain ?? undefined);
+  useReport.getState().run('move an end of the ruler', (draft) => {
+    const at = draft.rulers.findIndex(({ id }) => id === shared);
+    if (at < 0) return;
+    draft.rulers[at] = domain
+      ? { id: shared, kind: 'linear', fit: 'fixed', domain: [domain[0], domain[1]] }
+      : { id: shared, kind: 'linear', fit: 'zero' };
+  });
+}

@@ -4,7 +4,7 @@ import type { Choice } from '@/ui/Choices';
 import type { Offered } from '@/worker/desk.worker';
 
 /** The parts of the sentence that can be pressed, in the order in which they stand. */
-export const PARTS = ['views', 'by', 'each', 'during', 'against', 'as', 'keep', 'sorted', 'only'] as const;
+export const PARTS = ['views', 'by', 'each', 'during', 'against', 'as', 'keep', 'sorted', 'only', 'lit', 'on'] as const;
 export type Part = (typeof PARTS)[number];
 
 /** The words before a part. */
@@ -18,6 +18,8 @@ export const OPENING: Record<Part, string> = {
   keep: 'keep',
   sorted: 'sorted by',
   only: 'only',
+  lit: 'lit by',
+  on: 'on',
 };
 
 /** What a popover says above its list. */
@@ -31,6 +33,8 @@ export const ASK: Record<Part, string> = {
   keep: 'Which to keep, such as 7 lowest',
   sorted: 'In which order',
   only: 'Only rows where',
+  lit: 'Lit by which highlight',
+  on: 'On which shared ruler',
 };
 
 const SORTS: readonly (readonly [SortKey, 'up' | 'down', string])[] = [
@@ -119,6 +123,16 @@ export function optionsFor(part: Exclude<Part, 'only'>, brief: Brief, parts: Bri
             ]
           : []),
       ];
+    case 'lit':
+      return [
+        ...without({ lit: null }, 'standing, as the aim says', brief.lit !== null),
+        ...offered.highlights.map((name) => option(name, { lit: name }, brief.lit === name)),
+      ];
+    case 'on':
+      return [
+        ...without({ ruler: null }, 'a ruler of its own', brief.ruler !== null),
+        ...offered.rulers.map((id) => option(id, { ruler: id }, brief.ruler === id)),
+      ];
     case 'sorted':
       return [
         ...without({ sort: null }, 'in their own order', brief.sort !== null),
@@ -150,6 +164,10 @@ export function without(part: Part, brief: Brief): Brief {
       return { ...brief, sort: null };
     case 'only':
       return { ...brief, only: [] };
+    case 'lit':
+      return { ...brief, lit: null };
+    case 'on':
+      return { ...brief, ruler: null };
   }
 }
 

@@ -13,7 +13,7 @@ interface Props {
   readonly onRenamed: (name: string) => void;
 }
 
-/** The name of a measure or benchmark; another name is followed everywhere. */
+/** A name in a report; another name is followed everywhere. */
 export function NameField({ kind, name, taken, onRenamed }: Props) {
   const [text, setText] = useState(name);
   const wanted = text.trim();
@@ -23,7 +23,8 @@ export function NameField({ kind, name, taken, onRenamed }: Props) {
     if (wanted === name || wanted === '' || clash) return setText(name);
     const next = await desk().rename(useReport.getState().report!, kind, name, wanted);
     useReport.getState().run(`rename ${name}`, (draft) => {
-      Object.assign(draft, { measures: next.measures, benchmarks: next.benchmarks, figures: next.figures });
+      const { measures, benchmarks, figures, highlights, rulers } = next;
+      Object.assign(draft, { measures, benchmarks, figures, highlights, rulers });
     });
     onRenamed(wanted);
   }

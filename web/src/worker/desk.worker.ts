@@ -1,14 +1,19 @@
 import { expose } from 'comlink';
 import {
   completeBrief,
+  formOf,
+  FORMS,
   partsOfBrief,
   readBrief,
   writeBrief,
   type Brief,
   type BriefParts,
   type Completion,
+  type Form,
+  type Vocabulary,
 } from '@bold-ruler/core/brief';
 import { fiscalYear, sayPeriod } from '@bold-ruler/core/calendar';
+import { highlightFor, litValue } from '@bold-ruler/core/highlight';
 import { drawFigure, figureNamed, formDefinition, DRAWN_FORMS, rowWords } from '@bold-ruler/core/figure';
 import { exactWriting, writeNumber, writingOf } from '@bold-ruler/core/format';
 import { completeExpression, type ExpressionCompletion } from '@bold-ruler/core/measure';
@@ -21,6 +26,7 @@ import {
   numbersCsv,
   numbersOf,
   withDerived,
+  type Cells,
   type Check,
 } from '@bold-ruler/core/query';
 import { Problem } from '@bold-ruler/core/problem';
@@ -83,6 +89,12 @@ export interface DrawnFigure {
   readonly checks: readonly Check[];
   readonly leftOut: readonly { readonly reason: string; readonly rows: number }[];
   readonly readable: ReadableBrief;
+  /** The form it is drawn in, whether the brief names it or not. */
+  readonly form: Form;
+  /** The numbers the figure's highlight looks at, row by row; null where it looks at none. */
+  readonly lit: readonly (number | null)[];
+  /** Ids of the other figures on the same shared ruler. */
+  readonly sharing: readonly string[];
   /** Milliseconds the numbers and the marks took. */
   readonly took: number;
 }
@@ -206,6 +218,19 @@ function readable(brief: Brief, { vocabulary }: Workspace): ReadableBrief {
   return { brief, text: writeBrief(brief, vocabulary), parts: partsOfBrief(brief) };
 }
 
+/** With all forms, so that briefs of forms that are not drawn are followed, too. */
+function wholeVocabulary(current: Report): Vocabulary {
+  return { ...workspaceOf(current).vocabulary, forms: FORMS };
+}
+
+function litOf(current: Report, cells: Cells): (number | null)[] {
+  const highlight = highlightFor(current, cells.brief.lit);
+  return Array.from({ length: cells.count }, (_, row) => {
+    const value = litValue(highlight, cells, row);
+    return Number.isNaN(value) ? null : value;
+  });
+}
+
 const api = {
   /** Takes the tables of a report from the library. */
   async open(id: string, again = false): Promise<void> {
@@ -303,6 +328,14 @@ const api = {
         checks: cells.checks,
         leftOut: cells.leftOut,
         readable: readable(cells.brief, desk),
+        form: formOf(cells.brief, DRAWN_FORMS),
+        lit: litOf(current, cells),
+        sharing:
+          cells.brief.ruler === null
+            ? []
+            : usageOf(current, wholeVocabulary(current), 'ruler', cells.brief.ruler).figures.filter(
+                (id) => id !== figureId,
+              ),
         took,
       };
     });
@@ -312,6 +345,14 @@ const api = {
     return sent(async () => {
       const desk = workspaceOf(current);
       return writeSvg((await drawFigure(desk.source, current, figureNamed(current, figureId), desk.vocabulary)).scene);
+    });
+  },
+
+  scene(current: Report, figureId: string): Promise<Sent<string>> {
+    return sent(async () => {
+      const desk = workspaceOf(current);
+      const { scene } = await drawFigure(desk.source, current, figureNamed(current, figureId), desk.vocabulary);
+      return `${JSON.stringify(scene, null, 2)}\n`;
     });
   },
 
@@ -501,16 +542,16 @@ const api = {
   },
 
   async usage(current: Report, kind: Named, name: string): Promise<Usage> {
-    return usageOf(current, workspaceOf(current).vocabulary, kind, name);
+    return usageOf(current, wholeVocabulary(current), kind, name);
   },
 
   /** The report with a measure or benchmark under another name everywhere, or without it. */
   async rename(current: Report, kind: Named, from: string, to: string): Promise<Report> {
-    return renamed(current, workspaceOf(current).vocabulary, kind, from, to);
+    return renamed(current, wholeVocabulary(current), kind, from, to);
   },
 
   async remove(current: Report, kind: Named, name: string): Promise<Report> {
-    return withoutNamed(current, workspaceOf(current).vocabulary, kind, name);
+    return withoutNamed(current, wholeVocabulary(current), kind, name);
   },
 
   /** Fields a table can be broken down by, and its date column. */

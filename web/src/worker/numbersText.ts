@@ -1,9 +1,12 @@
 import { rowName } from '@bold-ruler/core/figure';
 import { exactWriting, writeNumber, writePercent } from '@bold-ruler/core/format';
+import type { SortKey } from '@bold-ruler/core/brief';
 import type { Cells } from '@bold-ruler/core/query';
 
 export interface NumbersText {
   readonly headings: readonly string[];
+  /** What the brief sorts by for each column; null where it cannot. */
+  readonly sorts: readonly (SortKey | null)[];
   readonly lines: readonly (readonly string[])[];
   readonly whole: readonly string[];
 }
@@ -16,10 +19,15 @@ export function numbersText(cells: Cells): NumbersText {
   const number = (value: number, signed = false) => writeNumber(value, plain, signed);
   const percent = (value: number) => (Number.isNaN(value) ? '–' : writePercent(value, 2));
   const headings = ['', cells.measure.name];
-  if (benchmark) headings.push(benchmark.name, ...(due ? ['due by now', 'gap to due'] : ['gap']), 'gap %');
+  const sorts: (SortKey | null)[] = ['name', 'value'];
+  if (benchmark) {
+    headings.push(benchmark.name, ...(due ? ['due by now', 'gap to due'] : ['gap']), 'gap %');
+    sorts.push('benchmark', ...(due ? [null, null, null] : (['gap', 'gap percent'] as const)));
+  }
   if (share) headings.push('share');
   if (rank) headings.push('rank');
   headings.push('rows');
+  while (sorts.length < headings.length) sorts.push(null);
   const lines = Array.from({ length: cells.count }, (_, i) => {
     const line = [rowName(cells, i), number(cells.actual[i]!)];
     if (benchmark) {
@@ -41,5 +49,5 @@ export function numbersText(cells: Cells): NumbersText {
   if (share) whole.push('');
   if (rank) whole.push('');
   whole.push(total.rows.toLocaleString('en'));
-  return { headings, lines, whole };
+  return { headings, sorts, lines, whole };
 }

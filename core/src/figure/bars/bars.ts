@@ -1,13 +1,12 @@
 import { writeNumber, type Writing } from '../../format';
 import { encodeRow, INK, QUIET } from '../../highlight';
 import type { Cells } from '../../query';
-import { place } from '../../ruler';
 import { PAPER, textWidth, type Mark, type Paint } from '../../scene';
 import type { FigureRequest, FormDefinition } from '../form';
 import { barPaint, lineMark, rectMark, type Belonging } from '../frame';
 import { LABEL_GAP, placeLabel, type Place, type Stretch } from '../rows/beside';
 import { benchmarkEntries, highlightEntries } from '../rows/legend';
-import { nullIfBlank, widest, type Axes } from '../rows/parts';
+import { beyondMark, nullIfBlank, widest, type Axes } from '../rows/parts';
 import { rowsScene } from '../rows/rows';
 
 /** A bar a member, with a rule across it at the bar's own reference; values stand at the bars' ends. */
@@ -53,11 +52,13 @@ function barMarks(
     marks.push(
       rectMark(role, of, axes.rect(axes.zero, actual, centre, thickness), actual, barPaint(encoding), encoding.rule),
     );
+    const beyond = beyondMark(axes, of, actual, centre, thickness, encoding.ink);
+    if (beyond) marks.push(beyond);
   }
   const due = cells.due?.[row] ?? NaN;
-  if (!Number.isNaN(due)) marks.push(lineMark('due', of, axes.across(due, centre, thickness), due, DUE_RULE));
+  if (axes.shows(due)) marks.push(lineMark('due', of, axes.across(due, centre, thickness), due, DUE_RULE));
   const benchmark = cells.benchmarks?.[row] ?? NaN;
-  if (Number.isNaN(benchmark)) return;
+  if (!axes.shows(benchmark)) return;
   const { x1, y1, x2, y2 } = axes.across(benchmark, centre, thickness);
   const half = RULE_WIDTH / 2;
   const box =
@@ -93,9 +94,9 @@ function labels(
 ): number {
   const actual = cells.actual[row]!;
   const benchmark = cells.benchmarks?.[row] ?? NaN;
-  const at = (value: number) => place(axes.ruler, value);
+  const { at } = axes;
   const rules: Stretch[] = [benchmark, cells.due?.[row] ?? NaN]
-    .filter((value) => !Number.isNaN(value))
+    .filter(axes.shows)
     .map((value) => [at(value) - 4, at(value) + 4]);
   const bar: Stretch | null = Number.isNaN(actual)
     ? null
@@ -112,7 +113,8 @@ function labels(
     from: backward ? edge - LABEL_GAP - width : edge + LABEL_GAP,
     paint,
   });
-  const edge = bar ? (backward ? bar[0] : bar[1]) : at(axes.zero);
+  const further = axes.shows(actual) || Number.isNaN(actual) ? 0 : 5;
+  const edge = bar ? (backward ? bar[0] - further : bar[1] + further) : at(axes.zero);
   const outermost = rules.reduce((far, [a, b]) => (backward ? Math.min(far, a) : Math.max(far, b)), edge);
   const places = [beyond(edge, inked)];
   // Within the bar it stands on ink.
@@ -132,7 +134,7 @@ function labels(
   if (value) taken.push(value);
   else dropped++;
 
-  if (Number.isNaN(benchmark)) return dropped;
+  if (!axes.shows(benchmark)) return dropped;
   const x = at(benchmark);
   const referenceText = writeNumber(benchmark, writing);
   const named = `${cells.benchmark!.name} ${referenceText}`;

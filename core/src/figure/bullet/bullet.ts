@@ -5,7 +5,7 @@ import type { Mark, Paint, Scene } from '../../scene';
 import type { FigureRequest, FormDefinition } from '../form';
 import { barPaint, lineMark, rectMark, type Belonging } from '../frame';
 import { bandEntries, benchmarkEntries, highlightEntries } from '../rows/legend';
-import type { Axes } from '../rows/parts';
+import { beyondMark, type Axes } from '../rows/parts';
 import { rowsScene } from '../rows/rows';
 import { bandsOf, edgeValues, rowBands, type Bands } from './bands';
 
@@ -74,9 +74,11 @@ function rowMarks(
         encoding.rule,
       ),
     );
+    const beyond = beyondMark(axes, of, actual, centre, thickness / 3, encoding.ink);
+    if (beyond) marks.push(beyond);
   }
   const due = cells.due?.[row] ?? NaN;
-  if (!Number.isNaN(due)) marks.push(lineMark('due', of, axes.across(due, centre, 0.6 * thickness), due, DUE_RULE));
-  if (!Number.isNaN(benchmark))
+  if (axes.shows(due)) marks.push(lineMark('due', of, axes.across(due, centre, 0.6 * thickness), due, DUE_RULE));
+  if (axes.shows(benchmark))
     marks.push(lineMark('benchmark', of, axes.across(benchmark, centre, 0.6 * thickness), benchmark, RULE));
 }

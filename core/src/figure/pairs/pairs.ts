@@ -1,13 +1,12 @@
 import { writeNumber } from '../../format';
 import { BAND_TINTS, encodeRow, INK, QUIET } from '../../highlight';
 import type { Cells } from '../../query';
-import { place } from '../../ruler';
 import { textWidth, type Mark } from '../../scene';
 import type { FigureRequest, FormDefinition } from '../form';
 import { barPaint, rectMark, type Belonging } from '../frame';
 import { LABEL_GAP, placeLabel } from '../rows/beside';
 import { sampleRect, highlightEntries } from '../rows/legend';
-import { nullIfBlank, widest, type Axes } from '../rows/parts';
+import { beyondMark, nullIfBlank, widest, type Axes } from '../rows/parts';
 import { rowsScene } from '../rows/rows';
 
 /** Two bars a member, the actual and its reference side by side on one ruler. */
@@ -51,7 +50,9 @@ export const pairs: FormDefinition = {
         const shown = benchmarks && thickness / 2 >= size ? both : [{ ...both[0], at: centre }];
         let dropped = both.length - shown.length;
         for (const { value, weight, paint, at } of shown) {
-          const x = Number.isNaN(value) ? place(axes.ruler, axes.zero) : place(axes.ruler, value);
+          const x = Number.isNaN(value)
+            ? axes.at(axes.zero)
+            : axes.at(value) + (axes.shows(value) ? 0 : 5 * Math.sign(value));
           const text = write(value);
           const farthest = shown.length === 1 ? farEnd(axes, [value, benchmarks?.[row] ?? NaN], x, value < 0) : x;
           const from = value < 0 ? farthest - LABEL_GAP - textWidth(text, size, weight) : farthest + LABEL_GAP;
@@ -67,7 +68,7 @@ export const pairs: FormDefinition = {
 function farEnd(axes: Axes, values: readonly number[], x: number, backward: boolean): number {
   return values
     .filter((value) => !Number.isNaN(value))
-    .map((value) => place(axes.ruler, value))
+    .map((value) => axes.at(value) + (axes.shows(value) ? 0 : 5 * Math.sign(value)))
     .reduce((far, at) => (backward ? Math.min(far, at) : Math.max(far, at)), x);
 }
 
@@ -93,7 +94,7 @@ function pairMarks(
   const actual = cells.actual[row]!;
   const encoding = encodeRow(highlight, cells, row);
   const at = (side: -1 | 1): number => (alone ? centre : centre + (side * (half + gap)) / 2);
-  if (!Number.isNaN(actual))
+  if (!Number.isNaN(actual)) {
     marks.push(
       rectMark(
         cells.isRest[row] ? 'rest' : 'actual',
@@ -104,6 +105,9 @@ function pairMarks(
         encoding.rule,
       ),
     );
+    const beyond = beyondMark(axes, of, actual, at(-1), half, encoding.ink);
+    if (beyond) marks.push(beyond);
+  }
   const benchmark = cells.benchmarks?.[row] ?? NaN;
   if (!Number.isNaN(benchmark))
     marks.push(rectMark('benchmark', of, axes.rect(axes.zero, benchmark, at(1), half), benchmark, { fill: REFERENCE }));

@@ -55,7 +55,9 @@ export function ruleWords({ when }: HighlightRule, { cells, highlight }: FigureR
     highlight.on === 'rank'
       ? String(value)
       : highlight.on === 'gap percent' || highlight.on === 'share'
-        ? writePercent(value, 0, highlight.on === 'gap percent')
+        ? value === 0
+          ? '0%'
+          : writePercent(value, Math.round(value * 100) === value * 100 ? 0 : 1, highlight.on === 'gap percent')
         : writeNumber(value, writing);
   const { from, to } = when;
   if (from === undefined) return to === undefined ? `every ${of || cells.measure.name}` : `${what}below ${write(to)}`;

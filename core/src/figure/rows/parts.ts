@@ -2,7 +2,7 @@ import { writeNumber, type Writing } from '../../format';
 import { INK } from '../../highlight';
 import { decimalsOf, tidy } from '../../number';
 import { fitRuler, place, type LinearRuler, type TickStep } from '../../ruler';
-import { textWidth, type Mark, type Paint, type Scene } from '../../scene';
+import { rounded, textWidth, type Mark, type Paint, type Scene } from '../../scene';
 import type { FigureRequest } from '../form';
 import { lineMark, NO_ROW, rectMark, type Belonging, type Box, type Ends, type LegendEntry } from '../frame';
 import { rowWords } from '../names';
@@ -82,6 +82,10 @@ export interface Axes {
   readonly ruler: LinearRuler;
   /** Where bars begin: 0, or the ruler's end next to it. */
   readonly zero: number;
+  /** The pixel of a value; of one beyond the ruler the pixel of its end. */
+  readonly at: (value: number) => number;
+  /** The value lies on the ruler. */
+  readonly shows: (value: number) => boolean;
   readonly rect: (
     v0: number,
     v1: number,
@@ -97,9 +101,12 @@ export interface Axes {
 }
 
 export function axesFor(ruler: LinearRuler, along: 'x' | 'y'): Axes {
-  const at = (value: number) => place(ruler, value);
+  // On a ruler with fixed ends a value may lie beyond; it is drawn to the end, with a sign that it goes on.
+  const at = (value: number) => place(ruler, Math.min(ruler.domain[1], Math.max(ruler.domain[0], value)));
   return {
     along,
+    at,
+    shows: (value) => value >= ruler.domain[0] && value <= ruler.domain[1],
     ruler,
     zero: Math.min(Math.max(0, ruler.domain[0]), ruler.domain[1]),
     rect(v0, v1, centre, thickness) {
@@ -132,6 +139,41 @@ export function cellMark({ request, writing }: Plan, row: number, of: Belonging,
   return {
     ...rectMark('cell', of, box, nullIfBlank(request.cells.actual[row]!), {}),
     words: rowWords(request.cells, row, writing),
+  };
+}
+
+/** A chevron at the ruler's end for a bar that goes on beyond it. */
+export function beyondMark(
+  axes: Axes,
+  of: Belonging,
+  value: number,
+  centre: number,
+  thickness: number,
+  ink: string,
+): Mark | null {
+  const [low, high] = axes.ruler.domain;
+  if (axes.shows(value)) return null;
+  const end = place(axes.ruler, value > high ? high : low);
+  const forward = Math.sign(axes.ruler.range[1] - axes.ruler.range[0]) * (value > high ? 1 : -1);
+  const [deep, half] = [5, Math.min(6, thickness / 2)];
+  const points = (
+    [
+      [end, -half],
+      [end + forward * deep, 0],
+      [end, half],
+    ] as const
+  ).map(([p, c]) => (axes.along === 'x' ? ([p, centre + c] as const) : ([centre + c, p] as const)));
+  const d = `${points.map(([x, y], i) => `${i === 0 ? 'M' : 'L'}${rounded(x)} ${rounded(y)}`).join('')}Z`;
+  return {
+    shape: 'path',
+    role: 'break',
+    key: of.key,
+    step: of.step,
+    value,
+    d,
+    points,
+    paint: { fill: ink },
+    rule: null,
   };
 }
 

@@ -1,0 +1,406 @@
+'use client';
+
+import { ArrowUp, Plus, X } from 'lucide-react';
+import type { Brief } from '@bold-ruler/core/brief';
+import { coverageOf, highlightFor, inkFault, INKS, mended } from '@bold-ruler/core/highlight';
+import { LIT_ON, type Highlight, type HighlightRule, type LitOn, type When } from '@bold-ruler/core/report';
+import { NameField } from '@/numbers/NameField';
+import { freeName } from '@/numbers/words';
+import { desk } from '@/store/desk';
+import { useReport } from '@/store/reportStore';
+import { Button } from '@/ui/Button';
+import { Field, INPUT } from '@/ui/Field';
+import type { DrawnFigure } from '@/worker/desk.worker';
+import { setBrief } from './commands';
+import { CoverageStrip } from './CoverageStrip';
+
+const ON_WORDS: Record<LitOn, string> = {
+  standing: 'ahead, level or behind',
+  gap: 'the gap',
+  'gap percent': 'the gap in %',
+  value: 'the value',
+  rank: 'the rank',
+  share: 'the share',
+  member: 'members by name',
+};
+
+/** Shares are typed as per cent. */
+const factor = (on: LitOn) => (on === 'gap percent' || on === 'share' ? 100 : 1);
+
+/** What a rule of another kind begins with. */
+function firstRules(on: LitOn): HighlightRule[] {
+  const [ink, pine, vermilion] = INKS.map((one) => one.ink);
+  const rule = (id: string, when: When, encode: HighlightRule['encode']): HighlightRule => ({
+    id,
+    when,
+    encode,
+    on: true,
+  });
+  switch (on) {
+    case 'standing':
+      return [
+        rule('ahead', { standing: 'ahead' }, { ink: pine!, badge: 'up' }),
+        rule('level', { standing: 'level' }, { ink: INKS[3]!.ink, badge: 'level' }),
+        rule('behind', { standing: 'behind' }, { ink: vermilion!, badge: 'down' }),
+      ];
+    case 'rank':
+      return [rule('best', { to: 4 }, { ink: pine!, badge: 'up' })];
+    case 'member':
+      return [rule('chosen', { members: [] }, { ink: ink!, fadeOthers: true })];
+    default:
+      return [
+        rule('below', { to: 0 }, { ink: vermilion!, badge: 'down' }),
+        rule('from', { from: 0 }, { ink: pine!, badge: 'up' }),
+      ];
+  }
+}
+
+interface Props {
+  readonly figureId: string;
+  readonly drawn: DrawnFigure;
+}
+
+/** The highlight of a figure: which rules paint, in order, with how much of the ruler they cover. */
+export function HighlightPanel({ figureId, drawn }: Props) {
+  const { report, run } = useReport();
+  const { brief } = drawn.readable;
+  const highlight = highlightFor(report!, brief.lit);
+  const own = report!.highlights.some(({ name }) => name === highlight.name);
+  const lightBy = async (lit: string | null) => {
+    const next: Brief = { ...brief, lit };
+    const answer = await desk().write(useReport.getState().report!, next);
+    if (answer.ok) setBrief(figureId, answer.value.text);
+  };
+  const add = (on: LitOn) => {
+    const name = freeName(
+      `by ${on}`,
+      report!.highlights.map((one) => one.name),
+    );
+    run(`new highlight ${name}`, (draft) => {
+      draft.highlights.push({ name, on, rules: firstRules(on) } as (typeof draft.highlights)[number]);
+    });
+    void lightBy(name);
+  };
+  const change = (name: string, next: Highlight) =>
+    run(name, (draft) => {
+      const at = draft.highlights.findIndex((one) => one.name === highlight.name);
+      if (at >= 0) draft.highlights[at] = next as (typeof draft.highlights)[number];
+    });
+  const setRule = (id: string, next: Partial<HighlightRule>) =>
+    change('change a rule', {
+      ...highlight,
+      rules: highlight.rules.map((rule) => (rule.id === id ? { ...rule, ...next } : rule)),
+    });
+
+  return (
+    <div className="space-y-3">
+      <select
+        aria-label="Lit by"
+        className={INPUT}
+        value={own ? highlight.name : ''}
+        onChange={(event) => {
+          const { value } = event.target;
+          if (value.startsWith('new ')) add(value.slice(4) as LitOn);
+          else void lightBy(value === '' ? null : value);
+        }}
+      >
+        <option value="">standing, as the aim says</option>
+        {report!.highlights.map(({ name }) => (
+          <option key={name} value={name}>
+            {name}
+          </option>
+        ))}
+        <optgroup label="A new one, by">
+          {LIT_ON.map((on) => (
+            <option key={on} value={`new ${on}`}>
+              {ON_WORDS[on]}
+            </option>
+          ))}
+        </optgroup>
+      </select>
+      {own && (
+        <>
+          <NameField
+            key={highlight.name}
+            kind="highlight"
+            name={highlight.name}
+            taken={report!.highlights.map(({ name }) => name)}
+            onRenamed={() => {}}
+          />
+          {highlight.on !== 'standing' && highlight.on !== 'member' && (
+            <Coverage highlight={highlight} values={drawn.lit} onMend={() => change('close gaps', mended(highlight))} />
+          )}
+          <ol className="space-y-2">
+            {highlight.rules.map((rule, i) => (
+              <Rule
+                key={rule.id}
+                rule={rule}
+                on={highlight.on}
+                others={highlight.rules.filter((one) => one.id !== rule.id).flatMap((one) => one.encode.ink ?? [])}
+                members={drawn.rows.map(({ words }) => words.split(': ')[0]!)}
+                onRule={(next) => setRule(rule.id, next)}
+                onUp={
+                  i === 0
+                    ? null
+                    : () => {
+                        const rules = [...highlight.rules];
+                        [rules[i - 1], rules[i]] = [rules[i]!, rules[i - 1]!];
+                        change('move a rule up', { ...highlight, rules });
+                      }
+                }
+                onRemove={() =>
+                  change('remove a rule', {
+                    ...highlight,
+                    rules: highlight.rules.filter((one) => one.id !== rule.id),
+                  })
+                }
+              />
+            ))}
+          </ol>
+          {highlight.on !== 'standing' && (
+            <Button
+              small
+              onClick={() =>
+                change('add a rule', {
+                  ...highlight,
+                  rules: [
+                    ...highlight.rules,
+                    {
+                      id: freeName(
+                        'rule',
+                        highlight.rules.map(({ id }) => id),
+                      ),
+                      when: highlight.on === 'member' ? { members: [] } : { highest: 1 },
+                      encode: { ink: INKS[0]!.ink },
+                      on: true,
+                    },
+                  ],
+                })
+              }
+            >
+              <Plus aria-hidden size={14} /> Rule
+            </Button>
+          )}
+        </>
+      )}
+    </div>
+  );
+}
+
+function Coverage({
+  highlight,
+  values,
+  onMend,
+}: {
+  highlight: Highlight;
+  values: readonly (number | null)[];
+  onMend: () => void;
+}) {
+  const coverage = coverageOf(highlight);
+  const inner = coverage.gaps.filter(({ from, to }) => from !== -Infinity && to !== Infinity);
+  const faults = [
+    ...inner.map(({ from, to }) => `${shown(from, highlight.on)} to ${shown(to, highlight.on)} is painted by no rule`),
+    ...coverage.overlaps.map(
+      ({ from, to, rules }) =>
+        `from ${shown(from, highlight.on)} to ${shown(to, highlight.on)} “${rules[0]}” comes before “${rules[1]}”`,
+    ),
+    ...coverage.unreached.map((id) => `“${id}” is never reached`),
+  ];
+  return (
+    <div>
+      <CoverageStrip highlight={highlight} coverage={coverage} values={values} />
+      {faults.length > 0 && (
+        <div role="status" className="mt-1 border-l-4 border-behind pl-2 text-xs">
+          {faults.map((fault) => (
+            <p key={fault}>{fault}</p>
+          ))}
+          {(inner.length > 0 || coverage.overlaps.length > 0) && (
+            <Button small className="mt-1" onClick={onMend}>
+              Close gaps and overlaps
+            </Button>
+          )}
+        </div>
+      )}
+    </div>
+  );
+}
+
+function shown(value: number, on: LitOn): string {
+  if (!Number.isFinite(value)) return value < 0 ? 'the lowest' : 'the highest';
+  return `${(value * factor(on)).toLocaleString('en', { maximumFractionDigits: 4 })}${factor(on) === 100 ? '%' : ''}`;
+}
+
+interface RuleProps {
+  readonly rule: HighlightRule;
+  readonly on: LitOn;
+  readonly others: readonly string[];
+  readonly members: readonly string[];
+  readonly onRule: (next: Partial<HighlightRule>) => void;
+  readonly onUp: (() => void) | null;
+  readonly onRemove: () => void;
+}
+
+function Rule({ rule, on, others, members, onRule, onUp, onRemove }: RuleProps) {
+  const { encode } = rule;
+  const fault = encode.ink && !INKS.some(({ ink }) => ink === encode.ink) ? inkFault(encode.ink, others) : null;
+  const paint = (part: { [K in keyof HighlightRule['encode']]?: HighlightRule['encode'][K] | undefined }) =>
+    onRule({
+      encode: Object.fromEntries(
+        Object.entries({ ...encode, ...part }).filter(([, value]) => value !== undefined),
+      ) as HighlightRule['encode'],
+    });
+  return (
+    <li
+      className={`border-l-4 bg-desk/50 py-2 pr-1 pl-2 ${rule.on ? '' : 'opacity-60'}`}
+      style={{ borderColor: encode.ink }}
+    >
+      <div className="mb-1.5 flex items-center gap-1.5">
+        <label className="flex min-w-0 grow items-center gap-1.5 text-[13px]">
+          <input type="checkbox" checked={rule.on} onChange={(event) => onRule({ on: event.target.checked })} />
+          <span className="truncate font-semibold">{rule.id}</span>
+        </label>
+        {onUp && (
+          <Button small look="bare" aria-label={`Move ${rule.id} up`} onClick={onUp} className="px-1">
+            <ArrowUp aria-hidden size={14} />
+          </Button>
+        )}
+        <Button small look="bare" aria-label={`Remove ${rule.id}`} onClick={onRemove} className="px-1">
+          <X aria-hidden size={14} />
+        </Button>
+      </div>
+      <Condition rule={rule} on={on} members={members} onRule={onRule} />
+      <div className="mt-1.5 flex flex-wrap items-center gap-1.5">
+        {INKS.map(({ name, ink }) => (
+          <button
+            key={ink}
+            type="button"
+            aria-label={name}
+            aria-pressed={encode.ink === ink}
+            onClick={() => paint({ ink })}
+            className={`size-5 rounded-sm border-2 ${encode.ink === ink ? 'border-boxwood' : 'border-paper'}`}
+            style={{ background: ink }}
+          />
+        ))}
+        <input
+          type="color"
+          aria-label={`Another ink for ${rule.id}`}
+          className="h-6 w-7"
+          value={encode.ink ?? '#16202B'}
+          onChange={(event) => paint({ ink: event.target.value.toUpperCase() })}
+        />
+        <select
+          aria-label={`Badge of ${rule.id}`}
+          className={`${INPUT} h-7 w-24!`}
+          value={encode.badge ?? ''}
+          onChange={(event) => paint({ badge: (event.target.value || undefined) as typeof encode.badge })}
+        >
+          <option value="">no badge</option>
+          <option value="up">up</option>
+          <option value="level">level</option>
+          <option value="down">down</option>
+        </select>
+        <label className="flex items-center gap-1 text-xs">
+          <input
+            type="checkbox"
+            checked={encode.fadeOthers ?? false}
+            onChange={(event) => paint({ fadeOthers: event.target.checked ? true : undefined })}
+          />
+          others step back
+        </label>
+      </div>
+      {fault && (
+        <p role="status" className="mt-1 text-xs text-behind">
+          {fault.sentence}.{' '}
+          {fault.instead && (
+            <button type="button" className="underline" onClick={() => paint({ ink: fault.instead! })}>
+              Take {fault.instead}
+            </button>
+          )}
+        </p>
+      )}
+    </li>
+  );
+}
+
+type ConditionKind = 'between' | 'highest' | 'lowest';
+
+function Condition({ rule, on, members, onRule }: Pick<RuleProps, 'rule' | 'on' | 'members' | 'onRule'>) {
+  const { when } = rule;
+  if ('standing' in when) return <p className="text-xs text-quiet">when {when.standing}</p>;
+  if ('members' in when)
+    return (
+      <select
+        multiple
+        aria-label={`Members of ${rule.id}`}
+        className={`${INPUT} h-20`}
+        value={[...when.members]}
+        onChange={(event) =>
+          onRule({ when: { members: [...event.target.selectedOptions].map((option) => option.value) } })
+        }
+      >
+        {members.map((member) => (
+          <option key={member}>{member}</option>
+        ))}
+      </select>
+    );
+  const kind: ConditionKind = 'highest' in when ? 'highest' : 'lowest' in when ? 'lowest' : 'between';
+  const scale = factor(on);
+  const bounds = kind === 'between' ? (when as { readonly from?: number; readonly to?: number }) : {};
+  const bound = (end: 'from' | 'to') => (
+    <Field label={`${end === 'from' ? 'from' : 'below'}${scale === 100 ? ', %' : ''}`}>
+      <input
+        key={bounds[end]}
+        className={`${INPUT} h-7 text-right`}
+        inputMode="decimal"
+        placeholder="open"
+        defaultValue={bounds[end] === undefined ? '' : String(Math.round(bounds[end] * scale * 1e6) / 1e6)}
+        onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+        onBlur={(event) => {
+          const text = event.target.value.trim().replace('−', '-');
+          const value = Number(text) / scale;
+          const { [end]: _, ...rest } = bounds;
+          if (text === '') onRule({ when: rest });
+          else if (Number.isFinite(value)) onRule({ when: { ...rest, [end]: value } });
+          else event.target.value = bounds[end] === undefined ? '' : String(bounds[end] * scale);
+        }}
+      />
+    </Field>
+  );
+  return (
+    <div className="grid grid-cols-3 gap-1.5">
+      <Field label="when">
+        <select
+          className={`${INPUT} h-7`}
+          value={kind}
+          onChange={(event) => {
+            const next = event.target.value as ConditionKind;
+            onRule({ when: next === 'between' ? { from: 0 } : next === 'highest' ? { highest: 3 } : { lowest: 3 } });
+          }}
+        >
+          <option value="between">it lies</option>
+          <option value="highest">highest</option>
+          <option value="lowest">lowest</option>
+        </select>
+      </Field>
+      {kind === 'between' ? (
+        <>
+          {bound('from')}
+          {bound('to')}
+        </>
+      ) : (
+        <Field label="how many">
+          <input
+            type="number"
+            min={1}
+            className={`${INPUT} h-7 text-right`}
+            value={'highest' in when ? when.highest : 'lowest' in when ? when.lowest : 1}
+            onChange={(event) => {
+              const n = Math.max(1, Math.round(Number(event.target.value)) || 1);
+              onRule({ when: kind === 'highest' ? { highest: n } : { lowest: n } });
+            }}
+          />
+        </Field>
+      )}
+    </div>
+  );
+}

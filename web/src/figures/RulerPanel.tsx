@@ -1,0 +1,127 @@
+'use client';
+
+import type { Brief } from '@bold-ruler/core/brief';
+import type { RulerEntry } from '@bold-ruler/core/report';
+import { NameField } from '@/numbers/NameField';
+import { freeName } from '@/numbers/words';
+import { desk } from '@/store/desk';
+import { useReport } from '@/store/reportStore';
+import { Field, INPUT } from '@/ui/Field';
+import type { DrawnFigure } from '@/worker/desk.worker';
+import { setBrief } from './commands';
+
+const FITS = {
+  zero: 'from zero',
+  symmetric: 'as far below zero as above',
+  fixed: 'between fixed ends',
+} as const;
+
+interface Props {
+  readonly figureId: string;
+  readonly drawn: DrawnFigure;
+}
+
+/** The ruler a figure hangs on: its own, or one it shares with others. */
+export function RulerPanel({ figureId, drawn }: Props) {
+  const { report, run } = useReport();
+  const { brief } = drawn.readable;
+  const entry = report!.rulers.find(({ id }) => id === brief.ruler);
+  const domain = drawn.scene.rulers[0]?.domain ?? [0, 1];
+  const hang = async (ruler: string | null) => {
+    const next: Brief = { ...brief, ruler };
+    const answer = await desk().write(useReport.getState().report!, next);
+    if (answer.ok) setBrief(figureId, answer.value.text);
+  };
+  const change = (name: string, next: RulerEntry) =>
+    run(name, (draft) => {
+      const at = draft.rulers.findIndex(({ id }) => id === next.id);
+      if (at >= 0) draft.rulers[at] = next as (typeof draft.rulers)[number];
+    });
+  return (
+    <div className="space-y-3">
+      <select
+        aria-label="Hung on"
+        className={INPUT}
+        value={entry?.id ?? ''}
+        onChange={(event) => {
+          const { value } = event.target;
+          if (value !== 'new ruler') return void hang(value || null);
+          const id = freeName(
+            'shared',
+            report!.rulers.map((one) => one.id),
+          );
+          run(`new ruler ${id}`, (draft) => void draft.rulers.push({ id, kind: 'linear', fit: 'zero' }));
+          void hang(id);
+        }}
+      >
+        <option value="">a ruler of its own</option>
+        {report!.rulers.map(({ id }) => (
+          <option key={id} value={id}>
+            {id}
+          </option>
+        ))}
+        <option value="new ruler">a new shared ruler</option>
+      </select>
+      {entry && (
+        <>
+          <p className="text-xs text-quiet">
+            {drawn.sharing.length === 0
+              ? 'No other figure hangs on it yet.'
+              : `${drawn.sharing.length + 1} figures hang on it: this one and ${drawn.sharing.join(', ')}.`}
+          </p>
+          <NameField
+            key={entry.id}
+            kind="ruler"
+            name={entry.id}
+            taken={report!.rulers.map(({ id }) => id)}
+            onRenamed={() => {}}
+          />
+          <Field label="It runs">
+            <select
+              className={INPUT}
+              value={entry.fit}
+              onChange={(event) => {
+                const fit = event.target.value as RulerEntry['fit'];
+                change('fit the ruler', {
+                  id: entry.id,
+                  kind: 'linear',
+                  fit,
+                  ...(fit === 'fixed' ? { domain: [domain[0], domain[1]] } : {}),
+                });
+              }}
+            >
+              {Object.entries(FITS).map(([fit, words]) => (
+                <option key={fit} value={fit}>
+                  {words}
+                </option>
+              ))}
+            </select>
+          </Field>
+          {entry.fit === 'fixed' && (
+            <div className="grid grid-cols-2 gap-2">
+              {([0, 1] as const).map((end) => (
+                <Field key={end} label={end === 0 ? 'From' : 'To'}>
+                  <input
+                    key={entry.domain?.[end]}
+                    className={`${INPUT} text-right`}
+                    inputMode="decimal"
+                    defaultValue={entry.domain?.[end]}
+                    onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+                    onBlur={(event) => {
+                      const value = Number(event.target.value.replace('−', '-'));
+                      const next = [...(entry.domain ?? [0, 1])] as [number, number];
+                      next[end] = value;
+                      if (event.target.value.trim() !== '' && Number.isFinite(value) && next[0] < next[1])
+                        change('move an end of the ruler', { ...entry, domain: next });
+                      else event.target.value = String(entry.domain?.[end] ?? '');
+                    }}
+                  />
+                </Field>
+              ))}
+            </div>
+          )}
+        </>
+      )}
+    </div>
+  );
+}
