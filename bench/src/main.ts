@@ -16,6 +16,7 @@ import { workspaceFor } from '@bold-ruler/core/workspace';
 import { ORDERS_HEADER, orderLines } from '@bold-ruler/demo/orders';
 import { median, printRatio, sideBySide } from './measure';
 import { fileAt, readingMemory } from './memory';
+import { benchLayout } from './layout';
 import { benchPage } from './page';
 import { days, QUERIES, type NamedQuery } from './queries';
 
@@ -139,5 +140,6 @@ spawnSync(process.execPath, ['--expose-gc', process.argv[1]!, String(rows), '--m
 const table = await benchReading(path);
 await benchQueries(table, path);
 await benchFigure(table);
+await benchLayout();
 await benchPage(table);
 process.exit(0);

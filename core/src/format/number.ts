@@ -78,8 +78,8 @@ export function writeNumber(
   signed = false,
 ): string {
   if (!Number.isFinite(value / divisor)) return signs.blank ?? BLANK;
-  const digits = fixed(Math.abs(tidy(value / divisor)), decimals);
-  const isZero = /^[0.,]+$/.test(digits);
+  const digits = fixed(Math.abs(value / divisor), decimals);
+  const isZero = !/[1-9]/.test(digits);
   const isNegative = value < 0 && !isZero;
   const inParentheses = isNegative && signs.negative === 'parentheses';
   const positive = signed || signs.plus === true;
@@ -108,13 +108,15 @@ function fixed(value: number, decimals: number): string {
   // Beyond any sum of money, the power of ten says more than its zeros.
   if (value >= 1e18) return value.toExponential(2);
   const scale = 10 ** decimals;
-  const scaled = tidy(value * scale);
-  // Beyond 2⁵³ there are no decimals left to round.
+  // Binary dust decides only what lies next to a half; beyond 2⁵³ there are no decimals left to round.
+  const plain = value * scale;
+  const atHalf = plain >= 1e9 || Math.abs(plain - Math.floor(plain) - 0.5) < 1e-6;
+  const scaled = atHalf ? tidy(plain) : plain;
   const whole = scaled < 2 ** 53 ? Math.round(scaled) : scaled;
-  const digits = BigInt(Math.round(whole))
-    .toString()
-    .padStart(decimals + 1, '0');
+  const digits = (whole < 2 ** 53 ? String(whole) : BigInt(whole).toString()).padStart(decimals + 1, '0');
   const integer = decimals > 0 ? digits.slice(0, -decimals) : digits;
-  const grouped = integer.replace(/\B(?=(\d{3})+$)/g, ',');
+  let grouped = integer.slice(-3);
+  for (let end = integer.length - 3; end > 0; end -= 3)
+    grouped = `${integer.slice(Math.max(0, end - 3), end)},${grouped}`;
   return decimals > 0 ? `${grouped}.${digits.slice(-decimals)}` : grouped;
 }

@@ -27,7 +27,8 @@ export function encodeRow(highlight: Highlight, cells: Cells, row: number): Enco
 
 function encodeAll(highlight: Highlight, cells: Cells): readonly Encoding[] {
   const values = Array.from({ length: cells.count }, (_, row) => litValue(highlight, cells, row));
-  const places = placesOf(values, cells);
+  const ranked = highlight.rules.some(({ when }) => 'highest' in when || 'lowest' in when);
+  const places = ranked ? placesOf(values, cells) : NO_PLACES;
   const found = values.map((value, row) =>
     highlight.rules.find((rule) => rule.on && fits(rule, highlight, cells, row, value, places)),
   );
@@ -58,6 +59,8 @@ export function litValue({ on }: Highlight, cells: Cells, row: number): number {
   }
 }
 
+const NO_PLACES: Places = { fromHighest: [], fromLowest: [] };
+
 interface Places {
   readonly fromHighest: readonly number[];
   readonly fromLowest: readonly number[];
@@ -66,11 +69,17 @@ interface Places {
 /** How many members lie before each from either end; those of one value share a place, “the rest” has none. */
 function placesOf(values: readonly number[], cells: Cells): Places {
   const real = values.filter((value, row) => !Number.isNaN(value) && !cells.isRest[row]).sort((a, b) => a - b);
-  const place = (value: number, row: number, before: (other: number) => boolean) =>
-    Number.isNaN(value) || cells.isRest[row] ? Infinity : real.filter(before).length + 1;
+  const first = new Map<number, number>();
+  const last = new Map<number, number>();
+  real.forEach((value, i) => {
+    if (!first.has(value)) first.set(value, i + 1);
+    last.set(value, real.length - i);
+  });
+  const place = (value: number, row: number, of: ReadonlyMap<number, number>) =>
+    cells.isRest[row] ? Infinity : (of.get(value) ?? Infinity);
   return {
-    fromHighest: values.map((value, row) => place(value, row, (other) => other > value)),
-    fromLowest: values.map((value, row) => place(value, row, (other) => other < value)),
+    fromHighest: values.map((value, row) => place(value, row, last)),
+    fromLowest: values.map((value, row) => place(value, row, first)),
   };
 }
 

@@ -17,13 +17,29 @@ const WIDE = 1000;
 
 /** Width of a text in CSS pixels: the sum of its advances, as the browser sets it without kerning and ligatures. */
 export function textWidth(text: string, size: number, weight: Weight = 400): number {
+  const seen = measured[weight];
+  let sum = seen.get(text);
+  if (sum === undefined) {
+    sum = thousandths(text, weight);
+    if (seen.size >= MOST_MEASURED) seen.clear();
+    seen.set(text, sum);
+  }
+  return (sum * size) / 1000;
+}
+
+/** Texts come again and again: with every redrawing, and several times within one. */
+const MOST_MEASURED = 4096;
+const measured: Readonly<Record<Weight, Map<string, number>>> = { 400: new Map(), 600: new Map() };
+
+/** Advance widths together, in thousandths of the size. */
+function thousandths(text: string, weight: Weight): number {
   const table = tables[weight];
   let sum = 0;
   for (const character of text) {
     const code = character.codePointAt(0)!;
     sum += table.get(code) ?? (code >= 0x1100 ? WIDE : UNKNOWN);
   }
-  return (sum * size) / 1000;
+  return sum;
 }
 
 /** The text, shortened with an ellipsis to fit a width; empty when not even one letter fits. */

@@ -50,9 +50,9 @@ export function ColumnPanel({ tableId, column, profile, made }: Props) {
   ];
   return (
     <section aria-label={`Column ${column.name}`} className="border-t border-hairline bg-paper px-4 pt-3 pb-4">
-      <h3 className="truncate font-semibold" title={column.name}>
+      <h2 className="truncate font-semibold" title={column.name}>
         {column.name}
-      </h3>
+      </h2>
       {made ? (
         <p className="mt-1 text-[13px] text-quiet">
           {KINDS[column.type]}, {column.convention}
@@ -93,7 +93,7 @@ export function ColumnPanel({ tableId, column, profile, made }: Props) {
       </dl>
       {shown && shown.distribution.bars.length > 0 && (
         <div className="mt-3">
-          <h4 className="mb-1 text-xs text-quiet">
+          <h3 className="mb-1 text-xs text-quiet">
             {column.type === 'number'
               ? 'Rows by size'
               : column.type === 'date'
@@ -101,7 +101,7 @@ export function ColumnPanel({ tableId, column, profile, made }: Props) {
                 : shown.distribution.others > 0
                   ? `Rows of the ${shown.distribution.bars.length} most frequent; ${count.format(shown.distribution.others)} have others`
                   : 'Rows by member'}
-          </h4>
+          </h3>
           <Plot
             distribution={shown.distribution}
             names={column.type === 'text' || column.type === 'yesno'}

@@ -58,7 +58,7 @@ export function DerivedEditor({ tableId, name: old, taken, onDone }: Props) {
 
   return (
     <section aria-label="Derived column" className="border-t border-hairline bg-paper px-4 pt-3 pb-4">
-      <h3 className="mb-3 font-semibold">{old === null ? 'A column from others' : old}</h3>
+      <h2 className="mb-3 font-semibold">{old === null ? 'A column from others' : old}</h2>
       <div className="space-y-3">
         <Field label="Name" {...(clash ? { hint: 'A column of this name is there already.' } : {})}>
           <input

@@ -45,7 +45,7 @@ export function MemberOrder({ tableId, column, members, others }: Props) {
   return (
     <div className="mt-4">
       <div className="mb-1.5 flex items-center gap-2">
-        <h4 className="grow text-xs text-quiet">Order, used everywhere: {how}</h4>
+        <h3 className="grow text-xs text-quiet">Order, used everywhere: {how}</h3>
         {how !== 'natural' && (
           <Button small look="bare" onClick={() => set(`put ${column} in natural order`, null, null)}>
             Natural order

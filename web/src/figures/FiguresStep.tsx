@@ -85,6 +85,7 @@ export function FiguresStep() {
   }
   return (
     <main className="grid min-h-0 grow grid-cols-[148px_minmax(0,1fr)_248px]">
+      <h1 className="sr-only">Figures</h1>
       <Film
         figures={report!.figures}
         drawings={byFigure}

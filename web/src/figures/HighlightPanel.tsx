@@ -227,7 +227,7 @@ function Coverage({
 
 function shown(value: number, on: LitOn): string {
   if (!Number.isFinite(value)) return value < 0 ? 'the lowest' : 'the highest';
-  return `${(value * factor(on)).toLocaleString('en', { maximumFractionDigits: 4 })}${factor(on) === 100 ? '%' : ''}`;
+  return `${(value * factor(on)).toLocaleString('en', { maximumFractionDigits: 4 }).replace('-', '−')}${factor(on) === 100 ? '%' : ''}`;
 }
 
 interface RuleProps {

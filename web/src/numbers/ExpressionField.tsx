@@ -60,8 +60,6 @@ export function ExpressionField({ label, tableId, value, invalid, onChange, onKe
         <span className="mb-1 block text-xs text-quiet">{label}</span>
         <textarea
           ref={area}
-          role="combobox"
-          aria-expanded={isOpen}
           aria-controls={list}
           aria-autocomplete="list"
           aria-activedescendant={isOpen ? `${list}-${chosen}` : undefined}

@@ -1,17 +1,20 @@
 'use client';
 
 import Link from 'next/link';
+import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
 import { useEffect } from 'react';
-import { DataStep } from '@/data/DataStep';
 import { FiguresStep } from '@/figures/FiguresStep';
-import { NumbersStep } from '@/numbers/NumbersStep';
 import { useReport } from '@/store/reportStore';
 import { isWriting, isWritingText } from './isWriting';
 import { Rail } from './Rail';
 import { Notices } from './Notices';
 import { pathOf, STEPS, type Step } from './steps';
 import { TopBar } from './TopBar';
+
+// The bench is there at once; the other steps, with their grid and plots, come when they are entered.
+const DataStep = dynamic(() => import('@/data/DataStep').then((module) => module.DataStep), { ssr: false });
+const NumbersStep = dynamic(() => import('@/numbers/NumbersStep').then((module) => module.NumbersStep), { ssr: false });
 
 /** The frame around an open report: steps at the left, name and history at the top. */
 export function Office({ id, step }: { id: string; step: Step }) {

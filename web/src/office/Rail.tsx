@@ -9,7 +9,7 @@ export function Rail({ report, step }: { report: string; step: Step }) {
     <nav aria-label="Steps" className="flex w-[76px] shrink-0 flex-col border-r border-hairline">
       <Link
         href="/"
-        aria-label="To the first page"
+        aria-label="Bold Ruler, to the first page"
         title="All reports"
         className="flex h-12 flex-col justify-center px-3 hover:bg-paper"
       >

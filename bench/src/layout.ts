@@ -1,0 +1,43 @@
+import { FORMS } from '@bold-ruler/core/brief';
+import { answerFigure, DRAWN_FORMS, formDefinition } from '@bold-ruler/core/figure';
+import { highlightFor } from '@bold-ruler/core/highlight';
+import { readCsv } from '@bold-ruler/core/reading';
+import { checkReport } from '@bold-ruler/core/report';
+import { makeTable } from '@bold-ruler/core/table';
+import { workspaceFor } from '@bold-ruler/core/workspace';
+import { median } from './measure';
+
+const MEMBERS = 300;
+const GOAL = 4;
+
+/** Laying out three hundred members, in every form that is drawn: from cells to marks. */
+export async function benchLayout(): Promise<void> {
+  const rows = Array.from(
+    { length: MEMBERS },
+    (_, i) => `Account number ${i},${1000 + ((i * 7919) % 5000)},${900 + ((i * 104_729) % 5200)}`,
+  );
+  const table = makeTable(await readCsv('accounts', ['account,net,goal', ...rows].join('\n')), { id: 'accounts' });
+  for (const form of DRAWN_FORMS) {
+    const report = checkReport({
+      boldRuler: 1,
+      name: 'layout',
+      tables: [{ id: 'accounts', source: { file: 'accounts.csv' } }],
+      measures: [{ name: 'net', table: 'accounts', expression: 'sum(net)' }],
+      benchmarks: [{ name: 'goal', kind: 'expression', expression: 'sum(goal)' }],
+      figures: [{ id: 'all', brief: `net by account against goal as ${form}` }],
+    });
+    const { source, vocabulary } = workspaceFor(report, new Map([['accounts', table]]), FORMS);
+    const cells = await answerFigure(source, report, report.figures[0]!, vocabulary);
+    const highlight = highlightFor(report, null);
+    const took = await median(
+      // Cells of their own each time, so that nothing is remembered.
+      () =>
+        formDefinition(form).draw({ cells: { ...cells }, look: {}, highlight, ruler: null, further: [], sources: [] }),
+      101,
+      40,
+    );
+    console.log(
+      `time layout-of-${MEMBERS}-members-as-${form} ${took.toFixed(2)} ms  (goal ≤ ${GOAL}: ${took <= GOAL ? 'met' : 'missed'})`,
+    );
+  }
+}

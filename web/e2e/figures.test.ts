@@ -1,0 +1,213 @@
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { join } from 'node:path';
+import { gzipSync } from 'node:zlib';
+import type { WebElement } from 'selenium-webdriver';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { By, Key, visit, type Visitor } from './browser';
+
+let visitor: Visitor;
+
+beforeAll(async () => {
+  visitor = await visit();
+});
+afterAll(() => visitor?.leave());
+
+const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
+
+/** What hinders people on this screen, as axe-core finds it. */
+async function hindrances(): Promise<string[]> {
+  await visitor.driver.executeScript(axe);
+  return visitor.driver.executeAsyncScript<string[]>(
+    `const done = arguments[arguments.length - 1];
+     axe.run(document, { resultTypes: ['violations'] }).then(({ violations }) =>
+       done(violations.map(({ id, nodes }) => id + ': ' + nodes.slice(0, 3).map(({ html }) => html.slice(0, 160)).join(' | '))));`,
+  );
+}
+
+const briefIs = (text: string) =>
+  visitor.waitFor(`the brief “${text}”`, async () =>
+    (
+      await visitor.driver.executeScript<string>(
+        `return document.querySelector('[aria-label=Brief] p')?.innerText ?? ''`,
+      )
+    )
+      .replace(/\s+/g, ' ')
+      .includes(text),
+  );
+const paper = () => visitor.driver.findElement(By.css('svg[role=group]'));
+const texts = () =>
+  visitor.driver.executeScript<string[]>(
+    `return [...document.querySelectorAll('svg[role=group] text')].map((text) => text.textContent)`,
+  );
+const rows = () => visitor.driver.findElements(By.css('[data-row]'));
+async function drawAs(form: string): Promise<void> {
+  await (await visitor.driver.findElement(By.css('[aria-label^="as "]'))).click();
+  await visitor.see('Drawn as');
+  await visitor.keys(form, Key.ENTER);
+  await briefIs(`as ${form}`);
+}
+async function choose(label: string, value: string): Promise<void> {
+  const select = await visitor.waitFor(
+    label,
+    async () => (await visitor.driver.findElements(By.css(`select[aria-label="${label}"]`)))[0],
+  );
+  await (await select.findElement(By.css(`option[value="${value}"]`))).click();
+}
+/** A choice under a label's own words. */
+async function chooseUnder(label: string, value: string): Promise<void> {
+  const select = await visitor.waitFor(label, () =>
+    visitor.driver.executeScript<WebElement | null>(
+      `return [...document.querySelectorAll('aside label')].find((label) => label.textContent.startsWith(arguments[0]))?.querySelector('select') ?? null`,
+      label,
+    ),
+  );
+  await (await select.findElement(By.css(`option[value="${value}"]`))).click();
+}
+
+describe('the figures of comparison', () => {
+  beforeAll(async () => {
+    await visitor.go('/');
+    await visitor.press('Open the demo');
+    await briefIs('net sales by territory during fiscal 2026 to date');
+  });
+
+  test('each form is drawn from the same brief, and every row is spoken', async () => {
+    for (const form of ['bars', 'pairs', 'dial', 'headline', 'bullet']) {
+      await drawAs(form);
+      await visitor.waitFor('eight rows', async () => (await rows()).length === 8);
+      for (const row of await rows()) expect(await row.getAttribute('aria-label')).toMatch(/€.*plan/);
+    }
+  });
+
+  test('a column of the numbers sorts, turns round, and lets go', async () => {
+    await visitor.press('Sort by gap %');
+    await briefIs('sorted by gap percent down');
+    await visitor.press('Sort by gap %');
+    await briefIs('sorted by gap percent up');
+  });
+
+  test('the ends of the ruler move with the arrow keys, and Enter fits it again', async () => {
+    const end = () => visitor.driver.findElement(By.css('[aria-label="Where the ruler ends"]'));
+    const before = Number(await (await end()).getAttribute('aria-valuenow'));
+    await visitor.driver.executeScript('arguments[0].focus()', await end());
+    await visitor.keys(Key.ARROW_LEFT);
+    await visitor.waitFor(
+      'a shorter ruler',
+      async () => Number(await (await end()).getAttribute('aria-valuenow')) < before,
+    );
+    await visitor.driver.executeScript('arguments[0].focus()', await end());
+    await visitor.keys(Key.ENTER);
+    await visitor.waitFor(
+      'the fitted ruler',
+      async () => Number(await (await end()).getAttribute('aria-valuenow')) === before,
+    );
+  });
+
+  test('an end of the ruler is dragged', async () => {
+    const end = await visitor.driver.findElement(By.css('[aria-label="Where the ruler ends"]'));
+    const before = Number(await end.getAttribute('aria-valuenow'));
+    await visitor.driver
+      .actions()
+      .move({ origin: end })
+      .press()
+      .move({ origin: end, x: -120, y: 0 })
+      .release()
+      .perform();
+    await visitor.waitFor('a longer ruler', async () => {
+      const now = await visitor.driver.findElement(By.css('[aria-label="Where the ruler ends"]'));
+      return Number(await now.getAttribute('aria-valuenow')) > before;
+    });
+    await visitor.control('z');
+  });
+
+  test('the title is written on the paper, with live values', async () => {
+    const spot = await visitor.driver.findElement(By.css('[aria-label="Edit the title"]'));
+    await visitor.driver.executeScript('arguments[0].focus()', spot);
+    await visitor.keys(Key.ENTER);
+    await visitor.waitFor(
+      'the title field',
+      async () => (await visitor.driver.findElements(By.css('figure textarea'))).length > 0,
+    );
+    await visitor.keys('{measure} against {benchmark}: {gap %}', Key.ENTER);
+    await visitor.waitFor('the title', async () =>
+      ((await (await paper()).getAttribute('aria-label')) ?? '').startsWith('Net sales against plan: '),
+    );
+    await visitor.control('z');
+  });
+
+  test('a highlight of one’s own paints by the gap, tells its gaps and closes them', async () => {
+    await drawAs('bars');
+    await choose('Lit by', 'new gap percent');
+    await briefIs('lit by by gap percent');
+    await visitor.waitFor('its legend', async () => (await texts()).includes('gap below 0%'));
+    const below = await visitor.waitFor('a bound', async () =>
+      visitor.driver.executeScript<WebElement | null>(
+        `return [...document.querySelectorAll('aside ol li:first-child label')].find((label) => label.textContent.startsWith('below, %'))?.querySelector('input') ?? null`,
+      ),
+    );
+    await visitor.driver.executeScript('arguments[0].focus(); arguments[0].select()', below);
+    await visitor.keys('-5', Key.ENTER);
+    await visitor.waitFor('the gap to be told', async () => (await visitor.text()).includes('is painted by no rule'));
+    await visitor.press('Close gaps and overlaps');
+    await visitor.waitFor('no gap to be left', async () => !(await visitor.text()).includes('is painted by no rule'));
+  });
+
+  test('two figures share a ruler, and both say so', async () => {
+    await choose('Hung on', 'new ruler');
+    await briefIs('on shared');
+    await visitor.press('Duplicate');
+    await visitor.waitFor('both to be named', async () => (await visitor.text()).includes('2 figures hang on it'));
+    await visitor.waitFor('the ruler', async () => (await texts()).some((text) => text.startsWith('€')));
+  });
+
+  test('a headline is held against several, over a bar', async () => {
+    await drawAs('headline');
+    await chooseUnder('Layout', 'over');
+    await visitor.driver.executeScript(
+      `[...document.querySelectorAll('aside fieldset label')].find((label) => label.textContent.trim() === 'last year').querySelector('input').click()`,
+    );
+    await visitor.waitFor('last year’s days', async () =>
+      (await texts()).some((text) => text.includes('to last year')),
+    );
+  });
+
+  test('picture and scene are saved', async () => {
+    await visitor.press('Scene');
+    const scene = JSON.parse(await visitor.saved('f10.json')) as { marks: unknown[] };
+    expect(scene.marks.length).toBeGreaterThan(20);
+    await visitor.press('PNG');
+    await visitor.saved('f10.png');
+    const png = readFileSync(join(visitor.downloads, 'f10.png'));
+    expect(png.subarray(1, 4).toString()).toBe('PNG');
+    // Twice 760 pixels wide.
+    expect(png.readUInt32BE(16)).toBe(1520);
+  });
+
+  test('the bench begins with at most 300 KB of compressed script', async () => {
+    const html = await (await fetch(`${visitor.url}/report/x/figures`)).text();
+    const scripts = [...new Set([...html.matchAll(/src="([^"]+\.js[^"]*)"/g)].map((found) => found[1]!))];
+    const sizes = await Promise.all(
+      scripts.map(
+        async (script) => gzipSync(Buffer.from(await (await fetch(`${visitor.url}${script}`)).arrayBuffer())).length,
+      ),
+    );
+    const kilobytes = sizes.reduce((a, b) => a + b, 0) / 1024;
+    console.log(`first load of the bench: ${kilobytes.toFixed(0)} KB of script in ${scripts.length} files`);
+    expect(scripts.length).toBeGreaterThan(3);
+    expect(kilobytes).toBeLessThanOrEqual(300);
+  });
+
+  test('nothing hinders on any screen', async () => {
+    const found: string[] = [];
+    for (const step of ['data', 'numbers', 'figures']) {
+      await (await visitor.driver.findElement(By.css(`a[href$="/${step}"]`))).click();
+      await visitor.waitFor(step, async () => (await visitor.driver.getCurrentUrl()).endsWith(`/${step}`));
+      await visitor.driver.sleep(1200);
+      found.push(...(await hindrances()).map((one) => `${step}, ${one}`));
+    }
+    await visitor.go('/');
+    await visitor.see('Choose files');
+    expect([...found, ...(await hindrances())]).toEqual([]);
+  });
+});
