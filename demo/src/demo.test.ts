@@ -81,6 +81,7 @@ test('every figure of the demo is drawn, with a finding for its title and no lab
     const { scene } = await drawFigure(desk.source, report, figure, desk.vocabulary);
     expect(scene.title.length).toBeGreaterThan(10);
     expect(scene.dropped).toBe(0);
-    expect(scene.rulers).toHaveLength(1);
+    // A headline as text measures nothing.
+    expect(scene.rulers).toHaveLength(figure.brief.includes('as headline') ? 0 : 1);
   }
 });

@@ -132,6 +132,27 @@ export function pellwetherReport(): Report {
         brief: 'net sales by account during previous quarter against last year as bullet, keep 8 widest gaps',
         look: {},
       },
+      {
+        id: 'accounts',
+        brief:
+          'net sales by account during latest quarter against last year as bars, keep 10 widest gaps, sorted by gap down',
+        look: {},
+      },
+      {
+        id: 'lines-and-last-year',
+        brief: 'net sales by product line during fiscal 2026 to date against last year as pairs, sorted by value down',
+        look: {},
+      },
+      {
+        id: 'whole-year',
+        brief: 'net sales by territory during fiscal 2026 against plan as dial, sorted by gap percent down',
+        look: {},
+      },
+      {
+        id: 'latest-day',
+        brief: 'net sales during latest day against previous day as headline',
+        look: { references: ['last year', 'plan'], spark: true },
+      },
     ],
   });
 }

@@ -3,10 +3,11 @@ import { encodeRow, INK, QUIET } from '../../highlight';
 import type { Cells } from '../../query';
 import { PAPER, textWidth, type Mark, type Paint } from '../../scene';
 import type { FigureRequest, FormDefinition } from '../form';
-import { barPaint, lineMark, rectMark, type Belonging } from '../frame';
+import { rectMark, type Belonging } from '../frame';
 import { LABEL_GAP, placeLabel, type Place, type Stretch } from '../rows/beside';
 import { benchmarkEntries, highlightEntries } from '../rows/legend';
-import { beyondMark, nullIfBlank, widest, type Axes } from '../rows/parts';
+import { actualBar, dueRule, type RowPlace } from '../rows/actualBar';
+import { nullIfBlank, widest, type Axes } from '../rows/parts';
 import { rowsScene } from '../rows/rows';
 
 /** A bar a member, with a rule across it at the bar's own reference; values stand at the bars' ends. */
@@ -22,7 +23,7 @@ export const bars: FormDefinition = {
       inner: 0.34,
       valuesStand: 'beside',
       room: (writing, size) => roomFor(request.cells, writing, size),
-      paint: (marks, axes, row, of, centre, thickness) => barMarks(marks, request, axes, row, of, centre, thickness),
+      paint: (marks, place) => barMarks(marks, request, place),
       beside: (writing) => (marks, axes, row, of, centre, ends, size) =>
         labels(marks, request, writing, axes, row, of, centre, ends, size),
     }),
@@ -33,31 +34,13 @@ function rulerValues({ actual, benchmarks, due }: Cells): number[] {
 }
 
 const RULE_WIDTH = 3;
-const DUE_RULE: Paint = { stroke: INK, strokeWidth: 1.25, dash: [2, 1.5] };
 
 /** The bar from zero to its value, and the rule exactly as wide as the bar, edged with paper so that it is seen on the bar. */
-function barMarks(
-  marks: Mark[],
-  { cells, highlight }: FigureRequest,
-  axes: Axes,
-  row: number,
-  of: Belonging,
-  centre: number,
-  thickness: number,
-): void {
-  const encoding = encodeRow(highlight, cells, row);
-  const actual = cells.actual[row]!;
-  if (!Number.isNaN(actual)) {
-    const role = cells.isRest[row] ? 'rest' : 'actual';
-    marks.push(
-      rectMark(role, of, axes.rect(axes.zero, actual, centre, thickness), actual, barPaint(encoding), encoding.rule),
-    );
-    const beyond = beyondMark(axes, of, actual, centre, thickness, encoding.ink);
-    if (beyond) marks.push(beyond);
-  }
-  const due = cells.due?.[row] ?? NaN;
-  if (axes.shows(due)) marks.push(lineMark('due', of, axes.across(due, centre, thickness), due, DUE_RULE));
-  const benchmark = cells.benchmarks?.[row] ?? NaN;
+function barMarks(marks: Mark[], request: FigureRequest, place: RowPlace): void {
+  const { axes, row, of, centre, thickness } = place;
+  actualBar(marks, request, place);
+  dueRule(marks, request, place);
+  const benchmark = request.cells.benchmarks?.[row] ?? NaN;
   if (!axes.shows(benchmark)) return;
   const { x1, y1, x2, y2 } = axes.across(benchmark, centre, thickness);
   const half = RULE_WIDTH / 2;

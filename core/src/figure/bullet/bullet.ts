@@ -1,11 +1,11 @@
-import { encodeRow, INK } from '../../highlight';
+import { INK } from '../../highlight';
 import type { Cells } from '../../query';
 import type { Look } from '../../report';
 import type { Mark, Paint, Scene } from '../../scene';
 import type { FigureRequest, FormDefinition } from '../form';
-import { barPaint, lineMark, rectMark, type Belonging } from '../frame';
+import { lineMark, rectMark } from '../frame';
 import { bandEntries, benchmarkEntries, highlightEntries } from '../rows/legend';
-import { beyondMark, type Axes } from '../rows/parts';
+import { actualBar, dueRule, type RowPlace } from '../rows/actualBar';
 import { rowsScene } from '../rows/rows';
 import { bandsOf, edgeValues, rowBands, type Bands } from './bands';
 
@@ -26,8 +26,7 @@ export const bullet: FormDefinition = {
       ],
       inner: 0.36,
       valuesStand: 'in a column',
-      paint: (marks, axes, row, of, centre, thickness) =>
-        rowMarks(marks, request, bands, axes, row, of, centre, thickness),
+      paint: (marks, place) => rowMarks(marks, request, bands, place),
     });
   },
 };
@@ -42,43 +41,16 @@ function rulerValues(cells: Cells, look: Look): number[] {
 }
 
 const RULE: Paint = { stroke: INK, strokeWidth: 3 };
-const DUE_RULE: Paint = { stroke: INK, strokeWidth: 1.25, dash: [2, 1.5] };
 
 /** Bands, bar, rule and due rule of a row. */
-function rowMarks(
-  marks: Mark[],
-  { cells, highlight }: FigureRequest,
-  bands: Bands | null,
-  axes: Axes,
-  row: number,
-  of: Belonging,
-  centre: number,
-  thickness: number,
-): void {
+function rowMarks(marks: Mark[], request: FigureRequest, bands: Bands | null, place: RowPlace): void {
+  const { cells } = request;
+  const { axes, row, of, centre, thickness } = place;
   const benchmark = cells.benchmarks?.[row] ?? NaN;
-  if (bands) {
-    for (const band of rowBands(bands, benchmark, cells.measure.aim, axes.ruler.domain)) {
-      marks.push(rectMark('band', of, axes.rect(band.from, band.to, centre, thickness), band.to, { fill: band.tint }));
-    }
-  }
-  const actual = cells.actual[row]!;
-  const encoding = encodeRow(highlight, cells, row);
-  if (!Number.isNaN(actual)) {
-    marks.push(
-      rectMark(
-        cells.isRest[row] ? 'rest' : 'actual',
-        of,
-        axes.rect(axes.zero, actual, centre, thickness / 3),
-        actual,
-        barPaint(encoding),
-        encoding.rule,
-      ),
-    );
-    const beyond = beyondMark(axes, of, actual, centre, thickness / 3, encoding.ink);
-    if (beyond) marks.push(beyond);
-  }
-  const due = cells.due?.[row] ?? NaN;
-  if (axes.shows(due)) marks.push(lineMark('due', of, axes.across(due, centre, 0.6 * thickness), due, DUE_RULE));
+  for (const band of bands ? rowBands(bands, benchmark, cells.measure.aim, axes.ruler.domain) : [])
+    marks.push(rectMark('band', of, axes.rect(band.from, band.to, centre, thickness), band.to, { fill: band.tint }));
+  actualBar(marks, request, { ...place, thickness: thickness / 3 });
+  dueRule(marks, request, { ...place, thickness: 0.6 * thickness });
   if (axes.shows(benchmark))
     marks.push(lineMark('benchmark', of, axes.across(benchmark, centre, 0.6 * thickness), benchmark, RULE));
 }

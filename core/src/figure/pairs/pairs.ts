@@ -1,12 +1,13 @@
 import { writeNumber } from '../../format';
-import { BAND_TINTS, encodeRow, INK, QUIET } from '../../highlight';
+import { BAND_TINTS, INK, QUIET } from '../../highlight';
 import type { Cells } from '../../query';
 import { textWidth, type Mark } from '../../scene';
 import type { FigureRequest, FormDefinition } from '../form';
-import { barPaint, rectMark, type Belonging } from '../frame';
+import { rectMark } from '../frame';
 import { LABEL_GAP, placeLabel } from '../rows/beside';
 import { sampleRect, highlightEntries } from '../rows/legend';
-import { beyondMark, nullIfBlank, widest, type Axes } from '../rows/parts';
+import { actualBar, type RowPlace } from '../rows/actualBar';
+import { nullIfBlank, widest, type Axes } from '../rows/parts';
 import { rowsScene } from '../rows/rows';
 
 /** Two bars a member, the actual and its reference side by side on one ruler. */
@@ -38,7 +39,7 @@ export const pairs: FormDefinition = {
         const room = widest(texts, size, 600) + 2 * LABEL_GAP;
         return [rulerValues(request.cells).some((value) => value < 0) ? room : 0, room];
       },
-      paint: (marks, axes, row, of, centre, thickness) => pairMarks(marks, request, axes, row, of, centre, thickness),
+      paint: (marks, place) => pairMarks(marks, request, place),
       beside: (writing) => (marks, axes, row, of, centre, ends, size, thickness) => {
         const { actual, benchmarks } = request.cells;
         const write = (value: number) => writeNumber(value, writing);
@@ -79,36 +80,15 @@ function rulerValues({ actual, benchmarks }: Cells): number[] {
 }
 
 /** A pixel of paper between the bars of a pair, as far as there is room for it. */
-function pairMarks(
-  marks: Mark[],
-  { cells, highlight }: FigureRequest,
-  axes: Axes,
-  row: number,
-  of: Belonging,
-  centre: number,
-  thickness: number,
-): void {
+function pairMarks(marks: Mark[], request: FigureRequest, place: RowPlace): void {
+  const { axes, row, of, centre, thickness } = place;
+  const { benchmarks } = request.cells;
+  if (!benchmarks) return actualBar(marks, request, place);
   const gap = Math.min(1, thickness / 8);
-  const alone = !cells.benchmarks;
-  const half = alone ? thickness : (thickness - gap) / 2;
-  const actual = cells.actual[row]!;
-  const encoding = encodeRow(highlight, cells, row);
-  const at = (side: -1 | 1): number => (alone ? centre : centre + (side * (half + gap)) / 2);
-  if (!Number.isNaN(actual)) {
-    marks.push(
-      rectMark(
-        cells.isRest[row] ? 'rest' : 'actual',
-        of,
-        axes.rect(axes.zero, actual, at(-1), half),
-        actual,
-        barPaint(encoding),
-        encoding.rule,
-      ),
-    );
-    const beyond = beyondMark(axes, of, actual, at(-1), half, encoding.ink);
-    if (beyond) marks.push(beyond);
-  }
-  const benchmark = cells.benchmarks?.[row] ?? NaN;
-  if (!Number.isNaN(benchmark))
-    marks.push(rectMark('benchmark', of, axes.rect(axes.zero, benchmark, at(1), half), benchmark, { fill: REFERENCE }));
+  const half = (thickness - gap) / 2;
+  actualBar(marks, request, { ...place, centre: centre - (half + gap) / 2, thickness: half });
+  const benchmark = benchmarks[row]!;
+  if (Number.isNaN(benchmark)) return;
+  const box = axes.rect(axes.zero, benchmark, centre + (half + gap) / 2, half);
+  marks.push(rectMark('benchmark', of, box, benchmark, { fill: REFERENCE }));
 }

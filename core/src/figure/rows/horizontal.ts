@@ -81,7 +81,7 @@ export function horizontal(plan: Plan): Scene {
   for (let row = 0; row < cells.count; row++) {
     const of = rowKey(cells, row);
     const centre = bandCentre(rows, row);
-    plan.paint(marks, axes, row, of, centre, rows.thickness);
+    plan.paint(marks, { axes, row, of, centre, thickness: rows.thickness });
     onTop.push(
       cellMark(plan, row, of, {
         x: PAD - 6,

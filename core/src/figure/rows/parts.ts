@@ -6,6 +6,7 @@ import { rounded, textWidth, type Mark, type Paint, type Scene } from '../../sce
 import type { FigureRequest } from '../form';
 import { lineMark, NO_ROW, rectMark, type Belonging, type Box, type Ends, type LegendEntry } from '../frame';
 import { rowWords } from '../names';
+import type { RowPlace } from './actualBar';
 
 export const LABEL_SIZE = 13;
 export const VALUE_SIZE = 13;
@@ -35,7 +36,7 @@ export interface Plan {
   readonly valuesStand: 'in a column' | 'beside';
   /** Pixels that labels beside the marks need behind the ruler's ends. */
   readonly room: readonly [before: number, after: number];
-  paint(marks: Mark[], axes: Axes, row: number, of: Belonging, centre: number, thickness: number): void;
+  paint(marks: Mark[], place: RowPlace): void;
   /** Labels beside a row's marks, within two ends; how many found no place. */
   beside?(
     marks: Mark[],

@@ -72,7 +72,7 @@ export function vertical(plan: Plan): Scene {
   for (let row = 0; row < cells.count; row++) {
     const of = rowKey(cells, row);
     const centre = bandCentre(columns, row);
-    plan.paint(marks, axes, row, of, centre, columns.thickness);
+    plan.paint(marks, { axes, row, of, centre, thickness: columns.thickness });
     onTop.push(
       cellMark(plan, row, of, {
         x: centre - columns.step / 2,
