@@ -10,6 +10,7 @@ export default defineConfig({
       'bench/**/*.test.ts',
       'web/src/**/*.test.ts',
     ],
+    setupFiles: ['scripts/laws.setup.ts'],
     testTimeout: 60_000,
   },
 });

@@ -3,6 +3,12 @@ import { multiple, niceEnds, stepSize, stepsFor, type TickStep } from './ticks';
 
 /** Spans below this are none: their steps would leave the range of exact doubles. */
 const TINIEST = 1e-290;
+/** So are those below this part of the values themselves: their steps could not be counted exactly. */
+const NARROWEST = 1e-10;
+
+function isSpan(low: number, high: number): boolean {
+  return high - low > Math.max(TINIEST, NARROWEST * Math.max(Math.abs(low), Math.abs(high)));
+}
 
 /** How a ruler finds its ends. */
 export type Fit =
@@ -55,8 +61,10 @@ export function fitRuler(request: FitRequest): LinearRuler {
 }
 
 function span({ values, fit, domain }: FitRequest): readonly [number, number] {
-  if (fit === 'fixed' && domain && domain[0] !== domain[1])
-    return domain[0] < domain[1] ? domain : [domain[1], domain[0]];
+  if (fit === 'fixed' && domain) {
+    const [from, to] = [Math.min(...domain), Math.max(...domain)];
+    if (isSpan(from, to)) return [from, to];
+  }
   let low = Infinity;
   let high = -Infinity;
   for (const value of values) {
@@ -71,7 +79,7 @@ function span({ values, fit, domain }: FitRequest): readonly [number, number] {
     const reach = widest > TINIEST ? widest : 1;
     return [-reach, reach];
   }
-  if (high - low > TINIEST) return [low, high];
+  if (isSpan(low, high)) return [low, high];
   // One value only: around it, or from 0 to 1 when it is 0.
   if (Math.abs(low) <= TINIEST) return [0, 1];
   const around = Math.abs(low) / 2;

@@ -85,6 +85,18 @@ test('ticks are those of a plain reading of the rule, over a million domains', (
 }, 120_000);
 
 test('nothing, one value, and only zero still make a ruler', () => {
+  // Values that differ in their last digits only are one value to a ruler.
+  const close = fitted([1.0000000000000007e-9, 1.000000000000003e-9], 'tight');
+  expect(close.domain[0] < 1e-9 && close.domain[1] > 1.1e-9 && close.ticks.length > 2).toBe(true);
+  const [from, to] = fitRuler({
+    values: [3],
+    fit: 'fixed',
+    domain: [1e9, 1e9 + 1e-6],
+    range: [0, 500],
+    extent: () => 30,
+    clearance: 5,
+  }).domain;
+  expect(to - from).toBeGreaterThan(1);
   expect(fitted([], 'zero').domain).toEqual([0, 1]);
   expect(fitted([0], 'tight').domain).toEqual([0, 1]);
   const [low, high] = fitted([5], 'tight').domain;
