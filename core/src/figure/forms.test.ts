@@ -156,6 +156,29 @@ describe('a dial', () => {
   });
 });
 
+test.each<Form>(['bars', 'dial', 'headline'])(
+  'names that differ in their ends only can be told apart as %s',
+  async (form) => {
+    const name = 'An account of which the name goes on and on, much longer than any paper is wide, and that ends in ';
+    const list = [1, 2, 3, 4].map((n) => ({ name: `${name}${n}`, actual: n, target: 2 }));
+    const scene = await drawn(list, { width: 480 }, 'raise', `actual by member against target as ${form}`);
+    const names = scene.marks.flatMap((mark) =>
+      mark.shape === 'text' && mark.text.startsWith('An ac') ? [mark.text] : [],
+    );
+    expect(names.map((text) => text.slice(-1))).toEqual(['1', '2', '3', '4']);
+  },
+);
+
+test('each headline has the scale of its own number', async () => {
+  const list = [
+    { name: 'a', actual: 1_250_000, target: 1 },
+    { name: 'b', actual: 900, target: 1 },
+  ];
+  const scene = await drawn(list, {}, 'raise', 'actual by member as headline');
+  const values = scene.marks.flatMap((mark) => (mark.role === 'value' && mark.shape === 'text' ? [mark.text] : []));
+  expect(values).toEqual(['1.25M', '900']);
+});
+
 test('a headline names each reference, how much it changed and when', async () => {
   const scene = await drawn(
     [{ name: 'a', actual: 90, target: 100 }],

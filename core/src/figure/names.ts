@@ -52,6 +52,17 @@ export function rowWords(cells: Cells, row: number, writing: Writing = writingOf
   return parts.join('; ');
 }
 
+/** More rows than this are counted in a description, not told. */
+const MOST_TOLD = 40;
+
+/** A figure in words, for those who hear it: its form, its brief, and its rows where they are few. */
+export function spoken(called: string, cells: Cells): string {
+  const { count, text } = cells;
+  const writing = writingOf(cells);
+  const rows = count > MOST_TOLD ? [] : Array.from({ length: count }, (_, row) => ` ${rowWords(cells, row, writing)}.`);
+  return `${called}: ${text}. ${count} ${count === 1 ? 'row' : 'rows'}.${rows.join('')}`;
+}
+
 /** The period in words, with what it is compared with. */
 export function periodWords(cells: Cells): string {
   if (!cells.dated) return '';

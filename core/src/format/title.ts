@@ -13,6 +13,13 @@ export function writingOf(cells: Cells): Writing {
   return writingFor(cells.measure.format, magnitude, cells.decimals);
 }
 
+/** The writing that fits one row's numbers. */
+export function writingOfRow(cells: Cells, row: number): Writing {
+  if (cells.view.kind === 'share') return writingFor({ style: 'percent' }, 1);
+  const filled = [cells.actual[row]!, cells.benchmarks?.[row] ?? NaN].filter((value) => !Number.isNaN(value));
+  return writingFor(cells.measure.format, Math.max(0, ...filled.map(Math.abs)), cells.decimals);
+}
+
 /** The names a title may use in braces. */
 export const TITLE_NAMES = [
   'measure',

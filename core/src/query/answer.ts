@@ -48,7 +48,10 @@ export async function answerBrief(
   const everyone = await membersOf(context, steps, { actual, held, due }, benchmark);
   const chosen = await chosenMembers(context, everyone, whole, steps, { actual, held, due });
   reportGaps(context, benchmark, actual);
-  const mix = choices.quantity === undefined ? null : await mixOf(context, benchmark, choices.quantity, actual, held);
+  // A look outlives a change of form: only the form that draws them asks for these.
+  const quantity = brief.form === 'waterfall' ? choices.quantity : undefined;
+  const mix = quantity === undefined ? null : await mixOf(context, benchmark, quantity, actual, held);
+  const stops = brief.form === 'dial' ? choices.stops : undefined;
   return pack(
     context,
     benchmark,
@@ -61,8 +64,8 @@ export async function answerBrief(
     await furtherViews(context, chosen, steps),
     mix,
     {
-      low: await stopsOf(context, choices.stops?.low, actual, chosen, steps),
-      high: await stopsOf(context, choices.stops?.high, actual, chosen, steps),
+      low: await stopsOf(context, stops?.low, actual, chosen, steps),
+      high: await stopsOf(context, stops?.high, actual, chosen, steps),
     },
   );
 }
@@ -109,7 +112,7 @@ async function mixOf(
       'use measures that are sums or counts',
     );
   const now = await valuesOf(source, of, { by: brief.by, grain: null, span: actualSpan(context), where: brief.only });
-  const before = await benchmarkValues({ ...context, of, measure: pieces }, benchmark, { ...asked(context, now) });
+  const before = await benchmarkValues({ ...context, of, measure: pieces }, benchmark, asked(context, now));
   const keys = new Set([...actual.at.keys(), ...held.values.at.keys()]);
   return priceVolumeMix(
     [...keys].map((key) => ({

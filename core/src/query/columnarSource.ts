@@ -33,7 +33,7 @@ export function columnarSource(tables: ReadonlyMap<string, Table>, calendar: Fis
     }
     const rolled = typeof known === 'object' ? known : scan(table, rollup.query, calendar);
     const answer = rollup.answer(rolled);
-    rollups.set(key, answer ? rolled : 'of no use');
+    if (rolled !== known) keep(rollups, KEPT_ROLLUPS, key, answer ? rolled : 'of no use');
     return answer ?? scan(table, query, calendar);
   }
 
@@ -77,7 +77,7 @@ export function columnarSource(tables: ReadonlyMap<string, Table>, calendar: Fis
 
 /** Remembers; the oldest is forgotten. */
 function keep<T>(known: Map<string, T>, most: number, key: string, value: T): void {
-  if (known.size >= most) known.delete(known.keys().next().value!);
+  if (known.size >= most && !known.has(key)) known.delete(known.keys().next().value!);
   known.set(key, value);
 }
 

@@ -129,16 +129,16 @@ export function numbersOf(cells: Cells): Numbers {
         : {}),
       rows: total.rows,
     },
-    ...(landings.length > 0 ? { landings: landings.map(plain) } : {}),
-    ...(waterfall ? { waterfall: waterfall.map(({ row: _, ...step }) => plain(step)) } : {}),
-    ...(trends.length > 0 ? { trends: trends.map(plain) } : {}),
+    ...(landings.length > 0 ? { landings: landings.map(withNulls) } : {}),
+    ...(waterfall ? { waterfall: waterfall.map(({ row: _, ...step }) => withNulls(step)) } : {}),
+    ...(trends.length > 0 ? { trends: trends.map(withNulls) } : {}),
     leftOut: cells.leftOut,
     checks: cells.checks,
   };
 }
 
 /** The same with blanks as null. */
-function plain(one: object): Record<string, unknown> {
+function withNulls(one: object): Record<string, unknown> {
   return Object.fromEntries(
     Object.entries(one).map(([name, value]: [string, unknown]) => [
       name,

@@ -145,6 +145,12 @@ describe('waterfalls tie out to the last cent', () => {
       ['net', 220, 220],
     ]);
     expect(total.actual).toBe(220);
+    // A look outlives a change of form.
+    await expect(
+      cells(lines, 'net by shop as bars', { quantity: 'pieces', stops: { high: 'gone' } }),
+    ).resolves.toMatchObject({
+      mix: null,
+    });
     const refused = cells(lines, 'net by shop against goal as waterfall', { quantity: 'pieces' });
     await expect(refused).rejects.toThrow(/two periods/);
   });

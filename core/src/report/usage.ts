@@ -1,14 +1,16 @@
 import { isProblem } from '../problem';
 import { readBrief, writeBrief, type Brief, type Vocabulary } from '../brief';
-import type { Benchmark, FigureEntry, Report } from './report';
+import type { Benchmark, FigureEntry, Look, Report } from './report';
 
 /** What a name stands for. */
 export type Named = 'measure' | 'benchmark' | 'highlight' | 'ruler';
 
 /** Where a measure, a benchmark, a highlight or a ruler is used. */
 export interface Usage {
-  /** Ids of figures. */
+  /** Ids of figures whose brief names it. */
   readonly figures: readonly string[];
+  /** Ids of further figures whose look names it. */
+  readonly looks: readonly string[];
   /** Names of benchmarks that rest on it. */
   readonly benchmarks: readonly string[];
 }
@@ -39,9 +41,45 @@ function uses(brief: Brief | null, kind: Named, name: string): boolean {
   }
 }
 
-export function usageOf(report: Report, vocabulary: Vocabulary, kind: Named, name: string): Usage {
+/** A look may name measures and benchmarks, too. */
+function lookUses({ quantity, references, stops }: Look, kind: Named, name: string): boolean {
+  if (kind === 'measure') return quantity === name;
+  return kind === 'benchmark' && (references?.includes(name) === true || stops?.low === name || stops?.high === name);
+}
+
+/** The look with another name for what it names; with null, without it. */
+function relooked(look: Look, kind: Named, from: string, to: string | null): Look {
+  if (!lookUses(look, kind, from)) return look;
+  const { quantity, references, stops, ...rest } = look;
+  const named = (name: number | string | undefined) => (name === from ? (to ?? undefined) : name);
+  const kept = references?.flatMap((name) => named(name) ?? []) as string[] | undefined;
+  const held = {
+    quantity: kind === 'measure' ? named(quantity) : quantity,
+    low: named(stops?.low),
+    high: named(stops?.high),
+  };
   return {
-    figures: report.figures.filter((figure) => uses(briefOf(figure, vocabulary), kind, name)).map(({ id }) => id),
+    ...rest,
+    ...(held.quantity === undefined ? {} : { quantity: held.quantity as string }),
+    ...(kept && kept.length > 0 ? { references: kept } : {}),
+    ...(held.low === undefined && held.high === undefined
+      ? {}
+      : {
+          stops: {
+            ...(held.low === undefined ? {} : { low: held.low }),
+            ...(held.high === undefined ? {} : { high: held.high }),
+          },
+        }),
+  };
+}
+
+export function usageOf(report: Report, vocabulary: Vocabulary, kind: Named, name: string): Usage {
+  const figures = report.figures.filter((figure) => uses(briefOf(figure, vocabulary), kind, name)).map(({ id }) => id);
+  return {
+    figures,
+    looks: report.figures
+      .filter(({ id, look }) => lookUses(look, kind, name) && !figures.includes(id))
+      .map(({ id }) => id),
     benchmarks:
       kind === 'benchmark'
         ? report.benchmarks.filter((one) => one.kind === 'scaled' && same(one.of, name)).map((one) => one.name)
@@ -64,9 +102,8 @@ export function renamed(report: Report, vocabulary: Vocabulary, kind: Named, fro
   };
   const figures = report.figures.map((figure) => {
     const brief = briefOf(figure, vocabulary);
-    const { look } = figure;
-    const relooked = kind === 'measure' && look.quantity === from ? { ...look, quantity: to } : look;
-    if (!brief || !uses(brief, kind, from)) return relooked === look ? figure : { ...figure, look: relooked };
+    const look = relooked(figure.look, kind, from, to);
+    if (!brief || !uses(brief, kind, from)) return look === figure.look ? figure : { ...figure, look };
     const changed: Record<Named, Brief> = {
       measure: {
         ...brief,
@@ -76,7 +113,7 @@ export function renamed(report: Report, vocabulary: Vocabulary, kind: Named, fro
       highlight: { ...brief, lit: to },
       ruler: { ...brief, ruler: to },
     };
-    return { ...figure, look: relooked, brief: writeBrief(changed[kind], after) };
+    return { ...figure, look, brief: writeBrief(changed[kind], after) };
   });
   if (kind === 'measure')
     return {
@@ -99,11 +136,6 @@ export function renamed(report: Report, vocabulary: Vocabulary, kind: Named, fro
   return { ...report, figures, benchmarks };
 }
 
-function withoutQuantity(figure: FigureEntry, name: string): FigureEntry {
-  const { quantity, ...look } = figure.look;
-  return quantity === name ? { ...figure, look } : figure;
-}
-
 /**
  * The report without a measure or a benchmark. Figures of a measure that is gone go with it, as do benchmarks that rest on
  * one that is gone; figures held against such a benchmark are held against nothing. Figures lit by a highlight or hung on a
@@ -115,7 +147,9 @@ export function withoutNamed(report: Report, vocabulary: Vocabulary, kind: Named
     return {
       ...report,
       measures: report.measures.filter((one) => one.name !== name),
-      figures: report.figures.filter(({ id }) => !gone.has(id)).map((figure) => withoutQuantity(figure, name)),
+      figures: report.figures
+        .filter(({ id }) => !gone.has(id))
+        .map((figure) => ({ ...figure, look: relooked(figure.look, kind, name, null) })),
     };
   }
   if (kind === 'highlight' || kind === 'ruler') {
@@ -141,8 +175,9 @@ export function withoutNamed(report: Report, vocabulary: Vocabulary, kind: Named
   }
   const figures = report.figures.map((figure) => {
     const brief = briefOf(figure, vocabulary);
-    if (!brief?.against || !gone.has(brief.against)) return figure;
-    return { ...figure, brief: writeBrief({ ...brief, against: null }, vocabulary) };
+    const look = [...gone].reduce((left, one) => relooked(left, kind, one, null), figure.look);
+    if (!brief?.against || !gone.has(brief.against)) return { ...figure, look };
+    return { ...figure, look, brief: writeBrief({ ...brief, against: null }, vocabulary) };
   });
   return { ...report, benchmarks: report.benchmarks.filter((one) => !gone.has(one.name)), figures };
 }

@@ -42,6 +42,30 @@ function thousandths(text: string, weight: Weight): number {
   return sum;
 }
 
+/**
+ * Names shortened to fit a width, so that those that differ can still be told apart: where cutting their ends makes two alike,
+ * all are cut in the middle.
+ */
+export function shortenAll(names: readonly string[], width: number, size: number, weight: Weight = 400): string[] {
+  const cut = names.map((name) => shorten(name, width, size, weight));
+  if (new Set(cut).size === new Set(names).size) return cut;
+  return names.map((name) => shortenMiddle(name, width, size, weight));
+}
+
+function shortenMiddle(text: string, width: number, size: number, weight: Weight): string {
+  if (textWidth(text, size, weight) <= width) return text;
+  const letters = [...text];
+  for (let kept = letters.length - 1; kept > 0; kept--) {
+    const head = Math.ceil(kept / 2);
+    const cut = `${letters.slice(0, head).join('').trimEnd()}…${letters
+      .slice(letters.length - (kept - head))
+      .join('')
+      .trimStart()}`;
+    if (textWidth(cut, size, weight) <= width) return cut;
+  }
+  return '';
+}
+
 /** The text, shortened with an ellipsis to fit a width; empty when not even one letter fits. */
 export function shorten(text: string, width: number, size: number, weight: Weight = 400): string {
   if (textWidth(text, size, weight) <= width) return text;

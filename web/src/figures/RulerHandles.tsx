@@ -110,9 +110,25 @@ export function RulerHandles({ ruler, write, onDomain, onFit }: Props) {
             const at = place({ domain: next, range }, tick);
             if (at < Math.min(...range) - 1 || at > Math.max(...range) + 1) return null;
             return along ? (
-              <line key={tick} x1={at} x2={at} y1={y + height - 10} y2={y + height} stroke="#16202B" strokeWidth={2} />
+              <line
+                key={tick}
+                x1={at}
+                x2={at}
+                y1={y + height - 10}
+                y2={y + height}
+                stroke="var(--color-ink)"
+                strokeWidth={2}
+              />
             ) : (
-              <line key={tick} x1={x + width - 10} x2={x + width} y1={at} y2={at} stroke="#16202B" strokeWidth={2} />
+              <line
+                key={tick}
+                x1={x + width - 10}
+                x2={x + width}
+                y1={at}
+                y2={at}
+                stroke="var(--color-ink)"
+                strokeWidth={2}
+              />
             );
           })}
           <text
@@ -121,7 +137,7 @@ export function RulerHandles({ ruler, write, onDomain, onFit }: Props) {
             textAnchor={along ? 'end' : 'middle'}
             fontSize={13}
             fontWeight={600}
-            fill="#16202B"
+            fill="var(--color-ink)"
           >
             to {write(drag.value)}
           </text>

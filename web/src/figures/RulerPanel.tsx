@@ -2,8 +2,8 @@
 
 import type { Brief } from '@bold-ruler/core/brief';
 import type { RulerEntry } from '@bold-ruler/core/report';
-import { NameField } from '@/numbers/NameField';
-import { freeName } from '@/numbers/words';
+import { NameField } from '@/office/NameField';
+import { freeName } from '@/office/freeName';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { Field, INPUT } from '@/ui/Field';

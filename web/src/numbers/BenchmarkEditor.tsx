@@ -7,7 +7,7 @@ import { useReport } from '@/store/reportStore';
 import { Field, INPUT } from '@/ui/Field';
 import { ExpressionField } from './ExpressionField';
 import { LiveResult } from './LiveResult';
-import { NameField } from './NameField';
+import { NameField } from '@/office/NameField';
 import { UsedIn } from './UsedIn';
 import { BENCHMARK_KINDS } from './words';
 

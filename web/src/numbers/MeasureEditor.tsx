@@ -9,7 +9,7 @@ import { Button } from '@/ui/Button';
 import { Field, INPUT } from '@/ui/Field';
 import { ExpressionField } from './ExpressionField';
 import { LiveResult } from './LiveResult';
-import { NameField } from './NameField';
+import { NameField } from '@/office/NameField';
 import { UsedIn } from './UsedIn';
 import { AIMS } from './words';
 

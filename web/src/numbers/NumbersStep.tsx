@@ -8,7 +8,8 @@ import { Button } from '@/ui/Button';
 import { BenchmarkEditor } from './BenchmarkEditor';
 import { Card } from './Card';
 import { MeasureEditor } from './MeasureEditor';
-import { AIMS, benchmarkWords, freeName, measureWords } from './words';
+import { AIMS, benchmarkWords, measureWords } from './words';
+import { freeName } from '@/office/freeName';
 
 interface Chosen {
   readonly kind: Named;

@@ -27,7 +27,8 @@ export function UsedIn({ report, kind, name, onGone }: Props) {
     };
   }, [report, kind, name]);
   if (!usage) return null;
-  const used = usage.figures.length + usage.benchmarks.length;
+  const inFigures = usage.figures.length + usage.looks.length;
+  const used = inFigures + usage.benchmarks.length;
   const brief = (id: string) => report.figures.find((figure) => figure.id === id)?.brief ?? id;
 
   async function remove(): Promise<void> {
@@ -44,7 +45,7 @@ export function UsedIn({ report, kind, name, onGone }: Props) {
         <h3 className="grow text-xs text-quiet">
           {used === 0
             ? 'Used nowhere'
-            : `Used in ${usage.figures.length} ${usage.figures.length === 1 ? 'figure' : 'figures'}${usage.benchmarks.length > 0 ? `, and by ${usage.benchmarks.join(', ')}` : ''}`}
+            : `Used in ${inFigures} ${inFigures === 1 ? 'figure' : 'figures'}${usage.benchmarks.length > 0 ? `, and by ${usage.benchmarks.join(', ')}` : ''}`}
         </h3>
         {!asking && (
           <Button small look="bare" onClick={() => (used === 0 ? void remove() : setAsking(true))}>
@@ -53,7 +54,7 @@ export function UsedIn({ report, kind, name, onGone }: Props) {
         )}
       </div>
       <ul className="mt-1 text-[13px]">
-        {usage.figures.map((id) => (
+        {[...usage.figures, ...usage.looks].map((id) => (
           <li key={id} className="truncate py-0.5" title={brief(id)}>
             {brief(id)}
           </li>
@@ -62,9 +63,11 @@ export function UsedIn({ report, kind, name, onGone }: Props) {
       {asking && (
         <div role="alert" className="mt-2 border-l-4 border-behind bg-desk/60 px-3 py-2 text-[13px]">
           <p>
-            {kind === 'measure'
+            {kind === 'measure' && usage.figures.length > 0
               ? `Without ${name} ${usage.figures.length === 1 ? 'this figure is' : `these ${usage.figures.length} figures are`} gone, too.`
-              : `Figures held against ${name} are then held against nothing${usage.benchmarks.length > 0 ? `, and ${usage.benchmarks.join(', ')} goes with it` : ''}.`}
+              : kind === 'measure'
+                ? `Figures that split a gap by ${name} do so no longer.`
+                : `Figures held against ${name} are then held against nothing${usage.benchmarks.length > 0 ? `, and ${usage.benchmarks.join(', ')} goes with it` : ''}.`}
           </p>
           <div className="mt-2 flex gap-2">
             <Button small onClick={() => void remove()}>

@@ -3,13 +3,13 @@ import { encodeRow, HAIRLINE, INK, QUIET } from '../../highlight';
 import { judgementAt, type Cells } from '../../query';
 import type { Look } from '../../report';
 import { fitRuler, place, type LinearRuler } from '../../ruler';
-import { rounded, shorten, textWidth, type Mark, type Paint, type Scene, type SceneRuler } from '../../scene';
+import { rounded, shortenAll, textWidth, type Mark, type Paint, type Scene, type SceneRuler } from '../../scene';
 import { bandsOf, edgeValues, rowBands } from '../bullet/bands';
 import type { FigureRequest, FormDefinition } from '../form';
-import { barPaint, badgeMark, footOf, headOf, PAD, rectMark, textMark, type Belonging } from '../frame';
-import { rowKey, rowName, rowWords } from '../names';
+import { barPaint, badgeMark, footOf, headOf, PAD, textMark, type Belonging } from '../frame';
+import { rowKey, rowName, spoken } from '../names';
 import { bandEntries, benchmarkEntries, highlightEntries } from '../rows/legend';
-import { nullIfBlank } from '../rows/parts';
+import { cellMark, nullIfBlank } from '../rows/parts';
 import { DEFAULT_WIDTH } from '../rows/rows';
 
 /** A value on an arc between two stops, its target a rule across it; one dial a member, all on one ruler. */
@@ -72,6 +72,12 @@ function draw(request: FigureRequest): Scene {
     extent: () => 0,
     clearance: (STOPS[1] - STOPS[0]) / 8,
   });
+  const names = shortenAll(
+    Array.from({ length: cells.count }, (_, row) => rowName(cells, row)),
+    cellWidth - 8,
+    NAME_SIZE,
+    600,
+  );
   const marks: Mark[] = [...head.marks];
   const rulers: SceneRuler[] = [];
   let dropped = 0;
@@ -96,24 +102,24 @@ function draw(request: FigureRequest): Scene {
         strip: { x: left, y: top, width: 0, height: 0 },
       });
     const centre = { x: left + cellWidth / 2, y: top + 8 + radius };
-    dropped += dialMarks(marks, request, { ruler, centre, radius, room: cellWidth - 8, writing, row, of });
-    marks.push({
-      ...rectMark(
-        'cell',
-        of,
-        { x: left, y: top, width: cellWidth, height: cellHeight },
-        nullIfBlank(cells.actual[row]!),
-        {},
-      ),
-      words: rowWords(cells, row, writing),
+    dropped += dialMarks(marks, request, {
+      ruler,
+      centre,
+      radius,
+      room: cellWidth - 8,
+      name: names[row]!,
+      writing,
+      row,
+      of,
     });
+    marks.push(cellMark(cells, writing, row, of, { x: left, y: top, width: cellWidth, height: cellHeight }));
   }
   marks.push(...foot.marks(height - foot.height));
   return {
     width,
     height,
     title: head.title,
-    description: `Dials: ${cells.text}. ${cells.count} ${cells.count === 1 ? 'dial' : 'dials'}.${cells.count <= 40 ? ` ${Array.from({ length: cells.count }, (_, i) => `${rowWords(cells, i)}.`).join(' ')}` : ''}`,
+    description: spoken('Dials', cells),
     rulers,
     marks,
     dropped,
@@ -138,6 +144,7 @@ interface Dial {
   readonly radius: number;
   /** Pixels a text beneath may take. */
   readonly room: number;
+  readonly name: string;
   readonly writing: Writing;
   readonly row: number;
   readonly of: Belonging;
@@ -147,7 +154,7 @@ const RULE: Paint = { stroke: INK, strokeWidth: 3 };
 const DUE_RULE: Paint = { stroke: INK, strokeWidth: 1.25, dash: [2, 1.5] };
 
 function dialMarks(marks: Mark[], { cells, look, highlight }: FigureRequest, made: Dial): number {
-  const { ruler, centre, radius, room, writing, row, of } = made;
+  const { ruler, centre, radius, room, name, writing, row, of } = made;
   const [low, high] = ruler.domain;
   const within = (value: number) => Math.min(high, Math.max(low, value));
   const angle = (value: number) => place(ruler, within(value));
@@ -252,7 +259,6 @@ function dialMarks(marks: Mark[], { cells, look, highlight }: FigureRequest, mad
       ),
     );
   else dropped += 2;
-  const name = shorten(rowName(cells, row), room, NAME_SIZE, 600);
   if (name === '') dropped++;
   else marks.push(textMark('label', name, centre.x, foot + 16, NAME_SIZE, { anchor: 'middle', weight: 600, row: of }));
   if (Number.isNaN(judged.gapPercent)) return dropped;

@@ -1,15 +1,15 @@
 import type { Brief } from '../../brief';
 import { length, stepName, writtenDay, type Grain } from '../../calendar';
-import { writeNumber, writePercent, writingOf, type Writing } from '../../format';
+import { writeNumber, writePercent, writingOf, writingOfRow, type Writing } from '../../format';
 import { encodeRow, HAIRLINE, INK, QUIET } from '../../highlight';
 import { judgementAt, type Cells } from '../../query';
 import type { Look } from '../../report';
 import { fitRuler, place } from '../../ruler';
-import { rounded, shorten, textWidth, type Mark, type Scene } from '../../scene';
+import { rounded, shorten, shortenAll, textWidth, type Mark, type Scene } from '../../scene';
 import type { FigureRequest, FormDefinition } from '../form';
 import { badgeMark, footOf, headOf, lineMark, PAD, rectMark, textMark, type Belonging } from '../frame';
-import { rowKey, rowName, rowWords } from '../names';
-import { nullIfBlank } from '../rows/parts';
+import { rowKey, rowName, spoken } from '../names';
+import { cellMark, nullIfBlank } from '../rows/parts';
 import { DEFAULT_WIDTH } from '../rows/rows';
 
 /** The number itself, what it changed against one or several references, and if wished a bar with the reference as a rule or a line of its steps. */
@@ -51,7 +51,11 @@ const SPARK = 40;
 
 function draw(request: FigureRequest): Scene {
   const { cells, look, further } = request;
-  const writing = writingOf(cells);
+  // Each headline is read for itself, so each has the scale that fits its own number.
+  const writings = Array.from({ length: cells.count }, (_, row) => writingOfRow(cells, row));
+  const writing = writings.every(({ divisor }) => divisor === writings[0]!.divisor)
+    ? (writings[0] ?? writingOf(cells))
+    : { ...writingOf(cells), after: '' };
   const width = look.width ?? DEFAULT_WIDTH;
   const layout = look.layout ?? 'text';
   const references = [cells, ...further.slice(0, look.references?.length ?? 0)].filter(
@@ -88,8 +92,16 @@ function draw(request: FigureRequest): Scene {
         clearance: 40,
       })
     : null;
+  const textRoom = layout === 'beside' && bar ? block * 0.5 : block;
+  const names = shortenAll(
+    Array.from({ length: cells.count }, (_, row) => rowName(cells, row)),
+    textRoom,
+    NAME_SIZE,
+    600,
+  );
   for (let row = 0; row < cells.count; row++) {
     const of = rowKey(cells, row);
+    const writing = writings[row]!;
     const x = PAD + (row % columns) * (block + 24);
     let y = head.bottom + Math.floor(row / columns) * tall;
     const bounds = { x, y, width: block, height: tall };
@@ -97,11 +109,10 @@ function draw(request: FigureRequest): Scene {
       dropped++;
       continue;
     }
-    const textRoom = layout === 'beside' && bar ? block * 0.5 : block;
     if (named) {
       y += 16;
       marks.push(
-        textMark('label', shorten(rowName(cells, row), textRoom, NAME_SIZE, 600), x, y, NAME_SIZE, {
+        textMark('label', names[row]!, x, y, NAME_SIZE, {
           weight: 600,
           row: of,
         }),
@@ -148,17 +159,14 @@ function draw(request: FigureRequest): Scene {
       );
     }
     if (steps) sparkMarks(marks, steps, cells, row, of, { x, y: y + 12, width: block, height: SPARK });
-    marks.push({
-      ...rectMark('cell', of, bounds, nullIfBlank(cells.actual[row]!), {}),
-      words: rowWords(cells, row, writing),
-    });
+    marks.push(cellMark(cells, writing, row, of, bounds));
   }
   marks.push(...foot.marks(height - foot.height));
   return {
     width,
     height,
     title: head.title,
-    description: `Headline: ${cells.text}. ${Array.from({ length: Math.min(40, cells.count) }, (_, i) => `${rowWords(cells, i)}.`).join(' ')}`,
+    description: spoken('Headline', cells),
     rulers: bar
       ? [
           {

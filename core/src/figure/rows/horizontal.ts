@@ -1,7 +1,7 @@
 import { encodeRow, QUIET } from '../../highlight';
 import { judgementAt } from '../../query';
 import { bandCentre, bandRuler, place } from '../../ruler';
-import { MIN_SIZE, shorten, textWidth, type Mark, type Scene } from '../../scene';
+import { MIN_SIZE, shorten, shortenAll, textWidth, type Mark, type Scene } from '../../scene';
 import { badgeMark, centred, footOf, headOf, lineMark, NO_ROW, PAD, textMark } from '../frame';
 import { rowKey } from '../names';
 import {
@@ -77,13 +77,14 @@ export function horizontal(plan: Plan): Scene {
   const size = Math.max(MIN_SIZE, Math.min(LABEL_SIZE, rows.step - 1));
   const every = Math.max(1, Math.ceil((MIN_SIZE + 1) / Math.max(rows.step, 0.01)));
   const gapSize = Math.min(size, GAP_SIZE);
+  const labels = shortenAll(names, labelWidth, size);
   const onTop: Mark[] = [];
   for (let row = 0; row < cells.count; row++) {
     const of = rowKey(cells, row);
     const centre = bandCentre(rows, row);
     plan.paint(marks, { axes, row, of, centre, thickness: rows.thickness });
     onTop.push(
-      cellMark(plan, row, of, {
+      cellMark(cells, writing, row, of, {
         x: PAD - 6,
         y: centre - rows.step / 2,
         width: width - 2 * PAD + 12,
@@ -106,7 +107,7 @@ export function horizontal(plan: Plan): Scene {
         rows.thickness,
       );
     const y = centred(centre, size);
-    marks.push(textMark('label', shorten(names[row]!, labelWidth, size), PAD, y, size, { row: of }));
+    marks.push(textMark('label', labels[row]!, PAD, y, size, { row: of }));
     if (inColumn)
       marks.push(
         textMark('value', values[row]!, valueEnd, y, size, {

@@ -5,7 +5,8 @@ import { fitRuler, place, type LinearRuler, type TickStep } from '../../ruler';
 import { rounded, textWidth, type Mark, type Paint, type Scene } from '../../scene';
 import type { FigureRequest } from '../form';
 import { lineMark, NO_ROW, rectMark, type Belonging, type Box, type Ends, type LegendEntry } from '../frame';
-import { rowWords } from '../names';
+import type { Cells } from '../../query';
+import { rowWords, spoken } from '../names';
 import type { RowPlace } from './actualBar';
 
 export const LABEL_SIZE = 13;
@@ -136,10 +137,10 @@ export function nullIfBlank(value: number): number | null {
 }
 
 /** The place of a row that answers to the pointer, with the row in words. */
-export function cellMark({ request, writing }: Plan, row: number, of: Belonging, box: Box): Mark {
+export function cellMark(cells: Cells, writing: Writing, row: number, of: Belonging, box: Box): Mark {
   return {
-    ...rectMark('cell', of, box, nullIfBlank(request.cells.actual[row]!), {}),
-    words: rowWords(request.cells, row, writing),
+    ...rectMark('cell', of, box, nullIfBlank(cells.actual[row]!), {}),
+    words: rowWords(cells, row, writing),
   };
 }
 
@@ -194,7 +195,7 @@ export function sceneOf(
   strip: { x: number; y: number; width: number; height: number },
 ): Scene {
   const { cells } = request;
-  const description = `${called}: ${cells.text}. ${cells.count} ${cells.count === 1 ? 'row' : 'rows'}${cells.count > 0 && cells.count <= 40 ? `. ${Array.from({ length: cells.count }, (_, i) => rowWords(cells, i)).join('. ')}.` : '.'}`;
+  const description = spoken(called, cells);
   const id = request.ruler?.entry.id ?? 'own';
   return {
     width,

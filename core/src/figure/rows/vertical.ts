@@ -74,7 +74,7 @@ export function vertical(plan: Plan): Scene {
     const centre = bandCentre(columns, row);
     plan.paint(marks, { axes, row, of, centre, thickness: columns.thickness });
     onTop.push(
-      cellMark(plan, row, of, {
+      cellMark(cells, writing, row, of, {
         x: centre - columns.step / 2,
         y: top,
         width: columns.step,
