@@ -119,6 +119,9 @@ test('a figure is drawn as SVG and as a scene, whole or not at all', () => {
   expect(run('draw', 'r.ruler.json', 'goal', '-o', 'g.json').status).toBe(0);
   const scene = JSON.parse(readFileSync(at('g.json'), 'utf8'));
   expect(scene.marks.filter((m: { role: string }) => m.role === 'benchmark')).toHaveLength(1);
+  expect(run('draw', 'r.ruler.json', 'goal', '-o', 'g.png', '--scale', '2').status).toBe(0);
+  const png = readFileSync(at('g.png'));
+  expect([png.subarray(1, 4).toString(), png.readUInt32BE(16)]).toEqual(['PNG', 2 * scene.width]);
   expect(run('draw', 'r.ruler.json', 'typo', '-o', 'never.svg').status).toBe(1);
   expect(readdirSync(folder).filter((name) => name.startsWith('never'))).toEqual([]);
 });
@@ -158,6 +161,7 @@ describe('every mistake is one line with its place and its remedy', () => {
     [['numbers', 'r.ruler.json', 'year', '--set', 'calendar.fiscalYearStart=13'], 1, /must be a month, 1–12/],
     [['draw', 'r.ruler.json', 'goal', '-o', 'no/such/folder.svg'], 1, /cannot be written/],
     [['draw', 'r.ruler.json', 'goal', '-o', 'g.bmp'], 2, /\.svg/],
+    [['draw', 'r.ruler.json', 'goal', '-o', 'g.png', '--scale', '0'], 2, /no scale/],
     [['numbers', 'r.ruler.json'], 2, /figure’s id is missing/],
     [['paint'], 2, /unknown command/],
     [[], 2, /Usage/],

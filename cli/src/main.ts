@@ -77,19 +77,26 @@ function program(): Command {
     });
 
   withSource(command.command('draw').description('the picture of a figure'))
-    .requiredOption('-o, --out <file>', 'the file to write; its ending says what: .svg, or .json for the scene')
-    .action(async (first: string, second: string | undefined, options: Common & { out: string }) => {
+    .requiredOption('-o, --out <file>', 'the file to write; its ending says what: .svg, .png, or .json for the scene')
+    .option('--scale <n>', 'pixels of a PNG for each pixel of the figure, 1 to 8', '1')
+    .action(async (first: string, second: string | undefined, options: Common & { out: string; scale: string }) => {
       const ending = extname(options.out).toLowerCase();
-      if (ending !== '.svg' && ending !== '.json')
+      if (ending !== '.svg' && ending !== '.png' && ending !== '.json')
         throw new Problem(
           'usage',
-          `“${options.out}” ends in neither .svg nor .json`,
+          `“${options.out}” ends in none of .svg, .png and .json`,
           undefined,
           'give the file one of these endings',
         );
+      const scale = Number(options.scale);
+      if (!(scale >= 1 && scale <= 8))
+        throw new Problem('usage', `“${options.scale}” is no scale`, undefined, 'write a number from 1 to 8');
       const { workspace, figure } = await figureFor(first, second, options);
       const { scene } = await drawFigure(workspace.source, workspace.report, figure, workspace.vocabulary);
-      writeWhole(options.out, ending === '.svg' ? writeSvg(scene) : `${JSON.stringify(scene, null, 2)}\n`);
+      if (ending === '.svg') writeWhole(options.out, writeSvg(scene));
+      else if (ending === '.json') writeWhole(options.out, `${JSON.stringify(scene, null, 2)}\n`);
+      // The renderer is loaded where it is needed only.
+      else writeWhole(options.out, (await import('./png')).writePng(scene, scale));
       if (scene.dropped > 0) console.error(`${options.out}: ${scene.dropped} labels found no room and were left away`);
     });
 

@@ -2,7 +2,7 @@ import { renameSync, rmSync, writeFileSync } from 'node:fs';
 import { Problem } from '@bold-ruler/core/problem';
 
 /** Writes a file whole or not at all: beside its place first, then moved there. */
-export function writeWhole(path: string, content: string): void {
+export function writeWhole(path: string, content: string | Uint8Array): void {
   const beside = `${path}.${process.pid}.part`;
   try {
     writeFileSync(beside, content);

@@ -47,13 +47,6 @@ async function drawAs(form: string): Promise<void> {
   await visitor.keys(form, Key.ENTER);
   await briefIs(`as ${form}`);
 }
-async function choose(label: string, value: string): Promise<void> {
-  const select = await visitor.waitFor(
-    label,
-    async () => (await visitor.driver.findElements(By.css(`select[aria-label="${label}"]`)))[0],
-  );
-  await (await select.findElement(By.css(`option[value="${value}"]`))).click();
-}
 /** A choice under a label's own words. */
 async function chooseUnder(label: string, value: string): Promise<void> {
   const select = await visitor.waitFor(label, () =>
@@ -138,7 +131,8 @@ describe('the figures of comparison', () => {
 
   test('a highlight of one’s own paints by the gap, tells its gaps and closes them', async () => {
     await drawAs('bars');
-    await choose('Lit by', 'new gap percent');
+    await visitor.press('New highlight');
+    await visitor.press('the gap in %');
     await briefIs('lit by by gap percent');
     await visitor.waitFor('its legend', async () => (await texts()).includes('gap below 0%'));
     const below = await visitor.waitFor('a bound', async () =>
@@ -153,8 +147,68 @@ describe('the figures of comparison', () => {
     await visitor.waitFor('no gap to be left', async () => !(await visitor.text()).includes('is painted by no rule'));
   });
 
+  test('touching a rule, a name or a gap opens what it comes from', async () => {
+    const touchAt = async (role: string) => {
+      const point = await visitor.driver.executeScript<{ x: number; y: number }>(
+        `const svg = document.querySelector('figure svg');
+         const of = { label: (t) => t.textContent === 'Larkmoor', gap: (t) => /%$/.test(t.textContent) && t.getAttribute('text-anchor') === 'end' }[arguments[0]];
+         const box = [...svg.querySelectorAll('text')].find(of).getBoundingClientRect();
+         return { x: Math.round(box.x + box.width / 2), y: Math.round(box.y + box.height / 2) };`,
+        role,
+      );
+      await visitor.driver.actions().move({ x: point.x, y: point.y }).click().perform();
+    };
+    await touchAt('label');
+    await visitor.see('territory and channel');
+    await visitor.keys(Key.ESCAPE);
+    await touchAt('gap');
+    await visitor.waitFor('the highlight to be at hand', () =>
+      visitor.driver.executeScript<boolean>(`return document.activeElement.getAttribute('aria-label') === 'Lit by'`),
+    );
+    const sort = await visitor.driver.findElement(By.css('[aria-label^="Sort the figure by to plan"]'));
+    await sort.click();
+    // It was sorted upward, and lets go.
+    await visitor.waitFor('no order', async () => !(await visitor.text()).includes('sorted by gap'));
+    await visitor.control('z');
+  });
+
+  test('fewer members are shown by touching the paper', async () => {
+    await visitor.press('+ keep');
+    await visitor.press('5 highest');
+    await briefIs('keep 5 highest');
+    await visitor.press('Show one fewer');
+    await briefIs('keep 4 highest');
+    await visitor.control('z');
+    await visitor.control('z');
+  });
+
+  test('the caption is written on the paper', async () => {
+    await visitor.driver.executeScript(`document.querySelector('[aria-label="Edit the caption"]').focus()`);
+    await visitor.keys(Key.ENTER);
+    await visitor.waitFor(
+      'the field',
+      async () => (await visitor.driver.findElements(By.css('figure textarea'))).length > 0,
+    );
+    await visitor.keys('Counted to {as of}', Key.ENTER);
+    await visitor.waitFor('the caption', async () => (await texts()).includes('Counted to 18 Mar 2026'));
+    await visitor.control('z');
+  });
+
+  test('the picture is copied, to be pasted elsewhere', async () => {
+    const devtools = visitor.driver as unknown as { sendDevToolsCommand(name: string, of: object): Promise<void> };
+    await devtools.sendDevToolsCommand('Browser.grantPermissions', {
+      permissions: ['clipboardReadWrite', 'clipboardSanitizedWrite'],
+    });
+    await visitor.press('Copy picture');
+    await visitor.see('Copied.');
+    const types = await visitor.driver.executeAsyncScript<string[]>(
+      `const done = arguments[0]; navigator.clipboard.read().then((items) => done([...items[0].types]), (error) => done([String(error)]))`,
+    );
+    expect(types).toContain('image/png');
+  });
+
   test('two figures share a ruler, and both say so', async () => {
-    await choose('Hung on', 'new ruler');
+    await visitor.press('New shared ruler');
     await briefIs('on shared');
     await visitor.press('Duplicate');
     await visitor.waitFor('both to be named', async () => (await visitor.text()).includes('2 figures hang on it'));

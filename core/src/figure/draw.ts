@@ -1,14 +1,17 @@
-import { formOf, readBrief, type Vocabulary } from '../brief';
+import { formOf, readBrief, type Brief, type Vocabulary } from '../brief';
 import { highlightFor } from '../highlight';
 import { Problem, didYouMean, isProblem } from '../problem';
-import { answerBrief, type Cells, type Source } from '../query';
-import { figureOf, type FigureEntry, type Report, type RulerEntry } from '../report';
+import { answerBrief, stacked, type Cells, type Choices, type Source } from '../query';
+import { figureOf, type FigureEntry, type Look, type Report, type RulerEntry } from '../report';
 import type { Scene } from '../scene';
+import type { Scale } from './form';
 import { DRAWN_FORMS, formDefinition } from './registry';
 
 /** A figure with its numbers and its marks. */
 export interface Drawn {
   readonly cells: Cells;
+  /** The rows that are drawn: those of the cells, or one a measure. */
+  readonly rows: Cells;
   readonly scene: Scene;
 }
 
@@ -37,12 +40,55 @@ export async function answerFigure(
   vocabulary: Vocabulary,
 ): Promise<Cells> {
   try {
-    return await answerBrief(source, report, readBrief(figure.brief, vocabulary), vocabulary, figure.look);
+    const brief = readBrief(figure.brief, vocabulary);
+    return await answerBrief(source, report, brief, vocabulary, choicesOf(report, brief, figure.look));
   } catch (error) {
     if (isProblem(error) && error.place?.in.startsWith('brief'))
       throw error.at({ in: `figure “${figure.id}”, ${error.place.in}` });
     throw error;
   }
+}
+
+/** What of a look and a highlight is part of the question. */
+function choicesOf(report: Report, { lit }: Brief, look: Look): Choices {
+  const { on, expression } = highlightFor(report, lit);
+  return on === 'expression' && expression !== undefined ? { ...look, lit: expression } : look;
+}
+
+/** A row for each measure of a brief that has several and nothing to break them down by; null for other briefs. */
+async function stackedRows(
+  source: Source,
+  report: Report,
+  cells: Cells,
+  look: Look,
+  vocabulary: Vocabulary,
+): Promise<Cells | null> {
+  const { brief } = cells;
+  if (brief.views.length < 2 || brief.by.length > 0 || brief.grain) return null;
+  const { bands: _, ...choices } = look;
+  const answers = await Promise.all(
+    brief.views.slice(1).map(async (view) => {
+      const of: Brief = { ...brief, views: [view], keep: null, sort: null };
+      try {
+        return await answerBrief(source, report, of, vocabulary, choices);
+      } catch (error) {
+        // What this measure cannot be held against is left away.
+        if (!isProblem(error) || of.against === null) throw error;
+        return answerBrief(source, report, { ...of, against: null }, vocabulary, choices);
+      }
+    }),
+  );
+  return stacked([cells, ...answers]);
+}
+
+/** Rows of different units can only be compared as parts of their benchmarks. */
+function scaleOf(rows: Cells, look: Look, shared: RulerEntry | undefined): Scale {
+  if (shared) return shared.kind === 'of benchmark' ? 'of benchmark' : 'value';
+  if (look.scale) return look.scale;
+  const units = new Set(
+    (rows.stacked ?? []).map(({ measure: { format } }) => `${format.style} ${format.currency} ${format.unit}`),
+  );
+  return units.size > 1 && rows.benchmarks ? 'of benchmark' : 'value';
 }
 
 /** Numbers and scene of a figure: the same in a browser worker, on the server and at the command line. */
@@ -54,15 +100,17 @@ export async function drawFigure(
 ): Promise<Drawn> {
   const cells = await answerFigure(source, report, figure, vocabulary);
   const definition = formDefinition(formOf(cells.brief, DRAWN_FORMS));
+  const { look } = figure;
+  const rows = (definition.stacks && (await stackedRows(source, report, cells, look, vocabulary))) || cells;
   const entry = report.rulers.find(({ id }) => id === cells.brief.ruler);
-  const { domain } = figure.look;
-  const own: RulerEntry | null = domain ? { id: 'own', kind: 'linear', fit: 'fixed', domain } : null;
+  const scale = scaleOf(rows, look, entry);
+  const own: RulerEntry | null = look.domain ? { id: 'own', kind: 'linear', fit: 'fixed', domain: look.domain } : null;
   const ruler = entry
-    ? { entry, values: await valuesOnRuler(source, report, figure, entry.id, vocabulary) }
+    ? { entry, values: await valuesOnRuler(source, report, figure, entry, vocabulary) }
     : own && { entry: own, values: [] };
   const highlight = highlightFor(report, cells.brief.lit);
   const further = await Promise.all(
-    (definition.furtherBriefs?.(cells.brief, figure.look, cells) ?? []).map((brief) =>
+    (definition.furtherBriefs?.(cells.brief, look, cells) ?? []).map((brief) =>
       answerBrief(source, report, brief, vocabulary).catch((error: unknown) => {
         // A benchmark that cannot be asked for here is left away; one that does not exist is told.
         if (isProblem(error) && error.code !== 'unknown-benchmark') return null;
@@ -70,9 +118,11 @@ export async function drawFigure(
       }),
     ),
   );
+  const sources = sourcesOf(report, cells);
   return {
     cells,
-    scene: definition.draw({ cells, look: figure.look, highlight, ruler, further, sources: sourcesOf(report, cells) }),
+    rows,
+    scene: definition.draw({ cells: rows, look, highlight, ruler, scale, further, sources }),
   };
 }
 
@@ -81,7 +131,7 @@ async function valuesOnRuler(
   source: Source,
   report: Report,
   figure: FigureEntry,
-  ruler: string,
+  ruler: RulerEntry,
   vocabulary: Vocabulary,
 ): Promise<number[]> {
   const values: number[] = [];
@@ -89,9 +139,11 @@ async function valuesOnRuler(
     if (other.id === figure.id) continue;
     try {
       const brief = readBrief(other.brief, vocabulary);
-      if (brief.ruler !== ruler) continue;
-      const cells = await answerBrief(source, report, brief, vocabulary);
-      values.push(...formDefinition(formOf(brief, DRAWN_FORMS)).rulerValues(cells, other.look));
+      if (brief.ruler !== ruler.id) continue;
+      const cells = await answerBrief(source, report, brief, vocabulary, choicesOf(report, brief, other.look));
+      const definition = formDefinition(formOf(brief, DRAWN_FORMS));
+      const rows = (definition.stacks && (await stackedRows(source, report, cells, other.look, vocabulary))) || cells;
+      values.push(...definition.rulerValues(rows, other.look, scaleOf(rows, other.look, ruler)));
     } catch (error) {
       if (!isProblem(error)) throw error;
     }

@@ -5,12 +5,42 @@ import { checkReport, type Look } from '../report';
 import { textWidth, type Mark, type Scene } from '../scene';
 import { makeTable } from '../table';
 import { workspaceFor } from '../workspace';
-import { drawFigure } from '.';
+import { drawFigure, type Drawn } from '.';
 
 export interface Member {
   readonly name: string;
   readonly actual: number | null;
   readonly target: number | null;
+}
+
+/** What a figure is drawn from, beside its brief. */
+export interface Drawing {
+  readonly look?: Look;
+  readonly measures?: readonly object[];
+  readonly benchmarks?: readonly object[];
+  readonly highlights?: readonly object[];
+  readonly rulers?: readonly object[];
+  readonly calendar?: object;
+  readonly date?: string;
+  readonly types?: Parameters<typeof readCsv>[2];
+}
+
+/** The figure of a brief over one table, `t`. */
+export async function drawnFrom(
+  csv: string,
+  brief: string,
+  { look = {}, types, date, ...parts }: Drawing = {},
+): Promise<Drawn> {
+  const table = makeTable(await readCsv('t', csv, types), { id: 't', ...(date ? { date } : {}) });
+  const report = checkReport({
+    boldRuler: 1,
+    name: 't',
+    tables: [{ id: 't', source: { file: 't.csv' }, ...(date ? { date } : {}) }],
+    figures: [{ id: 'f', brief, look }],
+    ...parts,
+  });
+  const desk = workspaceFor(report, new Map([['t', table]]), FORMS);
+  return drawFigure(desk.source, report, report.figures[0]!, desk.vocabulary);
 }
 
 /** The figure of some members' actuals and targets. */
@@ -25,22 +55,17 @@ export async function drawn(
     'member,actual,target',
     ...members.map((m) => `${quoted(m.name)},${m.actual ?? ''},${m.target ?? ''}`),
   ].join('\n');
-  const types = [
-    { name: 'member', type: 'text' as const },
-    { name: 'actual', type: 'number' as const },
-    { name: 'target', type: 'number' as const },
-  ];
-  const table = makeTable(await readCsv('t', text, types), { id: 't' });
-  const report = checkReport({
-    boldRuler: 1,
-    name: 't',
-    tables: [{ id: 't', source: { file: 't.csv' } }],
+  const { scene } = await drawnFrom(text, brief, {
+    look,
+    types: [
+      { name: 'member', type: 'text' },
+      { name: 'actual', type: 'number' },
+      { name: 'target', type: 'number' },
+    ],
     measures: [{ name: 'actual', table: 't', expression: 'sum(actual)', aim }],
     benchmarks: [{ name: 'target', kind: 'expression', expression: 'sum(target)' }],
-    figures: [{ id: 'f', brief, look }],
   });
-  const desk = workspaceFor(report, new Map([['t', table]]), FORMS);
-  return (await drawFigure(desk.source, report, report.figures[0]!, desk.vocabulary)).scene;
+  return scene;
 }
 
 const amount = fc

@@ -18,12 +18,18 @@ const dust = 1e-6;
 const sameRow = (a: Mark, b: Mark) => JSON.stringify(a.key) === JSON.stringify(b.key);
 
 describe.each(FORMS_DRAWN)('laws of %s', (form) => {
-  const figure = fc.tuple(members, sized, layout, aim, against).map(([list, look, more, goal, held]) => ({
-    list,
-    look: { ...look, ...(form === 'headline' ? more : {}) },
-    goal,
-    brief: `actual by member${held} as ${form}`,
-  }));
+  const figure = fc
+    .tuple(members, sized, layout, aim, against, fc.boolean())
+    .map(([list, look, more, goal, held, inParts]) => ({
+      list,
+      look: {
+        ...look,
+        ...(form === 'headline' ? more : {}),
+        ...(inParts && held ? { scale: 'of benchmark' as const } : {}),
+      },
+      goal,
+      brief: `actual by member${held} as ${form}`,
+    }));
 
   test('nothing leaves the frame, no two labels touch, and no label is smaller than eleven pixels', () =>
     fc.assert(

@@ -83,10 +83,12 @@ export function lineMark(
 }
 
 /** How a bar of that encoding is painted. */
-export function barPaint({ ink, edge, faded }: Encoding): Paint {
+export function barPaint({ ink, edge, pattern, faded }: Encoding): Paint {
+  const [line, width] = edge === null && pattern ? [ink, 1] : [edge, 1.5];
   return {
     fill: ink,
-    ...(edge === null ? {} : { stroke: edge, strokeWidth: 1.5 }),
+    ...(pattern ? { pattern } : {}),
+    ...(line === null ? {} : { stroke: line, strokeWidth: width }),
     ...(faded ? { opacity: FADED } : {}),
   };
 }
@@ -124,6 +126,7 @@ export function headOf({ cells, look }: FigureRequest, width: number, writing: W
 }
 
 function subtitleOf(cells: Cells, { before, after, unit: named }: Writing): string {
+  if (cells.stacked) return periodWords(cells);
   const unit = `${before}${after} ${named}`.replaceAll('\u00a0', ' ').trim();
   const by = [...cells.fields, ...(cells.grain ? [cells.grain] : [])].join(' and ');
   const what = `${cells.measure.name}${by ? ` by ${by}` : ''}${unit ? `, ${unit}` : ''}`;
@@ -133,9 +136,13 @@ function subtitleOf(cells: Cells, { before, after, unit: named }: Writing): stri
 /** One entry of a legend: a small sample and its words. */
 export interface LegendEntry {
   readonly words: string;
+  /** Width of a sample that is wider than the others. */
+  readonly wide?: number;
   /** Marks of the sample in a box of 16 × 12 pixels whose left middle is given. */
   sample(x: number, y: number): Mark[];
 }
+
+const sampleRoom = ({ wide = 16 }: LegendEntry) => wide + 6;
 
 export interface Foot {
   /** Marks, for a foot that begins at y = 0. */
@@ -150,7 +157,7 @@ export function footOf({ cells, look, sources }: FigureRequest, width: number, e
   let x = 0;
   let line = 0;
   for (const entry of entries) {
-    const room = 22 + textWidth(entry.words, LEGEND.size);
+    const room = sampleRoom(entry) + textWidth(entry.words, LEGEND.size);
     if (x > 0 && x + room > inner) {
       x = 0;
       line++;
@@ -173,7 +180,7 @@ export function footOf({ cells, look, sources }: FigureRequest, width: number, e
         const y = top + 14 + at * LEGEND.leading + 8;
         return [
           ...entry.sample(PAD + left, y),
-          textMark('legend', entry.words, PAD + left + 22, centred(y, LEGEND.size), LEGEND.size),
+          textMark('legend', entry.words, PAD + left + sampleRoom(entry), centred(y, LEGEND.size), LEGEND.size),
         ];
       });
       const captions = lines.map((text, i) =>

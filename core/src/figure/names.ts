@@ -1,13 +1,14 @@
 import { sayPeriod, stepName, writtenDay } from '../calendar';
-import { writeNumber, writePercent, writingOf, type Writing } from '../format';
-import { judgementAt, stepOfRow, type Cells } from '../query';
+import { writeNumber, writePercent, writingFor, writingOf, type Writing } from '../format';
+import { judgementAt, rowSource, stepOfRow, type Cells } from '../query';
 import type { Aim } from '../report';
 
 export const BLANK_MEMBER = '(blank)';
 
-/** How a row is called: its members, its step, or the measure where it has neither. */
-export function rowName(cells: Cells, row: number): string {
-  const parts = cells.isRest[row] ? [cells.members[0]![row]!] : cells.members.map((list) => list[row] || BLANK_MEMBER);
+/** How a row is called: its members (but those of a field that is named elsewhere), its step, or the measure where it has neither. */
+export function rowName(cells: Cells, row: number, without: string | null = null): string {
+  const lists = cells.members.filter((_, f) => cells.fields[f] !== without);
+  const parts = cells.isRest[row] ? [cells.members[0]![row]!] : lists.map((list) => list[row] || BLANK_MEMBER);
   if (cells.steps && cells.grain) parts.push(stepName(cells.grain, cells.steps[row]!, cells.calendar));
   return parts.length === 0 ? cells.measure.name : parts.join(' · ');
 }
@@ -27,9 +28,13 @@ const STANDING_WORDS: Record<Aim, Record<'ahead' | 'level' | 'behind', string>> 
 };
 
 /** A row in words: value, benchmark, what was due, gap and standing. */
-export function rowWords(cells: Cells, row: number, writing: Writing = writingOf(cells)): string {
+export function rowWords(cells: Cells, row: number, writing?: Writing): string {
+  const [source, at] = rowSource(cells, row);
+  return wordsOf(source, at, rowName(cells, row), source === cells && writing ? writing : writingOf(source));
+}
+
+function wordsOf(cells: Cells, row: number, name: string, writing: Writing): string {
   const write = (value: number) => writeNumber(value, writing);
-  const name = rowName(cells, row);
   const actual = cells.actual[row]!;
   const parts = [`${name}: ${Number.isNaN(actual) ? `no ${cells.measure.name}` : write(actual)}`];
   if (cells.benchmarks && cells.benchmark) {
@@ -44,11 +49,14 @@ export function rowWords(cells: Cells, row: number, writing: Writing = writingOf
         const share = Number.isNaN(gapPercent) ? '' : ` (${writePercent(gapPercent)})`;
         const what = against === 'due' ? `the ${cells.benchmark.name} due by now` : cells.benchmark.name;
         parts.push(
-          `${writeNumber(gap, writing, true)}${share}, ${STANDING_WORDS[cells.measure.aim][standing]} ${what}`,
+          `${writeNumber(gap, gapWriting(cells, gap, writing), true)}${share}, ${STANDING_WORDS[cells.measure.aim][standing]} ${what}`,
         );
       }
     }
   }
+  const landing = cells.landing?.[row] ?? NaN;
+  if (!Number.isNaN(landing)) parts.push(`at this pace it lands at ${write(landing)}`);
+  if (cells.view.kind === 'rank' && cells.rank) parts.push(`rank ${cells.rank[row]}`);
   return parts.join('; ');
 }
 
@@ -71,4 +79,12 @@ export function periodWords(cells: Cells): string {
   if (!before) return period;
   const days = before.from === before.to ? '' : ` – ${writtenDay(before.to)}`;
   return `${period}, compared with ${writtenDay(before.from)}${days}`;
+}
+
+/** A gap is often far smaller than what it lies between: it is written in its own scale where the figure's would show nothing of it. */
+function gapWriting({ measure, decimals, view }: Cells, gap: number, writing: Writing): Writing {
+  // A difference of percentages is one of percentage points.
+  if (measure.format.style === 'percent') return writingFor({ ...measure.format, style: 'points' }, 1);
+  const shows = Math.abs(gap) >= 10 * 10 ** -writing.decimals * writing.divisor;
+  return gap === 0 || shows || view.kind === 'share' ? writing : writingFor(measure.format, Math.abs(gap), decimals);
 }

@@ -138,6 +138,10 @@ export function fittingTitle(cells: Cells): string {
   const { measure, benchmark, fields, count } = cells;
   const of = fields.length > 0 ? fields.join(' and ') : '';
   if (count === 0) return '{measure}: no rows in {period}';
+  if (cells.stacked)
+    return benchmark
+      ? `{ahead} of {members} ahead of {benchmark}${countStanding(cells, 'behind') > 0 ? ', {behind} behind' : ''}`
+      : '{members} measures in {period}';
   const name = cells.view.kind === 'plain' ? '{measure}' : `${cells.text.split(' by ')[0]!}`;
   if (!benchmark) return of ? `${name} by ${of}: {actual} together` : `${name}: {actual}`;
   const words = {

@@ -84,3 +84,18 @@ export function mended(highlight: Highlight): Highlight {
     }),
   };
 }
+
+/** The rules with an edge moved from one number to another: all that began or ended there still do. */
+export function edgeMoved(highlight: Highlight, from: number, to: number): Highlight {
+  return {
+    ...highlight,
+    rules: highlight.rules.map((rule) => {
+      if (!stretchOf(rule)) return rule;
+      const when = rule.when as { readonly from?: number; readonly to?: number };
+      return {
+        ...rule,
+        when: { ...when, ...(when.from === from ? { from: to } : {}), ...(when.to === from ? { to } : {}) },
+      };
+    }),
+  };
+}

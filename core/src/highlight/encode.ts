@@ -1,18 +1,32 @@
 import { judgementAt, type Cells } from '../query';
 import type { Encode, Highlight, HighlightRule } from '../report';
-import { INK } from './palette';
+import { INK, QUIET } from './palette';
+import { rampInks } from './ramp';
 
 /** How a row is encoded, and by which rule: the first that is on and fits. */
 export interface Encoding {
   readonly ink: string;
+  /** For texts: the ink of a rule, never one of a ramp, which may be too faint to read. */
+  readonly text: string;
   readonly edge: string | null;
+  readonly pattern: Encode['pattern'] | null;
+  readonly bold: boolean;
   readonly badge: Encode['badge'] | null;
   /** The row steps back, because a rule lifts others out. */
   readonly faded: boolean;
   readonly rule: string | null;
 }
 
-const PLAIN: Encoding = { ink: INK, edge: null, badge: null, faded: false, rule: null };
+const PLAIN: Encoding = {
+  ink: INK,
+  text: INK,
+  edge: null,
+  pattern: null,
+  bold: false,
+  badge: null,
+  faded: false,
+  rule: null,
+};
 
 const known = new WeakMap<Cells, Map<Highlight, readonly Encoding[]>>();
 
@@ -33,10 +47,15 @@ function encodeAll(highlight: Highlight, cells: Cells): readonly Encoding[] {
     highlight.rules.find((rule) => rule.on && fits(rule, highlight, cells, row, value, places)),
   );
   const lifts = found.some((rule) => rule?.encode.fadeOthers);
-  return found.map((rule) => {
-    if (!rule) return lifts ? { ...PLAIN, faded: true } : PLAIN;
-    const { ink = INK, edge = null, badge = null } = rule.encode;
-    return { ink, edge, badge, faded: false, rule: rule.id };
+  const ramp = highlight.ramp ? rampInks(highlight.ramp, values, cells.benchmarks) : null;
+  return found.map((rule, row) => {
+    if (!rule) {
+      const mixed = ramp?.[row];
+      if (!mixed) return lifts ? { ...PLAIN, faded: true } : PLAIN;
+      return { ...PLAIN, ink: mixed, edge: QUIET, faded: lifts };
+    }
+    const { ink = INK, edge = null, pattern = null, weight, badge = null } = rule.encode;
+    return { ink, text: ink, edge, pattern, bold: weight === 'bold', badge, faded: false, rule: rule.id };
   });
 }
 
@@ -50,8 +69,12 @@ export function litValue({ on }: Highlight, cells: Cells, row: number): number {
       return cells.actual[row]!;
     case 'rank':
       return cells.rank?.[row] ?? NaN;
+    case 'rank change':
+      return cells.rankChange?.[row] ?? NaN;
     case 'share':
       return cells.share?.[row] ?? NaN;
+    case 'expression':
+      return cells.lit?.[row] ?? NaN;
     case 'gap':
       return judgementAt(cells, row).gap;
     case 'gap percent':
@@ -59,27 +82,49 @@ export function litValue({ on }: Highlight, cells: Cells, row: number): number {
   }
 }
 
-const NO_PLACES: Places = { fromHighest: [], fromLowest: [] };
-
+/** How many rows lie before each from either end: of all rows, and of the steps of its own member. */
 interface Places {
+  readonly all: Ends;
+  readonly inRow: Ends;
+}
+
+interface Ends {
   readonly fromHighest: readonly number[];
   readonly fromLowest: readonly number[];
 }
 
-/** How many members lie before each from either end; those of one value share a place, “the rest” has none. */
+const NO_ENDS: Ends = { fromHighest: [], fromLowest: [] };
+const NO_PLACES: Places = { all: NO_ENDS, inRow: NO_ENDS };
+
 function placesOf(values: readonly number[], cells: Cells): Places {
-  const real = values.filter((value, row) => !Number.isNaN(value) && !cells.isRest[row]).sort((a, b) => a - b);
+  const real = values.map((value, row) => (cells.isRest[row] ? NaN : value));
+  const all = endsOf(real);
+  if (!cells.steps) return { all, inRow: all };
+  // The steps of a member follow one another.
+  const inRow = { fromHighest: [] as number[], fromLowest: [] as number[] };
+  for (let from = 0; from < cells.count;) {
+    let to = from + 1;
+    while (to < cells.count && cells.steps[to]! > cells.steps[to - 1]!) to++;
+    const ends = endsOf(values.slice(from, to));
+    inRow.fromHighest.push(...ends.fromHighest);
+    inRow.fromLowest.push(...ends.fromLowest);
+    from = to;
+  }
+  return { all, inRow };
+}
+
+/** Places from either end; equal values share one, blanks have none. */
+function endsOf(values: readonly number[]): Ends {
+  const real = values.filter((value) => !Number.isNaN(value)).sort((a, b) => a - b);
   const first = new Map<number, number>();
   const last = new Map<number, number>();
   real.forEach((value, i) => {
     if (!first.has(value)) first.set(value, i + 1);
     last.set(value, real.length - i);
   });
-  const place = (value: number, row: number, of: ReadonlyMap<number, number>) =>
-    cells.isRest[row] ? Infinity : (of.get(value) ?? Infinity);
   return {
-    fromHighest: values.map((value, row) => place(value, row, last)),
-    fromLowest: values.map((value, row) => place(value, row, first)),
+    fromHighest: values.map((value) => last.get(value) ?? Infinity),
+    fromLowest: values.map((value) => first.get(value) ?? Infinity),
   };
 }
 
@@ -89,11 +134,11 @@ function fits(
   cells: Cells,
   row: number,
   value: number,
-  { fromHighest, fromLowest }: Places,
+  places: Places,
 ): boolean {
   if ('standing' in when) return on === 'standing' && judgementAt(cells, row).standing === when.standing;
   if ('members' in when) return cells.members.some((names) => when.members.includes(names[row]!));
-  if ('highest' in when) return fromHighest[row]! <= when.highest;
-  if ('lowest' in when) return fromLowest[row]! <= when.lowest;
+  if ('highest' in when) return (when.within ? places.inRow : places.all).fromHighest[row]! <= when.highest;
+  if ('lowest' in when) return (when.within ? places.inRow : places.all).fromLowest[row]! <= when.lowest;
   return value >= (when.from ?? -Infinity) && value < (when.to ?? Infinity);
 }

@@ -15,6 +15,8 @@ import {
   coverageOf,
   difference2000,
   difference2000Lab,
+  DIVERGING,
+  edgeMoved,
   encodeRow,
   highlightFor,
   INK,
@@ -24,7 +26,10 @@ import {
   LEVEL,
   mended,
   QUIET,
+  rampEnds,
+  rampInk,
   seenWith,
+  SEQUENTIAL,
   VISIONS,
 } from '.';
 
@@ -101,6 +106,14 @@ describe('coverage', () => {
     ]);
     expect(found.unreached).toEqual(['in']);
   });
+  test('an edge that is moved takes along every rule that begins or ends there', () => {
+    const highlight: Highlight = {
+      name: 'x',
+      on: 'value',
+      rules: [rule('low', { to: 10 }), rule('mid', { from: 10, to: 20 })],
+    };
+    expect(edgeMoved(highlight, 10, 12).rules.map(({ when }) => when)).toEqual([{ to: 12 }, { from: 12, to: 20 }]);
+  });
   const edge = fc.option(fc.integer({ min: -20, max: 20 }), { nil: undefined });
   const rules = fc
     .array(fc.tuple(edge, edge), { minLength: 1, maxLength: 6 })
@@ -158,6 +171,17 @@ describe('colours', () => {
     expect([between('#147560', '#C8452B', 0), between('#147560', '#C8452B', 1)]).toEqual(['#147560', '#C8452B']);
     const steps = [0.2, 0.4, 0.6, 0.8].map((share) => difference2000('#FFFFFF', between('#FFFFFF', INK, share)));
     expect([...steps].sort((a, b) => a - b)).toEqual(steps);
+  });
+  test('a ramp grows steadily; one with a middle parts there, equally far on both sides', () => {
+    const steps = Array.from({ length: 21 }, (_, i) => i / 20);
+    const light = (ink: string) => contrast(ink, '#000000');
+    const grown = steps.map((value) => light(rampInk(SEQUENTIAL, { low: 0, high: 1, middle: null }, value)));
+    expect([...grown].sort((a, b) => b - a)).toEqual(grown);
+    const ends = rampEnds(DIVERGING, [-2, 8, NaN])!;
+    expect(ends).toEqual({ low: -8, high: 8, middle: 0 });
+    expect([-9, -8, 0, 8].map((value) => rampInk(DIVERGING, ends, value))).toEqual([BEHIND, BEHIND, '#E2DDD1', AHEAD]);
+    for (const vision of VISIONS)
+      expect(difference2000(seenWith(vision, DIVERGING.low), seenWith(vision, DIVERGING.high))).toBeGreaterThan(10);
   });
   test('our inks write on paper and can be told apart with every vision', () => {
     for (const { ink } of INKS) expect(contrast(ink, '#FAFAF7')).toBeGreaterThanOrEqual(4.5);

@@ -4,3 +4,4 @@ export * from './encode';
 export * from './coverage';
 export * from './colour';
 export * from './inks';
+export * from './ramp';

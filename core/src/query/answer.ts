@@ -17,7 +17,7 @@ import {
   type Context,
 } from './context';
 import { chosenMembers, membersOf, type Member, type Whole } from './members';
-import { furtherViews, pack } from './pack';
+import { expressionOfRows, furtherViews, pack } from './pack';
 import { priceVolumeMix, type PriceVolumeMix } from './priceVolumeMix';
 import type { Source } from './query';
 import { fromEntries, groupKey, only, valuesOf, wholeOf, type Values } from './values';
@@ -52,6 +52,8 @@ export async function answerBrief(
   const quantity = brief.form === 'waterfall' ? choices.quantity : undefined;
   const mix = quantity === undefined ? null : await mixOf(context, benchmark, quantity, actual, held);
   const stops = brief.form === 'dial' ? choices.stops : undefined;
+  const { bands, lit } = choices;
+  const ofRows = (expression: string, who: string) => expressionOfRows(context, chosen, steps, expression, who);
   return pack(
     context,
     benchmark,
@@ -66,6 +68,13 @@ export async function answerBrief(
     {
       low: await stopsOf(context, stops?.low, actual, chosen, steps),
       high: await stopsOf(context, stops?.high, actual, chosen, steps),
+    },
+    {
+      lit: lit === undefined ? null : await ofRows(lit, 'the highlight'),
+      edges:
+        bands?.of === 'expression'
+          ? await Promise.all(bands.edges.map((edge) => ofRows(edge, 'bands of the figure')))
+          : null,
     },
   );
 }

@@ -69,6 +69,14 @@ export interface Cells {
   readonly dueStanding: Uint8Array | null;
   readonly rank: Float64Array | null;
   readonly share: Float64Array | null;
+  /** Places won since the step before, or since the benchmark's period where there are no steps; lost ones are below 0. */
+  readonly rankChange: Float64Array | null;
+  /** Where each row will land at the end of the running period, where a look asks for it. */
+  readonly landing: Float64Array | null;
+  /** What the highlight's expression is in each row. */
+  readonly lit: Float64Array | null;
+  /** Band edges that are expressions: one array an edge. */
+  readonly edges: readonly Float64Array[] | null;
   readonly state: readonly CellState[];
   /** Rows of the table behind each cell. */
   readonly rows: Float64Array;
@@ -87,6 +95,8 @@ export interface Cells {
   readonly mix: PriceVolumeMix | null;
   readonly leftOut: readonly { readonly reason: string; readonly rows: number }[];
   readonly checks: readonly Check[];
+  /** Where each row is a measure of its own: the answers the rows were taken from. */
+  readonly stacked: readonly Cells[] | null;
 }
 
 export function standingAt(cells: Cells, row: number): Standing | null {

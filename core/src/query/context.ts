@@ -21,6 +21,11 @@ export interface Choices {
   readonly window?: Window;
   /** Numbers or benchmarks at which a dial stops. */
   readonly stops?: Look['stops'];
+  /** Where rows of a running period will land. */
+  readonly landing?: Look['landing'];
+  readonly bands?: Look['bands'];
+  /** An expression a highlight looks at. */
+  readonly lit?: string;
   /** A measure of pieces: a waterfall then tells apart what quantity, price and mix did. */
   readonly quantity?: string;
 }

@@ -14,4 +14,5 @@ export * from './waterfall';
 export { priceVolumeMix, type PriceVolumeMix, type ValueAndQuantity } from './priceVolumeMix';
 export { trendsOf, type Trend } from './trend';
 export { landingsOf, type Landing } from './landing';
+export { MEASURE_FIELD, rowSource, stacked } from './stacked';
 export type { Choices } from './context';

@@ -17,11 +17,29 @@ export interface Landing {
   readonly neededPerDay: number;
 }
 
+export type Kept = 'as so far' | 'as planned';
+
+/** To date ÷ benchmark to date; 1 where the rest comes in as planned, or where that cannot be told. */
+function paceOf(toDate: number, benchmarkToDate: number, kept: Kept): number {
+  const ratio = toDate / benchmarkToDate;
+  return kept === 'as planned' || !Number.isFinite(ratio) ? 1 : ratio;
+}
+
+/** Where a sum to date will land: to date + (benchmark at the end − benchmark to date) × pace. */
+export function landingOf(
+  toDate: number,
+  benchmarkEnd: number,
+  benchmarkToDate: number,
+  kept: Kept = 'as so far',
+): number {
+  return tidy(toDate + (benchmarkEnd - benchmarkToDate) * paceOf(toDate, benchmarkToDate, kept));
+}
+
 /**
  * Landings of a figure of running sums held against a benchmark, one a member; none for other figures.
  * @param kept the rest comes in as it has so far (`as so far`), or as the benchmark says (`as planned`).
  */
-export function landingsOf(cells: Cells, kept: 'as so far' | 'as planned' = 'as so far'): Landing[] {
+export function landingsOf(cells: Cells, kept: Kept = 'as so far'): Landing[] {
   const { view, grain, benchmarks, steps, asOf, period, calendar, fields, members, actual } = cells;
   if (view.kind !== 'cumulative' || !grain || !benchmarks || !steps) return [];
   const found: Landing[] = [];
@@ -40,8 +58,7 @@ export function landingsOf(cells: Cells, kept: 'as so far' | 'as planned' = 'as 
       const before = last > from ? benchmarks[last - 1]! : 0;
       benchmarkToDate = tidy(before + (benchmarks[last]! - before) * passed);
     }
-    const ratio = toDate / benchmarkToDate;
-    const pace = kept === 'as planned' || !Number.isFinite(ratio) ? 1 : ratio;
+    const pace = paceOf(toDate, benchmarkToDate, kept);
     const daysLeft = Math.max(0, period.to - Math.max(asOf, period.from - 1));
     found.push({
       key: Object.fromEntries(fields.map((field, f) => [field, members[f]![from]!])),
@@ -49,7 +66,7 @@ export function landingsOf(cells: Cells, kept: 'as so far' | 'as planned' = 'as 
       benchmarkToDate,
       benchmarkEnd,
       pace: tidy(pace),
-      landing: tidy(toDate + (benchmarkEnd - benchmarkToDate) * pace),
+      landing: landingOf(toDate, benchmarkEnd, benchmarkToDate, kept),
       daysLeft,
       neededPerDay: daysLeft === 0 ? NaN : tidy((benchmarkEnd - toDate) / daysLeft),
     });

@@ -30,6 +30,10 @@ export interface NumbersRow {
   readonly dueStanding?: Standing | null;
   readonly rank?: Maybe;
   readonly share?: Maybe;
+  /** Places won since the step before, or since the benchmark's period. */
+  readonly rankChange?: Maybe;
+  /** Where the row will land at the end of the running period. */
+  readonly landing?: Maybe;
   /** Where a waterfall's step begins and ends. */
   readonly start?: Maybe;
   readonly end?: Maybe;
@@ -85,6 +89,8 @@ export function numbersOf(cells: Cells): Numbers {
       : {}),
     ...(rank ? { rank: maybe(rank[i]!) } : {}),
     ...(share ? { share: maybe(share[i]!) } : {}),
+    ...(cells.rankChange ? { rankChange: maybe(cells.rankChange[i]!) } : {}),
+    ...(cells.landing ? { landing: maybe(cells.landing[i]!) } : {}),
     ...(stepOf.has(i) ? { start: maybe(stepOf.get(i)!.start), end: maybe(stepOf.get(i)!.end) } : {}),
     ...(stepOf.get(i)?.mark ? { mark: stepOf.get(i)!.mark! } : {}),
     state: cells.state[i]!,
@@ -167,6 +173,8 @@ export function numbersCsv(numbers: Numbers): string {
       'dueStanding',
       'rank',
       'share',
+      'rankChange',
+      'landing',
       'start',
       'end',
       'state',

@@ -6,6 +6,7 @@ import type { Benchmark } from '../report';
 import type { Held } from './benchmark/asked';
 import type { Cells, CellState } from './cells';
 import { compare, standingCode } from './compare';
+import { landingOf } from './landing';
 import { actualSpan, aggregated, dataSpan, measureNamed, type Context } from './context';
 import type { Member, Whole } from './members';
 import { groupKey, only, valuesOf, wholeOf, type Values } from './values';
@@ -43,6 +44,23 @@ export async function furtherViews(
   );
 }
 
+/** What an expression over the measure's table is for every chosen member and step. A problem says whose expression it is. */
+export async function expressionOfRows(
+  context: Context,
+  chosen: readonly Member[],
+  steps: readonly (Day | null)[],
+  expression: string,
+  who: string,
+): Promise<Float64Array> {
+  const { brief, source, measure } = context;
+  const of = aggregated(source, measure.table, expression, who);
+  const shape = { by: brief.by, grain: brief.grain, span: actualSpan(context), where: brief.only };
+  const values = await valuesOf(source, of, shape);
+  return Float64Array.from(
+    chosen.flatMap(({ members }) => steps.map((step) => values.at.get(groupKey(members, step))?.value ?? NaN)),
+  );
+}
+
 function seen(
   { choices }: Context,
   view: View,
@@ -69,8 +87,9 @@ export function pack(
   values: Cells['values'],
   mix: Cells['mix'],
   stops: Cells['stops'],
+  expressions: Pick<Cells, 'lit' | 'edges'>,
 ): Cells {
-  const { brief, measure, asOf, of } = context;
+  const { brief, measure, asOf, of, choices } = context;
   const view = brief.views[0]!;
   const width = steps.length;
   const count = chosen.length * width;
@@ -105,6 +124,8 @@ export function pack(
     dueGapPercent: hasDue ? numbers() : null,
     dueStanding: hasDue ? new Uint8Array(count) : null,
     rank: brief.by.length > 0 ? numbers() : null,
+    rankChange: brief.by.length > 0 && (brief.grain || benchmark?.kind === 'period') ? numbers() : null,
+    landing: choices.landing && hasDue && of.additive && !brief.grain && view.kind === 'plain' ? numbers() : null,
     share: of.additive && brief.by.length > 0 ? numbers() : null,
     rows: new Float64Array(count),
     state: [] as CellState[],
@@ -118,6 +139,12 @@ export function pack(
       ),
     );
   });
+  const ranksBefore =
+    out.rankChange && !brief.grain ? rankedBy(everyone, (member) => member.benchmarks?.[0] ?? NaN) : null;
+  function rankedBy(members: readonly Member[], value: (member: Member) => number) {
+    const found = ranksOf(members.map(value), measure.aim, null, choices.rank);
+    return new Map(found.map((rank, i) => [members[i]!, rank]));
+  }
   chosen.forEach((member, m) => {
     const actuals = seen(context, view, member.actuals, actual.decimals, until, (s) => totals[s]!);
     const benchmarks =
@@ -129,6 +156,10 @@ export function pack(
       out.rows[i] = member.rows[s]!;
       out.state.push(Number.isNaN(actuals[s]!) ? 'blank' : 'actual');
       if (out.rank) out.rank[i] = ranks[s]!.get(member) ?? NaN;
+      if (out.rankChange) {
+        const before = ranksBefore ? ranksBefore.get(member) : ranks[s - 1]?.get(member);
+        out.rankChange[i] = (before ?? NaN) - out.rank![i]!;
+      }
       if (out.share) out.share[i] = shareOf(member.actuals[s]!, totals[s]!);
       if (!benchmarks) return;
       const comparison = compare(actuals[s]!, benchmarks[s]!, measure, viewDecimals, heldDecimals);
@@ -143,6 +174,7 @@ export function pack(
       if (!dues || !hasDue) return;
       const toDate = compare(actuals[s]!, dues[s]!, measure, null, null);
       out.due![i] = dues[s]!;
+      if (out.landing) out.landing[i] = landingOf(actuals[s]!, benchmarks[s]!, dues[s]!, choices.landing);
       out.dueGap![i] = toDate.gap;
       out.dueGapPercent![i] = toDate.gapPercent;
       out.dueStanding![i] = standingCode(toDate.standing);
@@ -179,6 +211,7 @@ export function pack(
     values,
     mix,
     stops,
+    ...expressions,
     total: {
       ...shown,
       ...compare(shown.actual, shown.benchmark, measure, viewDecimals, heldDecimals),
@@ -189,6 +222,7 @@ export function pack(
     decimals: actual.decimals,
     leftOut: leftOutOf(context, actual),
     checks: context.checks,
+    stacked: null,
   };
 }
 

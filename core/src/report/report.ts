@@ -121,27 +121,42 @@ export type Benchmark =
 
 export interface RulerEntry {
   readonly id: string;
-  readonly kind: 'linear';
+  /** `of benchmark`: each row's benchmark stands at 100 %, so that rows of different units can lie on it. */
+  readonly kind: 'linear' | 'of benchmark';
   readonly fit: 'zero' | 'symmetric' | 'fixed' | 'tight';
   readonly domain?: readonly [number, number];
 }
 
 /** What a highlight looks at. Shares and gap % are 1 for 100 %. */
-export const LIT_ON = ['standing', 'gap', 'gap percent', 'value', 'rank', 'share', 'member'] as const;
+export const LIT_ON = [
+  'standing',
+  'gap',
+  'gap percent',
+  'value',
+  'rank',
+  'rank change',
+  'share',
+  'expression',
+  'member',
+] as const;
 export type LitOn = (typeof LIT_ON)[number];
 
-/** When a rule paints: a standing, a stretch [from, to), the best or last k rows, or members. */
+/** When a rule paints: a standing, a stretch [from, to), the best or last k — of all rows, or of each member's own steps — or members. */
 export type When =
   | { readonly standing: 'ahead' | 'level' | 'behind' }
   | { readonly from?: number; readonly to?: number }
-  | { readonly highest: number }
-  | { readonly lowest: number }
+  | { readonly highest: number; readonly within?: 'row' }
+  | { readonly lowest: number; readonly within?: 'row' }
   | { readonly members: readonly string[] };
 
 export interface Encode {
   readonly ink?: string;
   /** A line around the bar. */
   readonly edge?: string;
+  /** What the ink is laid in; solid when left out. */
+  readonly pattern?: 'hatch' | 'dots';
+  /** The row's name is set bold. */
+  readonly weight?: 'bold';
   readonly badge?: 'up' | 'level' | 'down';
   /** Rows that no rule of the highlight paints step back. */
   readonly fadeOthers?: true;
@@ -152,21 +167,37 @@ export interface HighlightRule {
   readonly when: When;
   readonly encode: Encode;
   readonly on: boolean;
+  /** The reader of a page may switch it. */
+  readonly reader?: true;
 }
 
-/** Rules in order; the first that is on and fits paints. */
+/** Inks between two ends, or on both sides of a middle, mixed in OKLab. */
+export interface Ramp {
+  readonly low: string;
+  readonly high: string;
+  /** A ramp with a middle diverges from it: its ink, and where it lies (0, a number, or each row's benchmark). */
+  readonly middle?: { readonly ink: string; readonly at: number | 'benchmark' };
+  /** Where the inks end; left out: at the least and the greatest there is. */
+  readonly ends?: readonly [number, number];
+}
+
+/** Rules in order; the first that is on and fits paints. What none paints takes its ink from the ramp, if there is one. */
 export interface Highlight {
   readonly name: string;
   readonly on: LitOn;
+  /** What is looked at, for `expression`: aggregates over the measure's table. */
+  readonly expression?: string;
   readonly rules: readonly HighlightRule[];
+  readonly ramp?: Ramp;
 }
 
 /** Where among the members' values an edge lies; a number is a percentile, 0–100. */
 export type MemberEdge = number | 'lowest' | 'mean' | 'median' | 'highest';
 
-/** Edges of qualitative bands: shares of the benchmark, fixed numbers, or what the members shown have. */
+/** Edges of qualitative bands: shares of the benchmark, fixed numbers, what the members shown have, or expressions of each row. */
 export type Bands =
   | { readonly of: 'benchmark' | 'fixed'; readonly edges: readonly number[]; readonly names?: readonly string[] }
+  | { readonly of: 'expression'; readonly edges: readonly string[]; readonly names?: readonly string[] }
   | { readonly of: 'members'; readonly edges: readonly MemberEdge[]; readonly names?: readonly string[] };
 
 export interface Look {
@@ -179,6 +210,12 @@ export interface Look {
   readonly orientation?: 'horizontal' | 'vertical';
   /** Ends of the figure's own ruler; left out: what fits. */
   readonly domain?: readonly [number, number];
+  /** Rows lie on the ruler by value, or with their benchmarks at 100 %; left out: by value where all rows have one unit. */
+  readonly scale?: 'value' | 'of benchmark';
+  /** One of the brief's fields: each of its members has a panel of its own, all on one ruler. */
+  readonly panels?: string;
+  /** Where each row will land at the end of a running period: at its pace so far, or with the rest as planned. */
+  readonly landing?: 'as so far' | 'as planned';
   readonly rank?: RankKind;
   /** Which steps `smoothed k` takes. */
   readonly window?: Window;

@@ -183,7 +183,7 @@ const benchmark = yup.lazy((value: unknown) => {
 
 const ruler = object({
   id: name(),
-  kind: oneOf(['linear']).required('${path} is missing'),
+  kind: oneOf(['linear', 'of benchmark']).required('${path} is missing'),
   fit: oneOf(['zero', 'symmetric', 'fixed', 'tight']).default('zero'),
   domain: yup.array().of(number().required()).length(2, '${path} must be two numbers'),
 });
@@ -197,15 +197,31 @@ const when = (on: unknown) =>
     const has = (key: string) => value !== null && typeof value === 'object' && key in value;
     if (on === 'standing') return object({ standing: oneOf(['ahead', 'level', 'behind']).required() }).required();
     if (on === 'member') return object({ members: list(yup.string().defined().max(500), 1000) }).required();
-    if (has('highest')) return object({ highest: rows() });
-    if (has('lowest')) return object({ lowest: rows() });
+    if (has('highest')) return object({ highest: rows(), within: oneOf(['row']) });
+    if (has('lowest')) return object({ lowest: rows(), within: oneOf(['row']) });
     return object({ from: number(), to: number() }).required('${path} is missing');
   });
+
+/** Where a diverging ramp has its middle. */
+const middle = () =>
+  yup.lazy((value: unknown) =>
+    typeof value === 'string' ? oneOf(['benchmark']).required() : number().required('${path} is missing'),
+  );
 
 const highlight = yup.lazy((value: unknown) =>
   object({
     name: name(),
     on: oneOf(LIT_ON).required('${path} is missing'),
+    expression:
+      (value as { on?: unknown } | null)?.on === 'expression'
+        ? text(4000)
+        : yup.mixed<never>().test('no expression', '${path} goes with “on”: “expression”', (one) => one === undefined),
+    ramp: object({
+      low: ink().required('${path} is missing'),
+      high: ink().required('${path} is missing'),
+      middle: object({ ink: ink().required('${path} is missing'), at: middle() }).default(undefined),
+      ends: yup.array().of(number().required()).length(2, '${path} must be two numbers'),
+    }).default(undefined),
     rules: list(
       object({
         id: name(),
@@ -213,10 +229,13 @@ const highlight = yup.lazy((value: unknown) =>
         encode: object({
           ink: ink(),
           edge: ink(),
+          pattern: oneOf(['hatch', 'dots']),
+          weight: oneOf(['bold']),
           badge: oneOf(['up', 'level', 'down']),
           fadeOthers: flag(true),
         }).required(),
         on: yup.boolean().default(true),
+        reader: flag(true),
       }),
       50,
     ),
@@ -230,10 +249,12 @@ const memberEdge = yup.lazy((value: unknown) =>
 );
 
 const bands = yup.lazy((value: unknown) => {
-  const members = (value as { of?: unknown } | null | undefined)?.of === 'members';
-  const edge = (members ? memberEdge : number().required()) as yup.ISchema<unknown>;
+  const of = (value as { of?: unknown } | null | undefined)?.of;
+  const edge = (
+    of === 'members' ? memberEdge : of === 'expression' ? text(4000) : number().required()
+  ) as yup.ISchema<unknown>;
   return object({
-    of: oneOf(['benchmark', 'fixed', 'members']).required('${path} is missing'),
+    of: oneOf(['benchmark', 'fixed', 'members', 'expression']).required('${path} is missing'),
     edges: list(edge, 4).min(1, '${path} needs one to four edges'),
     names: yup.array().of(yup.string().defined().max(80)).max(5),
   })
@@ -252,6 +273,9 @@ const look = object({
   height: number().min(80, '${path} must be 80–20000 pixels').max(20_000, '${path} must be 80–20000 pixels'),
   orientation: oneOf(['horizontal', 'vertical']),
   domain: yup.array().of(number().required()).length(2, '${path} must be two numbers'),
+  scale: oneOf(['value', 'of benchmark']),
+  panels: yup.string().max(200),
+  landing: oneOf(['as so far', 'as planned']),
   rank: oneOf(['competition', 'dense', 'ordinal']),
   window: oneOf(['trailing', 'preceding', 'centred']),
   quantity: yup.string().max(200),

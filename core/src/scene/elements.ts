@@ -1,4 +1,4 @@
-import type { Mark } from './scene';
+import type { Mark, Paint, Scene } from './scene';
 
 /** A mark as an SVG element: its tag, its attributes in a fixed order, and the text it holds. */
 export interface Element {
@@ -81,13 +81,40 @@ function element(
 function paintOf({ paint, shape, role }: Mark): (readonly [string, string])[] {
   const attributes: [string, string][] = [];
   const unfilled = paint.fill === undefined;
-  if (!unfilled) attributes.push(['fill', paint.fill!]);
+  if (!unfilled) attributes.push(['fill', paint.pattern ? `url(#${patternId(paint)})` : paint.fill!]);
   else if (shape !== 'line') attributes.push(['fill', 'none']);
   if (paint.stroke) attributes.push(['stroke', paint.stroke], ['stroke-width', rounded(paint.strokeWidth ?? 1)]);
   if (paint.dash) attributes.push(['stroke-dasharray', paint.dash.map(rounded).join(' ')]);
   if (paint.opacity !== undefined) attributes.push(['opacity', rounded(paint.opacity)]);
   if (role === 'cell' && unfilled) attributes.push(['pointer-events', 'all']);
   return attributes;
+}
+
+/** A pattern's tile, in pixels: how wide it is, the part of it that is inked, how far it is turned, in degrees. */
+export const PATTERN_TILES = {
+  hatch: { size: 4, box: { x: 0, y: 0, width: 1.5, height: 4 }, turn: 45 },
+  dots: { size: 4.5, box: { x: 1.25, y: 1.25, width: 2, height: 2 }, turn: 45 },
+} as const;
+/** Opacity of the ink behind a pattern. */
+export const PATTERN_GROUND = 0.15;
+
+const patternId = ({ pattern, fill }: Pick<Paint, 'pattern' | 'fill'>) => `${pattern}-${(fill ?? '').replace('#', '')}`;
+
+export interface Pattern {
+  readonly id: string;
+  readonly kind: NonNullable<Paint['pattern']>;
+  readonly ink: string;
+}
+
+/** The patterns a scene is painted with, each once. */
+export function patternsOf({ marks }: Pick<Scene, 'marks'>): Pattern[] {
+  const found = new Map<string, Pattern>();
+  for (const { paint } of marks)
+    if (paint.pattern && paint.fill) {
+      const id = patternId(paint);
+      if (!found.has(id)) found.set(id, { id, kind: paint.pattern, ink: paint.fill });
+    }
+  return [...found.values()];
 }
 
 /** A ring segment. */

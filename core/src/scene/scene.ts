@@ -38,6 +38,8 @@ export interface Paint {
   readonly strokeWidth?: number;
   readonly dash?: readonly number[];
   readonly opacity?: number;
+  /** What the fill is laid in; solid when left out. */
+  readonly pattern?: 'hatch' | 'dots';
 }
 
 interface Common {
@@ -50,6 +52,8 @@ interface Common {
   readonly rule: string | null;
   /** What a screen reader says, and what hovering shows. */
   readonly words?: string;
+  /** The heading of a column by which the rows can be sorted. */
+  readonly sorts?: 'value' | 'gap percent';
 }
 
 /** One drawn thing. Coordinates are CSS pixels, y grows downward; angles are radians, clockwise from twelve o'clock. */

@@ -1,4 +1,4 @@
-import { elementOf, rounded } from './elements';
+import { elementOf, PATTERN_GROUND, PATTERN_TILES, patternsOf, rounded } from './elements';
 import type { Scene } from './scene';
 import { FIGURE_FONT } from './text';
 
@@ -28,6 +28,16 @@ export function writeSvg(scene: Scene, { background = PAPER, fonts }: SvgOptions
         .map(([weight, data]) => fontFace(weight, data))
         .join('')}</style>`,
     );
+  const patterns = patternsOf(scene).map(({ id, kind, ink }) => {
+    const { size, box, turn } = PATTERN_TILES[kind];
+    const fill = `fill="${escaped(ink)}"`;
+    return (
+      `<pattern id="${escaped(id)}" width="${size}" height="${size}" patternUnits="userSpaceOnUse" patternTransform="rotate(${turn})">` +
+      `<rect width="${size}" height="${size}" ${fill} fill-opacity="${PATTERN_GROUND}"/>` +
+      `<rect x="${box.x}" y="${box.y}" width="${box.width}" height="${box.height}" ${fill}/></pattern>`
+    );
+  });
+  if (patterns.length > 0) lines.push(`<defs>${patterns.join('')}</defs>`);
   if (background) lines.push(`<rect width="${width}" height="${height}" fill="${escaped(background)}"/>`);
   for (const mark of scene.marks) {
     const { tag, attributes, text } = elementOf(mark);

@@ -1,12 +1,17 @@
 'use client';
 
 import { useRef, useState, type KeyboardEvent } from 'react';
+import type { Brief } from '@bold-ruler/core/brief';
 import type { FigureEntry } from '@bold-ruler/core/report';
 import type { DrawnFigure } from '@/worker/desk.worker';
-import { setLook, setRulerEnds } from './commands';
+import { setRulerEnds } from './commands';
+import { Kept } from './Kept';
+import { nextSort } from './NumbersTable';
 import { RulerHandles } from './RulerHandles';
 import { PointerTick, RulerStrip } from './RulerStrip';
 import { SceneMarks } from './SceneMarks';
+import { captionBox, captionOf, SortSpot, TextField, TextSpot } from './spots';
+import { pointIn, rulerOver, touchedAt, type Touched } from './touch';
 
 interface Props {
   readonly figure: FigureEntry;
@@ -14,17 +19,21 @@ interface Props {
   readonly pending: boolean;
   readonly row: number | null;
   readonly onRow: (row: number | null) => void;
+  /** A part of the sentence, or of the drawer, was touched in the figure. */
+  readonly onTouch: (touched: Touched) => void;
+  readonly onBrief: (brief: Brief) => void;
 }
 
 /** A drawn figure with its boxwood ruler: rows answer to the pointer and to the keys. */
-export function Bench({ figure, drawn, pending, row, onRow }: Props) {
+export function Bench({ figure, drawn, pending, row, onRow, onTouch, onBrief }: Props) {
   const { scene, rows } = drawn;
   const svg = useRef<SVGSVGElement>(null);
   const [pointed, setPointed] = useState<{ row: number; x: number; y: number } | null>(null);
-  const [titling, setTitling] = useState(false);
+  const [writing, setWriting] = useState<'title' | 'caption' | null>(null);
   const cells = scene.marks.filter((mark) => mark.role === 'cell' && mark.shape === 'rect');
   const shown = pointed?.row ?? row;
   const ruler = scene.rulers[0];
+  const { brief } = drawn.readable;
   // Dials and headlines have their ruler in themselves.
   const hasStrip = (ruler?.strip.width ?? 0) > 0;
 
@@ -58,9 +67,20 @@ export function Bench({ figure, drawn, pending, row, onRow }: Props) {
         onKeyDown={onKeyDown}
         onPointerLeave={() => setPointed(null)}
       >
-        {ruler && hasStrip && <RulerStrip ruler={ruler} />}
+        {hasStrip && scene.rulers.map((one, i) => <RulerStrip key={i} ruler={one} />)}
         <SceneMarks scene={scene} />
-        <TitleSpot scene={scene} onEdit={() => setTitling(true)} />
+        <TextSpot part="title" box={{ x: 12, y: 10, width: scene.width - 24, height: 36 }} onEdit={setWriting} />
+        <TextSpot part="caption" box={captionBox(scene)} onEdit={setWriting} />
+        {scene.marks.map((mark, i) =>
+          mark.sorts && mark.shape === 'text' ? (
+            <SortSpot
+              key={i}
+              mark={mark}
+              sort={brief.sort}
+              onSort={(key) => onBrief({ ...brief, sort: nextSort(key, brief.sort) })}
+            />
+          ) : null,
+        )}
         {cells.map((cell, i) =>
           cell.shape === 'rect' ? (
             <rect
@@ -77,7 +97,11 @@ export function Bench({ figure, drawn, pending, row, onRow }: Props) {
               fillOpacity={shown === i ? 0.045 : 0}
               className="cursor-pointer outline-none focus-visible:[stroke:#16202B] focus-visible:[stroke-width:2]"
               onFocus={() => onRow(i)}
-              onClick={() => onRow(i)}
+              onClick={(event) => {
+                onRow(i);
+                const touched = touchedAt(scene, pointIn(event, svg.current!, scene), drawn.readable.brief);
+                if (touched) onTouch(touched);
+              }}
               onPointerMove={(event) => {
                 const box = svg.current!.getBoundingClientRect();
                 setPointed({ row: i, x: event.clientX - box.left, y: event.clientY - box.top });
@@ -89,15 +113,30 @@ export function Bench({ figure, drawn, pending, row, onRow }: Props) {
           <RulerHandles
             ruler={ruler}
             write={(value) => value.toLocaleString('en', { maximumSignificantDigits: 6 })}
+            onTouch={() => onTouch('ruler')}
             onDomain={(domain) => setRulerEnds(figure.id, drawn.readable.brief.ruler, domain)}
             onFit={() => setRulerEnds(figure.id, drawn.readable.brief.ruler, null)}
           />
         )}
         {ruler && hasStrip && shown !== null && rows[shown]?.actual !== null && rows[shown] && (
-          <PointerTick ruler={ruler} value={rows[shown].actual!} text={rows[shown].exact} cell={cells[shown]} />
+          <PointerTick
+            ruler={rulerOver(scene.rulers, cells[shown]) ?? ruler}
+            value={rows[shown].actual!}
+            text={rows[shown].exact}
+            cell={cells[shown]}
+          />
         )}
       </svg>
-      {titling && <TitleField figure={figure} title={scene.title} onDone={() => setTitling(false)} />}
+      {writing && (
+        <TextField
+          key={writing}
+          part={writing}
+          figure={figure}
+          shown={writing === 'title' ? scene.title : captionOf(scene)}
+          onDone={() => setWriting(null)}
+        />
+      )}
+      <Kept brief={brief} rows={rows.length} onBrief={onBrief} />
       {pointed && rows[pointed.row] && <Words text={rows[pointed.row]!.words} x={pointed.x} y={pointed.y} />}
       <figcaption className="sr-only">{scene.description}</figcaption>
     </figure>
@@ -120,58 +159,5 @@ function Words({ text, x, y }: { text: string; x: number; y: number }) {
         </span>
       ))}
     </div>
-  );
-}
-
-/** The title answers to a double click, or to Enter. */
-function TitleSpot({ scene, onEdit }: { scene: DrawnFigure['scene']; onEdit: () => void }) {
-  return (
-    <rect
-      x={12}
-      y={10}
-      width={scene.width - 24}
-      height={36}
-      fill="transparent"
-      role="button"
-      tabIndex={0}
-      aria-label="Edit the title"
-      className="cursor-text outline-none hover:[stroke:#C9CCC6] focus-visible:[stroke:#16202B] focus-visible:[stroke-width:2]"
-      onClick={(event) => event.detail >= 2 && onEdit()}
-      onKeyDown={(event) => {
-        if (event.key !== 'Enter') return;
-        event.preventDefault();
-        event.stopPropagation();
-        onEdit();
-      }}
-    >
-      <title>Double click to edit the title</title>
-    </rect>
-  );
-}
-
-/** The title as a template, where it stands on the paper. */
-function TitleField({ figure, title, onDone }: { figure: FigureEntry; title: string; onDone: () => void }) {
-  return (
-    <textarea
-      autoFocus
-      aria-label="Title, with values in braces"
-      rows={2}
-      defaultValue={figure.look.title ?? ''}
-      placeholder={title}
-      className="absolute inset-x-3 top-2 border-2 border-boxwood bg-paper px-2 py-1 font-figure text-[17px] font-semibold"
-      onBlur={(event) => {
-        const text = event.target.value.trim();
-        if (text !== (figure.look.title ?? '')) setLook(figure.id, 'change the title', 'title', text || undefined);
-        onDone();
-      }}
-      onKeyDown={(event) => {
-        event.stopPropagation();
-        if (event.key === 'Enter') {
-          event.preventDefault();
-          event.currentTarget.blur();
-        }
-        if (event.key === 'Escape') onDone();
-      }}
-    />
   );
 }

@@ -8,19 +8,22 @@ import { useReport } from '@/store/reportStore';
 import type { Offered, ReadableBrief } from '@/worker/desk.worker';
 import type { SentProblem } from '@/worker/sent';
 import { BriefText } from './BriefText';
+import type { Part } from './parts';
 import { Sentence } from './Sentence';
 
 interface Props {
   readonly text: string;
   readonly readable: ReadableBrief | null;
   readonly offered: Offered | null;
+  /** A part to open, touched elsewhere. */
+  readonly opened: { readonly part: Part } | null;
   readonly problem: SentProblem | null;
   readonly onText: (text: string) => void;
   readonly onRefused: (problem: SentProblem) => void;
 }
 
 /** The brief above the paper: a sentence of buttons, or with “/” a text. */
-export function BriefLine({ text, readable, offered, problem, onText, onRefused }: Props) {
+export function BriefLine({ text, readable, offered, opened, problem, onText, onRefused }: Props) {
   const [writing, setWriting] = useState(false);
   // A figure that cannot be drawn may still have a brief that can be read.
   const [unaided, setUnaided] = useState<{ text: string; readable: ReadableBrief | null } | null>(null);
@@ -80,6 +83,7 @@ export function BriefLine({ text, readable, offered, problem, onText, onRefused 
           <Sentence
             readable={read}
             offered={offered}
+            opened={opened}
             onBrief={(brief) => void change(brief)}
             onWords={(rest, words) => void writePart(rest, words)}
             onWrite={() => setWriting(true)}

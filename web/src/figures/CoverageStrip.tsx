@@ -1,6 +1,10 @@
+'use client';
+
+import { useRef, useState } from 'react';
 import { INK, type Coverage } from '@bold-ruler/core/highlight';
+import { tidy } from '@bold-ruler/core/number';
 import type { Highlight } from '@bold-ruler/core/report';
-import { place } from '@bold-ruler/core/ruler';
+import { place, valueAt } from '@bold-ruler/core/ruler';
 
 const WIDTH = 240;
 const BOXWOOD = 'var(--color-boxwood)';
@@ -10,20 +14,49 @@ export function CoverageStrip({
   highlight,
   coverage,
   values,
+  write,
+  onEdge,
 }: {
   highlight: Highlight;
   coverage: Coverage;
   values: readonly (number | null)[];
+  write: (value: number) => string;
+  /** An edge was taken from one number to another. */
+  onEdge: (from: number, to: number) => void;
 }) {
+  const strip = useRef<SVGSVGElement>(null);
+  const [drag, setDrag] = useState<{ edge: number; to: number } | null>(null);
   const there = values.filter((value): value is number => value !== null);
-  const edges = coverage.painted.flatMap(({ from, to }) => [from, to]).filter(Number.isFinite);
+  const edges = [
+    ...new Set(highlight.rules.flatMap(({ when }) => ('from' in when || 'to' in when ? [when.from, when.to] : []))),
+  ].flatMap((edge) => (edge === undefined ? [] : [edge]));
+  edges.sort((a, b) => a - b);
   const [low, high] = [Math.min(...there, ...edges, 0), Math.max(...there, ...edges, 0)];
   const room = (high - low || 1) * 0.08;
   const ruler = { domain: [low - room, high + room], range: [0, WIDTH] } as const;
   const x = (value: number) => Math.min(WIDTH, Math.max(0, place(ruler, value)));
+  // Two digits of the span, so that an edge is a number one can say.
+  const step = 10 ** (Math.floor(Math.log10(high - low || 1)) - 1);
+  const pointed = (event: React.PointerEvent) => {
+    const box = strip.current!.getBoundingClientRect();
+    const value = valueAt(ruler, ((event.clientX - box.left) / box.width) * WIDTH);
+    return tidy(Math.round(value / step) * step);
+  };
+  /** An edge stays between its neighbours. */
+  const between = (edge: number, to: number) => {
+    const before = edges.filter((one) => one < edge).pop();
+    const after = edges.find((one) => one > edge);
+    return (before !== undefined && to <= before) || (after !== undefined && to >= after) ? edge : to;
+  };
   const ink = (id: string | null) => highlight.rules.find((rule) => rule.id === id)?.encode.ink ?? INK;
   return (
-    <svg viewBox={`0 0 ${WIDTH} 34`} className="block w-full" role="img" aria-label="What the rules cover">
+    <svg
+      ref={strip}
+      viewBox={`0 0 ${WIDTH} 34`}
+      className="block w-full"
+      role="group"
+      aria-label="What the rules cover"
+    >
       <defs>
         <pattern id="unpainted" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
           <rect width="5" height="5" fill="var(--color-paper)" />
@@ -51,9 +84,55 @@ export function CoverageStrip({
           fill="var(--color-ink)"
         />
       ))}
-      {edges.map((edge) => (
-        <line key={edge} x1={x(edge)} x2={x(edge)} y1={12} y2={28} stroke="var(--color-ink)" strokeWidth={1.5} />
-      ))}
+      {edges.map((edge) => {
+        const at = x(drag?.edge === edge ? drag.to : edge);
+        return (
+          <g key={edge}>
+            <line x1={at} x2={at} y1={12} y2={28} stroke="var(--color-ink)" strokeWidth={1.5} />
+            {drag?.edge === edge && (
+              <text
+                x={Math.min(WIDTH - 30, Math.max(30, at))}
+                y={9}
+                textAnchor="middle"
+                fontSize={11}
+                fontWeight={600}
+                fill="var(--color-ink)"
+              >
+                {write(drag.to)}
+              </text>
+            )}
+            <rect
+              x={at - 5}
+              y={10}
+              width={10}
+              height={20}
+              fill="transparent"
+              role="slider"
+              tabIndex={0}
+              aria-label={`Edge at ${write(edge)}`}
+              aria-valuenow={edge}
+              aria-valuetext={write(edge)}
+              className="cursor-ew-resize outline-none focus-visible:[stroke:#16202B] focus-visible:[stroke-width:2]"
+              onPointerDown={(event) => {
+                event.currentTarget.setPointerCapture(event.pointerId);
+                setDrag({ edge, to: edge });
+              }}
+              onPointerMove={(event) => drag?.edge === edge && setDrag({ edge, to: between(edge, pointed(event)) })}
+              onPointerUp={() => {
+                if (drag && drag.to !== edge) onEdge(edge, drag.to);
+                setDrag(null);
+              }}
+              onKeyDown={(event) => {
+                const by = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key];
+                if (by === undefined) return;
+                event.preventDefault();
+                const to = between(edge, tidy(edge + by * step));
+                if (to !== edge) onEdge(edge, to);
+              }}
+            />
+          </g>
+        );
+      })}
       {there.map((value, i) => (
         <line key={i} x1={x(value)} x2={x(value)} y1={3} y2={11} stroke="var(--color-ink)" strokeOpacity={0.7} />
       ))}

@@ -33,15 +33,17 @@ export function Drawer({ figure, drawing, row }: Props) {
           figure={figure}
           title={drawn?.scene.title ?? ''}
           hasBenchmark={drawn?.readable.brief.against !== null}
+          fields={drawn?.readable.brief.by ?? []}
+          runs={drawn?.runs ?? false}
           form={drawn?.form ?? null}
         />
       </Section>
       {drawn && (
         <>
-          <Section title="Highlight">
+          <Section title="Highlight" id="drawer-highlight">
             <HighlightPanel figureId={figure.id} drawn={drawn} />
           </Section>
-          <Section title="Ruler">
+          <Section title="Ruler" id="drawer-ruler">
             <RulerPanel figureId={figure.id} drawn={drawn} />
           </Section>
         </>
@@ -72,9 +74,9 @@ export function Drawer({ figure, drawing, row }: Props) {
   );
 }
 
-function Section({ title, children }: { title: string; children: ReactNode }) {
+function Section({ title, id, children }: { title: string; id?: string; children: ReactNode }) {
   return (
-    <section>
+    <section id={id}>
       <h2 className="mb-2 text-xs font-semibold text-quiet">{title}</h2>
       {children}
     </section>

@@ -1,6 +1,7 @@
 'use client';
 
 import { useEffect, useMemo, useState } from 'react';
+import type { Brief } from '@bold-ruler/core/brief';
 import { figureOf } from '@bold-ruler/core/report';
 import { isWriting } from '@/office/isWriting';
 import { desk } from '@/store/desk';
@@ -15,6 +16,8 @@ import { Drawer } from './Drawer';
 import { Film } from './Film';
 import { NumbersTable } from './NumbersTable';
 import { Paper } from './Paper';
+import type { Part } from './parts';
+import type { Touched } from './touch';
 
 /** The bench: the film of figures, the brief above the paper, the drawer beside it. */
 export function FiguresStep() {
@@ -23,6 +26,8 @@ export function FiguresStep() {
   const [chosen, setChosen] = useState<string | null>(null);
   const [row, setRow] = useState<number | null>(null);
   const [offered, setOffered] = useState<Offered | null>(null);
+  /** The part of the sentence that was touched in the figure; a new object each time. */
+  const [opened, setOpened] = useState<{ part: Part } | null>(null);
   const [refused, setRefused] = useState<SentProblem | null>(null);
   const figure = (chosen !== null && figureOf(report!, chosen)) || report!.figures[0];
   const figureId = figure?.id ?? null;
@@ -83,6 +88,18 @@ export function FiguresStep() {
       </main>
     );
   }
+  const change = (brief: Brief) => {
+    void desk()
+      .write(useReport.getState().report!, brief)
+      .then((answer) => (answer.ok ? setBrief(figure.id, answer.value.text) : setRefused(answer.problem)));
+  };
+  const touch = (touched: Touched) => {
+    if (touched !== 'ruler' && touched !== 'highlight') return setOpened({ part: touched });
+    const place = document.getElementById(`drawer-${touched}`);
+    // Only the drawer moves, not the page around it.
+    place?.parentElement?.scrollTo({ top: place.offsetTop - place.parentElement.offsetTop - 12 });
+    place?.querySelector<HTMLElement>('select')?.focus({ preventScroll: true });
+  };
   return (
     <main className="grid min-h-0 grow grid-cols-[148px_minmax(0,1fr)_248px]">
       <h1 className="sr-only">Figures</h1>
@@ -104,6 +121,7 @@ export function FiguresStep() {
           text={figure.brief}
           readable={drawing?.drawn?.readable ?? null}
           offered={offered}
+          opened={opened}
           problem={refused ?? drawing?.problem ?? null}
           onText={(text) => {
             setRefused(null);
@@ -112,18 +130,14 @@ export function FiguresStep() {
           }}
           onRefused={setRefused}
         />
-        <Paper figure={figure} drawing={drawing} row={row} onRow={setRow} />
+        <Paper figure={figure} drawing={drawing} row={row} onRow={setRow} onTouch={touch} onBrief={change} />
         {drawing?.drawn && drawing.drawn.rows.length > 0 && (
           <NumbersTable
             numbers={drawing.drawn.numbers}
             sort={drawing.drawn.readable.brief.sort}
             row={row}
             onRow={setRow}
-            onSort={(sort) => {
-              void desk()
-                .write(useReport.getState().report!, { ...drawing.drawn!.readable.brief, sort })
-                .then((answer) => answer.ok && setBrief(figure.id, answer.value.text));
-            }}
+            onSort={(sort) => change({ ...drawing.drawn!.readable.brief, sort })}
           />
         )}
       </div>

@@ -2,7 +2,7 @@
 
 import { ArrowUp, Plus, X } from 'lucide-react';
 import type { Brief } from '@bold-ruler/core/brief';
-import { coverageOf, highlightFor, inkFault, INKS, mended } from '@bold-ruler/core/highlight';
+import { coverageOf, edgeMoved, highlightFor, inkFault, INKS, mended } from '@bold-ruler/core/highlight';
 import { LIT_ON, type Highlight, type HighlightRule, type LitOn, type When } from '@bold-ruler/core/report';
 import { NameField } from '@/office/NameField';
 import { freeName } from '@/office/freeName';
@@ -10,9 +10,11 @@ import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
 import { Field, INPUT } from '@/ui/Field';
+import { NewOne } from '@/ui/NewOne';
 import type { DrawnFigure } from '@/worker/desk.worker';
 import { setBrief } from './commands';
 import { CoverageStrip } from './CoverageStrip';
+import { RampField } from './RampField';
 
 const ON_WORDS: Record<LitOn, string> = {
   standing: 'ahead, level or behind',
@@ -20,7 +22,9 @@ const ON_WORDS: Record<LitOn, string> = {
   'gap percent': 'the gap in %',
   value: 'the value',
   rank: 'the rank',
+  'rank change': 'places won or lost',
   share: 'the share',
+  expression: 'an expression',
   member: 'members by name',
 };
 
@@ -45,6 +49,11 @@ function firstRules(on: LitOn): HighlightRule[] {
       ];
     case 'rank':
       return [rule('best', { to: 4 }, { ink: pine!, badge: 'up' })];
+    case 'rank change':
+      return [
+        rule('fallen', { to: 0 }, { ink: vermilion!, badge: 'down' }),
+        rule('risen', { from: 1 }, { ink: pine!, badge: 'up' }),
+      ];
     case 'member':
       return [rule('chosen', { members: [] }, { ink: ink!, fadeOthers: true })];
     default:
@@ -77,7 +86,12 @@ export function HighlightPanel({ figureId, drawn }: Props) {
       report!.highlights.map((one) => one.name),
     );
     run(`new highlight ${name}`, (draft) => {
-      draft.highlights.push({ name, on, rules: firstRules(on) } as (typeof draft.highlights)[number]);
+      draft.highlights.push({
+        name,
+        on,
+        ...(on === 'expression' ? { expression: 'count(*)' } : {}),
+        rules: firstRules(on),
+      } as (typeof draft.highlights)[number]);
     });
     void lightBy(name);
   };
@@ -99,9 +113,7 @@ export function HighlightPanel({ figureId, drawn }: Props) {
         className={INPUT}
         value={own ? highlight.name : ''}
         onChange={(event) => {
-          const { value } = event.target;
-          if (value.startsWith('new ')) add(value.slice(4) as LitOn);
-          else void lightBy(value === '' ? null : value);
+          void lightBy(event.target.value || null);
         }}
       >
         <option value="">standing, as the aim says</option>
@@ -110,14 +122,14 @@ export function HighlightPanel({ figureId, drawn }: Props) {
             {name}
           </option>
         ))}
-        <optgroup label="A new one, by">
-          {LIT_ON.map((on) => (
-            <option key={on} value={`new ${on}`}>
-              {ON_WORDS[on]}
-            </option>
-          ))}
-        </optgroup>
       </select>
+      <NewOne
+        ask="A new highlight, by"
+        choices={LIT_ON.map((on) => ({ id: on, text: ON_WORDS[on] }))}
+        onChoose={(on) => add(on as LitOn)}
+      >
+        New highlight …
+      </NewOne>
       {own && (
         <>
           <NameField
@@ -127,8 +139,38 @@ export function HighlightPanel({ figureId, drawn }: Props) {
             taken={report!.highlights.map(({ name }) => name)}
             onRenamed={() => {}}
           />
+          {highlight.on === 'expression' && (
+            <Field label="Looks at, for each row">
+              <textarea
+                key={highlight.expression}
+                rows={2}
+                className={`${INPUT} h-auto py-1 font-mono text-xs`}
+                defaultValue={highlight.expression}
+                onBlur={(event) => {
+                  const expression = event.target.value.trim();
+                  if (expression !== '' && expression !== highlight.expression)
+                    change('look at something else', { ...highlight, expression });
+                }}
+              />
+            </Field>
+          )}
           {highlight.on !== 'standing' && highlight.on !== 'member' && (
-            <Coverage highlight={highlight} values={drawn.lit} onMend={() => change('close gaps', mended(highlight))} />
+            <>
+              <Coverage
+                highlight={highlight}
+                values={drawn.lit}
+                onMend={() => change('close gaps', mended(highlight))}
+                onEdge={(from, to) => change('move an edge', edgeMoved(highlight, from, to))}
+              />
+              <RampField
+                ramp={highlight.ramp}
+                hasBenchmark={brief.against !== null && highlight.on === 'value'}
+                onRamp={(ramp) => {
+                  const { ramp: _, ...rest } = highlight;
+                  change('change the ramp', ramp ? { ...rest, ramp } : rest);
+                }}
+              />
+            </>
           )}
           <ol className="space-y-2">
             {highlight.rules.map((rule, i) => (
@@ -137,8 +179,18 @@ export function HighlightPanel({ figureId, drawn }: Props) {
                 rule={rule}
                 on={highlight.on}
                 others={highlight.rules.filter((one) => one.id !== rule.id).flatMap((one) => one.encode.ink ?? [])}
-                members={drawn.rows.map(({ words }) => words.split(': ')[0]!)}
+                members={drawn.rows.map(({ name }) => name)}
+                stepped={brief.grain !== null}
                 onRule={(next) => setRule(rule.id, next)}
+                onReader={(reader) => {
+                  const { reader: _, ...rest } = rule;
+                  change(reader ? 'give a rule to the reader' : 'take a rule from the reader', {
+                    ...highlight,
+                    rules: highlight.rules.map((one) =>
+                      one.id === rule.id ? (reader ? { ...rest, reader: true as const } : rest) : one,
+                    ),
+                  });
+                }}
                 onUp={
                   i === 0
                     ? null
@@ -191,10 +243,12 @@ function Coverage({
   highlight,
   values,
   onMend,
+  onEdge,
 }: {
   highlight: Highlight;
   values: readonly (number | null)[];
   onMend: () => void;
+  onEdge: (from: number, to: number) => void;
 }) {
   const coverage = coverageOf(highlight);
   const inner = coverage.gaps.filter(({ from, to }) => from !== -Infinity && to !== Infinity);
@@ -208,7 +262,13 @@ function Coverage({
   ];
   return (
     <div>
-      <CoverageStrip highlight={highlight} coverage={coverage} values={values} />
+      <CoverageStrip
+        highlight={highlight}
+        coverage={coverage}
+        values={values}
+        write={(value) => shown(value, highlight.on)}
+        onEdge={onEdge}
+      />
       {faults.length > 0 && (
         <div role="status" className="mt-1 border-l-4 border-behind pl-2 text-xs">
           {faults.map((fault) => (
@@ -235,12 +295,15 @@ interface RuleProps {
   readonly on: LitOn;
   readonly others: readonly string[];
   readonly members: readonly string[];
+  /** The figure has steps in time, of which each row has its own highest and lowest. */
+  readonly stepped: boolean;
   readonly onRule: (next: Partial<HighlightRule>) => void;
+  readonly onReader: (reader: boolean) => void;
   readonly onUp: (() => void) | null;
   readonly onRemove: () => void;
 }
 
-function Rule({ rule, on, others, members, onRule, onUp, onRemove }: RuleProps) {
+function Rule({ rule, on, others, members, stepped, onRule, onReader, onUp, onRemove }: RuleProps) {
   const { encode } = rule;
   const fault = encode.ink && !INKS.some(({ ink }) => ink === encode.ink) ? inkFault(encode.ink, others) : null;
   const paint = (part: { [K in keyof HighlightRule['encode']]?: HighlightRule['encode'][K] | undefined }) =>
@@ -268,7 +331,7 @@ function Rule({ rule, on, others, members, onRule, onUp, onRemove }: RuleProps) 
           <X aria-hidden size={14} />
         </Button>
       </div>
-      <Condition rule={rule} on={on} members={members} onRule={onRule} />
+      <Condition rule={rule} on={on} members={members} stepped={stepped} onRule={onRule} />
       <div className="mt-1.5 flex flex-wrap items-center gap-1.5">
         {INKS.map(({ name, ink }) => (
           <button
@@ -307,6 +370,36 @@ function Rule({ rule, on, others, members, onRule, onUp, onRemove }: RuleProps) 
           />
           others step back
         </label>
+        <select
+          aria-label={`How the ink of ${rule.id} is laid`}
+          className={`${INPUT} h-7 w-20!`}
+          value={encode.pattern ?? ''}
+          onChange={(event) => paint({ pattern: (event.target.value || undefined) as typeof encode.pattern })}
+        >
+          <option value="">solid</option>
+          <option value="hatch">hatched</option>
+          <option value="dots">dotted</option>
+        </select>
+        <label className="flex items-center gap-1 text-xs">
+          <input
+            type="checkbox"
+            checked={encode.edge !== undefined}
+            onChange={(event) => paint({ edge: event.target.checked ? INKS[0]!.ink : undefined })}
+          />
+          edge
+        </label>
+        <label className="flex items-center gap-1 text-xs">
+          <input
+            type="checkbox"
+            checked={encode.weight === 'bold'}
+            onChange={(event) => paint({ weight: event.target.checked ? 'bold' : undefined })}
+          />
+          bold
+        </label>
+        <label className="flex items-center gap-1 text-xs">
+          <input type="checkbox" checked={rule.reader ?? false} onChange={(event) => onReader(event.target.checked)} />a
+          switch for the reader
+        </label>
       </div>
       {fault && (
         <p role="status" className="mt-1 text-xs text-behind">
@@ -322,9 +415,36 @@ function Rule({ rule, on, others, members, onRule, onUp, onRemove }: RuleProps) 
   );
 }
 
-type ConditionKind = 'between' | 'highest' | 'lowest';
+type ConditionKind = 'between' | 'highest' | 'lowest' | 'highest in row' | 'lowest in row';
 
-function Condition({ rule, on, members, onRule }: Pick<RuleProps, 'rule' | 'on' | 'members' | 'onRule'>) {
+function conditionKind(when: When): ConditionKind {
+  if ('highest' in when) return when.within ? 'highest in row' : 'highest';
+  if ('lowest' in when) return when.within ? 'lowest in row' : 'lowest';
+  return 'between';
+}
+
+function whenOf(kind: ConditionKind, count: number): When {
+  switch (kind) {
+    case 'between':
+      return { from: 0 };
+    case 'highest':
+      return { highest: count };
+    case 'lowest':
+      return { lowest: count };
+    case 'highest in row':
+      return { highest: count, within: 'row' };
+    case 'lowest in row':
+      return { lowest: count, within: 'row' };
+  }
+}
+
+function Condition({
+  rule,
+  on,
+  members,
+  stepped,
+  onRule,
+}: Pick<RuleProps, 'rule' | 'on' | 'members' | 'stepped' | 'onRule'>) {
   const { when } = rule;
   if ('standing' in when) return <p className="text-xs text-quiet">when {when.standing}</p>;
   if ('members' in when)
@@ -343,7 +463,8 @@ function Condition({ rule, on, members, onRule }: Pick<RuleProps, 'rule' | 'on' 
         ))}
       </select>
     );
-  const kind: ConditionKind = 'highest' in when ? 'highest' : 'lowest' in when ? 'lowest' : 'between';
+  const kind = conditionKind(when);
+  const count = 'highest' in when ? when.highest : 'lowest' in when ? when.lowest : 3;
   const scale = factor(on);
   const bounds = kind === 'between' ? (when as { readonly from?: number; readonly to?: number }) : {};
   const bound = (end: 'from' | 'to') => (
@@ -373,13 +494,14 @@ function Condition({ rule, on, members, onRule }: Pick<RuleProps, 'rule' | 'on' 
           className={`${INPUT} h-7`}
           value={kind}
           onChange={(event) => {
-            const next = event.target.value as ConditionKind;
-            onRule({ when: next === 'between' ? { from: 0 } : next === 'highest' ? { highest: 3 } : { lowest: 3 } });
+            onRule({ when: whenOf(event.target.value as ConditionKind, count) });
           }}
         >
           <option value="between">it lies</option>
           <option value="highest">highest</option>
           <option value="lowest">lowest</option>
+          {(stepped || kind === 'highest in row') && <option value="highest in row">highest of its row</option>}
+          {(stepped || kind === 'lowest in row') && <option value="lowest in row">lowest of its row</option>}
         </select>
       </Field>
       {kind === 'between' ? (
@@ -393,10 +515,10 @@ function Condition({ rule, on, members, onRule }: Pick<RuleProps, 'rule' | 'on' 
             type="number"
             min={1}
             className={`${INPUT} h-7 text-right`}
-            value={'highest' in when ? when.highest : 'lowest' in when ? when.lowest : 1}
+            value={count}
             onChange={(event) => {
               const n = Math.max(1, Math.round(Number(event.target.value)) || 1);
-              onRule({ when: kind === 'highest' ? { highest: n } : { lowest: n } });
+              onRule({ when: whenOf(kind, n) });
             }}
           />
         </Field>

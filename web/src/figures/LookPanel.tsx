@@ -13,17 +13,21 @@ interface Props {
   /** The title as it reads now. */
   readonly title: string;
   readonly hasBenchmark: boolean;
+  /** The brief's fields. */
+  readonly fields: readonly string[];
+  /** The period still runs. */
+  readonly runs: boolean;
   /** The form it is drawn in; null while there is none. */
   readonly form: Form | null;
 }
 
 /** How a figure looks: its direction, its title, its bands. */
-export function LookPanel({ figure, title, hasBenchmark, form }: Props) {
+export function LookPanel({ figure, title, hasBenchmark, fields, runs, form }: Props) {
   const { look } = figure;
   const orientation = look.orientation ?? 'horizontal';
   return (
     <div className="space-y-3">
-      {(form === null || form === 'bullet' || form === 'bars' || form === 'pairs') && (
+      {(form === null || ROW_FORMS.has(form)) && (
         <div role="radiogroup" aria-label="Bars run" className="flex">
           {(['horizontal', 'vertical'] as const).map((way) => (
             <button
@@ -58,10 +62,79 @@ export function LookPanel({ figure, title, hasBenchmark, form }: Props) {
       <p className="text-xs text-quiet">
         For example {'“{measure} {gap} {ahead of|behind} {benchmark}”'}. Left empty, it writes itself.
       </p>
+      {ROW_FORMS.has(form) && (
+        <RowFields figureId={figure.id} look={look} fields={fields} runs={runs} hasBenchmark={hasBenchmark} />
+      )}
       {form === 'headline' && <HeadlineFields figureId={figure.id} look={look} />}
       {form === 'dial' && <StopFields figureId={figure.id} look={look} />}
       {hasBenchmark && (form === 'bullet' || form === 'dial') && <BandsField figureId={figure.id} bands={look.bands} />}
     </div>
+  );
+}
+
+const ROW_FORMS: ReadonlySet<Form | null> = new Set<Form>(['bullet', 'bars', 'pairs']);
+
+/** What rows lie on, where they land, and which stand apart. */
+function RowFields({
+  figureId,
+  look,
+  fields,
+  runs,
+  hasBenchmark,
+}: {
+  figureId: string;
+  look: Look;
+  fields: readonly string[];
+  runs: boolean;
+  hasBenchmark: boolean;
+}) {
+  return (
+    <>
+      {hasBenchmark && (
+        <Field label="Rows lie on the ruler">
+          <select
+            className={INPUT}
+            value={look.scale ?? ''}
+            onChange={(event) =>
+              setLook(figureId, 'change the scale', 'scale', (event.target.value || undefined) as Look['scale'])
+            }
+          >
+            <option value="">as their units allow</option>
+            <option value="value">by their values</option>
+            <option value="of benchmark">as parts of their benchmarks</option>
+          </select>
+        </Field>
+      )}
+      {hasBenchmark && (runs || look.landing) && (
+        <Field label="Where they will land">
+          <select
+            className={INPUT}
+            value={look.landing ?? ''}
+            onChange={(event) =>
+              setLook(figureId, 'show the landing', 'landing', (event.target.value || undefined) as Look['landing'])
+            }
+          >
+            <option value="">not shown</option>
+            <option value="as so far">at the pace so far</option>
+            <option value="as planned">with the rest as planned</option>
+          </select>
+        </Field>
+      )}
+      {fields.length > 1 && (
+        <Field label="A panel for each">
+          <select
+            className={INPUT}
+            value={look.panels ?? ''}
+            onChange={(event) => setLook(figureId, 'set panels', 'panels', event.target.value || undefined)}
+          >
+            <option value="">no panels</option>
+            {fields.map((field) => (
+              <option key={field}>{field}</option>
+            ))}
+          </select>
+        </Field>
+      )}
+    </>
   );
 }
 
@@ -95,13 +168,36 @@ const OWN = {
           ? Number(word)
           : NaN,
   },
+  expression: {
+    label: 'Edges as expressions, one a line, the worst first',
+    hint: 'One to four lines, such as 0.9 * sum(cost)',
+    first: ['sum(1)'],
+    write: String,
+    read: (word: string) => word,
+  },
 } as const;
+
+/** What parts the edges that are typed. */
+const PARTED: Record<Bands['of'], RegExp> = {
+  benchmark: /[,;\s]+/,
+  fixed: /[,;\s]+/,
+  members: /[,;\s]+/,
+  expression: /\n/,
+};
+
+/** Bands that one chooses begin with edges that can be drawn. */
+function firstBands(of: Bands['of']): Bands {
+  return { of, edges: OWN[of].first } as unknown as Bands;
+}
 
 function BandsField({ figureId, bands }: { figureId: string; bands: Bands | null | undefined }) {
   const [wrong, setWrong] = useState(false);
   const shown = bands === null ? 'none' : bands === undefined ? 'fitting' : bands.of;
   const own = bands ? OWN[bands.of] : null;
-  const edges = own && bands ? (bands.edges as readonly (number | string)[]).map(own.write).join(', ') : '';
+  const edges =
+    own && bands
+      ? (bands.edges as readonly (number | string)[]).map(own.write).join(bands.of === 'expression' ? '\n' : ', ')
+      : '';
   const set = (next: Bands | null | undefined) => setLook(figureId, 'change the bands', 'bands', next);
   return (
     <>
@@ -112,38 +208,34 @@ function BandsField({ figureId, bands }: { figureId: string; bands: Bands | null
           onChange={(event) => {
             const next = event.target.value;
             setWrong(false);
-            set(
-              next === 'none'
-                ? null
-                : next === 'fitting'
-                  ? undefined
-                  : ({ of: next, edges: OWN[next as Bands['of']].first } as unknown as Bands),
-            );
+            set(next === 'none' ? null : next === 'fitting' ? undefined : firstBands(next as Bands['of']));
           }}
         >
           <option value="fitting">that fit the aim</option>
           <option value="benchmark">parts of the benchmark</option>
           <option value="fixed">fixed numbers</option>
           <option value="members">where the members lie</option>
+          <option value="expression">expressions</option>
           <option value="none">none</option>
         </select>
       </Field>
       {own && bands && (
         <Field label={own.label} {...(wrong ? { hint: own.hint } : {})}>
-          <input
+          <textarea
             key={edges}
-            className={INPUT}
+            rows={bands.of === 'expression' ? 3 : 1}
+            className={`${INPUT} h-auto py-1`}
             defaultValue={edges}
             aria-invalid={wrong || undefined}
             onBlur={(event) => {
               const words = event.target.value
-                .toLowerCase()
-                .split(/[,;\s]+/)
+                .split(PARTED[bands.of])
+                .map((word) => (bands.of === 'members' ? word.trim().toLowerCase() : word.trim()))
                 .filter((word) => word !== '');
-              const read = words.map(own.read);
+              const read: (number | string)[] = words.map(own.read);
               const right = read.length >= 1 && read.length <= 4 && !read.some(Number.isNaN);
               setWrong(!right);
-              if (right && event.target.value !== edges) set({ ...bands, edges: read as Edges } as Bands);
+              if (right && event.target.value !== edges) set({ ...bands, edges: read as unknown as Edges } as Bands);
             }}
           />
         </Field>

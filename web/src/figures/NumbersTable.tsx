@@ -15,7 +15,7 @@ interface Props {
 const MOST = 400;
 
 /** Pressed again a column turns round, and once more the members have their own order. */
-function nextSort(key: SortKey, sort: Sorting | null): Sorting | null {
+export function nextSort(key: SortKey, sort: Sorting | null): Sorting | null {
   const first = key === 'name' ? 'up' : 'down';
   if (sort?.key !== key) return { key, direction: first };
   return sort.direction === first ? { key, direction: first === 'down' ? 'up' : 'down' } : null;
@@ -68,7 +68,7 @@ export function NumbersTable({ numbers, sort, row, onRow, onSort }: Props) {
             </tr>
           ))}
         </tbody>
-        <tfoot>
+        <tfoot hidden={numbers.whole.length === 0}>
           <tr className="border-t-2 border-ink text-right font-semibold">
             {numbers.whole.map((cell, c) => (
               <td key={c} className="px-2 py-1 first:text-left">

@@ -1,18 +1,22 @@
 'use client';
 
+import type { Brief } from '@bold-ruler/core/brief';
 import type { FigureEntry } from '@bold-ruler/core/report';
 import type { Drawing } from '@/store/drawings';
 import { Bench } from './Bench';
+import type { Touched } from './touch';
 
 interface Props {
   readonly figure: FigureEntry;
   readonly drawing: Drawing | undefined;
   readonly row: number | null;
   readonly onRow: (row: number | null) => void;
+  readonly onTouch: (touched: Touched) => void;
+  readonly onBrief: (brief: Brief) => void;
 }
 
 /** The paper a figure lies on, or why there is none. */
-export function Paper({ figure, drawing, row, onRow }: Props) {
+export function Paper({ figure, drawing, row, onRow, onTouch, onBrief }: Props) {
   if (!drawing || (!drawing.drawn && !drawing.problem)) {
     return (
       <div role="status" className="border border-hairline bg-paper p-8 text-quiet">
@@ -37,5 +41,15 @@ export function Paper({ figure, drawing, row, onRow }: Props) {
       </div>
     );
   }
-  return <Bench figure={figure} drawn={drawn} pending={drawing.pending} row={row} onRow={onRow} />;
+  return (
+    <Bench
+      figure={figure}
+      drawn={drawn}
+      pending={drawing.pending}
+      row={row}
+      onRow={onRow}
+      onTouch={onTouch}
+      onBrief={onBrief}
+    />
+  );
 }

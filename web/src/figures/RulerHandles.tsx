@@ -10,6 +10,8 @@ interface Props {
   readonly ruler: SceneRuler;
   /** A value as the figure writes it. */
   readonly write: (value: number) => string;
+  /** The ruler itself was pressed. */
+  readonly onTouch: () => void;
   readonly onDomain: (domain: readonly [number, number]) => void;
   readonly onFit: () => void;
 }
@@ -24,7 +26,7 @@ function rounded(value: number, span: number): number {
  * The ends of the boxwood ruler: dragged, or moved with the arrow keys; a double click on the ruler fits it again. What is
  * taken hold of is the number at the end; it goes where it is dragged, and the ruler's end follows from that.
  */
-export function RulerHandles({ ruler, write, onDomain, onFit }: Props) {
+export function RulerHandles({ ruler, write, onTouch, onDomain, onFit }: Props) {
   const [drag, setDrag] = useState<{ end: 0 | 1; value: number; at: number } | null>(null);
   const strip = useRef<SVGRectElement>(null);
   const { domain, range, axis } = ruler;
@@ -57,7 +59,17 @@ export function RulerHandles({ ruler, write, onDomain, onFit }: Props) {
 
   return (
     <g>
-      <rect ref={strip} x={x} y={y} width={width} height={height} fill="transparent" onDoubleClick={onFit}>
+      <rect
+        ref={strip}
+        x={x}
+        y={y}
+        width={width}
+        height={height}
+        fill="transparent"
+        className="cursor-pointer"
+        onClick={onTouch}
+        onDoubleClick={onFit}
+      >
         <title>Drag an end to change the ruler, double click to fit it</title>
       </rect>
       {([0, 1] as const).map((end) => {

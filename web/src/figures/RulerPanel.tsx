@@ -1,11 +1,13 @@
 'use client';
 
+import { Plus } from 'lucide-react';
 import type { Brief } from '@bold-ruler/core/brief';
 import type { RulerEntry } from '@bold-ruler/core/report';
 import { NameField } from '@/office/NameField';
 import { freeName } from '@/office/freeName';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
+import { Button } from '@/ui/Button';
 import { Field, INPUT } from '@/ui/Field';
 import type { DrawnFigure } from '@/worker/desk.worker';
 import { setBrief } from './commands';
@@ -44,14 +46,7 @@ export function RulerPanel({ figureId, drawn }: Props) {
         className={INPUT}
         value={entry?.id ?? ''}
         onChange={(event) => {
-          const { value } = event.target;
-          if (value !== 'new ruler') return void hang(value || null);
-          const id = freeName(
-            'shared',
-            report!.rulers.map((one) => one.id),
-          );
-          run(`new ruler ${id}`, (draft) => void draft.rulers.push({ id, kind: 'linear', fit: 'zero' }));
-          void hang(id);
+          void hang(event.target.value || null);
         }}
       >
         <option value="">a ruler of its own</option>
@@ -60,8 +55,22 @@ export function RulerPanel({ figureId, drawn }: Props) {
             {id}
           </option>
         ))}
-        <option value="new ruler">a new shared ruler</option>
       </select>
+      {!entry && (
+        <Button
+          small
+          onClick={() => {
+            const id = freeName(
+              'shared',
+              report!.rulers.map((one) => one.id),
+            );
+            run(`new ruler ${id}`, (draft) => void draft.rulers.push({ id, kind: 'linear', fit: 'zero' }));
+            void hang(id);
+          }}
+        >
+          <Plus aria-hidden size={14} /> New shared ruler
+        </Button>
+      )}
       {entry && (
         <>
           <p className="text-xs text-quiet">
@@ -76,6 +85,22 @@ export function RulerPanel({ figureId, drawn }: Props) {
             taken={report!.rulers.map(({ id }) => id)}
             onRenamed={() => {}}
           />
+          <Field label="It measures">
+            <select
+              className={INPUT}
+              value={entry.kind}
+              onChange={(event) =>
+                change('measure in something else', {
+                  id: entry.id,
+                  kind: event.target.value as RulerEntry['kind'],
+                  fit: entry.fit === 'fixed' ? 'zero' : entry.fit,
+                })
+              }
+            >
+              <option value="linear">values</option>
+              <option value="of benchmark">parts of each row’s benchmark</option>
+            </select>
+          </Field>
           <Field label="It runs">
             <select
               className={INPUT}
@@ -84,7 +109,7 @@ export function RulerPanel({ figureId, drawn }: Props) {
                 const fit = event.target.value as RulerEntry['fit'];
                 change('fit the ruler', {
                   id: entry.id,
-                  kind: 'linear',
+                  kind: entry.kind,
                   fit,
                   ...(fit === 'fixed' ? { domain: [domain[0], domain[1]] } : {}),
                 });

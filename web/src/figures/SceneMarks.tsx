@@ -1,5 +1,5 @@
 import { createElement, memo, type CSSProperties } from 'react';
-import { elementOf, type Scene } from '@bold-ruler/core/scene';
+import { elementOf, PATTERN_GROUND, PATTERN_TILES, patternsOf, type Scene } from '@bold-ruler/core/scene';
 
 /** What texts of a figure are set with; the SVG writer says the same. */
 export const SCENE_TEXT: CSSProperties = {
@@ -22,6 +22,22 @@ const REACT_NAMES: Readonly<Record<string, string>> = {
 export const SceneMarks = memo(function SceneMarks({ scene }: { scene: Scene }) {
   return (
     <g style={SCENE_TEXT}>
+      {patternsOf(scene).map(({ id, kind, ink }) => {
+        const { size, box, turn } = PATTERN_TILES[kind];
+        return (
+          <pattern
+            key={id}
+            id={id}
+            width={size}
+            height={size}
+            patternUnits="userSpaceOnUse"
+            patternTransform={`rotate(${turn})`}
+          >
+            <rect width={size} height={size} fill={ink} fillOpacity={PATTERN_GROUND} />
+            <rect {...box} fill={ink} />
+          </pattern>
+        );
+      })}
       {scene.marks.map((mark, i) => {
         if (mark.role === 'cell') return null;
         const { tag, attributes, text } = elementOf(mark);

@@ -11,6 +11,7 @@ import { ASK, OPENING, optionsFor, PARTS, without, type Part } from './parts';
 interface Props {
   readonly readable: ReadableBrief;
   readonly offered: Offered;
+  readonly opened: { readonly part: Part } | null;
   readonly onBrief: (brief: Brief) => void;
   /** A part written by hand, in the brief's own words. */
   readonly onWords: (rest: Brief, words: string) => void;
@@ -18,7 +19,7 @@ interface Props {
 }
 
 /** The brief as a sentence whose parts are buttons; parts that are missing stand behind it as invitations. */
-export function Sentence({ readable, offered, onBrief, onWords, onWrite }: Props) {
+export function Sentence({ readable, offered, opened, onBrief, onWords, onWrite }: Props) {
   const { parts } = readable;
   const present = PARTS.filter((part) => parts[part] !== null);
   // Highlights and shared rulers are made in the drawer; only where there are some can the sentence invite to them.
@@ -28,7 +29,9 @@ export function Sentence({ readable, offered, onBrief, onWords, onWrite }: Props
       (part !== 'lit' || offered.highlights.length > 0) &&
       (part !== 'on' || offered.rulers.length > 0),
   );
-  const part = (name: Part) => <SentencePart key={name} part={name} {...{ readable, offered, onBrief, onWords }} />;
+  const part = (name: Part) => (
+    <SentencePart key={name} part={name} {...{ readable, offered, opened, onBrief, onWords }} />
+  );
   return (
     <div role="group" aria-label="Brief" className="flex items-start gap-3">
       <p className="flex min-w-0 grow flex-wrap items-baseline gap-x-1.5 gap-y-1 text-[17px] leading-7">
@@ -49,8 +52,13 @@ export function Sentence({ readable, offered, onBrief, onWords, onWrite }: Props
 
 type PartProps = Omit<Props, 'onWrite'> & { readonly part: Part };
 
-function SentencePart({ part, readable, offered, onBrief, onWords }: PartProps) {
+function SentencePart({ part, readable, offered, opened, onBrief, onWords }: PartProps) {
   const [open, setOpen] = useState(false);
+  const [seen, setSeen] = useState(opened);
+  if (opened !== seen) {
+    setSeen(opened);
+    if (opened?.part === part) setOpen(true);
+  }
   const [typed, setTyped] = useState('');
   const { brief, parts } = readable;
   const words = parts[part];

@@ -65,8 +65,9 @@ export function setRulerEnds(figureId: string, shared: string | null, domain: re
   useReport.getState().run('move an end of the ruler', (draft) => {
     const at = draft.rulers.findIndex(({ id }) => id === shared);
     if (at < 0) return;
+    const { kind } = draft.rulers[at]!;
     draft.rulers[at] = domain
-      ? { id: shared, kind: 'linear', fit: 'fixed', domain: [domain[0], domain[1]] }
-      : { id: shared, kind: 'linear', fit: 'zero' };
+      ? { id: shared, kind, fit: 'fixed', domain: [domain[0], domain[1]] }
+      : { id: shared, kind, fit: 'zero' };
   });
 }

@@ -1,4 +1,4 @@
-import { SELECTIONS, type Brief, type BriefParts, type SortKey } from '@bold-ruler/core/brief';
+import { SELECTIONS, writeView, type Brief, type BriefParts, type SortKey, type View } from '@bold-ruler/core/brief';
 import { GRAINS, type PeriodWords } from '@bold-ruler/core/calendar';
 import type { Choice } from '@/ui/Choices';
 import type { Offered } from '@/worker/desk.worker';
@@ -55,6 +55,8 @@ interface Option {
   readonly brief: Brief;
 }
 
+const sameView = (a: View, b: View) => writeView(a) === writeView(b);
+
 /** What a part can be, each with the brief it leads to. */
 export function optionsFor(part: Exclude<Part, 'only'>, brief: Brief, parts: BriefParts, offered: Offered): Option[] {
   const option = (id: string, change: Partial<Brief>, chosen: boolean, detail?: string): Option => ({
@@ -66,9 +68,30 @@ export function optionsFor(part: Exclude<Part, 'only'>, brief: Brief, parts: Bri
   switch (part) {
     case 'views': {
       const [view, ...rest] = brief.views;
-      return offered.measures.map((measure) =>
-        option(measure, { views: [{ ...view!, measure }, ...rest] }, view!.measure === measure),
-      );
+      const { measure } = view!;
+      const seen = (text: string, next: View) => option(text, { views: [next, ...rest] }, sameView(view!, next));
+      const others = offered.measures.filter((name) => !brief.views.some((one) => one.measure === name));
+      return [
+        ...offered.measures.map((name) =>
+          option(name, { views: [{ ...view!, measure: name }, ...rest] }, measure === name && view!.kind === 'plain'),
+        ),
+        ...(view!.kind === 'plain' ? [] : [seen(`${measure} as it is`, { kind: 'plain', measure })]),
+        seen(`cumulative ${measure}`, { kind: 'cumulative', measure }),
+        seen(`share of ${measure}`, { kind: 'share', measure }),
+        seen(`rank of ${measure}`, { kind: 'rank', measure }),
+        ...(brief.grain
+          ? [
+              seen(`change in ${measure}`, { kind: 'change', measure }),
+              seen(`smoothed 3 ${measure}`, { kind: 'smoothed', steps: 3, measure }),
+            ]
+          : []),
+        ...others.map((name) =>
+          option(`and ${name}`, { views: [...brief.views, { kind: 'plain', measure: name }] }, false),
+        ),
+        ...rest.map((one, i) =>
+          option(`without ${writeView(one)}`, { views: brief.views.filter((_, at) => at !== i + 1) }, false),
+        ),
+      ];
     }
     case 'by':
       return [

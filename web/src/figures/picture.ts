@@ -1,4 +1,4 @@
-import { elementOf, type Scene } from '@bold-ruler/core/scene';
+import { elementOf, PATTERN_GROUND, PATTERN_TILES, type Scene } from '@bold-ruler/core/scene';
 
 const FONT = "'Archivo Narrow','Arial Narrow',sans-serif";
 
@@ -28,7 +28,7 @@ async function painted(scene: Scene, scale: number): Promise<HTMLCanvasElement> 
     }
     const outline = outlineOf(mark);
     if (paint.fill && mark.shape !== 'line') {
-      pen.fillStyle = paint.fill;
+      pen.fillStyle = paint.pattern ? tileOf(pen, paint.pattern, paint.fill, scale) : paint.fill;
       pen.fill(outline);
     }
     if (paint.stroke) {
@@ -37,6 +37,29 @@ async function painted(scene: Scene, scale: number): Promise<HTMLCanvasElement> 
     }
   }
   return canvas;
+}
+
+/** A pattern as the canvas lays it: the tile is painted as fine as the picture. */
+function tileOf(
+  pen: CanvasRenderingContext2D,
+  kind: keyof typeof PATTERN_TILES,
+  ink: string,
+  scale: number,
+): CanvasPattern {
+  const { size, box, turn } = PATTERN_TILES[kind];
+  const fine = scale * 4;
+  const tile = document.createElement('canvas');
+  tile.width = tile.height = Math.round(size * fine);
+  const brush = tile.getContext('2d')!;
+  brush.scale(tile.width / size, tile.height / size);
+  brush.fillStyle = ink;
+  brush.globalAlpha = PATTERN_GROUND;
+  brush.fillRect(0, 0, size, size);
+  brush.globalAlpha = 1;
+  brush.fillRect(box.x, box.y, box.width, box.height);
+  const pattern = pen.createPattern(tile, 'repeat')!;
+  pattern.setTransform(new DOMMatrix().rotate(turn).scale(size / tile.width));
+  return pattern;
 }
 
 function outlineOf(mark: Scene['marks'][number]): Path2D {

@@ -14,7 +14,7 @@ import {
 } from '@bold-ruler/core/brief';
 import { fiscalYear, sayPeriod } from '@bold-ruler/core/calendar';
 import { highlightFor, litValue } from '@bold-ruler/core/highlight';
-import { drawFigure, figureNamed, formDefinition, DRAWN_FORMS, rowWords } from '@bold-ruler/core/figure';
+import { drawFigure, figureNamed, formDefinition, DRAWN_FORMS, rowName, rowWords } from '@bold-ruler/core/figure';
 import { exactWriting, writeNumber, writingOf } from '@bold-ruler/core/format';
 import { completeExpression, type ExpressionCompletion } from '@bold-ruler/core/measure';
 import { numbersText, type NumbersText } from './numbersText';
@@ -25,6 +25,7 @@ import {
   dataSpan,
   numbersCsv,
   numbersOf,
+  rowSource,
   withDerived,
   type Cells,
   type Check,
@@ -77,6 +78,8 @@ export interface ReadableBrief {
 /** One row of a drawn figure, for the pointer and the keyboard. */
 export interface DrawnRow {
   readonly words: string;
+  readonly name: string;
+  /** Where it stands on its ruler. */
   readonly actual: number | null;
   readonly exact: string;
 }
@@ -89,6 +92,8 @@ export interface DrawnFigure {
   readonly checks: readonly Check[];
   readonly leftOut: readonly { readonly reason: string; readonly rows: number }[];
   readonly readable: ReadableBrief;
+  /** Its period goes on after the as-of date, and something is due by then. */
+  readonly runs: boolean;
   /** The form it is drawn in, whether the brief names it or not. */
   readonly form: Form;
   /** The numbers the figure's highlight looks at, row by row; null where it looks at none. */
@@ -313,23 +318,35 @@ const api = {
     return sent(async () => {
       const start = performance.now();
       const desk = workspaceOf(current);
-      const { cells, scene } = await drawFigure(desk.source, current, figureNamed(current, figureId), desk.vocabulary);
-      const exact = exactWriting(cells);
-      const rows = Array.from({ length: cells.count }, (_, i) => ({
-        words: rowWords(cells, i),
-        actual: Number.isNaN(cells.actual[i]!) ? null : cells.actual[i]!,
-        exact: writeNumber(cells.actual[i]!, exact),
-      }));
+      const {
+        cells,
+        rows: drawn,
+        scene,
+      } = await drawFigure(desk.source, current, figureNamed(current, figureId), desk.vocabulary);
+      const common = exactWriting(cells);
+      const inParts = scene.rulers[0]?.kind === 'of benchmark';
+      const rows = Array.from({ length: drawn.count }, (_, i) => {
+        const value = drawn.actual[i]!;
+        const place = inParts ? value / (drawn.benchmarks?.[i] ?? NaN) : value;
+        const [source] = rowSource(drawn, i);
+        return {
+          words: rowWords(drawn, i),
+          name: rowName(drawn, i),
+          actual: Number.isNaN(place) ? null : place,
+          exact: writeNumber(value, source === cells ? common : exactWriting(source)),
+        };
+      });
       const took = performance.now() - start;
       return {
         scene,
         rows,
-        numbers: numbersText(cells),
-        checks: cells.checks,
+        numbers: numbersText(drawn),
+        checks: drawn.checks,
         leftOut: cells.leftOut,
         readable: readable(cells.brief, desk),
+        runs: cells.due !== null,
         form: formOf(cells.brief, DRAWN_FORMS),
-        lit: litOf(current, cells),
+        lit: litOf(current, drawn),
         sharing:
           cells.brief.ruler === null
             ? []

@@ -1,6 +1,6 @@
 import { rowName } from '@bold-ruler/core/figure';
 import { exactWriting, writeNumber, writePercent } from '@bold-ruler/core/format';
-import type { SortKey } from '@bold-ruler/core/brief';
+import { writeView, type SortKey } from '@bold-ruler/core/brief';
 import type { Cells } from '@bold-ruler/core/query';
 
 export interface NumbersText {
@@ -13,12 +13,16 @@ export interface NumbersText {
 
 /** The numbers behind a figure, unrounded, as text for a table. */
 export function numbersText(cells: Cells): NumbersText {
-  const writing = exactWriting(cells);
-  const plain = { ...writing, unit: '' };
-  const { benchmark, due, rank, share, total } = cells;
-  const number = (value: number, signed = false) => writeNumber(value, plain, signed);
+  const common = { ...exactWriting(cells), unit: '' };
+  const { benchmark, due, rank, share, total, stacked, values } = cells;
+  const number = (value: number, signed = false, row = -1) =>
+    writeNumber(value, stacked && row >= 0 ? exactWriting(stacked[row]!) : common, signed);
+  const further = values.map(({ view, measure, of }) => ({
+    view,
+    writing: { ...exactWriting({ ...cells, view, measure, actual: of, decimals: null }), unit: '' },
+  }));
   const percent = (value: number) => (Number.isNaN(value) ? '–' : writePercent(value, 2));
-  const headings = ['', cells.measure.name];
+  const headings = ['', stacked ? 'actual' : cells.measure.name];
   const sorts: (SortKey | null)[] = ['name', 'value'];
   if (benchmark) {
     headings.push(benchmark.name, ...(due ? ['due by now', 'gap to due'] : ['gap']), 'gap %');
@@ -26,20 +30,25 @@ export function numbersText(cells: Cells): NumbersText {
   }
   if (share) headings.push('share');
   if (rank) headings.push('rank');
-  headings.push('rows');
+  headings.push(...further.map(({ view }) => writeView(view)), 'rows');
   while (sorts.length < headings.length) sorts.push(null);
   const lines = Array.from({ length: cells.count }, (_, i) => {
-    const line = [rowName(cells, i), number(cells.actual[i]!)];
+    const line = [rowName(cells, i), number(cells.actual[i]!, false, i)];
     if (benchmark) {
-      line.push(number(cells.benchmarks![i]!));
-      if (due) line.push(number(due[i]!), number(cells.dueGap![i]!, true), percent(cells.dueGapPercent![i]!));
-      else line.push(number(cells.gap![i]!, true), percent(cells.gapPercent![i]!));
+      line.push(number(cells.benchmarks![i]!, false, i));
+      if (due)
+        line.push(number(due[i]!, false, i), number(cells.dueGap![i]!, true, i), percent(cells.dueGapPercent![i]!));
+      else line.push(number(cells.gap![i]!, true, i), percent(cells.gapPercent![i]!));
     }
     if (share) line.push(Number.isNaN(share[i]!) ? '–' : writePercent(share[i]!, 2, false));
     if (rank) line.push(Number.isNaN(rank[i]!) ? '–' : String(rank[i]));
-    line.push(cells.rows[i]!.toLocaleString('en'));
+    line.push(
+      ...further.map(({ writing }, v) => writeNumber(values[v]!.of[i]!, writing)),
+      cells.rows[i]!.toLocaleString('en'),
+    );
     return line;
   });
+  if (stacked) return { headings, sorts: headings.map(() => null), lines, whole: [] };
   const whole = ['all', number(total.actual)];
   if (benchmark) {
     whole.push(number(total.benchmark));
@@ -48,6 +57,7 @@ export function numbersText(cells: Cells): NumbersText {
   }
   if (share) whole.push('');
   if (rank) whole.push('');
+  whole.push(...further.map(({ writing }, v) => writeNumber(values[v]!.total, writing)));
   whole.push(total.rows.toLocaleString('en'));
   return { headings, sorts, lines, whole };
 }

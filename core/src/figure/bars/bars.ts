@@ -1,5 +1,5 @@
 import { writeNumber, type Writing } from '../../format';
-import { encodeRow, INK, QUIET } from '../../highlight';
+import { contrast, encodeRow, INK, LEAST_CONTRAST, QUIET } from '../../highlight';
 import type { Cells } from '../../query';
 import { PAPER, textWidth, type Mark, type Paint } from '../../scene';
 import type { FigureRequest, FormDefinition } from '../form';
@@ -7,18 +7,19 @@ import { rectMark, type Belonging } from '../frame';
 import { LABEL_GAP, placeLabel, type Place, type Stretch } from '../rows/beside';
 import { benchmarkEntries, highlightEntries } from '../rows/legend';
 import { actualBar, dueRule, type RowPlace } from '../rows/actualBar';
-import { nullIfBlank, widest, type Axes } from '../rows/parts';
-import { rowsScene } from '../rows/rows';
+import { comparedAt, nullIfBlank, onScale, widest, type Axes } from '../rows/parts';
+import { rowsScene, writingAt } from '../rows/rows';
 
 /** A bar a member, with a rule across it at the bar's own reference; values stand at the bars' ends. */
 export const bars: FormDefinition = {
   form: 'bars',
   purpose: 'how large each is, and whether it passes its reference',
-  rulerValues,
+  stacks: true,
+  rulerValues: (cells, _look, scale = 'value') => onScale(cells, scale, (row) => comparedAt(cells, row)),
   draw: (request) =>
     rowsScene(request, {
       called: 'Bars',
-      shown: rulerValues(request.cells),
+      valuesAt: (row) => comparedAt(request.cells, row),
       legend: (writing) => [...highlightEntries(request, writing), ...benchmarkEntries(request)],
       inner: 0.34,
       valuesStand: 'beside',
@@ -28,10 +29,6 @@ export const bars: FormDefinition = {
         labels(marks, request, writing, axes, row, of, centre, ends, size),
     }),
 };
-
-function rulerValues({ actual, benchmarks, due }: Cells): number[] {
-  return [...actual, ...(benchmarks ?? []), ...(due ?? [])].filter((value) => !Number.isNaN(value));
-}
 
 const RULE_WIDTH = 3;
 
@@ -53,11 +50,11 @@ function barMarks(marks: Mark[], request: FigureRequest, place: RowPlace): void 
 
 /** Room for the value behind a bar's end and for the reference behind its rule. */
 function roomFor(cells: Cells, writing: Writing, size: number): readonly [number, number] {
-  const texts = Array.from(cells.actual, (value) => writeNumber(value, writing));
+  const texts = Array.from(cells.actual, (value, row) => writeNumber(value, writingAt(cells, row, writing)));
   const value = widest(texts, size, 600) + 2 * LABEL_GAP;
   const reference = cells.benchmarks
     ? widest(
-        Array.from(cells.benchmarks, (benchmark) => writeNumber(benchmark, writing)),
+        Array.from(cells.benchmarks, (benchmark, row) => writeNumber(benchmark, writingAt(cells, row, writing))),
         size,
       ) + LABEL_GAP
     : 0;
@@ -67,7 +64,7 @@ function roomFor(cells: Cells, writing: Writing, size: number): readonly [number
 function labels(
   marks: Mark[],
   { cells, highlight }: FigureRequest,
-  writing: Writing,
+  common: Writing,
   axes: Axes,
   row: number,
   of: Belonging,
@@ -75,6 +72,7 @@ function labels(
   ends: Stretch,
   size: number,
 ): number {
+  const writing = writingAt(cells, row, common);
   const actual = cells.actual[row]!;
   const benchmark = cells.benchmarks?.[row] ?? NaN;
   const { at } = axes;
@@ -91,7 +89,10 @@ function labels(
   const width = textWidth(text, size, 600);
   const backward = actual < 0;
   const inked: Paint = { fill: INK };
-  const onBar: Paint = { fill: PAPER };
+  const { ink, pattern, rule } = encodeRow(highlight, cells, row);
+  // On a pattern nothing can be read; on an ink, paper or ink, whichever stands out.
+  const solid = !pattern;
+  const onBar: Paint = { fill: contrast(ink, PAPER) >= LEAST_CONTRAST ? PAPER : INK };
   const beyond = (edge: number, paint: Paint): Place => ({
     from: backward ? edge - LABEL_GAP - width : edge + LABEL_GAP,
     paint,
@@ -101,10 +102,9 @@ function labels(
   const outermost = rules.reduce((far, [a, b]) => (backward ? Math.min(far, a) : Math.max(far, b)), edge);
   const places = [beyond(edge, inked)];
   // Within the bar it stands on ink.
-  if (bar && bar[1] - bar[0] > width + 2 * LABEL_GAP)
+  if (solid && bar && bar[1] - bar[0] > width + 2 * LABEL_GAP)
     places.push({ from: backward ? edge + LABEL_GAP : edge - LABEL_GAP - width, paint: onBar });
   places.push(beyond(outermost, inked));
-  const { rule } = encodeRow(highlight, cells, row);
   const value = placeLabel(
     marks,
     { role: 'value', text, weight: 600, size, value: nullIfBlank(actual), rule: bar ? rule : null },
@@ -140,7 +140,7 @@ function labels(
     if (found) return dropped;
   }
   // On a long bar it stands beside its rule, in paper.
-  if (bar) {
+  if (solid && bar) {
     const wide = textWidth(referenceText, size);
     const inside = [x - LABEL_GAP - wide, x + LABEL_GAP]
       .filter((from) => from >= bar[0] + 2 && from + wide <= bar[1] - 2)

@@ -1,7 +1,7 @@
 import { BAND_TINTS } from '../../highlight';
 import { tidy } from '../../number';
 import { listed, Problem } from '../../problem';
-import { statisticOf, type Cells } from '../../query';
+import { rowSource, statisticOf, type Cells } from '../../query';
 import type { Aim, Look, MemberEdge } from '../../report';
 
 /** A stretch of a row's ruler, [from, to); tint 0 is the worst and darkest. */
@@ -19,6 +19,10 @@ export interface Bands {
   readonly names?: readonly string[];
   /** What the edges are, where they are the members' own. */
   readonly words?: readonly string[];
+  /** Edges of each row, where they are expressions, one array an edge. */
+  readonly ofRows?: readonly Float64Array[];
+  /** They fit the aim of whatever row they stand behind. */
+  readonly fitting?: true;
 }
 
 const FITTING: Record<Aim, readonly number[]> = { raise: [0.75, 0.9], cut: [1.25, 1.1], hold: [0.25, 0.1] };
@@ -39,9 +43,20 @@ const NAMES_AMONG: typeof NAMES = {
 /** The bands a figure bears: those of its look, or where there is a benchmark three that fit the aim. Throws for edges in the wrong order. */
 export function bandsOf(cells: Cells, look: Look): Bands | null {
   if (look.bands === null) return null;
-  if (look.bands === undefined) return cells.benchmarks ? { of: 'benchmark', edges: FITTING[cells.measure.aim] } : null;
+  if (look.bands === undefined)
+    return cells.benchmarks ? { of: 'benchmark', edges: FITTING[cells.measure.aim], fitting: true } : null;
   if (look.bands.of === 'benchmark' && !cells.benchmarks) return null;
   if (look.bands.of === 'members') return amongMembers(cells, look.bands.edges, look.bands.names);
+  if (look.bands.of === 'expression')
+    return cells.edges
+      ? {
+          of: 'fixed',
+          edges: look.bands.edges.map((_, i) => i),
+          words: look.bands.edges,
+          ofRows: cells.edges,
+          ...(look.bands.names ? { names: look.bands.names } : {}),
+        }
+      : null;
   const rising = cells.measure.aim === 'raise';
   const inOrder = look.bands.edges.every(
     (edge, i, all) => i === 0 || (rising ? edge > all[i - 1]! : edge < all[i - 1]!),
@@ -55,6 +70,22 @@ export function bandsOf(cells: Cells, look: Look): Bands | null {
     );
   }
   return { ...look.bands, of: look.bands.of };
+}
+
+/** The bands behind a row; null where an edge of it is blank, or where its edges are in the wrong order. */
+export function bandsAt(bands: Bands, cells: Cells, row: number): Bands | null {
+  const { aim } = rowSource(cells, row)[0].measure;
+  if (bands.fitting) return { ...bands, edges: FITTING[aim] };
+  if (!bands.ofRows) return bands;
+  const edges = bands.ofRows.map((edge) => edge[row]!);
+  const inOrder = edges.every((edge, i) => i === 0 || (aim === 'raise' ? edge > edges[i - 1]! : edge < edges[i - 1]!));
+  return inOrder && !edges.some(Number.isNaN) ? { ...bands, edges } : null;
+}
+
+/** Every value at which the bands behind a row change. */
+export function bandEdgesAt(bands: Bands | null, cells: Cells, row: number): number[] {
+  const here = bands && bandsAt(bands, cells, row);
+  return here ? edgeValues(here, cells.benchmarks?.[row] ?? NaN, rowSource(cells, row)[0].measure.aim) : [];
 }
 
 const EDGE_WORDS = { lowest: 'the lowest', mean: 'the mean', median: 'the median', highest: 'the highest' } as const;
@@ -88,7 +119,7 @@ function ordinal(n: number): string {
 
 /** Name of a band from the worst, 0, to the best. */
 export function bandName(bands: Bands, index: number): string {
-  return bands.names?.[index] ?? (bands.words ? NAMES_AMONG : NAMES)[bands.edges.length + 1]![index]!;
+  return bands.names?.[index] ?? (bands.words && !bands.ofRows ? NAMES_AMONG : NAMES)[bands.edges.length + 1]![index]!;
 }
 
 /** What a band covers in words, from the worst to the best: `below 75% of plan`. */
@@ -103,7 +134,7 @@ export function bandRange(
   const said = (edge: number) => {
     if (bands.of === 'benchmark') return `${Math.round(edge * 1000) / 10}%`;
     const words = bands.words?.[edges.indexOf(edge)];
-    return words ? `${words} (${write(edge)})` : write(edge);
+    return words ? (bands.ofRows ? words : `${words} (${write(edge)})`) : write(edge);
   };
   const of = bands.of === 'benchmark' ? ` of ${benchmark}` : '';
   const [before, after] = [edges[index - 1], edges[index]];

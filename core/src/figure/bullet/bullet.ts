@@ -1,24 +1,26 @@
 import { INK } from '../../highlight';
-import type { Cells } from '../../query';
-import type { Look } from '../../report';
+import { rowSource, type Cells } from '../../query';
 import type { Mark, Paint, Scene } from '../../scene';
 import type { FigureRequest, FormDefinition } from '../form';
 import { lineMark, rectMark } from '../frame';
 import { bandEntries, benchmarkEntries, highlightEntries } from '../rows/legend';
 import { actualBar, dueRule, type RowPlace } from '../rows/actualBar';
+import { comparedAt, onScale } from '../rows/parts';
 import { rowsScene } from '../rows/rows';
-import { bandsOf, edgeValues, rowBands, type Bands } from './bands';
+import { bandEdgesAt, bandsAt, bandsOf, rowBands, type Bands } from './bands';
 
 /** One row a member: an actual bar, a reference rule, a thinner rule for what is due by now, and bands behind. */
 export const bullet: FormDefinition = {
   form: 'bullet',
   purpose: 'how far each is from its benchmark',
-  rulerValues,
+  stacks: true,
+  rulerValues: (cells, look, scale = 'value') => onScale(cells, scale, valuesOf(cells, bandsOf(cells, look))),
   draw(request): Scene {
-    const bands = bandsOf(request.cells, request.look);
+    const { cells, look } = request;
+    const bands = bandsOf(cells, look);
     return rowsScene(request, {
       called: 'Bullet bars',
-      shown: rulerValues(request.cells, request.look),
+      valuesAt: valuesOf(cells, bands),
       legend: (writing) => [
         ...highlightEntries(request, writing),
         ...benchmarkEntries(request),
@@ -31,14 +33,9 @@ export const bullet: FormDefinition = {
   },
 };
 
-function rulerValues(cells: Cells, look: Look): number[] {
-  const values = [...cells.actual, ...(cells.benchmarks ?? []), ...(cells.due ?? [])];
-  const bands = bandsOf(cells, look);
-  if (bands?.of === 'benchmark')
-    for (const benchmark of cells.benchmarks ?? []) values.push(...edgeValues(bands, benchmark, cells.measure.aim));
-  else if (bands) values.push(...edgeValues(bands, cells.benchmarks?.[0] ?? NaN, cells.measure.aim));
-  return values.filter((value) => !Number.isNaN(value));
-}
+const valuesOf =
+  (cells: Cells, bands: Bands | null) =>
+  (row: number): number[] => [...comparedAt(cells, row), ...bandEdgesAt(bands, cells, row)];
 
 const RULE: Paint = { stroke: INK, strokeWidth: 3 };
 
@@ -47,7 +44,9 @@ function rowMarks(marks: Mark[], request: FigureRequest, bands: Bands | null, pl
   const { cells } = request;
   const { axes, row, of, centre, thickness } = place;
   const benchmark = cells.benchmarks?.[row] ?? NaN;
-  for (const band of bands ? rowBands(bands, benchmark, cells.measure.aim, axes.ruler.domain) : [])
+  const here = bands && bandsAt(bands, cells, row);
+  const { aim } = rowSource(cells, row)[0].measure;
+  for (const band of here ? rowBands(here, benchmark, aim, axes.domain) : [])
     marks.push(rectMark('band', of, axes.rect(band.from, band.to, centre, thickness), band.to, { fill: band.tint }));
   actualBar(marks, request, { ...place, thickness: thickness / 3 });
   dueRule(marks, request, { ...place, thickness: 0.6 * thickness });

@@ -4,12 +4,12 @@ import { judgementAt, type Cells } from '../../query';
 import type { Look } from '../../report';
 import { fitRuler, place, type LinearRuler } from '../../ruler';
 import { rounded, shortenAll, textWidth, type Mark, type Paint, type Scene, type SceneRuler } from '../../scene';
-import { bandsOf, edgeValues, rowBands } from '../bullet/bands';
+import { bandEdgesAt, bandsAt, bandsOf, rowBands } from '../bullet/bands';
 import type { FigureRequest, FormDefinition } from '../form';
 import { barPaint, badgeMark, footOf, headOf, PAD, textMark, type Belonging } from '../frame';
 import { rowKey, rowName, spoken } from '../names';
 import { bandEntries, benchmarkEntries, highlightEntries } from '../rows/legend';
-import { cellMark, nullIfBlank } from '../rows/parts';
+import { cellMark, comparedAt, nullIfBlank, onScale } from '../rows/parts';
 import { DEFAULT_WIDTH } from '../rows/rows';
 
 /** A value on an arc between two stops, its target a rule across it; one dial a member, all on one ruler. */
@@ -31,11 +31,8 @@ const UNDER = 44;
 const LARGEST = 128;
 
 function rulerValues(cells: Cells, look: Look): number[] {
-  const values = [...cells.actual, ...(cells.benchmarks ?? []), ...(cells.due ?? [])];
   const bands = bandsOf(cells, look);
-  for (const benchmark of (bands && cells.benchmarks) ?? [])
-    values.push(...edgeValues(bands!, benchmark, cells.measure.aim));
-  return values.filter((value) => !Number.isNaN(value));
+  return onScale(cells, 'value', (row) => [...comparedAt(cells, row), ...bandEdgesAt(bands, cells, row)]);
 }
 
 function draw(request: FigureRequest): Scene {
@@ -195,7 +192,8 @@ function dialMarks(marks: Mark[], { cells, look, highlight }: FigureRequest, mad
   let dropped = 0;
 
   const bands = bandsOf(cells, look);
-  const stretches = bands ? rowBands(bands, benchmark, cells.measure.aim, ruler.domain) : [];
+  const here = bands && bandsAt(bands, cells, row);
+  const stretches = here ? rowBands(here, benchmark, cells.measure.aim, ruler.domain) : [];
   for (const band of stretches)
     marks.push(arc('band', band.from, band.to, radius * 0.9, radius, band.to, { fill: band.tint }));
   if (stretches.length === 0) marks.push(arc('band', low, high, radius * 0.9, radius, null, { fill: HAIRLINE }));

@@ -1,24 +1,24 @@
 import { writeNumber } from '../../format';
 import { BAND_TINTS, INK, QUIET } from '../../highlight';
-import type { Cells } from '../../query';
 import { textWidth, type Mark } from '../../scene';
 import type { FigureRequest, FormDefinition } from '../form';
 import { rectMark } from '../frame';
 import { LABEL_GAP, placeLabel } from '../rows/beside';
 import { sampleRect, highlightEntries } from '../rows/legend';
 import { actualBar, type RowPlace } from '../rows/actualBar';
-import { nullIfBlank, widest, type Axes } from '../rows/parts';
-import { rowsScene } from '../rows/rows';
+import { comparedAt, nullIfBlank, onScale, widest, type Axes } from '../rows/parts';
+import { rowsScene, writingAt } from '../rows/rows';
 
 /** Two bars a member, the actual and its reference side by side on one ruler. */
 export const pairs: FormDefinition = {
   form: 'pairs',
   purpose: 'actual and reference side by side',
-  rulerValues,
+  stacks: true,
+  rulerValues: (cells, _look, scale = 'value') => onScale(cells, scale, (row) => comparedAt(cells, row)),
   draw: (request) =>
     rowsScene(request, {
       called: 'Pairs of bars',
-      shown: rulerValues(request.cells),
+      valuesAt: (row) => comparedAt(request.cells, row),
       legend: (writing) => [
         ...highlightEntries(request, writing),
         ...(request.cells.benchmark
@@ -33,16 +33,17 @@ export const pairs: FormDefinition = {
       inner: 0.28,
       valuesStand: 'beside',
       room: (writing, size) => {
-        const texts = [...request.cells.actual, ...(request.cells.benchmarks ?? [])].map((value) =>
-          writeNumber(value, writing),
+        const { cells } = request;
+        const texts = [cells.actual, cells.benchmarks ?? []].flatMap((values) =>
+          Array.from(values, (value, row) => writeNumber(value, writingAt(cells, row, writing))),
         );
         const room = widest(texts, size, 600) + 2 * LABEL_GAP;
-        return [rulerValues(request.cells).some((value) => value < 0) ? room : 0, room];
+        return [[...cells.actual, ...(cells.benchmarks ?? [])].some((value) => value < 0) ? room : 0, room];
       },
       paint: (marks, place) => pairMarks(marks, request, place),
       beside: (writing) => (marks, axes, row, of, centre, ends, size, thickness) => {
         const { actual, benchmarks } = request.cells;
-        const write = (value: number) => writeNumber(value, writing);
+        const write = (value: number) => writeNumber(value, writingAt(request.cells, row, writing));
         const both = [
           { value: actual[row]!, weight: 600, paint: { fill: INK }, at: centre - thickness / 4 },
           { value: benchmarks?.[row] ?? NaN, weight: 400, paint: { fill: QUIET }, at: centre + thickness / 4 },
@@ -74,10 +75,6 @@ function farEnd(axes: Axes, values: readonly number[], x: number, backward: bool
 }
 
 const REFERENCE = BAND_TINTS[5]![0]!;
-
-function rulerValues({ actual, benchmarks }: Cells): number[] {
-  return [...actual, ...(benchmarks ?? [])].filter((value) => !Number.isNaN(value));
-}
 
 /** A pixel of paper between the bars of a pair, as far as there is room for it. */
 function pairMarks(marks: Mark[], request: FigureRequest, place: RowPlace): void {

@@ -1,4 +1,5 @@
-import { encodeRow, INK } from '../../highlight';
+import { encodeRow, INK, QUIET } from '../../highlight';
+import type { Cells } from '../../query';
 import type { Mark, Paint } from '../../scene';
 import type { FigureRequest } from '../form';
 import { barPaint, lineMark, rectMark } from '../frame';
@@ -20,12 +21,23 @@ export function actualBar(marks: Mark[], { cells, highlight }: FigureRequest, pl
   const { axes, row, of, centre, thickness } = place;
   const actual = cells.actual[row]!;
   if (Number.isNaN(actual)) return;
+  landingGhost(marks, cells, place);
   const encoding = encodeRow(highlight, cells, row);
   const role = cells.isRest[row] ? 'rest' : 'actual';
   const box = axes.rect(axes.zero, actual, centre, thickness);
   marks.push(rectMark(role, of, box, actual, barPaint(encoding), encoding.rule));
   const beyond = beyondMark(axes, of, actual, centre, thickness, encoding.ink);
   if (beyond) marks.push(beyond);
+}
+
+/** How what is still to come is painted. */
+export const GHOST: Paint = { fill: QUIET, pattern: 'hatch', stroke: QUIET, strokeWidth: 1 };
+
+/** From where a row is to where it will land. */
+function landingGhost(marks: Mark[], cells: Cells, { axes, row, of, centre, thickness }: RowPlace): void {
+  const landing = cells.landing?.[row] ?? NaN;
+  if (Number.isNaN(landing)) return;
+  marks.push(rectMark('forecast', of, axes.rect(cells.actual[row]!, landing, centre, thickness), landing, GHOST));
 }
 
 const DUE_RULE: Paint = { stroke: INK, strokeWidth: 1.25, dash: [2, 1.5] };

@@ -1,8 +1,8 @@
-import { encodeRow, QUIET } from '../../highlight';
+import { encodeRow, INK, QUIET } from '../../highlight';
 import { judgementAt } from '../../query';
-import { bandCentre, bandRuler, place } from '../../ruler';
+import { bandCentre, bandRuler, place, type LinearRuler } from '../../ruler';
 import { MIN_SIZE, shorten, shortenAll, textWidth, type Mark, type Scene } from '../../scene';
-import { badgeMark, centred, footOf, headOf, lineMark, NO_ROW, PAD, textMark } from '../frame';
+import { badgeMark, centred, footOf, headOf, lineMark, NO_ROW, PAD, textMark, type Box } from '../frame';
 import { rowKey } from '../names';
 import {
   axesFor,
@@ -17,40 +17,116 @@ import {
   sceneOf,
   STRIP,
   TICK_SIZE,
+  unitAt,
   VALUE_SIZE,
   widest,
   zeroLine,
   type Plan,
 } from './parts';
 
-/** Bars run across: names at the left, the ruler above, values and gaps in columns at the right. */
+/** Room for the name over a panel, and between panels. */
+const PANEL = { name: 22, least: 320, across: 28, down: 18 } as const;
+
+/** Bars run across: names at the left, the ruler above, values and gaps in columns at the right. Panels stand in a grid, each with the same ruler. */
 export function horizontal(plan: Plan): Scene {
-  const { request, width, writing, names, values, gaps } = plan;
-  const { cells, highlight, look } = request;
+  const { request, width, writing, panels } = plan;
   const head = headOf(request, width, writing);
   const foot = footOf(request, width, plan.legend);
-  const heads = { value: 'actual', gap: cells.benchmark ? `to ${cells.due ? 'due' : cells.benchmark.name}` : '' };
+  const named = panels.some(({ name }) => name !== null);
+  const inner = width - 2 * PAD;
+  const across = named
+    ? Math.max(1, Math.min(panels.length, Math.floor((inner + PANEL.across) / (PANEL.least + PANEL.across))))
+    : 1;
+  const panelWidth = (inner - (across - 1) * PANEL.across) / across;
+  const columns = columnsOf(plan, panelWidth);
+  // Panels beside one another are as high as the longest of them.
+  const lines = Array.from({ length: Math.ceil(panels.length / across) }, (_, line) =>
+    Math.max(1, ...panels.slice(line * across, (line + 1) * across).map(({ rows }) => rows.length)),
+  );
+  const over = STRIP + 4 + (named ? PANEL.name : 0);
+  const between = (lines.length - 1) * PANEL.down;
+  const pitch = request.cells.count > 20 ? NATURAL.many : NATURAL.few;
+  const rowsTogether = lines.reduce((sum, rows) => sum + rows, 0);
+  const height =
+    request.look.height ?? head.bottom + lines.length * over + between + rowsTogether * pitch + foot.height;
+  const bottom = Math.max(head.bottom + lines.length * over + between + 4, height - foot.height);
+  const step = (bottom - head.bottom - lines.length * over - between) / rowsTogether;
+
+  const marks: Mark[] = [...head.marks];
+  const onTop: Mark[] = [];
+  const lain: { ruler: LinearRuler; strip: Box }[] = [];
+  let dropped = 0;
+  let top = head.bottom;
+  lines.forEach((rows, line) => {
+    panels.slice(line * across, (line + 1) * across).forEach(({ name, rows: members }, column) => {
+      const x = PAD + column * (panelWidth + PANEL.across);
+      let y = top;
+      if (name !== null) {
+        y += PANEL.name;
+        const text = shorten(name, panelWidth, LABEL_SIZE, 600);
+        marks.push(textMark('label', text, x, y - 8, LABEL_SIZE, { weight: 600 }));
+      }
+      const to = panels.length === 1 ? bottom : y + STRIP + 4 + members.length * step;
+      const block = rowsBlock(plan, columns, { x, y, width: panelWidth, height: to - y }, members);
+      marks.push(...block.marks);
+      onTop.push(...block.onTop);
+      lain.push(block);
+      dropped += block.dropped;
+    });
+    top += over + rows * step + PANEL.down;
+  });
+  marks.push(...foot.marks(bottom), ...onTop);
+  return sceneOf(plan, head.title, { width, height }, marks, dropped, 'x', lain);
+}
+
+/** What the columns beside the marks take, in every panel alike. */
+interface Columns {
+  readonly label: number;
+  readonly value: number;
+  readonly gap: number;
+  readonly gapHead: string;
+}
+
+function columnsOf({ request, names, values, gaps, valuesStand, panels }: Plan, width: number): Columns {
+  const { cells } = request;
+  const gapHead = cells.benchmark ? `to ${cells.due ? 'due' : cells.benchmark.name}` : '';
+  const given = width * (panels.length > 1 ? 0.32 : 0.3);
+  return {
+    label: Math.min(widest(names, LABEL_SIZE), given),
+    value:
+      valuesStand === 'in a column' ? Math.max(widest(values, VALUE_SIZE, 600), textWidth('actual', TICK_SIZE)) : 0,
+    gap: cells.benchmarks ? Math.max(18 + widest(gaps, GAP_SIZE), Math.min(90, textWidth(gapHead, TICK_SIZE))) : 0,
+    gapHead,
+  };
+}
+
+interface Block {
+  readonly marks: Mark[];
+  /** What answers to the pointer, above all else. */
+  readonly onTop: Mark[];
+  readonly ruler: LinearRuler;
+  readonly strip: Box;
+  readonly dropped: number;
+}
+
+/** Some rows under a ruler of their own, in a box. */
+function rowsBlock(plan: Plan, columns: Columns, box: Box, members: readonly number[]): Block {
+  const { request, writing, names, values, gaps } = plan;
+  const { cells, highlight } = request;
   const inColumn = plan.valuesStand === 'in a column';
-  const valueWidth = inColumn ? Math.max(widest(values, VALUE_SIZE, 600), textWidth(heads.value, TICK_SIZE)) : 0;
-  const gapWidth = cells.benchmarks
-    ? Math.max(18 + widest(gaps, GAP_SIZE), Math.min(90, textWidth(heads.gap, TICK_SIZE)))
-    : 0;
-  const labelWidth = Math.min(widest(names, LABEL_SIZE), width * 0.3);
-  const left = PAD + labelWidth + 22;
+  const left = box.x + columns.label + 22;
+  const end = box.x + box.width;
   // Columns keep their distance from the ruler's end; where labels stand beside the marks there is room for them.
   const column = inColumn ? 34 : 12;
-  const right = width - PAD - valueWidth - (gapWidth > 0 ? gapWidth + 16 : 0) - column;
+  const right = end - columns.value - (columns.gap > 0 ? columns.gap + 16 : 0) - column;
   const from = left + plan.room[0];
-  const top = head.bottom + STRIP + 4;
-  const pitch = cells.count > 20 ? NATURAL.many : NATURAL.few;
-  const height = look.height ?? top + Math.max(1, cells.count) * pitch + foot.height;
-  const bottom = Math.max(top + 8, height - foot.height);
-
+  const baseline = box.y + STRIP;
+  const top = baseline + 4;
+  const bottom = box.y + box.height;
   const { ruler, label } = fitted(plan, [from, Math.max(from + 20, right - plan.room[1])], 'x');
-  const axes = axesFor(ruler, 'x');
-  const rows = bandRuler(cells.count, [top, bottom], plan.inner, OUTER);
-  const marks: Mark[] = [...head.marks];
-  const baseline = head.bottom + STRIP;
+  const rows = bandRuler(members.length, [top, bottom], plan.inner, OUTER);
+  const marks: Mark[] = [];
+  const onTop: Mark[] = [];
   let dropped = 0;
   let labelled = -Infinity;
   for (const tick of ruler.ticks) {
@@ -65,37 +141,52 @@ export function horizontal(plan: Plan): Scene {
     labelled = x + half;
     marks.push(textMark('ticklabel', label(tick), x, baseline - 10, TICK_SIZE, { anchor: 'middle', value: tick }));
   }
-  const valueEnd = right + column + valueWidth;
-  const gapEnd = valueEnd + 16 + gapWidth;
+  const valueEnd = right + column + columns.value;
+  const gapEnd = valueEnd + 16 + columns.gap;
   const heading = { anchor: 'end', paint: { fill: QUIET } } as const;
   if (cells.count > 0) {
-    if (inColumn) marks.push(textMark('label', heads.value, valueEnd, baseline - 10, TICK_SIZE, heading));
-    if (gapWidth > 0)
-      marks.push(textMark('label', shorten(heads.gap, gapWidth, TICK_SIZE), gapEnd, baseline - 10, TICK_SIZE, heading));
+    if (inColumn)
+      marks.push({ ...textMark('label', 'actual', valueEnd, baseline - 10, TICK_SIZE, heading), sorts: 'value' });
+    if (columns.gap > 0)
+      marks.push({
+        ...textMark(
+          'label',
+          shorten(columns.gapHead, columns.gap, TICK_SIZE),
+          gapEnd,
+          baseline - 10,
+          TICK_SIZE,
+          heading,
+        ),
+        sorts: 'gap percent',
+      });
   }
   // Labels shrink with their rows down to the least size; then only every n-th row has one.
   const size = Math.max(MIN_SIZE, Math.min(LABEL_SIZE, rows.step - 1));
   const every = Math.max(1, Math.ceil((MIN_SIZE + 1) / Math.max(rows.step, 0.01)));
   const gapSize = Math.min(size, GAP_SIZE);
-  const labels = shortenAll(names, labelWidth, size);
-  const onTop: Mark[] = [];
-  for (let row = 0; row < cells.count; row++) {
+  const shown = members.map((row) => names[row]!);
+  const labels = shortenAll(shown, columns.label, size);
+  members.forEach((row, i) => {
     const of = rowKey(cells, row);
-    const centre = bandCentre(rows, row);
-    plan.paint(marks, { axes, row, of, centre, thickness: rows.thickness });
+    const centre = bandCentre(rows, i);
+    const unit = unitAt(cells, request.scale, row);
+    const axes = axesFor(ruler, 'x', unit);
+    // Without a benchmark above 0 there is no part of it to show: the row has its value only.
+    const onRuler = !Number.isNaN(unit);
+    if (onRuler) plan.paint(marks, { axes, row, of, centre, thickness: rows.thickness });
     onTop.push(
       cellMark(cells, writing, row, of, {
-        x: PAD - 6,
+        x: box.x - 6,
         y: centre - rows.step / 2,
-        width: width - 2 * PAD + 12,
+        width: box.width + 12,
         height: rows.step,
       }),
     );
-    if (row % every !== 0) {
+    if (i % every !== 0) {
       dropped += gaps[row] ? 3 : 2;
-      continue;
+      return;
     }
-    if (plan.beside)
+    if (onRuler && plan.beside)
       dropped += plan.beside(
         marks,
         axes,
@@ -107,7 +198,9 @@ export function horizontal(plan: Plan): Scene {
         rows.thickness,
       );
     const y = centred(centre, size);
-    marks.push(textMark('label', labels[row]!, PAD, y, size, { row: of }));
+    const { text, bold, badge, rule } = encodeRow(highlight, cells, row);
+    const name = bold ? shorten(shown[i]!, columns.label + 16, size, 600) : labels[i]!;
+    marks.push(textMark('label', name, box.x, y, size, { row: of, weight: bold ? 600 : 400 }));
     if (inColumn)
       marks.push(
         textMark('value', values[row]!, valueEnd, y, size, {
@@ -117,25 +210,35 @@ export function horizontal(plan: Plan): Scene {
           value: nullIfBlank(cells.actual[row]!),
         }),
       );
-    if (!gaps[row]) continue;
+    if (!gaps[row]) return;
     const judged = judgementAt(cells, row);
-    const { ink, badge, rule } = encodeRow(highlight, cells, row);
-    if (badge && rows.step >= 12) marks.push(badgeMark(badge, gapEnd - gapWidth + 5, centre, ink, rule, of));
+    if (badge && rows.step >= 12) marks.push(badgeMark(badge, gapEnd - columns.gap + 5, centre, text, rule, of));
     marks.push(
       textMark('gap', gaps[row]!, gapEnd, centred(centre, gapSize), gapSize, {
         anchor: 'end',
-        paint: { fill: ink },
+        paint: { fill: text },
         rule,
         row: of,
         value: nullIfBlank(judged.gapPercent),
       }),
     );
-  }
-  marks.push(...zeroLine(ruler, (x) => ({ x1: x, y1: top - 2, x2: x, y2: bottom })), ...foot.marks(bottom), ...onTop);
-  return sceneOf(plan, head.title, { width, height }, marks, dropped, ruler, 'x', {
-    x: ruler.range[0] - 18,
-    y: head.bottom,
-    width: ruler.range[1] - ruler.range[0] + 36,
-    height: STRIP,
   });
+  marks.push(
+    ...zeroLine(ruler, (x) => ({ x1: x, y1: top - 2, x2: x, y2: bottom })),
+    ...benchmarkLine(plan, ruler, top, bottom),
+  );
+  return {
+    marks,
+    onTop,
+    ruler,
+    strip: { x: ruler.range[0] - 18, y: box.y, width: ruler.range[1] - ruler.range[0] + 36, height: STRIP },
+    dropped,
+  };
+}
+
+/** Where all benchmarks stand at 100 %, a fine line joins them. */
+function benchmarkLine({ request }: Plan, ruler: LinearRuler, top: number, bottom: number): Mark[] {
+  if (request.scale === 'value' || ruler.domain[0] > 1 || ruler.domain[1] < 1) return [];
+  const x = place(ruler, 1);
+  return [lineMark('zero', NO_ROW, { x1: x, y1: top - 2, x2: x, y2: bottom }, 1, { stroke: INK, strokeWidth: 0.5 })];
 }

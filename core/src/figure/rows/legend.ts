@@ -1,11 +1,13 @@
-import { writeNumber, writePercent, type Writing } from '../../format';
-import { BAND_TINTS, encodeRow, INK } from '../../highlight';
+import { MINUS, writeNumber, writePercent, type Writing } from '../../format';
+import { BAND_TINTS, encodeRow, INK, litValue, rampEnds, rampInk, rampValues } from '../../highlight';
+import { tidy } from '../../number';
 import type { Cells } from '../../query';
-import type { HighlightRule, Look } from '../../report';
+import type { HighlightRule, Look, Ramp } from '../../report';
 import type { Mark, Paint } from '../../scene';
 import { badgeMark, lineMark, NO_ROW, rectMark, type LegendEntry } from '../frame';
 import { bandName, bandRange, type Bands } from '../bullet/bands';
 import type { FigureRequest } from '../form';
+import { GHOST } from './actualBar';
 import { BLANK_MEMBER } from '../names';
 
 /** What inks, edges and badges mean, from the rules that paint a row; the measure itself where none does. */
@@ -15,22 +17,64 @@ export function highlightEntries(request: FigureRequest, writing: Writing): Lege
   const entries = highlight.rules
     .filter(({ id }) => used.has(id))
     .map((rule): LegendEntry => {
-      const { ink = INK, edge, badge } = rule.encode;
+      const { ink = INK, edge, pattern, badge } = rule.encode;
       return {
         words: ruleWords(rule, request, writing),
         sample: (x, y) =>
           badge
             ? [badgeMark(badge, x + 8, y, ink, rule.id)]
-            : [sampleRect(x, y, 8, ink, edge ? { stroke: edge, strokeWidth: 1.5 } : {})],
+            : [
+                sampleRect(x, y, 8, ink, {
+                  ...(edge || pattern ? { stroke: edge ?? ink, strokeWidth: edge ? 1.5 : 1 } : {}),
+                  ...(pattern ? { pattern } : {}),
+                }),
+              ],
       };
     });
+  const ramp = used.has(null) && highlight.ramp ? rampEntry(highlight.ramp, request, writing) : null;
+  if (ramp) return [...entries, ramp];
   const plain = used.has(null) && (entries.length === 0 || highlight.on !== 'standing');
   return plain
     ? [
         ...entries,
-        { words: entries.length === 0 ? cells.measure.name : 'others', sample: (x, y) => [sampleRect(x, y, 6, INK)] },
+        {
+          words: entries.length > 0 ? 'others' : cells.stacked ? 'actual' : cells.measure.name,
+          sample: (x, y) => [sampleRect(x, y, 6, INK)],
+        },
       ]
     : entries;
+}
+
+/** A ramp from end to end, with what its ends are. */
+function rampEntry(ramp: Ramp, { cells, highlight }: FigureRequest, writing: Writing): LegendEntry | null {
+  const looked = rampValues(
+    ramp,
+    Array.from({ length: cells.count }, (_, row) => litValue(highlight, cells, row)),
+    cells.benchmarks,
+  );
+  const ends = rampEnds(ramp, looked);
+  if (!ends) return null;
+  const steps = 16;
+  const write = (value: number) =>
+    highlight.on === 'gap percent' || highlight.on === 'share'
+      ? writePercent(value, 0, highlight.on === 'gap percent')
+      : highlight.on === 'value' || highlight.on === 'gap'
+        ? writeNumber(value, writing)
+        : String(tidy(Math.round(value * 100) / 100)).replace('-', MINUS);
+  const about =
+    { value: '', 'gap percent': 'gap ' }[highlight.on as string] ?? `${highlight.expression ?? highlight.on} `;
+  const held = ramp.middle?.at === 'benchmark' && cells.benchmark ? ` from ${cells.benchmark.name}` : '';
+  return {
+    words: `${about}${write(ends.low)} to ${write(ends.high)}${held}`,
+    wide: 64,
+    sample: (x, y) =>
+      Array.from({ length: steps }, (_, i) => {
+        const value = ends.low + ((ends.high - ends.low) * (i + 0.5)) / steps;
+        return rectMark('legend', NO_ROW, { x: x + (i * 64) / steps, y: y - 4, width: 64 / steps, height: 8 }, null, {
+          fill: rampInk(ramp, ends, value),
+        });
+      }),
+  };
 }
 
 /** A rule in words, as a reader of the figure needs them. */
@@ -45,21 +89,33 @@ export function ruleWords({ when }: HighlightRule, { cells, highlight }: FigureR
     return words[when.standing];
   }
   if ('members' in when) return when.members.map((member) => member || BLANK_MEMBER).join(', ');
-  const of = { value: '', gap: 'gap', 'gap percent': 'gap', rank: 'rank', share: 'share', standing: '', member: '' }[
-    highlight.on
-  ];
+  const of = {
+    value: '',
+    gap: 'gap',
+    'gap percent': 'gap',
+    rank: 'rank',
+    'rank change': 'places won',
+    share: 'share',
+    expression: highlight.expression ?? '',
+    standing: '',
+    member: '',
+  }[highlight.on];
   const what = of === '' ? '' : `${of} `;
-  if ('highest' in when) return when.highest === 1 ? `highest ${of}`.trim() : `${when.highest} highest ${of}`.trim();
-  if ('lowest' in when) return when.lowest === 1 ? `lowest ${of}`.trim() : `${when.lowest} lowest ${of}`.trim();
+  const most = (end: string, count: number, within: 'row' | undefined) =>
+    `${count === 1 ? '' : `${count} `}${end} ${of}`.trim() + (within ? ' of each row' : '');
+  if ('highest' in when) return most('highest', when.highest, when.within);
+  if ('lowest' in when) return most('lowest', when.lowest, when.within);
   const write = (value: number) =>
-    highlight.on === 'rank'
-      ? String(value)
+    highlight.on === 'rank' || highlight.on === 'rank change' || highlight.on === 'expression'
+      ? String(value).replace('-', MINUS)
       : highlight.on === 'gap percent' || highlight.on === 'share'
         ? value === 0
           ? '0%'
           : writePercent(value, Math.round(value * 100) === value * 100 ? 0 : 1, highlight.on === 'gap percent')
         : writeNumber(value, writing);
   const { from, to } = when;
+  if (highlight.on === 'rank change' && from === undefined && to === 0) return 'places lost';
+  if (highlight.on === 'rank change' && from === 1 && to === undefined) return 'places won';
   if (from === undefined) return to === undefined ? `every ${of || cells.measure.name}` : `${what}below ${write(to)}`;
   return to === undefined ? `${what}from ${write(from)}` : `${what}${write(from)} to ${write(to)}`;
 }
@@ -73,6 +129,11 @@ export function benchmarkEntries({ cells, look }: FigureRequest): LegendEntry[] 
   const entries: LegendEntry[] = [
     { words: benchmarkName(cells), sample: (x, y) => [sampleRule(x, y, look, { stroke: INK, strokeWidth: 3 })] },
   ];
+  if (cells.landing?.some((value) => !Number.isNaN(value)))
+    entries.push({
+      words: look.landing === 'as planned' ? 'landing, the rest as planned' : 'landing at the pace so far',
+      sample: (x, y) => [sampleRect(x, y, 8, INK, GHOST)],
+    });
   if (dueIsShown(cells))
     entries.push({
       words: `${benchmarkName(cells)} due by now`,
@@ -83,6 +144,9 @@ export function benchmarkEntries({ cells, look }: FigureRequest): LegendEntry[] 
 
 export function bandEntries({ cells }: FigureRequest, bands: Bands, writing: Writing): LegendEntry[] {
   return BAND_TINTS[bands.edges.length + 1]!.map((tint, i) => {
+    const aims = new Set(cells.stacked?.map(({ measure }) => measure.aim));
+    // Rows of different aims have their bands on different sides.
+    if (aims.size > 1) return { words: bandName(bands, i), sample: (x, y) => [sampleRect(x, y, 12, tint)] };
     const range = bandRange(bands, i, cells.measure.aim, benchmarkName(cells), (value) => writeNumber(value, writing));
     return { words: `${bandName(bands, i)}: ${range}`, sample: (x, y) => [sampleRect(x, y, 12, tint)] };
   });

@@ -1,9 +1,9 @@
-import { writeNumber, type Writing } from '../../format';
+import { writeNumber, writingFor, type Writing } from '../../format';
 import { INK } from '../../highlight';
 import { decimalsOf, tidy } from '../../number';
 import { fitRuler, place, type LinearRuler, type TickStep } from '../../ruler';
 import { rounded, textWidth, type Mark, type Paint, type Scene } from '../../scene';
-import type { FigureRequest } from '../form';
+import type { FigureRequest, Scale } from '../form';
 import { lineMark, NO_ROW, rectMark, type Belonging, type Box, type Ends, type LegendEntry } from '../frame';
 import type { Cells } from '../../query';
 import { rowWords, spoken } from '../names';
@@ -26,10 +26,12 @@ export interface Plan {
   readonly names: readonly string[];
   readonly values: readonly string[];
   readonly gaps: readonly string[];
+  /** Groups of rows that stand apart, each under its name; one without a name where they stand together. */
+  readonly panels: readonly { readonly name: string | null; readonly rows: readonly number[] }[];
   /** What the form is called at the beginning of its description. */
   readonly called: string;
-  /** Every value the ruler must show. */
-  readonly shown: readonly number[];
+  /** Every value of a row that the ruler must show. */
+  valuesAt(row: number): readonly number[];
   readonly legend: readonly LegendEntry[];
   /** Room between rows, as a share of a row. */
   readonly inner: number;
@@ -53,17 +55,18 @@ export interface Plan {
 
 /** The figure's ruler along its value axis, and how its ticks are labelled. */
 export function fitted(
-  { request, writing, shown }: Plan,
+  { request, writing, valuesAt }: Plan,
   range: readonly [number, number],
   along: 'x' | 'y',
 ): { ruler: LinearRuler; label: (value: number) => string } {
-  const { ruler } = request;
-  const values = [...shown, ...(ruler?.values ?? [])];
+  const { ruler, scale, cells } = request;
+  const values = [...onScale(cells, scale, valuesAt), ...(ruler?.values ?? [])];
+  const ticked = scale === 'value' ? writing : IN_PERCENT;
   // Zero is zero in every unit, and the heading names the unit.
   const written = (value: number, decimals: number) =>
-    value === 0 ? '0' : writeNumber(value, { ...writing, decimals, unit: '' });
+    value === 0 ? '0' : writeNumber(value, { ...ticked, decimals, unit: '' });
   // Decimals a step needs once its values are divided by the figure's scale.
-  const shift = Math.round(Math.log10(writing.divisor));
+  const shift = Math.round(Math.log10(ticked.divisor));
   const decimals = ({ mantissa, exponent }: TickStep) => Math.max(0, shift - exponent + (mantissa === 2.5 ? 1 : 0));
   const fit = ruler?.entry.fit ?? 'zero';
   const fittedRuler = fitRuler({
@@ -74,16 +77,43 @@ export function fitted(
     extent: (value, step) => (along === 'x' ? textWidth(written(value, decimals(step)), TICK_SIZE) : TICK_SIZE),
     clearance: along === 'x' ? 22 : 18,
   });
-  const needed = Math.max(0, ...fittedRuler.ticks.map((tick) => decimalsOf(tidy(tick / writing.divisor)) ?? 4));
+  const needed = Math.max(0, ...fittedRuler.ticks.map((tick) => decimalsOf(tidy(tick / ticked.divisor)) ?? 4));
   return { ruler: fittedRuler, label: (value) => written(value, needed) };
+}
+
+/** What a row compares: value, benchmark, what is due and where it will land; blanks among them. */
+export function comparedAt({ actual, benchmarks, due, landing }: Cells, row: number): number[] {
+  return [actual[row]!, benchmarks?.[row] ?? NaN, due?.[row] ?? NaN, landing?.[row] ?? NaN];
+}
+
+const IN_PERCENT = writingFor({ style: 'percent', decimals: 0 }, 1);
+
+/** What stands at 1 on the ruler for a row: a unit of its value, or its benchmark; NaN where there is none above 0. */
+export function unitAt({ benchmarks }: Cells, scale: Scale, row: number): number {
+  if (scale === 'value') return 1;
+  const benchmark = benchmarks?.[row] ?? NaN;
+  return benchmark > 0 ? benchmark : NaN;
+}
+
+/** Everything the rows show, as it lies on the ruler; blanks are left away. */
+export function onScale(cells: Cells, scale: Scale, valuesAt: Plan['valuesAt']): number[] {
+  const list: number[] = scale === 'value' ? [] : [1];
+  for (let row = 0; row < cells.count; row++) {
+    const unit = unitAt(cells, scale, row);
+    for (const value of valuesAt(row)) if (!Number.isNaN(value / unit)) list.push(value / unit);
+  }
+  return list;
 }
 
 /** Positions along the value axis and across it, turned into x and y. */
 export interface Axes {
   readonly along: 'x' | 'y';
-  readonly ruler: LinearRuler;
+  /** The ends of the ruler, in the row's values. */
+  readonly domain: readonly [number, number];
   /** Where bars begin: 0, or the ruler's end next to it. */
   readonly zero: number;
+  /** Values grow against the pixels. */
+  readonly backward: boolean;
   /** The pixel of a value; of one beyond the ruler the pixel of its end. */
   readonly at: (value: number) => number;
   /** The value lies on the ruler. */
@@ -102,15 +132,18 @@ export interface Axes {
   ) => { x1: number; y1: number; x2: number; y2: number };
 }
 
-export function axesFor(ruler: LinearRuler, along: 'x' | 'y'): Axes {
+/** @param unit what stands at 1 on the ruler, in the row's values. */
+export function axesFor({ domain: ends, range }: LinearRuler, along: 'x' | 'y', unit = 1): Axes {
+  const domain: readonly [number, number] = unit === 1 ? ends : [ends[0] * unit, ends[1] * unit];
   // On a ruler with fixed ends a value may lie beyond; it is drawn to the end, with a sign that it goes on.
-  const at = (value: number) => place(ruler, Math.min(ruler.domain[1], Math.max(ruler.domain[0], value)));
+  const at = (value: number) => place({ domain, range }, Math.min(domain[1], Math.max(domain[0], value)));
   return {
     along,
     at,
-    shows: (value) => value >= ruler.domain[0] && value <= ruler.domain[1],
-    ruler,
-    zero: Math.min(Math.max(0, ruler.domain[0]), ruler.domain[1]),
+    shows: (value) => value >= domain[0] && value <= domain[1],
+    domain,
+    backward: range[1] < range[0],
+    zero: Math.min(Math.max(0, domain[0]), domain[1]),
     rect(v0, v1, centre, thickness) {
       const [a, b] = [Math.min(at(v0), at(v1)), Math.max(at(v0), at(v1))];
       const half = thickness / 2;
@@ -153,10 +186,10 @@ export function beyondMark(
   thickness: number,
   ink: string,
 ): Mark | null {
-  const [low, high] = axes.ruler.domain;
+  const [, high] = axes.domain;
   if (axes.shows(value)) return null;
-  const end = place(axes.ruler, value > high ? high : low);
-  const forward = Math.sign(axes.ruler.range[1] - axes.ruler.range[0]) * (value > high ? 1 : -1);
+  const end = axes.at(value);
+  const forward = (axes.backward ? -1 : 1) * (value > high ? 1 : -1);
   const [deep, half] = [5, Math.min(6, thickness / 2)];
   const points = (
     [
@@ -190,9 +223,8 @@ export function sceneOf(
   { width, height }: { width: number; height: number },
   marks: Mark[],
   dropped: number,
-  ruler: LinearRuler,
   axis: 'x' | 'y',
-  strip: { x: number; y: number; width: number; height: number },
+  lain: readonly { readonly ruler: LinearRuler; readonly strip: Box }[],
 ): Scene {
   const { cells } = request;
   const description = spoken(called, cells);
@@ -202,7 +234,15 @@ export function sceneOf(
     height,
     title,
     description,
-    rulers: [{ id, axis, kind: 'linear', domain: ruler.domain, range: ruler.range, ticks: ruler.ticks, strip }],
+    rulers: lain.map(({ ruler: { domain, range, ticks }, strip }) => ({
+      id,
+      axis,
+      kind: request.scale === 'value' ? 'linear' : request.scale,
+      domain,
+      range,
+      ticks,
+      strip,
+    })),
     marks,
     dropped,
   };

@@ -14,6 +14,7 @@ import {
   nullIfBlank,
   sceneOf,
   TICK_SIZE,
+  unitAt,
   VALUE_SIZE,
   widest,
   zeroLine,
@@ -54,7 +55,6 @@ export function vertical(plan: Plan): Scene {
   const under = 8 + labelRows * 15 + (hasValues ? 18 : 0) + (cells.benchmarks && hasGaps ? 17 : 0);
   const bottom = Math.max(top + 20, height - foot.height - under);
   const { ruler, label } = fitted(plan, [bottom, top], 'y');
-  const axes = axesFor(ruler, 'y');
 
   const marks: Mark[] = [...head.marks];
   for (const tick of ruler.ticks) {
@@ -72,7 +72,9 @@ export function vertical(plan: Plan): Scene {
   for (let row = 0; row < cells.count; row++) {
     const of = rowKey(cells, row);
     const centre = bandCentre(columns, row);
-    plan.paint(marks, { axes, row, of, centre, thickness: columns.thickness });
+    const unit = unitAt(cells, request.scale, row);
+    const axes = axesFor(ruler, 'y', unit);
+    if (!Number.isNaN(unit)) plan.paint(marks, { axes, row, of, centre, thickness: columns.thickness });
     onTop.push(
       cellMark(cells, writing, row, of, {
         x: centre - columns.step / 2,
@@ -81,9 +83,16 @@ export function vertical(plan: Plan): Scene {
         height: bottom + under - top,
       }),
     );
+    const { text, bold, badge, rule } = encodeRow(highlight, cells, row);
     if (row % every === 0 && lines[row]!.every((line) => line !== '')) {
       lines[row]!.forEach((line, l) =>
-        marks.push(textMark('label', line, centre, bottom + 20 + l * 15, LABEL_SIZE, { anchor: 'middle', row: of })),
+        marks.push(
+          textMark('label', line, centre, bottom + 20 + l * 15, LABEL_SIZE, {
+            anchor: 'middle',
+            row: of,
+            weight: bold && textWidth(line, LABEL_SIZE, 600) <= columns.step * every ? 600 : 400,
+          }),
+        ),
       );
     } else dropped++;
     const y = bottom + 12 + labelRows * 15;
@@ -103,13 +112,12 @@ export function vertical(plan: Plan): Scene {
       continue;
     }
     const judged = judgementAt(cells, row);
-    const { ink, badge, rule } = encodeRow(highlight, cells, row);
     const wide = textWidth(gaps[row]!, GAP_SIZE) + (badge ? 14 : 0);
-    if (badge) marks.push(badgeMark(badge, centre - wide / 2 + 5, y + 23, ink, rule, of));
+    if (badge) marks.push(badgeMark(badge, centre - wide / 2 + 5, y + 23, text, rule, of));
     marks.push(
       textMark('gap', gaps[row]!, centre + wide / 2, y + 27, GAP_SIZE, {
         anchor: 'end',
-        paint: { fill: ink },
+        paint: { fill: text },
         rule,
         row: of,
         value: nullIfBlank(judged.gapPercent),
@@ -121,10 +129,7 @@ export function vertical(plan: Plan): Scene {
     ...foot.marks(bottom + under),
     ...onTop,
   );
-  return sceneOf(plan, head.title, { width, height }, marks, dropped, ruler, 'y', {
-    x: PAD,
-    y: top - 10,
-    width: strip,
-    height: bottom - top + 20,
-  });
+  return sceneOf(plan, head.title, { width, height }, marks, dropped, 'y', [
+    { ruler, strip: { x: PAD, y: top - 10, width: strip, height: bottom - top + 20 } },
+  ]);
 }
