@@ -204,19 +204,32 @@ function captionOf(cells: Cells, sources: readonly string[]): string {
     .join(' ');
 }
 
-const TAG = [
+const UP = outline([
   [-4, 4.5],
   [-4, -0.5],
   [0, -4.5],
   [4, -0.5],
   [4, 4.5],
-] as const;
-const BAR = [
-  [-4.5, -1.75],
-  [4.5, -1.75],
-  [4.5, 1.75],
-  [-4.5, 1.75],
-] as const;
+]);
+const BADGES = {
+  up: UP,
+  level: outline([
+    [-4.5, -1.75],
+    [4.5, -1.75],
+    [4.5, 1.75],
+    [-4.5, 1.75],
+  ]),
+  down: outline(UP.corners.map(([x, y]) => [x, -y] as const)),
+};
+
+/** A closed outline around a centre: its corners, and how the path goes on from the first of them. */
+function outline(corners: readonly (readonly [number, number])[]) {
+  const rest = corners
+    .slice(1)
+    .map(([x, y], i) => `l${rounded(x - corners[i]![0])} ${rounded(y - corners[i]![1])}`)
+    .join('');
+  return { corners, rest: `${rest}Z` };
+}
 
 /** The badge of a standing, centred: a tag that points up, a bar, a tag that points down. Each has its own outline, so that colour is not needed. */
 export function badgeMark(
@@ -227,13 +240,9 @@ export function badgeMark(
   rule: string | null = null,
   row: Belonging = NO_ROW,
 ): Mark {
-  const points: (readonly [number, number])[] = [];
-  let d = '';
-  for (const [px, py] of badge === 'level' ? BAR : TAG) {
-    const at = [x + px, y + (badge === 'down' ? -py : py)] as const;
-    points.push(at);
-    d += `${d === '' ? 'M' : 'L'}${rounded(at[0])} ${rounded(at[1])}`;
-  }
+  const { corners, rest } = BADGES[badge];
+  const points = corners.map(([px, py]) => [x + px, y + py] as const);
+  const d = `M${rounded(points[0]![0])} ${rounded(points[0]![1])}${rest}`;
   const paint: Paint = badge === 'down' ? { fill: PAPER, stroke: ink, strokeWidth: 1.75 } : { fill: ink };
-  return { shape: 'path', role: 'badge', key: row.key, step: row.step, value: null, d: `${d}Z`, points, paint, rule };
+  return { shape: 'path', role: 'badge', key: row.key, step: row.step, value: null, d, points, paint, rule };
 }

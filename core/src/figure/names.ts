@@ -15,10 +15,9 @@ export function rowName(cells: Cells, row: number, without: string | null = null
 
 /** The key of a row, for marks. */
 export function rowKey(cells: Cells, row: number): { key: Record<string, string | null>; step: string | null } {
-  return {
-    key: Object.fromEntries(cells.fields.map((field, f) => [field, cells.members[f]![row] || null])),
-    step: stepOfRow(cells, row),
-  };
+  const key: Record<string, string | null> = {};
+  for (let f = 0; f < cells.fields.length; f++) key[cells.fields[f]!] = cells.members[f]![row] || null;
+  return { key, step: stepOfRow(cells, row) };
 }
 
 const STANDING_WORDS: Record<Aim, Record<'ahead' | 'level' | 'behind', string>> = {

@@ -79,7 +79,8 @@ export function writeNumber(
 ): string {
   if (!Number.isFinite(value / divisor)) return signs.blank ?? BLANK;
   const digits = fixed(Math.abs(value / divisor), decimals);
-  const isZero = !/[1-9]/.test(digits);
+  const units = Math.abs(value / divisor) * 10 ** decimals;
+  const isZero = units < 0.49 || (units < 0.51 && !/[1-9]/.test(digits));
   const isNegative = value < 0 && !isZero;
   const inParentheses = isNegative && signs.negative === 'parentheses';
   const positive = signed || signs.plus === true;

@@ -47,6 +47,7 @@ function thousandths(text: string, weight: Weight): number {
  * all are cut in the middle.
  */
 export function shortenAll(names: readonly string[], width: number, size: number, weight: Weight = 400): string[] {
+  if (names.every((name) => textWidth(name, size, weight) <= width)) return [...names];
   const cut = names.map((name) => shorten(name, width, size, weight));
   if (new Set(cut).size === new Set(names).size) return cut;
   return names.map((name) => shortenMiddle(name, width, size, weight));

@@ -172,44 +172,30 @@ export function rowBands(bands: Bands, benchmark: number, aim: Aim, [low, high]:
   const tints = BAND_TINTS[count]!;
   const at = (edge: number, side: -1 | 1 = 1) => edgeValue(edge, bands, benchmark, aim, side);
   if (Number.isNaN(at(bands.edges[0]!))) return [];
-  const stretches: { from: number; to: number; index: number }[] = [];
+  const found: Band[] = [];
+  const add = (from: number, to: number, index: number) => {
+    const [start, end] = [Math.max(low, from), Math.min(high, to)];
+    if (end > start) found.push({ from: start, to: end, tint: tints[index]!, name: bandName(bands, index) });
+  };
   const { edges } = bands;
   if (aim === 'hold') {
     // Outward from the benchmark: the best in the middle, each worse one on both sides.
     for (let index = 0; index < count; index++) {
-      const outer = edges[index - 1];
-      const inner = edges[index];
-      if (inner === undefined) stretches.push({ from: at(outer!, -1), to: at(outer!, 1), index });
+      const [outer, inner] = [edges[index - 1], edges[index]];
+      if (inner === undefined) add(at(outer!, -1), at(outer!, 1), index);
       else {
-        stretches.push({ from: outer === undefined ? low : at(outer, -1), to: at(inner, -1), index });
-        stretches.push({ from: at(inner, 1), to: outer === undefined ? high : at(outer, 1), index });
+        add(outer === undefined ? low : at(outer, -1), at(inner, -1), index);
+        add(at(inner, 1), outer === undefined ? high : at(outer, 1), index);
       }
     }
-  } else {
-    for (let index = 0; index < count; index++) {
-      const worse = edges[index - 1];
-      const better = edges[index];
-      if (aim === 'raise')
-        stretches.push({
-          from: worse === undefined ? low : at(worse),
-          to: better === undefined ? high : at(better),
-          index,
-        });
-      else
-        stretches.push({
-          from: better === undefined ? low : at(better),
-          to: worse === undefined ? high : at(worse),
-          index,
-        });
-    }
+    return found.sort((a, b) => a.from - b.from);
   }
-  return stretches
-    .map(({ from, to, index }) => ({
-      from: Math.max(low, from),
-      to: Math.min(high, to),
-      tint: tints[index]!,
-      name: bandName(bands, index),
-    }))
-    .filter(({ from, to }) => to > from)
-    .sort((a, b) => a.from - b.from);
+  // From the lowest value up: the worst first where more is better, the best first where less is.
+  for (let n = 0; n < count; n++) {
+    const index = aim === 'raise' ? n : count - 1 - n;
+    const [worse, better] = [edges[index - 1], edges[index]];
+    const [below, above] = aim === 'raise' ? [worse, better] : [better, worse];
+    add(below === undefined ? low : at(below), above === undefined ? high : at(above), index);
+  }
+  return found;
 }

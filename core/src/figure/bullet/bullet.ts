@@ -37,6 +37,14 @@ const valuesOf =
   (cells: Cells, bands: Bands | null) =>
   (row: number): number[] => [...comparedAt(cells, row), ...bandEdgesAt(bands, cells, row)];
 
+const TINTED = new Map<string, Paint>();
+/** The paint of a tint, the same object each time. */
+function tinted(fill: string): Paint {
+  let paint = TINTED.get(fill);
+  if (!paint) TINTED.set(fill, (paint = { fill }));
+  return paint;
+}
+
 const RULE: Paint = { stroke: INK, strokeWidth: 3 };
 
 /** Bands, bar, rule and due rule of a row. */
@@ -47,7 +55,7 @@ function rowMarks(marks: Mark[], request: FigureRequest, bands: Bands | null, pl
   const here = bands && bandsAt(bands, cells, row);
   const { aim } = rowSource(cells, row)[0].measure;
   for (const band of here ? rowBands(here, benchmark, aim, axes.domain) : [])
-    marks.push(rectMark('band', of, axes.rect(band.from, band.to, centre, thickness), band.to, { fill: band.tint }));
+    marks.push(rectMark('band', of, axes.rect(band.from, band.to, centre, thickness), band.to, tinted(band.tint)));
   actualBar(marks, request, { ...place, thickness: thickness / 3 });
   dueRule(marks, request, { ...place, thickness: 0.6 * thickness });
   if (axes.shows(benchmark))

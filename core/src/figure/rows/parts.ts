@@ -4,7 +4,7 @@ import { decimalsOf, tidy } from '../../number';
 import { fitRuler, place, type LinearRuler, type TickStep } from '../../ruler';
 import { rounded, textWidth, type Mark, type Paint, type Scene } from '../../scene';
 import type { FigureRequest, Scale } from '../form';
-import { lineMark, NO_ROW, rectMark, type Belonging, type Box, type Ends, type LegendEntry } from '../frame';
+import { lineMark, NO_ROW, type Belonging, type Box, type Ends, type LegendEntry } from '../frame';
 import type { Cells } from '../../query';
 import { rowWords, spoken } from '../names';
 import type { RowPlace } from './actualBar';
@@ -169,12 +169,15 @@ export function nullIfBlank(value: number): number | null {
   return Number.isNaN(value) ? null : value;
 }
 
+const UNPAINTED: Paint = {};
+
 /** The place of a row that answers to the pointer, with the row in words. */
 export function cellMark(cells: Cells, writing: Writing, row: number, of: Belonging, box: Box): Mark {
-  return {
-    ...rectMark('cell', of, box, nullIfBlank(cells.actual[row]!), {}),
-    words: rowWords(cells, row, writing),
-  };
+  const { key, step } = of;
+  const { x, y, width, height } = box;
+  const value = nullIfBlank(cells.actual[row]!);
+  const words = rowWords(cells, row, writing);
+  return { shape: 'rect', role: 'cell', key, step, value, x, y, width, height, paint: UNPAINTED, rule: null, words };
 }
 
 /** A chevron at the ruler's end for a bar that goes on beyond it. */
