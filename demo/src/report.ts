@@ -82,6 +82,7 @@ export function pellwetherReport(): Report {
     benchmarks: [
       { name: 'plan', kind: 'table', table: 'plan', expression: 'sum(target)', spread: 'even', split: 'none' },
       { name: 'stretch', kind: 'scaled', of: 'plan', by: 0.1 },
+      { name: 'outlook', kind: 'forecast', method: 'smoothing', season: 'additive' },
       { name: 'six weeks', kind: 'fixed', value: 6, per: ['member', 'month'] },
     ],
     figures: [
@@ -147,6 +148,79 @@ export function pellwetherReport(): Report {
         id: 'whole-year',
         brief: 'net sales by territory during fiscal 2026 against plan as dial, sorted by gap percent down',
         look: {},
+      },
+      {
+        id: 'landing',
+        brief: 'net sales by territory during fiscal 2026 against plan as bullet, sorted by gap percent down',
+        look: { landing: 'as so far' },
+      },
+      {
+        id: 'scorecard',
+        brief:
+          'net sales, margin, margin rate, order lines, returned, delivery days, delivery score during fiscal 2026 to date against last year as bullet',
+        look: { title: 'Against last year, {ahead} of {members} measures are ahead' },
+      },
+      {
+        id: 'lines-by-channel',
+        brief: 'net sales by product line, channel during fiscal 2026 to date against last year as bullet',
+        look: { panels: 'channel', width: 960 },
+      },
+      {
+        id: 'what-changed',
+        brief:
+          'net sales by product line during fiscal 2026 to date against last year as waterfall, sorted by gap down',
+        look: { orientation: 'vertical', zoom: true },
+      },
+      {
+        id: 'course',
+        brief: 'cumulative net sales each day during fiscal 2026 against last year as pace',
+        look: {},
+      },
+      {
+        id: 'course-by-line',
+        brief: 'cumulative net sales by product line each week during fiscal 2026 against plan as pace',
+        look: { panels: 'product line', width: 960 },
+      },
+      {
+        id: 'ranks',
+        brief: 'rank of net sales by territory each month during last 24 months as bump',
+        look: { emphasis: ['Larkmoor'] },
+      },
+      {
+        id: 'by-month',
+        brief: 'net sales each month during fiscal 2026 against plan as trend',
+        look: { draw: 'bars' },
+      },
+      {
+        id: 'outlook',
+        brief: 'net sales each month during fiscal 2026 against outlook as trend',
+        look: {},
+      },
+      {
+        id: 'stock-by-month',
+        brief: 'weeks of stock each month during last 24 months against six weeks as trend',
+        look: {
+          bands: { of: 'benchmark', edges: [0.25, 0.1], names: ['far off', 'off', 'near six weeks'] },
+          fit: 'tight',
+        },
+      },
+      {
+        id: 'best-reps',
+        brief: 'net sales by rep each month during last 12 months as league, keep 10 highest',
+        look: {},
+      },
+      {
+        id: 'status',
+        brief:
+          'net sales, share of net sales, margin rate, delivery score, delivery days by territory during fiscal 2026 to date against last year as table, sorted by value down',
+        look: {
+          columns: [
+            { of: 'net sales', cell: 'bullet' },
+            { of: 'margin rate', cell: 'ramp' },
+            { of: 'delivery score', cell: 'dot' },
+            { of: 'delivery days', cell: 'face' },
+          ],
+        },
       },
       {
         id: 'latest-day',

@@ -228,11 +228,11 @@ describe('the figures of comparison', () => {
 
   test('picture and scene are saved', async () => {
     await visitor.press('Scene');
-    const scene = JSON.parse(await visitor.saved('f14.json')) as { marks: unknown[] };
+    const scene = JSON.parse(await visitor.saved('f26.json')) as { marks: unknown[] };
     expect(scene.marks.length).toBeGreaterThan(20);
     await visitor.press('PNG');
-    await visitor.saved('f14.png');
-    const png = readFileSync(join(visitor.downloads, 'f14.png'));
+    await visitor.saved('f26.png');
+    const png = readFileSync(join(visitor.downloads, 'f26.png'));
     expect(png.subarray(1, 4).toString()).toBe('PNG');
     // Twice 760 pixels wide.
     expect(png.readUInt32BE(16)).toBe(1520);

@@ -13,6 +13,8 @@ export interface Drawn {
   /** The rows that are drawn: those of the cells, or one a measure. */
   readonly rows: Cells;
   readonly scene: Scene;
+  /** Answers to what the form wanted to know beside its brief. */
+  readonly further: readonly (Cells | null)[];
 }
 
 /** The figure of that id in a report. Throws a `Problem` that offers the closest ids. */
@@ -122,6 +124,7 @@ export async function drawFigure(
   return {
     cells,
     rows,
+    further,
     scene: definition.draw({ cells: rows, look, highlight, ruler, scale, further, sources }),
   };
 }

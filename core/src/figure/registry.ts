@@ -4,10 +4,28 @@ import { bullet } from './bullet/bullet';
 import { pairs } from './pairs/pairs';
 import { dial } from './dial/dial';
 import { headline } from './headline/headline';
+import { bump } from './bump/bump';
+import { pace } from './pace/pace';
+import { waterfall } from './waterfall/waterfall';
+import { league } from './league/league';
+import { table } from './table/table';
+import { trend } from './trend/trend';
 import type { FormDefinition } from './form';
 
 /** Every form this version draws; adding one is a folder beside this file and a line here. */
-const DEFINITIONS: readonly FormDefinition[] = [bullet, bars, pairs, dial, headline];
+const DEFINITIONS: readonly FormDefinition[] = [
+  bullet,
+  bars,
+  pairs,
+  waterfall,
+  pace,
+  bump,
+  headline,
+  dial,
+  league,
+  table,
+  trend,
+];
 
 export const DRAWN_FORMS: readonly Form[] = DEFINITIONS.map(({ form }) => form);
 

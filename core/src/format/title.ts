@@ -1,3 +1,4 @@
+import { writeView } from '../brief';
 import { sayPeriod, writtenDay } from '../calendar';
 import { didYouMean, Problem } from '../problem';
 import { judgementAt, judgementOfTotal, type Cells } from '../query';
@@ -36,6 +37,9 @@ export const TITLE_NAMES = [
   'behind',
   'first',
   'last',
+  'leader',
+  'riser',
+  'places won',
 ] as const;
 type TitleName = (typeof TITLE_NAMES)[number];
 
@@ -115,7 +119,52 @@ function titleValue(name: TitleName, cells: Cells): string {
       return memberName(cells, 0);
     case 'last':
       return memberName(cells, cells.count - 1);
+    case 'leader':
+      return memberName(cells, rankedFirst(cells));
+    case 'riser':
+      return memberName(cells, mostRisen(cells).row);
+    case 'places won':
+      return String(mostRisen(cells).places);
   }
+}
+
+/** Who leads, and who won most places. */
+function leadersTitle(cells: Cells): string {
+  const { row, places } = mostRisen(cells);
+  const head = '{leader} first in {measure}';
+  if (places < 2) return head;
+  return memberName(cells, row) === memberName(cells, rankedFirst(cells))
+    ? `${head}, up {places won}`
+    : `${head}; {riser} up {places won}`;
+}
+
+/** The row of rank 1: over time that of the last step anyone has a rank in. */
+function rankedFirst({ count, rank, steps }: Cells): number {
+  let best = -1;
+  for (let row = 0; row < count; row++) {
+    if (Number.isNaN(rank?.[row] ?? NaN)) continue;
+    if (
+      best < 0 ||
+      (steps?.[row] ?? 0) > (steps?.[best] ?? 0) ||
+      (steps?.[row] === steps?.[best] && rank![row]! < rank![best]!)
+    )
+      best = row;
+  }
+  return best;
+}
+
+/** The member that won most places between its first and its last rank. */
+function mostRisen({ count, rank, steps }: Cells): { row: number; places: number } {
+  let found = { row: -1, places: 0 };
+  for (let from = 0; steps && rank && from < count;) {
+    let to = from + 1;
+    while (to < count && steps[to]! > steps[to - 1]!) to++;
+    const ranks = Array.from(rank.slice(from, to)).filter((one) => !Number.isNaN(one));
+    const places = ranks.length > 1 ? ranks[0]! - ranks[ranks.length - 1]! : 0;
+    if (places > found.places) found = { row: from, places };
+    from = to;
+  }
+  return found;
 }
 
 function countStanding(cells: Cells, standing: 'ahead' | 'level' | 'behind'): number {
@@ -125,7 +174,7 @@ function countStanding(cells: Cells, standing: 'ahead' | 'level' | 'behind'): nu
 }
 
 function memberName(cells: Cells, row: number): string {
-  return cells.count === 0 ? BLANK : cells.members.map((list) => list[row] || '(blank)').join(' · ');
+  return cells.count === 0 || row < 0 ? BLANK : cells.members.map((list) => list[row] || '(blank)').join(' · ');
 }
 
 /** The benchmark as a title names it: while the period runs, what is due of it by now. */
@@ -142,7 +191,9 @@ export function fittingTitle(cells: Cells): string {
     return benchmark
       ? `{ahead} of {members} ahead of {benchmark}${countStanding(cells, 'behind') > 0 ? ', {behind} behind' : ''}`
       : '{members} measures in {period}';
-  const name = cells.view.kind === 'plain' ? '{measure}' : `${cells.text.split(' by ')[0]!}`;
+  const { kind } = cells.view;
+  const name = kind === 'plain' || kind === 'cumulative' ? '{measure}' : writeView(cells.view);
+  if (kind === 'rank' && rankedFirst(cells) >= 0) return leadersTitle(cells);
   if (!benchmark) return of ? `${name} by ${of}: {actual} together` : `${name}: {actual}`;
   const words = {
     raise: '{ahead of|level with|behind}',
@@ -155,7 +206,8 @@ export function fittingTitle(cells: Cells): string {
     : standing === 'level'
       ? `${name} {actual}, ${words} {benchmark}`
       : `${name} {actual}, {gap} ({gap %}) ${words} {benchmark}`;
-  if (!of || count < 2) return head;
+  // Over time the rows are steps, not members.
+  if (!of || count < 2 || cells.grain) return head;
   const behind = countStanding(cells, 'behind');
   const which = measure.aim === 'hold' ? 'away from it' : 'behind';
   return `${head}; ${behind === 0 ? 'none' : '{behind}'} of {members} ${which}`;

@@ -194,7 +194,8 @@ async function wholeComparison(context: Context, benchmark: Benchmark | null, va
 /** What of the benchmark is due by the as-of date; null where the period is over or the benchmark is cut there anyway. */
 async function dueValues(context: Context, benchmark: Benchmark, ask: Asked): Promise<Values | null> {
   const { period, asOf, brief, calendar } = context;
-  if (!period.partial || period.from > asOf || isLikeForLike(context, benchmark)) return null;
+  const runsOn = brief.views[0]!.kind === 'cumulative' && ask.grain !== null;
+  if (!period.partial || period.from > asOf || (isLikeForLike(context, benchmark) && !runsOn)) return null;
   const toDate: Period = { ...period, to: asOf, partial: false, whole: false };
   const checks = context.checks.length;
   const { values } = await benchmarkValues(context, benchmark, { ...ask, period: toDate });
@@ -208,7 +209,9 @@ async function dueValues(context: Context, benchmark: Benchmark, ask: Asked): Pr
 /** Checks that follow from the period and the rows left out. */
 function reportGaps(context: Context, benchmark: Benchmark | null, actual: Values): void {
   const { period, asOf, of } = context;
-  if (benchmark && period.partial && period.from <= asOf && !isLikeForLike(context, benchmark)) {
+  // A running sum is held against what should be there by then, step by step.
+  const runs = context.brief.views[0]!.kind === 'cumulative';
+  if (benchmark && period.partial && period.from <= asOf && !runs && !isLikeForLike(context, benchmark)) {
     note(
       context,
       'part-period-against-whole',

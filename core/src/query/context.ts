@@ -24,6 +24,7 @@ export interface Choices {
   /** Where rows of a running period will land. */
   readonly landing?: Look['landing'];
   readonly bands?: Look['bands'];
+  readonly order?: Look['order'];
   /** An expression a highlight looks at. */
   readonly lit?: string;
   /** A measure of pieces: a waterfall then tells apart what quantity, price and mix did. */

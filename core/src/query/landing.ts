@@ -56,7 +56,8 @@ export function landingsOf(cells: Cells, kept: Kept = 'as so far'): Landing[] {
       const span = spanOf(grain, steps[last]!, calendar);
       const passed = Math.min(1, (asOf - span.from + 1) / length(span));
       const before = last > from ? benchmarks[last - 1]! : 0;
-      benchmarkToDate = tidy(before + (benchmarks[last]! - before) * passed);
+      const due = cells.due?.[last] ?? NaN;
+      benchmarkToDate = Number.isNaN(due) ? tidy(before + (benchmarks[last]! - before) * passed) : due;
     }
     const pace = paceOf(toDate, benchmarkToDate, kept);
     const daysLeft = Math.max(0, period.to - Math.max(asOf, period.from - 1));

@@ -138,6 +138,18 @@ export async function chosenMembers(
       note(context, 'fewer-than-asked', 'note', `${brief.keep.count} were asked for, and there are ${kept.length}`);
   }
   if (brief.sort) chosen = sort(chosen, brief.sort);
+  else if (brief.form === 'league')
+    chosen = sort(chosen, { key: 'value', direction: measure.aim === 'cut' ? 'up' : 'down' });
+  else if (context.choices.order === 'size' && brief.form === 'waterfall') {
+    // What is new or gone is as large as its one side.
+    const size = ({ gap, actual, benchmark }: Member) =>
+      brief.against === null
+        ? Math.abs(actual) || 0
+        : Number.isNaN(gap)
+          ? Math.abs(actual) || Math.abs(benchmark) || 0
+          : Math.abs(gap);
+    chosen = chosen.map((member) => member).sort((a, b) => size(b) - size(a) || a.place - b.place);
+  }
   const left = everyone.filter((member) => !chosen.includes(member));
   if (brief.keep?.rest && left.length > 0) chosen.push(await theRest(context, chosen, left, whole, steps, sources));
   return chosen;

@@ -1,7 +1,7 @@
 import type { View } from '../brief';
 import { stepCode, type Day, type Span } from '../calendar';
 import { columnsOf } from '../measure';
-import { total as sumOf, type Decimals } from '../number';
+import { combine, total as sumOf, type Decimals } from '../number';
 import type { Benchmark } from '../report';
 import type { Held } from './benchmark/asked';
 import type { Cells, CellState } from './cells';
@@ -72,6 +72,18 @@ function seen(
   return view.kind === 'share'
     ? values.map((value, s) => shareOf(value, whole(s)))
     : viewOver(view, values, decimals, until, choices.window);
+}
+
+/** What is due of a view's benchmark: of a running sum, what came before the step and what is due of the step. */
+function duesOver(
+  view: View,
+  dues: readonly number[],
+  benchmarks: readonly number[] | null,
+  decimals: Decimals,
+): readonly number[] | null {
+  if (view.kind === 'plain') return dues;
+  if (view.kind !== 'cumulative' || !benchmarks) return null;
+  return dues.map((due, s) => (s === 0 || Number.isNaN(due) ? due : combine(benchmarks[s - 1]!, due, decimals)));
 }
 
 /** Everything in typed arrays: for each chosen member its steps in order. */
@@ -149,7 +161,7 @@ export function pack(
     const actuals = seen(context, view, member.actuals, actual.decimals, until, (s) => totals[s]!);
     const benchmarks =
       member.benchmarks && seen(context, view, member.benchmarks, heldDecimals, width, (s) => heldTotals[s]!);
-    const dues = member.dues && (view.kind === 'plain' ? member.dues : null);
+    const dues = member.dues && duesOver(view, member.dues, benchmarks, heldDecimals);
     steps.forEach((_, s) => {
       const i = m * width + s;
       out.actual[i] = actuals[s]!;

@@ -358,6 +358,6 @@ test('what cannot be is refused in words', async () => {
 test('numbers as comma-separated values: blanks stay empty, and text that begins like a formula is harmless', async () => {
   const csv = numbersCsv(await numbers([shop('=1+1', 1_00)], [], 'net by shop during 2025-03 against last year'));
   expect(csv).toBe(
-    "shop,actual,benchmark,gap,gapPercent,standing,rank,share,state,rows\r\n'=1+1,1,,,,,1,1,actual,1\r\n",
+    "shop,actual,benchmark,gap,gapPercent,standing,rank,share,rankChange,state,rows\r\n'=1+1,1,,,,,1,1,,actual,1\r\n",
   );
 });

@@ -229,9 +229,50 @@ export interface Look {
   readonly change?: 'percent' | 'absolute';
   /** A headline has a line of its steps beneath. */
   readonly spark?: true;
+  /** How a trend is drawn: a line, bars, bars with a line over them, or pairs of bars with the benchmark. */
+  readonly draw?: 'line' | 'bars' | 'both' | 'pairs';
+  /** How the figure's own ruler finds its ends, where it carries positions only; from zero when left out. */
+  readonly fit?: 'zero' | 'tight' | 'symmetric';
+  /** A smoothed line over as many steps. */
+  readonly smooth?: number;
+  /** A straight line through a trend, with how well it fits. */
+  readonly trend?: true;
+  /** Members that stand out from the others, by their names. */
+  readonly emphasis?: readonly string[];
+  /** A step of a waterfall that is opened: the member, and the field it is broken down by. */
+  readonly opened?: { readonly member: string; readonly by: string };
+  /** A waterfall's steps have a ruler of their own, and its totals are broken. */
+  readonly zoom?: true;
+  /** The largest steps of a waterfall come first, whatever their sign. */
+  readonly order?: 'size';
+  /** What the cells of a table hold, by the columns' views. */
+  readonly columns?: readonly ColumnLook[];
   /** The measure of pieces by which a waterfall splits a gap into volume, price and mix. */
   readonly quantity?: string;
   readonly bands?: Bands | null;
+}
+
+/** A figure in a cell. */
+export const CELL_FIGURES = [
+  'number',
+  'bar',
+  'share bar',
+  'bullet',
+  'spark columns',
+  'spark line',
+  'delta',
+  'dot',
+  'face',
+  'ramp',
+] as const;
+export type CellFigure = (typeof CELL_FIGURES)[number];
+
+export interface ColumnLook {
+  /** The column's view, as the brief writes it. */
+  readonly of: string;
+  readonly cell: CellFigure;
+  /** Cells are drawn on one scale: all of the column, all columns that say shared, or each row for itself. */
+  readonly scale?: 'column' | 'shared' | 'row';
 }
 
 export interface FigureEntry {

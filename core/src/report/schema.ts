@@ -1,6 +1,6 @@
 import * as yup from 'yup';
 import { GRAINS, readIsoDay } from '../calendar';
-import { LIT_ON, REPORT_VERSION } from './report';
+import { CELL_FIGURES, LIT_ON, REPORT_VERSION } from './report';
 
 /** A name: some text without spaces at its ends. */
 const name = () =>
@@ -278,6 +278,24 @@ const look = object({
   landing: oneOf(['as so far', 'as planned']),
   rank: oneOf(['competition', 'dense', 'ordinal']),
   window: oneOf(['trailing', 'preceding', 'centred']),
+  draw: oneOf(['line', 'bars', 'both', 'pairs']),
+  fit: oneOf(['zero', 'tight', 'symmetric']),
+  smooth: number().integer().min(2, '${path} must be 2–400 steps').max(400, '${path} must be 2–400 steps'),
+  trend: flag(true),
+  emphasis: yup.array().of(yup.string().defined().max(500)).max(1000),
+  opened: object({ member: yup.string().defined().max(500), by: name() }).default(undefined),
+  zoom: flag(true),
+  order: oneOf(['size']),
+  columns: yup
+    .array()
+    .of(
+      object({
+        of: name(),
+        cell: oneOf(CELL_FIGURES).required('${path} is missing'),
+        scale: oneOf(['column', 'shared', 'row']),
+      }),
+    )
+    .max(50),
   quantity: yup.string().max(200),
   stops: object({ low: stop(), high: stop() }).default(undefined),
   layout: oneOf(['text', 'over', 'beside']),

@@ -52,6 +52,8 @@ interface Common {
   readonly rule: string | null;
   /** What a screen reader says, and what hovering shows. */
   readonly words?: string;
+  /** Where it stands on its ruler, if that is not its value. */
+  readonly at?: number;
   /** The heading of a column by which the rows can be sorted. */
   readonly sorts?: 'value' | 'gap percent';
 }
@@ -108,6 +110,8 @@ export interface Scene {
   readonly description: string;
   readonly rulers: readonly SceneRuler[];
   readonly marks: readonly Mark[];
+  /** Where rows lie that a reader scrolls through, under a heading that stays: from, to, and the height of each. */
+  readonly scroll?: { readonly top: number; readonly bottom: number; readonly row: number };
   /** Labels that found no place. */
   readonly dropped: number;
 }

@@ -1,16 +1,17 @@
 'use client';
 
 import { useRef, useState, type KeyboardEvent } from 'react';
-import type { Brief } from '@bold-ruler/core/brief';
+import type { Brief, Form } from '@bold-ruler/core/brief';
 import type { FigureEntry } from '@bold-ruler/core/report';
 import type { DrawnFigure } from '@/worker/desk.worker';
-import { setRulerEnds } from './commands';
+import { setLook, setRulerEnds } from './commands';
 import { Kept } from './Kept';
 import { nextSort } from './NumbersTable';
 import { RulerHandles } from './RulerHandles';
 import { PointerTick, RulerStrip } from './RulerStrip';
 import { SceneMarks } from './SceneMarks';
 import { captionBox, captionOf, SortSpot, TextField, TextSpot } from './spots';
+import { useScrolled, WINDOW, type Scrolled } from './useScrolled';
 import { pointIn, rulerOver, touchedAt, type Touched } from './touch';
 
 interface Props {
@@ -24,10 +25,14 @@ interface Props {
   readonly onBrief: (brief: Brief) => void;
 }
 
+/** Forms with a line a member. */
+const LINED: ReadonlySet<Form> = new Set<Form>(['bump', 'trend', 'pace']);
+
 /** A drawn figure with its boxwood ruler: rows answer to the pointer and to the keys. */
 export function Bench({ figure, drawn, pending, row, onRow, onTouch, onBrief }: Props) {
   const { scene, rows } = drawn;
   const svg = useRef<SVGSVGElement>(null);
+  const box = useRef<HTMLDivElement>(null);
   const [pointed, setPointed] = useState<{ row: number; x: number; y: number } | null>(null);
   const [writing, setWriting] = useState<'title' | 'caption' | null>(null);
   const cells = scene.marks.filter((mark) => mark.role === 'cell' && mark.shape === 'rect');
@@ -37,10 +42,28 @@ export function Bench({ figure, drawn, pending, row, onRow, onTouch, onBrief }: 
   // Dials and headlines have their ruler in themselves.
   const hasStrip = (ruler?.strip.width ?? 0) > 0;
 
+  /** In figures of many lines a member that is pressed stands out, pressed again it does not. */
+  const toggleEmphasis = (i: number) => {
+    if (!LINED.has(drawn.form) || brief.by.length === 0) return;
+    const name = brief.by.map((field) => rows[i]!.key[field] || '(blank)').join(' · ');
+    const before = figure.look.emphasis ?? [];
+    const next = before.includes(name) ? before.filter((one) => one !== name) : [...before, name];
+    setLook(
+      figure.id,
+      `let ${name} ${next.length > before.length ? 'stand out' : 'go'}`,
+      'emphasis',
+      next.length > 0 ? next : undefined,
+    );
+  };
+  const scrolled = useScrolled(scene, box);
   const focusRow = (next: number) => {
     const at = Math.min(Math.max(next, 0), rows.length - 1);
     onRow(at);
-    svg.current?.querySelectorAll<SVGElement>('[data-row]')[at]?.focus();
+    if (cells[at]) scrolled.reveal(cells[at]);
+    // What was scrolled into view is drawn in the next frame.
+    const focus = () => svg.current?.querySelector<SVGElement>(`[data-row="${at}"]`)?.focus();
+    if (scrolled.isScrolled) requestAnimationFrame(() => requestAnimationFrame(focus));
+    else focus();
   };
   const onKeyDown = (event: KeyboardEvent) => {
     const at = row ?? -1;
@@ -58,75 +81,89 @@ export function Bench({ figure, drawn, pending, row, onRow, onTouch, onBrief }: 
       className={`relative m-0 max-w-[1100px] shrink-0 border border-hairline bg-paper ${pending ? 'opacity-80' : ''}`}
       style={{ width: scene.width, maxWidth: '100%' }}
     >
-      <svg
-        ref={svg}
-        viewBox={`0 0 ${scene.width} ${scene.height}`}
-        className="block w-full"
-        role="group"
-        aria-label={scene.title}
-        onKeyDown={onKeyDown}
-        onPointerLeave={() => setPointed(null)}
+      <div
+        ref={box}
+        onScroll={scrolled.onScroll}
+        className={scrolled.isScrolled ? 'overflow-y-auto' : ''}
+        style={scrolled.isScrolled ? { maxHeight: WINDOW } : {}}
       >
-        {hasStrip && scene.rulers.map((one, i) => <RulerStrip key={i} ruler={one} />)}
-        <SceneMarks scene={scene} />
-        <TextSpot part="title" box={{ x: 12, y: 10, width: scene.width - 24, height: 36 }} onEdit={setWriting} />
-        <TextSpot part="caption" box={captionBox(scene)} onEdit={setWriting} />
-        {scene.marks.map((mark, i) =>
-          mark.sorts && mark.shape === 'text' ? (
-            <SortSpot
-              key={i}
-              mark={mark}
-              sort={brief.sort}
-              onSort={(key) => onBrief({ ...brief, sort: nextSort(key, brief.sort) })}
+        {scrolled.heading && <Heading heading={scrolled.heading} width={scene.width} />}
+        <svg
+          ref={svg}
+          viewBox={`0 0 ${scene.width} ${scene.height}`}
+          className="block w-full"
+          role="group"
+          aria-label={scene.title}
+          onKeyDown={onKeyDown}
+          onPointerLeave={() => setPointed(null)}
+        >
+          {hasStrip && scene.rulers.map((one, i) => <RulerStrip key={i} ruler={one} />)}
+          <SceneMarks scene={scrolled.shown} />
+          <TextSpot part="title" box={{ x: 12, y: 10, width: scene.width - 24, height: 36 }} onEdit={setWriting} />
+          <TextSpot part="caption" box={captionBox(scene)} onEdit={setWriting} />
+          {scene.marks.map((mark, i) =>
+            mark.sorts && mark.shape === 'text' ? (
+              <SortSpot
+                key={i}
+                mark={mark}
+                sort={brief.sort}
+                onSort={(key) => onBrief({ ...brief, sort: nextSort(key, brief.sort) })}
+              />
+            ) : null,
+          )}
+          {cells.map((cell, i) =>
+            cell.shape === 'rect' && scrolled.sees(cell) ? (
+              <rect
+                key={i}
+                data-row={i}
+                role="img"
+                aria-label={cell.words}
+                tabIndex={i === (row ?? 0) ? 0 : -1}
+                x={cell.x}
+                y={cell.y}
+                width={cell.width}
+                height={cell.height}
+                fill={shown === i ? '#16202B' : 'transparent'}
+                fillOpacity={shown === i ? 0.045 : 0}
+                className="cursor-pointer outline-none focus-visible:[stroke:#16202B] focus-visible:[stroke-width:2]"
+                onFocus={() => onRow(i)}
+                onKeyDown={(event) => {
+                  if (event.key !== 'Enter' && event.key !== ' ') return;
+                  event.preventDefault();
+                  toggleEmphasis(i);
+                }}
+                onClick={(event) => {
+                  onRow(i);
+                  const touched = touchedAt(scene, pointIn(event, svg.current!, scene), drawn.readable.brief);
+                  if (touched) onTouch(touched);
+                  else toggleEmphasis(i);
+                }}
+                onPointerMove={(event) => {
+                  const around = (box.current ?? svg.current!).getBoundingClientRect();
+                  setPointed({ row: i, x: event.clientX - around.left, y: event.clientY - around.top });
+                }}
+              />
+            ) : null,
+          )}
+          {ruler && hasStrip && (
+            <RulerHandles
+              ruler={ruler}
+              write={(value) => value.toLocaleString('en', { maximumSignificantDigits: 6 })}
+              onTouch={() => onTouch('ruler')}
+              onDomain={(domain) => setRulerEnds(figure.id, drawn.readable.brief.ruler, domain)}
+              onFit={() => setRulerEnds(figure.id, drawn.readable.brief.ruler, null)}
             />
-          ) : null,
-        )}
-        {cells.map((cell, i) =>
-          cell.shape === 'rect' ? (
-            <rect
-              key={i}
-              data-row={i}
-              role="img"
-              aria-label={cell.words}
-              tabIndex={i === (row ?? 0) ? 0 : -1}
-              x={cell.x}
-              y={cell.y}
-              width={cell.width}
-              height={cell.height}
-              fill={shown === i ? '#16202B' : 'transparent'}
-              fillOpacity={shown === i ? 0.045 : 0}
-              className="cursor-pointer outline-none focus-visible:[stroke:#16202B] focus-visible:[stroke-width:2]"
-              onFocus={() => onRow(i)}
-              onClick={(event) => {
-                onRow(i);
-                const touched = touchedAt(scene, pointIn(event, svg.current!, scene), drawn.readable.brief);
-                if (touched) onTouch(touched);
-              }}
-              onPointerMove={(event) => {
-                const box = svg.current!.getBoundingClientRect();
-                setPointed({ row: i, x: event.clientX - box.left, y: event.clientY - box.top });
-              }}
+          )}
+          {ruler && hasStrip && shown !== null && rows[shown]?.actual !== null && rows[shown] && (
+            <PointerTick
+              ruler={rulerOver(scene.rulers, cells[shown]) ?? ruler}
+              value={rows[shown].actual!}
+              text={rows[shown].exact}
+              cell={cells[shown]}
             />
-          ) : null,
-        )}
-        {ruler && hasStrip && (
-          <RulerHandles
-            ruler={ruler}
-            write={(value) => value.toLocaleString('en', { maximumSignificantDigits: 6 })}
-            onTouch={() => onTouch('ruler')}
-            onDomain={(domain) => setRulerEnds(figure.id, drawn.readable.brief.ruler, domain)}
-            onFit={() => setRulerEnds(figure.id, drawn.readable.brief.ruler, null)}
-          />
-        )}
-        {ruler && hasStrip && shown !== null && rows[shown]?.actual !== null && rows[shown] && (
-          <PointerTick
-            ruler={rulerOver(scene.rulers, cells[shown]) ?? ruler}
-            value={rows[shown].actual!}
-            text={rows[shown].exact}
-            cell={cells[shown]}
-          />
-        )}
-      </svg>
+          )}
+        </svg>
+      </div>
       {writing && (
         <TextField
           key={writing}
@@ -136,10 +173,27 @@ export function Bench({ figure, drawn, pending, row, onRow, onTouch, onBrief }: 
           onDone={() => setWriting(null)}
         />
       )}
-      <Kept brief={brief} rows={rows.length} onBrief={onBrief} />
+      <Kept brief={brief} members={new Set(rows.map(({ key }) => JSON.stringify(key))).size} onBrief={onBrief} />
       {pointed && rows[pointed.row] && <Words text={rows[pointed.row]!.words} x={pointed.x} y={pointed.y} />}
       <figcaption className="sr-only">{scene.description}</figcaption>
     </figure>
+  );
+}
+
+/** The headings of a scrolled table, which stay while its rows go by. */
+function Heading({
+  heading: { from, height, scene },
+  width,
+}: {
+  heading: NonNullable<Scrolled['heading']>;
+  width: number;
+}) {
+  return (
+    <div aria-hidden className="sticky top-0 z-5 h-0">
+      <svg viewBox={`0 ${from} ${width} ${height}`} className="block w-full border-b border-hairline bg-paper">
+        <SceneMarks scene={scene} />
+      </svg>
+    </div>
   );
 }
 

@@ -5,6 +5,7 @@ import type { FigureEntry } from '@bold-ruler/core/report';
 import type { Drawing } from '@/store/drawings';
 import { FilesPanel } from './FilesPanel';
 import { HighlightPanel } from './HighlightPanel';
+import { OpenStep } from './OpenStep';
 import { LookPanel } from './LookPanel';
 import { RulerPanel } from './RulerPanel';
 
@@ -12,17 +13,24 @@ interface Props {
   readonly figure: FigureEntry;
   readonly drawing: Drawing | undefined;
   readonly row: number | null;
+  /** Fields a step may be opened by. */
+  readonly fields: readonly string[];
 }
 
 /** Beside the paper: the chosen row in words, how the figure looks, what is to be known of it, and its files. */
-export function Drawer({ figure, drawing, row }: Props) {
+export function Drawer({ figure, drawing, row, fields }: Props) {
   const drawn = drawing?.drawn ?? null;
   const chosen = drawn && row !== null ? drawn.rows[row] : undefined;
   return (
     <aside aria-label="About this figure" className="min-h-0 space-y-5 overflow-y-auto border-l border-hairline p-4">
       <Section title="Row">
         {chosen ? (
-          <RowWords words={chosen.words} />
+          <>
+            <RowWords words={chosen.words} />
+            {drawn?.form === 'waterfall' && (
+              <OpenStep figure={figure} by={drawn.readable.brief.by} row={chosen} fields={fields} />
+            )}
+          </>
         ) : (
           <p className="text-quiet">Point at a row, or walk through them with the arrow keys.</p>
         )}
@@ -35,6 +43,7 @@ export function Drawer({ figure, drawing, row }: Props) {
           hasBenchmark={drawn?.readable.brief.against !== null}
           fields={drawn?.readable.brief.by ?? []}
           runs={drawn?.runs ?? false}
+          columns={drawn?.columns ?? []}
           form={drawn?.form ?? null}
         />
       </Section>

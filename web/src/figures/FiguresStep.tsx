@@ -135,13 +135,16 @@ export function FiguresStep() {
           <NumbersTable
             numbers={drawing.drawn.numbers}
             sort={drawing.drawn.readable.brief.sort}
-            row={row}
-            onRow={setRow}
+            row={row === null ? null : (drawing.drawn.rows[row]?.row ?? null)}
+            onRow={(line) => {
+              const at = drawing.drawn!.rows.findIndex((one) => one.row === line);
+              setRow(at < 0 ? null : at);
+            }}
             onSort={(sort) => change({ ...drawing.drawn!.readable.brief, sort })}
           />
         )}
       </div>
-      <Drawer figure={figure} drawing={drawing} row={row} />
+      <Drawer figure={figure} drawing={drawing} row={row} fields={offered?.fields ?? []} />
     </main>
   );
 }

@@ -35,7 +35,7 @@ export function Film({ figures, drawings, chosen, onChoose, onNew, onDuplicate, 
                 type="button"
                 aria-pressed={figure.id === chosen}
                 onClick={() => onChoose(figure.id)}
-                className={`block w-full border-l-4 bg-paper text-left outline-offset-0 ${figure.id === chosen ? 'border-boxwood' : 'border-transparent hover:border-hairline'}`}
+                className={`relative block w-full border-l-4 bg-paper text-left outline-offset-0 ${figure.id === chosen ? 'border-boxwood' : 'border-transparent hover:border-hairline'}`}
               >
                 <span className="sr-only">{scene?.title ?? figure.brief}</span>
                 <span aria-hidden className="block max-h-[84px] overflow-hidden">

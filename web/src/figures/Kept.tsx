@@ -3,13 +3,13 @@
 import { Minus, Plus } from 'lucide-react';
 import type { Brief } from '@bold-ruler/core/brief';
 
-/** With more rows than this a figure offers to show fewer. */
+/** With more members than this a figure offers to show fewer. */
 const MANY = 12;
 
 /** How many members are shown, and one more or less of them. */
-export function Kept({ brief, rows, onBrief }: { brief: Brief; rows: number; onBrief: (brief: Brief) => void }) {
+export function Kept({ brief, members, onBrief }: { brief: Brief; members: number; onBrief: (brief: Brief) => void }) {
   const { keep } = brief;
-  if (brief.by.length === 0 || (!keep && rows <= MANY)) return null;
+  if (brief.by.length === 0 || (!keep && members <= MANY)) return null;
   const set = (count: number) => onBrief({ ...brief, keep: { order: 'highest', rest: false, ...keep, count } });
   const button =
     'grid size-6 place-items-center rounded-sm border border-hairline bg-paper hover:border-ink disabled:opacity-40';
@@ -37,7 +37,7 @@ export function Kept({ brief, rows, onBrief }: { brief: Brief; rows: number; onB
           className="rounded-sm border border-hairline px-2 py-0.5 hover:border-ink"
           onClick={() => set(10)}
         >
-          show 10 of {rows}
+          show 10 of {members}
         </button>
       )}
     </div>

@@ -14,8 +14,19 @@ import {
 } from '@bold-ruler/core/brief';
 import { fiscalYear, sayPeriod } from '@bold-ruler/core/calendar';
 import { highlightFor, litValue } from '@bold-ruler/core/highlight';
-import { drawFigure, figureNamed, formDefinition, DRAWN_FORMS, rowName, rowWords } from '@bold-ruler/core/figure';
-import { exactWriting, writeNumber, writingOf } from '@bold-ruler/core/format';
+import {
+  drawFigure,
+  figureNamed,
+  formDefinition,
+  cellsFor,
+  columnsOf,
+  DRAWN_FORMS,
+  rowKey,
+  rowName,
+  tableCells,
+  type Drawn,
+} from '@bold-ruler/core/figure';
+import { exactWriting, writeNumber, writingOf, type Writing } from '@bold-ruler/core/format';
 import { completeExpression, type ExpressionCompletion } from '@bold-ruler/core/measure';
 import { numbersText, type NumbersText } from './numbersText';
 import {
@@ -32,6 +43,9 @@ import {
 } from '@bold-ruler/core/query';
 import { Problem } from '@bold-ruler/core/problem';
 import {
+  type CellFigure,
+  type ColumnLook as CellLook,
+  type Look,
   renamed,
   usageOf,
   vocabularyOf,
@@ -40,7 +54,7 @@ import {
   type Report,
   type Usage,
 } from '@bold-ruler/core/report';
-import { writeSvg, type Scene } from '@bold-ruler/core/scene';
+import { writeSvg, type Mark, type Scene } from '@bold-ruler/core/scene';
 import {
   cellText,
   columnOf,
@@ -79,6 +93,9 @@ export interface ReadableBrief {
 export interface DrawnRow {
   readonly words: string;
   readonly name: string;
+  readonly key: Readonly<Record<string, string | null>>;
+  /** The line of the numbers it is; null for totals and the like. */
+  readonly row: number | null;
   /** Where it stands on its ruler. */
   readonly actual: number | null;
   readonly exact: string;
@@ -94,6 +111,8 @@ export interface DrawnFigure {
   readonly readable: ReadableBrief;
   /** Its period goes on after the as-of date, and something is due by then. */
   readonly runs: boolean;
+  /** Columns of a table; none for other forms. */
+  readonly columns: readonly ColumnShown[];
   /** The form it is drawn in, whether the brief names it or not. */
   readonly form: Form;
   /** The numbers the figure's highlight looks at, row by row; null where it looks at none. */
@@ -102,6 +121,14 @@ export interface DrawnFigure {
   readonly sharing: readonly string[];
   /** Milliseconds the numbers and the marks took. */
   readonly took: number;
+}
+
+/** A column of a table, with what its cells are and may be. */
+export interface ColumnShown {
+  readonly id: string;
+  readonly cell: CellFigure;
+  readonly scale: NonNullable<CellLook['scale']>;
+  readonly cells: readonly CellFigure[];
 }
 
 /** Rows that are looked at in the grid. */
@@ -236,6 +263,23 @@ function litOf(current: Report, cells: Cells): (number | null)[] {
   });
 }
 
+/** The number at a mark's place on the ruler: of a waterfall where its step ends, of a bump the rank. */
+function exactText({ value, at }: Mark, form: Form, writing: Writing): string {
+  if (form === 'bump') return String(at ?? '–');
+  return writeNumber((form === 'waterfall' ? at : value) ?? NaN, writing);
+}
+
+/** The columns of a table or league, for the drawer. */
+function columnsOfTable({ cells, further }: Drawn, look: Look): ColumnShown[] {
+  const form = formOf(cells.brief, DRAWN_FORMS);
+  if (form !== 'table' && form !== 'league') return [];
+  const data = tableCells({ cells, further });
+  const cellsOf = cellsFor(data.stepped !== null);
+  return columnsOf(data, look, { ranked: form === 'league' }).flatMap((column) =>
+    column.kind === 'number' ? [{ id: column.id, cell: column.cell, scale: column.scale, cells: cellsOf }] : [],
+  );
+}
+
 const api = {
   /** Takes the tables of a report from the library. */
   async open(id: string, again = false): Promise<void> {
@@ -318,23 +362,31 @@ const api = {
     return sent(async () => {
       const start = performance.now();
       const desk = workspaceOf(current);
-      const {
-        cells,
-        rows: drawn,
-        scene,
-      } = await drawFigure(desk.source, current, figureNamed(current, figureId), desk.vocabulary);
+      const figure = figureNamed(current, figureId);
+      const drawing = await drawFigure(desk.source, current, figure, desk.vocabulary);
+      const { cells, rows: drawn, scene } = drawing;
       const common = exactWriting(cells);
-      const inParts = scene.rulers[0]?.kind === 'of benchmark';
-      const rows = Array.from({ length: drawn.count }, (_, i) => {
-        const value = drawn.actual[i]!;
-        const place = inParts ? value / (drawn.benchmarks?.[i] ?? NaN) : value;
-        const [source] = rowSource(drawn, i);
-        return {
-          words: rowWords(drawn, i),
-          name: rowName(drawn, i),
-          actual: Number.isNaN(place) ? null : place,
-          exact: writeNumber(value, source === cells ? common : exactWriting(source)),
-        };
+      const rowOf = new Map(
+        Array.from({ length: drawn.count }, (_, i) => {
+          const { key, step } = rowKey(drawn, i);
+          return [JSON.stringify([key, step]), i] as const;
+        }),
+      );
+      const rows = scene.marks.flatMap((mark): DrawnRow[] => {
+        if (mark.role !== 'cell') return [];
+        const row = rowOf.get(JSON.stringify([mark.key, mark.step])) ?? null;
+        const [source] = row === null ? [cells] : rowSource(drawn, row);
+        const words = mark.words ?? '';
+        return [
+          {
+            words,
+            name: row === null ? words.split(': ')[0]! : rowName(drawn, row),
+            key: mark.key,
+            row,
+            actual: mark.at ?? mark.value,
+            exact: exactText(mark, formOf(cells.brief, DRAWN_FORMS), source === cells ? common : exactWriting(source)),
+          },
+        ];
       });
       const took = performance.now() - start;
       return {
@@ -345,6 +397,7 @@ const api = {
         leftOut: cells.leftOut,
         readable: readable(cells.brief, desk),
         runs: cells.due !== null,
+        columns: columnsOfTable(drawing, figure.look),
         form: formOf(cells.brief, DRAWN_FORMS),
         lit: litOf(current, drawn),
         sharing:

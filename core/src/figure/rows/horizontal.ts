@@ -13,6 +13,7 @@ import {
   LABEL_SIZE,
   NATURAL,
   nullIfBlank,
+  placeOnScale,
   OUTER,
   sceneOf,
   STRIP,
@@ -175,12 +176,19 @@ function rowsBlock(plan: Plan, columns: Columns, box: Box, members: readonly num
     const onRuler = !Number.isNaN(unit);
     if (onRuler) plan.paint(marks, { axes, row, of, centre, thickness: rows.thickness });
     onTop.push(
-      cellMark(cells, writing, row, of, {
-        x: box.x - 6,
-        y: centre - rows.step / 2,
-        width: box.width + 12,
-        height: rows.step,
-      }),
+      cellMark(
+        cells,
+        writing,
+        row,
+        of,
+        {
+          x: box.x - 6,
+          y: centre - rows.step / 2,
+          width: box.width + 12,
+          height: rows.step,
+        },
+        placeOnScale(cells, request.scale, row),
+      ),
     );
     if (i % every !== 0) {
       dropped += gaps[row] ? 3 : 2;

@@ -1,7 +1,7 @@
 import { writeNumber, writingFor, type Writing } from '../../format';
 import { INK } from '../../highlight';
 import { decimalsOf, tidy } from '../../number';
-import { fitRuler, place, type LinearRuler, type TickStep } from '../../ruler';
+import { fitRuler, place, type Fit, type LinearRuler, type TickStep } from '../../ruler';
 import { rounded, textWidth, type Mark, type Paint, type Scene } from '../../scene';
 import type { FigureRequest, Scale } from '../form';
 import { lineMark, NO_ROW, type Belonging, type Box, type Ends, type LegendEntry } from '../frame';
@@ -53,14 +53,28 @@ export interface Plan {
   ): number;
 }
 
-/** The figure's ruler along its value axis, and how its ticks are labelled. */
+/** The figure's ruler along its value axis, and how its ticks are labelled. Bars always stand on a ruler that holds 0. */
 export function fitted(
   { request, writing, valuesAt }: Plan,
   range: readonly [number, number],
   along: 'x' | 'y',
 ): { ruler: LinearRuler; label: (value: number) => string } {
-  const { ruler, scale, cells } = request;
-  const values = [...onScale(cells, scale, valuesAt), ...(ruler?.values ?? [])];
+  const { scale, cells } = request;
+  return valueRuler(request, writing, [...onScale(cells, scale, valuesAt), 0], range, along, 'zero');
+}
+
+/**
+ * A ruler over values: the shared one's way of fitting with everything that hangs on it, or the figure's own; and how its ticks
+ * are labelled, with as many decimals as their step needs.
+ */
+export function valueRuler(
+  { ruler, scale }: Pick<FigureRequest, 'ruler' | 'scale'>,
+  writing: Writing,
+  own: readonly number[],
+  range: readonly [number, number],
+  along: 'x' | 'y',
+  fit: Fit,
+): { ruler: LinearRuler; label: (value: number) => string } {
   const ticked = scale === 'value' ? writing : IN_PERCENT;
   // Zero is zero in every unit, and the heading names the unit.
   const written = (value: number, decimals: number) =>
@@ -68,17 +82,21 @@ export function fitted(
   // Decimals a step needs once its values are divided by the figure's scale.
   const shift = Math.round(Math.log10(ticked.divisor));
   const decimals = ({ mantissa, exponent }: TickStep) => Math.max(0, shift - exponent + (mantissa === 2.5 ? 1 : 0));
-  const fit = ruler?.entry.fit ?? 'zero';
   const fittedRuler = fitRuler({
-    values: fit === 'tight' ? [0, ...values] : values,
+    values: [...own, ...(ruler?.values ?? [])],
     range,
-    fit: fit === 'tight' ? 'zero' : fit,
+    fit: ruler?.entry.fit ?? fit,
     ...(ruler?.entry.domain ? { domain: ruler.entry.domain } : {}),
     extent: (value, step) => (along === 'x' ? textWidth(written(value, decimals(step)), TICK_SIZE) : TICK_SIZE),
     clearance: along === 'x' ? 22 : 18,
   });
   const needed = Math.max(0, ...fittedRuler.ticks.map((tick) => decimalsOf(tidy(tick / ticked.divisor)) ?? 4));
   return { ruler: fittedRuler, label: (value) => written(value, needed) };
+}
+
+/** Where a row's value lies on the ruler, if that is not its value. */
+export function placeOnScale(cells: Cells, scale: Scale, row: number): number | null {
+  return scale === 'value' ? null : nullIfBlank(cells.actual[row]! / unitAt(cells, scale, row));
 }
 
 /** What a row compares: value, benchmark, what is due and where it will land; blanks among them. */
@@ -172,12 +190,29 @@ export function nullIfBlank(value: number): number | null {
 const UNPAINTED: Paint = {};
 
 /** The place of a row that answers to the pointer, with the row in words. */
-export function cellMark(cells: Cells, writing: Writing, row: number, of: Belonging, box: Box): Mark {
-  const { key, step } = of;
-  const { x, y, width, height } = box;
-  const value = nullIfBlank(cells.actual[row]!);
-  const words = rowWords(cells, row, writing);
-  return { shape: 'rect', role: 'cell', key, step, value, x, y, width, height, paint: UNPAINTED, rule: null, words };
+export function cellMark(
+  cells: Cells,
+  writing: Writing,
+  row: number,
+  of: Belonging,
+  box: Box,
+  at: number | null = null,
+): Mark {
+  return cellBox(of, nullIfBlank(cells.actual[row]!), rowWords(cells, row, writing), at, box);
+}
+
+/** A place that answers to the pointer: what it says, and where on the ruler it stands, if that is not its value. */
+export function cellBox(
+  { key, step }: Belonging,
+  value: number | null,
+  words: string,
+  at: number | null,
+  { x, y, width, height }: Box,
+): Mark {
+  const paint = UNPAINTED;
+  return at === null
+    ? { shape: 'rect', role: 'cell', key, step, value, x, y, width, height, paint, rule: null, words }
+    : { shape: 'rect', role: 'cell', key, step, value, x, y, width, height, paint, rule: null, words, at };
 }
 
 /** A chevron at the ruler's end for a bar that goes on beyond it. */

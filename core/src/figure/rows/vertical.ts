@@ -12,6 +12,7 @@ import {
   GAP_SIZE,
   LABEL_SIZE,
   nullIfBlank,
+  placeOnScale,
   sceneOf,
   TICK_SIZE,
   unitAt,
@@ -76,12 +77,19 @@ export function vertical(plan: Plan): Scene {
     const axes = axesFor(ruler, 'y', unit);
     if (!Number.isNaN(unit)) plan.paint(marks, { axes, row, of, centre, thickness: columns.thickness });
     onTop.push(
-      cellMark(cells, writing, row, of, {
-        x: centre - columns.step / 2,
-        y: top,
-        width: columns.step,
-        height: bottom + under - top,
-      }),
+      cellMark(
+        cells,
+        writing,
+        row,
+        of,
+        {
+          x: centre - columns.step / 2,
+          y: top,
+          width: columns.step,
+          height: bottom + under - top,
+        },
+        placeOnScale(cells, request.scale, row),
+      ),
     );
     const { text, bold, badge, rule } = encodeRow(highlight, cells, row);
     if (row % every === 0 && lines[row]!.every((line) => line !== '')) {

@@ -76,8 +76,10 @@ async function stepValues(
   back: Parameters<typeof shiftStep>[2],
   align: 'date' | 'weekday',
 ) {
-  const { source, of, brief, calendar, asOf } = context;
+  const { source, of, brief, calendar } = context;
   const grain = asked.grain!;
+  // What a running sum is held against runs on to the end of what is asked for; other steps are compared like for like.
+  const asOf = brief.views[0]!.kind === 'cumulative' ? asked.period.to : context.asOf;
   const current = stepsWithin(grain, asked.period, calendar).filter((start) => start <= asOf);
   const spans = current.map((start) => ({ start, span: shiftStep(grain, start, back, align, asOf) }));
   const isWhole = ({ span }: { span: Span }) => {

@@ -1,0 +1,40 @@
+import type { FormDefinition } from '../form';
+import { INK } from '../../highlight';
+import { PAPER } from '../../scene';
+import { NO_ROW, rectMark, type LegendEntry } from '../frame';
+import { columnsOf } from '../table/columns';
+import { tableScene } from '../table/layout';
+import { runningWords } from '../time/running';
+import type { Cells } from '../../query';
+import { furtherBriefs, tableCells } from '../table/table';
+
+/** The best of them, in order: their rank, the course of each as small columns, and the number. */
+export const league: FormDefinition = {
+  form: 'league',
+  purpose: 'the best of them, with the course of each',
+  rulerValues: () => [],
+  furtherBriefs,
+  draw(request) {
+    const data = tableCells(request);
+    const columns = columnsOf(data, request.look, { ranked: true });
+    const sparks = columns.some((column) => column.kind === 'number' && column.cell === 'spark columns');
+    return tableScene(request, data, columns, {
+      called: 'League',
+      hasTotals: false,
+      legend: sparks ? sparkLegend(data.stepped!) : [],
+    });
+  },
+};
+
+export function sparkLegend(stepped: Cells): LegendEntry[] {
+  const { grain } = stepped;
+  const running = runningWords(stepped);
+  const sample =
+    (paint: object): LegendEntry['sample'] =>
+    (x, y) => [rectMark('legend', NO_ROW, { x: x + 5, y: y - 6, width: 5, height: 11 }, null, paint)];
+  return [
+    { words: `highest ${grain} of a row`, sample: sample({ fill: INK }) },
+    { words: `lowest ${grain} of a row`, sample: sample({ fill: PAPER, stroke: INK, strokeWidth: 1 }) },
+    ...(running === null ? [] : [{ words: running, sample: sample({ fill: '#A79F8F', pattern: 'hatch' }) }]),
+  ];
+}

@@ -1,0 +1,41 @@
+import type { Cells } from '../../query';
+import { Problem } from '../../problem';
+import { NO_ROW, type Belonging } from '../frame';
+import { BLANK_MEMBER } from '../names';
+
+/** The steps of one member, in their order. */
+export interface Series {
+  readonly name: string;
+  readonly key: Belonging['key'];
+  /** The row of each step. */
+  readonly rows: readonly number[];
+}
+
+/** The members of a figure over time, each with all its steps. Throws a `Problem` where the brief has no steps. */
+export function seriesOf(cells: Cells, without: string | null = null): Series[] {
+  const { steps, grain, count, members, fields, brief } = cells;
+  if (!steps || !grain)
+    throw new Problem(
+      'needs-steps',
+      `a figure drawn as ${brief.form ?? 'trend'} goes over time, and the brief has no steps`,
+      { in: 'brief' },
+      'add a grain, such as “each month”',
+    );
+  const series: Series[] = [];
+  for (let from = 0; from < count;) {
+    let to = from + 1;
+    while (to < count && steps[to]! > steps[to - 1]!) to++;
+    const first = from;
+    const named = fields.flatMap((field, f) => (field === without ? [] : [members[f]![first] || BLANK_MEMBER]));
+    series.push({
+      name: cells.isRest[first] ? members[0]![first]! : named.join(' · ') || cells.measure.name,
+      key:
+        fields.length === 0
+          ? NO_ROW.key
+          : Object.fromEntries(fields.map((field, f) => [field, members[f]![first] || null])),
+      rows: Array.from({ length: to - from }, (_, i) => first + i),
+    });
+    from = to;
+  }
+  return series;
+}

@@ -1,0 +1,141 @@
+import { writeNumber } from '../../format';
+import { bandCentre, bandRuler, place } from '../../ruler';
+import { MIN_SIZE, shortenAll, textWidth, type Mark, type Scene } from '../../scene';
+import { centred, footOf, headOf, lineMark, NO_ROW, PAD, textMark } from '../frame';
+import { spoken } from '../names';
+import { LABEL_GAP, placeLabel, type Place } from '../rows/beside';
+import { cellBox, FINE, LABEL_SIZE, NATURAL, nullIfBlank, OUTER, STRIP, TICK_SIZE, zeroLine } from '../rows/parts';
+import { DEFAULT_WIDTH } from '../rows/rows';
+import { rulerFor, stepWords } from './plan';
+import { axesOf, connectorMark, stepMarks, stepPaint, valueWidth, type WaterfallPlan } from './waterfall';
+
+const VALUE = 12;
+
+/** Steps run across, one under the other. */
+export function layAcross(plan: WaterfallPlan): Scene {
+  const { request, writing, steps, names, texts } = plan;
+  const { cells, look } = request;
+  const width = look.width ?? DEFAULT_WIDTH;
+  const head = headOf(request, width, writing);
+  const foot = footOf(request, width, plan.legend);
+  const indents = steps.map(({ opened }) => (opened ? 10 : 0));
+  const widths = names.map((name, i) => textWidth(name, LABEL_SIZE, 600) + indents[i]!);
+  const labelWidth = Math.min(Math.max(0, ...widths), width * 0.32);
+  const room = valueWidth(texts, VALUE) + 2 * LABEL_GAP;
+  const left = PAD + labelWidth + 22 + (steps.some(({ end, value }) => end < 0 || value < 0) ? room : 0);
+  const top = head.bottom + STRIP + 4;
+  const pitch = steps.length > 20 ? NATURAL.many : NATURAL.few - 4;
+  const height = look.height ?? top + Math.max(1, steps.length) * pitch + foot.height;
+  const bottom = Math.max(top + 8, height - foot.height);
+  const { ruler, label } = rulerFor(plan, [left, Math.max(left + 20, width - PAD - room)], 'x');
+  const axes = axesOf(ruler, 'x');
+  const rows = bandRuler(steps.length, [top, bottom], 0.3, OUTER);
+  const marks: Mark[] = [...head.marks];
+  const baseline = head.bottom + STRIP;
+  let dropped = 0;
+  let labelled = -Infinity;
+  for (const tick of ruler.ticks) {
+    const x = place(ruler, tick);
+    const half = textWidth(label(tick), TICK_SIZE) / 2;
+    marks.push(lineMark('tick', NO_ROW, { x1: x, y1: baseline - 6, x2: x, y2: baseline }, tick, FINE));
+    if (x - half < labelled + 4) {
+      dropped++;
+      continue;
+    }
+    labelled = x + half;
+    marks.push(textMark('ticklabel', label(tick), x, baseline - 10, TICK_SIZE, { anchor: 'middle', value: tick }));
+  }
+  const size = Math.max(MIN_SIZE, Math.min(LABEL_SIZE, rows.step - 1));
+  const every = Math.max(1, Math.ceil((MIN_SIZE + 1) / Math.max(rows.step, 0.01)));
+  const labels = shortenAll(names, labelWidth, size, 600);
+  const onTop: Mark[] = [];
+  steps.forEach((step, i) => {
+    const centre = bandCentre(rows, i);
+    const next = steps[i + 1];
+    stepMarks(marks, plan, step, axes, centre, rows.thickness);
+    if (next)
+      marks.push(
+        connectorMark(
+          axes,
+          step.of,
+          step.end,
+          centre + rows.thickness / 2,
+          bandCentre(rows, i + 1) - rows.thickness / 2,
+        ),
+      );
+    onTop.push(
+      cellBox(
+        step.of,
+        nullIfBlank(step.value),
+        stepWords(plan, i, (value) => writeNumber(value, writing)),
+        step.end,
+        {
+          x: PAD - 6,
+          y: centre - rows.step / 2,
+          width: width - 2 * PAD + 12,
+          height: rows.step,
+        },
+      ),
+    );
+    if (i % every !== 0) {
+      dropped += 2;
+      return;
+    }
+    const isTotal = step.kind !== 'step';
+    const indent = indents[i]!;
+    marks.push(
+      textMark(
+        'label',
+        step.opened ? shortenAll([names[i]!], labelWidth - indent, size)[0]! : labels[i]!,
+        PAD + indent,
+        centred(centre, size),
+        size,
+        {
+          row: step.of,
+          weight: isTotal ? 600 : 400,
+        },
+      ),
+    );
+    const [a, b] = [axes.at(step.start), axes.at(step.end)].sort((p, q) => p - q) as [number, number];
+    const text = texts[i]!;
+    const wide = textWidth(text, VALUE, 600);
+    const { ink, rule } = stepPaint(request, step);
+    const paint = { fill: isTotal ? '#16202B' : ink };
+    const after: Place = { from: b + LABEL_GAP, paint };
+    const before: Place = { from: a - LABEL_GAP - wide, paint };
+    const backward = step.kind === 'step' ? step.value < 0 : step.end < 0;
+    const spec = {
+      role: 'value',
+      text,
+      weight: 600,
+      size: Math.min(size, VALUE),
+      value: nullIfBlank(step.value),
+      rule,
+    } as const;
+    const limits = [PAD + labelWidth + 10, width - PAD] as const;
+    const taken = [[a, b]] as const;
+    // The connector to the next step goes down from its end, past the label of the step above only.
+    if (!placeLabel(marks, spec, backward ? [before, after] : [after, before], taken, limits, centre, step.of))
+      dropped++;
+  });
+  marks.push(...zeroLine(ruler, (x) => ({ x1: x, y1: top - 2, x2: x, y2: bottom })), ...foot.marks(bottom), ...onTop);
+  return {
+    width,
+    height,
+    title: head.title,
+    description: spoken('Waterfall', cells),
+    rulers: [
+      {
+        id: request.ruler?.entry.id ?? 'own',
+        axis: 'x',
+        kind: 'linear',
+        domain: ruler.domain,
+        range: ruler.range,
+        ticks: ruler.ticks,
+        strip: { x: ruler.range[0] - 18, y: head.bottom, width: ruler.range[1] - ruler.range[0] + 36, height: STRIP },
+      },
+    ],
+    marks,
+    dropped,
+  };
+}

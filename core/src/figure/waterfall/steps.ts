@@ -1,0 +1,60 @@
+import type { Brief } from '../../brief';
+import { combine, tidy } from '../../number';
+import { waterfallFor, type Cells, type Waterfall, type WaterfallStep } from '../../query';
+import type { Look } from '../../report';
+import { NO_ROW, type Belonging } from '../frame';
+import { BLANK_MEMBER, rowKey } from '../names';
+
+/** A step as it is drawn: what it belongs to, and whether it is a part of one that was opened. */
+export interface DrawnStep extends WaterfallStep {
+  readonly of: Belonging;
+  readonly opened: boolean;
+  readonly isRest: boolean;
+}
+
+/** The brief that breaks an opened step down; null where there is nothing to open. */
+export function openedBrief(brief: Brief, { opened }: Look): Brief | null {
+  if (!opened || brief.by.length !== 1 || brief.by[0] === opened.by) return null;
+  const field = brief.by[0]!;
+  const members = [opened.member === '' || opened.member === BLANK_MEMBER ? null : opened.member];
+  return { ...brief, by: [opened.by], only: [...brief.only, { kind: 'is', field, members }], keep: null };
+}
+
+/** The steps of a waterfall, an opened one in its parts where they add up to it. */
+export function stepsOf(
+  cells: Cells,
+  look: Look,
+  parts: Cells | null,
+): { steps: DrawnStep[]; decimals: Waterfall['decimals'] } {
+  const { steps, decimals } = waterfallFor(cells);
+  const drawn = steps.flatMap((step): DrawnStep[] => {
+    const of = step.row === null ? NO_ROW : rowKey(cells, step.row);
+    const plain: DrawnStep = { ...step, of, opened: false, isRest: step.row !== null && cells.isRest[step.row] === 1 };
+    const isOpened = step.kind === 'step' && look.opened !== undefined && step.name === look.opened.member;
+    return isOpened && parts ? (inParts(plain, parts) ?? [plain]) : [plain];
+  });
+  return { steps: drawn, decimals };
+}
+
+function inParts(whole: DrawnStep, parts: Cells): DrawnStep[] | null {
+  const inner = waterfallFor(parts);
+  let at = whole.start;
+  const steps = inner.steps
+    .filter(({ kind }) => kind === 'step')
+    .map((step): DrawnStep => {
+      const start = at;
+      at = combine(start, Number.isNaN(step.value) ? 0 : step.value, inner.decimals);
+      const key = { ...whole.of.key, ...(step.row === null ? {} : rowKey(parts, step.row).key) };
+      return {
+        ...step,
+        name: `${whole.name} · ${step.name}`,
+        start,
+        end: at,
+        row: whole.row,
+        of: { key, step: null },
+        opened: true,
+        isRest: false,
+      };
+    });
+  return steps.length > 0 && tidy(at) === tidy(whole.end) ? steps : null;
+}

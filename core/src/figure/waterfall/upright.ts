@@ -1,0 +1,129 @@
+import { writeNumber } from '../../format';
+import { bandCentre, bandRuler, place } from '../../ruler';
+import { textWidth, wrap, type Mark, type Scene } from '../../scene';
+import { centred, footOf, headOf, lineMark, NO_ROW, PAD, textMark } from '../frame';
+import { spoken } from '../names';
+import { cellBox, FINE, LABEL_SIZE, nullIfBlank, TICK_SIZE, widest, zeroLine } from '../rows/parts';
+import { DEFAULT_WIDTH } from '../rows/rows';
+import { rulerFor, stepWords } from './plan';
+import { axesOf, connectorMark, stepMarks, stepPaint, type WaterfallPlan } from './waterfall';
+
+const VALUE = 12;
+const NAME = LABEL_SIZE - 1;
+
+/** Steps stand upright beside one another. */
+export function layUpright(plan: WaterfallPlan): Scene {
+  const { request, writing, steps, names, texts } = plan;
+  const { cells, look } = request;
+  const width = look.width ?? DEFAULT_WIDTH;
+  const head = headOf(request, width, writing);
+  const foot = footOf(request, width, plan.legend);
+  const height = look.height ?? 460;
+  const rough = rulerFor(plan, [1000, 0], 'y');
+  const strip = Math.max(44, widest(rough.ruler.ticks.map(rough.label), TICK_SIZE) + 20);
+  const left = PAD + strip + 6;
+  const columns = bandRuler(steps.length, [left, width - PAD], steps.length > 14 ? 0.2 : 0.32, 0.2);
+  const every = Math.max(1, Math.ceil(Math.min(widest(names, NAME) + 6, 44) / Math.max(columns.step, 0.01)));
+  const lines = names.map((name) => wrap(name, columns.step * every - 6, NAME, 400, 2));
+  const labelRows = Math.max(1, ...lines.map((list) => list.length));
+  const under = 8 + labelRows * 14;
+  // Values stand beyond the bars: there is a line of room above and below them.
+  const top = head.bottom + 24;
+  const bottom = Math.max(top + 30, height - foot.height - under - 4);
+  const low = steps.some(({ end, value }) => end < 0 || value < 0) ? 16 : 0;
+  const { ruler, label } = rulerFor(plan, [bottom - low, top], 'y');
+  const axes = axesOf(ruler, 'y');
+  const marks: Mark[] = [...head.marks];
+  for (const tick of ruler.ticks) {
+    const y = place(ruler, tick);
+    marks.push(lineMark('tick', NO_ROW, { x1: PAD + strip - 6, y1: y, x2: PAD + strip, y2: y }, tick, FINE));
+    marks.push(
+      textMark('ticklabel', label(tick), PAD + strip - 10, centred(y, TICK_SIZE), TICK_SIZE, {
+        anchor: 'end',
+        value: tick,
+      }),
+    );
+  }
+  let dropped = 0;
+  const onTop: Mark[] = [];
+  steps.forEach((step, i) => {
+    const centre = bandCentre(columns, i);
+    const next = steps[i + 1];
+    stepMarks(marks, plan, step, axes, centre, columns.thickness);
+    if (next)
+      marks.push(
+        connectorMark(
+          axes,
+          step.of,
+          step.end,
+          centre + columns.thickness / 2,
+          bandCentre(columns, i + 1) - columns.thickness / 2,
+        ),
+      );
+    onTop.push(
+      cellBox(
+        step.of,
+        nullIfBlank(step.value),
+        stepWords(plan, i, (value) => writeNumber(value, writing)),
+        step.end,
+        {
+          x: centre - columns.step / 2,
+          y: top,
+          width: columns.step,
+          height: bottom + under - top,
+        },
+      ),
+    );
+    const isTotal = step.kind !== 'step';
+    if (i % every === 0 && lines[i]!.every((line) => line !== ''))
+      lines[i]!.forEach((line, l) => {
+        const weight = isTotal && textWidth(line, NAME, 600) <= columns.step * every - 2 ? 600 : 400;
+        marks.push(
+          textMark('label', line, centre, bottom + 18 + l * 14, NAME, { anchor: 'middle', row: step.of, weight }),
+        );
+      });
+    else dropped++;
+    const text = texts[i]!;
+    if (textWidth(text, VALUE, 600) + 3 > columns.step) {
+      dropped++;
+      return;
+    }
+    const [upper, lower] = [axes.at(step.start), axes.at(step.end)].sort((p, q) => p - q) as [number, number];
+    const backward = step.kind === 'step' ? step.value < 0 : step.end < 0;
+    const { ink, rule } = stepPaint(request, step);
+    marks.push(
+      textMark('value', text, centre, backward ? lower + 13 : upper - 5, VALUE, {
+        anchor: 'middle',
+        weight: 600,
+        paint: { fill: isTotal ? '#16202B' : ink },
+        row: step.of,
+        rule,
+        value: nullIfBlank(step.value),
+      }),
+    );
+  });
+  marks.push(
+    ...zeroLine(ruler, (y) => ({ x1: left - 2, y1: y, x2: width - PAD, y2: y })),
+    ...foot.marks(height - foot.height),
+    ...onTop,
+  );
+  return {
+    width,
+    height,
+    title: head.title,
+    description: spoken('Waterfall', cells),
+    rulers: [
+      {
+        id: request.ruler?.entry.id ?? 'own',
+        axis: 'y',
+        kind: 'linear',
+        domain: ruler.domain,
+        range: ruler.range,
+        ticks: ruler.ticks,
+        strip: { x: PAD, y: top - 10, width: strip, height: bottom - low - top + 20 },
+      },
+    ],
+    marks,
+    dropped,
+  };
+}

@@ -1,0 +1,126 @@
+import { By, Key, type WebElement } from 'selenium-webdriver';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { visit, type Visitor } from './browser';
+
+let visitor: Visitor;
+beforeAll(async () => {
+  visitor = await visit();
+  await visitor.go('/');
+  await visitor.press('Open the demo');
+  await briefIs('net sales by territory during fiscal 2026 to date');
+}, 240_000);
+afterAll(() => visitor.leave());
+
+async function briefIs(words: string): Promise<void> {
+  await visitor.waitFor(`the brief “${words}”`, async () =>
+    (await visitor.driver.findElement(By.css('[aria-label="Brief"]')).getText()).replace(/\s+/g, ' ').includes(words),
+  );
+}
+async function write(brief: string): Promise<void> {
+  await visitor.keys(Key.ESCAPE);
+  await visitor.driver.executeScript('document.activeElement.blur()');
+  await visitor.keys('/');
+  const field = await visitor.waitFor(
+    'the text field',
+    async () => (await visitor.driver.findElements(By.css('main textarea, main input[type=text]')))[0],
+  );
+  await field.sendKeys(Key.chord(Key.CONTROL, 'a'), brief, Key.ESCAPE, Key.ENTER);
+}
+const rows = () => visitor.driver.findElements(By.css('[data-row]'));
+const words = async () => Promise.all((await rows()).map((row) => row.getAttribute('aria-label')));
+const texts = () =>
+  visitor.driver.executeScript<string[]>(
+    `return [...document.querySelectorAll('figure svg text')].map((text) => text.textContent)`,
+  );
+async function choose(id: string): Promise<void> {
+  await visitor.waitFor(`figure ${id}`, async () => {
+    const buttons = await visitor.driver.findElements(By.css('aside[aria-label="Film of figures"] li button'));
+    for (const button of buttons)
+      if ((await button.getText()).includes(id) || ((await button.getAttribute('textContent')) ?? '').includes(id)) {
+        await visitor.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', button);
+        await button.click();
+        return true;
+      }
+    return false;
+  });
+}
+const press = (element: WebElement) =>
+  visitor.driver.executeScript('arguments[0].focus()', element).then(() => visitor.keys(Key.ENTER));
+
+describe('the figures of change', () => {
+  test('a step of a waterfall is opened by another field, and closed again', async () => {
+    await visitor.press('Drawn as').catch(() => undefined);
+    await visitor.keys(Key.ESCAPE);
+    await (await visitor.driver.findElement(By.css('[aria-label^="as "]'))).click();
+    await visitor.see('Drawn as');
+    await visitor.keys('waterfall', Key.ENTER);
+    await briefIs('as waterfall');
+    await visitor.waitFor('plan, eight territories and the total', async () => (await rows()).length === 10);
+    expect((await words())[0]).toMatch(/^plan: €/);
+    await (await rows())[1]!.click();
+    await visitor.press('channel');
+    await visitor.waitFor('the parts', async () => (await texts()).some((text) => text.includes('· Schools')));
+    await visitor.press('Close');
+    await visitor.waitFor('the step', async () => !(await texts()).some((text) => text.includes('· Schools')));
+  });
+
+  test('in a bump a member that is pressed stands out, by mouse and by key, and lets go', async () => {
+    await choose('Larkmoor first');
+    await briefIs('as bump');
+    await visitor.waitFor('who stands out', async () => (await visitor.text()).includes('Larkmoor stands out'));
+    const [first] = await rows();
+    await press(first!);
+    await visitor.waitFor('both', async () => /Larkmoor, Alder Coast\s+stand out/.test(await visitor.text()));
+    await press((await rows())[0]!);
+    await visitor.waitFor('one', async () => (await visitor.text()).includes('Larkmoor stands out'));
+  });
+
+  test('a pace says where it lands, and a trend is drawn as it is wished', async () => {
+    await choose('ahead of last year');
+    await visitor.waitFor('a figure', async () => (await texts()).length > 5);
+    await visitor.driver.executeScript('document.activeElement.blur()');
+    await write('net sales each month during fiscal 2026 against plan as trend');
+    await briefIs('as trend');
+    await visitor.waitFor('twelve months', async () => (await rows()).length === 12);
+    const draw = await visitor.waitFor('the choice', async () =>
+      visitor.driver.executeScript<WebElement | null>(
+        `return [...document.querySelectorAll('aside label')].find((label) => label.textContent.startsWith('Drawn with'))?.querySelector('option[value=pairs]') ?? null`,
+      ),
+    );
+    await draw.click();
+    await visitor.waitFor(
+      'bars',
+      async () => (await visitor.driver.findElements(By.css('figure svg rect[fill="#B1A999"]'))).length >= 12,
+    );
+    await write('cumulative net sales each week during fiscal 2026 against plan as pace');
+    await visitor.waitFor('the landing', async () => (await texts()).includes('landing'));
+  });
+
+  test('the cells of a table are chosen by its columns, and sorted by their headings', async () => {
+    await write('net sales, margin rate by rep during fiscal 2026 to date against last year as table');
+    await visitor.waitFor('the reps', async () => (await rows()).length > 20);
+    const cells = await visitor.driver.findElement(
+      By.css('select[aria-label="Cells of margin rate"] option[value="dot"]'),
+    );
+    await cells.click();
+    await visitor.waitFor(
+      'dots',
+      async () => (await visitor.driver.findElements(By.css('figure svg circle'))).length > 20,
+    );
+    await (await visitor.driver.findElement(By.css('[aria-label^="Sort the figure by net sales"]'))).click();
+    await briefIs('sorted by value down');
+  });
+
+  test('a table of thousands of rows draws what is seen of it, and scrolls under its heading', async () => {
+    await write('net sales, order lines by account, product line, channel, rep as table');
+    await visitor.waitFor('the rows', async () => (await visitor.text()).includes('numbers file has them all'));
+    const drawn = await rows();
+    expect(drawn.length).toBeLessThan(120);
+    const first = await drawn[0]!.getAttribute('aria-label');
+    await visitor.driver.executeScript(`document.querySelector('figure > div').scrollTo({ top: 30000 })`);
+    await visitor.waitFor('other rows', async () => (await (await rows())[3]!.getAttribute('aria-label')) !== first);
+    expect((await rows()).length).toBeLessThan(120);
+    const heading = await visitor.driver.findElement(By.css('figure .sticky'));
+    expect(await heading.getText()).toContain('net sales');
+  });
+});
