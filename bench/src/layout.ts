@@ -32,7 +32,15 @@ export async function benchLayout(): Promise<void> {
     const took = await median(
       // Cells of their own each time, so that nothing is remembered.
       () =>
-        formDefinition(form).draw({ cells: { ...cells }, look: {}, highlight, ruler: null, scale: 'value', further: [], sources: [] }),
+        formDefinition(form).draw({
+          cells: { ...cells },
+          look: {},
+          highlight,
+          ruler: null,
+          scale: 'value',
+          further: [],
+          sources: [],
+        }),
       101,
       40,
     );

@@ -1,8 +1,6 @@
 /** Prints ratios: reading, queries against DuckDB and against a plain scan, layout and SVG text. `npm run bench -- 100000` takes fewer rows. */
 import { spawnSync } from 'node:child_process';
-import { closeSync, existsSync, mkdirSync, openSync, readFileSync, renameSync, writeSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { readFileSync } from 'node:fs';
 import { DuckDBInstance } from '@duckdb/node-api';
 import Papa from 'papaparse';
 import { drawFigure } from '@bold-ruler/core/figure';
@@ -13,10 +11,10 @@ import { writeSvg } from '@bold-ruler/core/scene';
 import { readCsvFile, type SourceFile } from '@bold-ruler/core/reading';
 import { makeTable, type Table } from '@bold-ruler/core/table';
 import { workspaceFor } from '@bold-ruler/core/workspace';
-import { ORDERS_HEADER, orderLines } from '@bold-ruler/demo/orders';
 import { median, printRatio, sideBySide } from './measure';
 import { fileAt, readingMemory } from './memory';
 import { benchLayout } from './layout';
+import { ordersFile } from './ordersFile';
 import { benchPage } from './page';
 import { days, QUERIES, type NamedQuery } from './queries';
 
@@ -25,27 +23,6 @@ const SCHOOL = { fiscalYearStart: 9, fiscalYearNamed: 'end', weekStart: 'monday'
 
 /** More rows than this are no single text: reading is then measured by a smaller run. */
 const MOST_ROWS_AS_TEXT = 3_000_000;
-
-/** The file of order lines, kept between runs. */
-function ordersFile(): string {
-  const folder = join(tmpdir(), 'bold-ruler-bench');
-  const path = join(folder, `orders-${rows}.csv`);
-  if (existsSync(path)) return path;
-  mkdirSync(folder, { recursive: true });
-  const unfinished = `${path}.part`;
-  const file = openSync(unfinished, 'w');
-  let block = `${ORDERS_HEADER.join(',')}\n`;
-  for (const line of orderLines(rows)) {
-    block += `${line.join(',')}\n`;
-    if (block.length < 1 << 20) continue;
-    writeSync(file, block);
-    block = '';
-  }
-  writeSync(file, block);
-  closeSync(file);
-  renameSync(unfinished, path);
-  return path;
-}
 
 async function benchReading(path: string): Promise<Table> {
   if (rows > MOST_ROWS_AS_TEXT) return makeTable(await readCsvFile(fileAt(path)), { id: 'orders' });
@@ -127,7 +104,7 @@ async function benchFigure(table: Table): Promise<void> {
   console.log(`time figure-of-${cells.count}-rows-svg-text ${svg.toFixed(2)} ms`);
 }
 
-const path = ordersFile();
+const path = ordersFile(rows);
 if (process.argv.includes('--memory')) {
   const { peak, columns } = await readingMemory(path);
   const MB = 1e6;

@@ -2,26 +2,12 @@ import { FORMS, readBrief, type Brief } from '@bold-ruler/core/brief';
 import { answerBrief } from '@bold-ruler/core/query';
 import { readCsv } from '@bold-ruler/core/reading';
 
+import { PAGE } from './figures';
 import { makeTable, type Table } from '@bold-ruler/core/table';
 import { workspaceFor } from '@bold-ruler/core/workspace';
 import { PLAN_HEADER, planRows } from '@bold-ruler/demo/plan';
 import { pellwetherReport } from '@bold-ruler/demo/report';
 
-/** Twelve figures, every form among them. */
-const PAGE = [
-  'net sales by territory during fiscal 2026 to date against plan as bullet',
-  'net sales by product line during fiscal 2026 to date against last year as waterfall',
-  'cumulative net sales each day during fiscal 2026 against plan as pace',
-  'rank of net sales by territory each month during fiscal 2025 as bump',
-  'net sales by account during last 3 months as bars, keep 10 largest either sign',
-  'net sales during latest day against previous day as headline',
-  'net sales by rep each month during fiscal 2026 to date as league, keep 5 highest',
-  'net sales, share of net sales, delivery score by territory during fiscal 2026 to date as table',
-  'margin rate each month during last 24 months as trend',
-  'smoothed 3 net sales each month during last 36 months as trend',
-  'delivery days by territory during fiscal 2026 to date against last year as pairs',
-  'net sales during fiscal 2026 to date against plan as dial',
-];
 const CHANNELS = ['Schools', 'Web', 'Retail', 'Export', 'Fairs'];
 
 /** A page after a change of its filter: everything its figures say, from rows or from roll-ups. */

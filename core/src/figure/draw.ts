@@ -1,7 +1,7 @@
 import { formOf, readBrief, type Brief, type Vocabulary } from '../brief';
 import { highlightFor } from '../highlight';
 import { Problem, didYouMean, isProblem } from '../problem';
-import { answerBrief, stacked, type Cells, type Choices, type Source } from '../query';
+import { answerBrief, stacked, type Cells, type Check, type Choices, type Source } from '../query';
 import { figureOf, type FigureEntry, type Look, type Report, type RulerEntry } from '../report';
 import type { Scene } from '../scene';
 import type { Scale } from './form';
@@ -111,11 +111,19 @@ export async function drawFigure(
     ? { entry, values: await valuesOnRuler(source, report, figure, entry, vocabulary) }
     : own && { entry: own, values: [] };
   const highlight = highlightFor(report, cells.brief.lit);
+  const told: Check[] = [];
   const further = await Promise.all(
     (definition.furtherBriefs?.(cells.brief, look, cells) ?? []).map((brief) =>
       answerBrief(source, report, brief, vocabulary).catch((error: unknown) => {
-        // A benchmark that cannot be asked for here is left away; one that does not exist is told.
-        if (isProblem(error) && error.code !== 'unknown-benchmark') return null;
+        // What cannot be asked for here is left away, and told; a benchmark that does not exist is a mistake.
+        if (isProblem(error) && error.code !== 'unknown-benchmark') {
+          told.push({
+            code: 'left-away',
+            severity: 'note',
+            text: `a part of the figure is left away: ${error.sentence}`,
+          });
+          return null;
+        }
         throw error;
       }),
     ),
@@ -123,7 +131,7 @@ export async function drawFigure(
   const sources = sourcesOf(report, cells);
   return {
     cells,
-    rows,
+    rows: told.length === 0 ? rows : { ...rows, checks: [...rows.checks, ...told] },
     further,
     scene: definition.draw({ cells: rows, look, highlight, ruler, scale, further, sources }),
   };

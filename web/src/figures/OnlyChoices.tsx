@@ -5,6 +5,7 @@ import type { Brief, Condition } from '@bold-ruler/core/brief';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { Choices } from '@/ui/Choices';
+import { narrowAll } from './commands';
 
 interface Props {
   readonly brief: Brief;
@@ -16,6 +17,9 @@ const membersIn = (brief: Brief, field: string): readonly (string | null)[] => {
   const condition = brief.only.find((c) => c.kind === 'is' && c.field === field);
   return condition?.kind === 'is' ? condition.members : [];
 };
+
+/** What stands for all figures among the fields. */
+const EVERYWHERE = '\u0000 all figures';
 
 /** Conditions: first a field, then its members, each of which goes in or out. */
 export function OnlyChoices({ brief, fields, onBrief }: Props) {
@@ -44,9 +48,11 @@ export function OnlyChoices({ brief, fields, onBrief }: Props) {
         label="Only rows where"
         choices={[
           ...conditions,
+          { id: EVERYWHERE, text: brief.only.length > 0 ? 'the same rows in all figures' : 'all rows in all figures' },
           ...fields.map((name) => ({ id: name, text: name, detail: membersIn(brief, name).join(', ') })),
         ]}
         onChoose={(id) => {
+          if (id === EVERYWHERE) return void narrowAll(brief.only);
           const remove = /^remove (\d+)$/.exec(id);
           if (remove) onBrief({ ...brief, only: brief.only.filter((_, i) => i !== Number(remove[1])) });
           else setField(id);

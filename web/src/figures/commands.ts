@@ -1,5 +1,7 @@
 import { inQuotes } from '@bold-ruler/core/brief';
+import type { Condition } from '@bold-ruler/core/brief';
 import type { Look } from '@bold-ruler/core/report';
+import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import type { Offered } from '@/worker/desk.worker';
 
@@ -69,5 +71,15 @@ export function setRulerEnds(figureId: string, shared: string | null, domain: re
     draft.rulers[at] = domain
       ? { id: shared, kind, fit: 'fixed', domain: [domain[0], domain[1]] }
       : { id: shared, kind, fit: 'zero' };
+  });
+}
+
+/** Puts all figures under the same conditions, in one step. */
+export async function narrowAll(only: readonly Condition[]): Promise<void> {
+  const answer = await desk().narrowed(useReport.getState().report!, only);
+  if (!answer.ok) return;
+  const briefs = new Map(answer.value.map(({ id, text }) => [id, text]));
+  useReport.getState().run('the same rows in all figures', (draft) => {
+    for (const figure of draft.figures) figure.brief = briefs.get(figure.id) ?? figure.brief;
   });
 }

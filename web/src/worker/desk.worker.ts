@@ -9,6 +9,7 @@ import {
   type Brief,
   type BriefParts,
   type Completion,
+  type Condition,
   type Form,
   type Vocabulary,
 } from '@bold-ruler/core/brief';
@@ -41,7 +42,7 @@ import {
   type Cells,
   type Check,
 } from '@bold-ruler/core/query';
-import { Problem } from '@bold-ruler/core/problem';
+import { isProblem, Problem } from '@bold-ruler/core/problem';
 import {
   type CellFigure,
   type ColumnLook as CellLook,
@@ -442,6 +443,25 @@ const api = {
     });
   },
 
+  /** The briefs of all figures under the same conditions; a figure whose table lacks one of the fields keeps its own. */
+  narrowed(current: Report, only: readonly Condition[]): Promise<Sent<{ id: string; text: string }[]>> {
+    return sent(() => {
+      const { vocabulary, source } = workspaceOf(current);
+      return current.figures.flatMap(({ id, brief: text }) => {
+        try {
+          const brief = readBrief(text, vocabulary);
+          const measure = current.measures.find(({ name }) => name === brief.views[0]!.measure);
+          const columns = measure && source.facts(measure.table)?.columns;
+          if (!columns || !only.every(({ field }) => columns.has(field))) return [];
+          return [{ id, text: writeBrief({ ...brief, only }, vocabulary) }];
+        } catch (error) {
+          // A brief that cannot be read is mended first.
+          if (isProblem(error)) return [];
+          throw error;
+        }
+      });
+    });
+  },
   write(current: Report, brief: Brief): Promise<Sent<ReadableBrief>> {
     return sent(() => {
       const desk = workspaceOf(current);

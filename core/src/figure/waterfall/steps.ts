@@ -1,5 +1,5 @@
 import type { Brief } from '../../brief';
-import { combine, tidy } from '../../number';
+import { combine } from '../../number';
 import { waterfallFor, type Cells, type Waterfall, type WaterfallStep } from '../../query';
 import type { Look } from '../../report';
 import { NO_ROW, type Belonging } from '../frame';
@@ -56,5 +56,7 @@ function inParts(whole: DrawnStep, parts: Cells): DrawnStep[] | null {
         isRest: false,
       };
     });
-  return steps.length > 0 && tidy(at) === tidy(whole.end) ? steps : null;
+  // Spread targets differ in their last digits.
+  const apart = Math.abs(at - whole.end);
+  return steps.length > 0 && apart <= 1e-9 * Math.max(1, Math.abs(whole.end), Math.abs(whole.start)) ? steps : null;
 }
