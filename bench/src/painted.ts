@@ -99,10 +99,18 @@ async function main(): Promise<void> {
   }
   const stop = await serve();
   const driver = await browser();
-  const press = async (text: string) => {
-    const path = By.xpath(`//*[self::button or @role='option'][contains(normalize-space(.), ${JSON.stringify(text)})]`);
-    await driver.wait(async () => (await driver.findElements(path)).length > 0, 60_000);
-    await driver.findElement(path).click();
+  const press = async (text: string, among = 'self::button') => {
+    const path = By.xpath(`//*[${among}][contains(normalize-space(.), ${JSON.stringify(text)})]`);
+    // What is found may be drawn anew before it is pressed.
+    for (const until = Date.now() + 60_000; ;) {
+      try {
+        await driver.findElement(path).click();
+        return;
+      } catch (error) {
+        if (Date.now() > until) throw error;
+        await driver.sleep(50);
+      }
+    }
   };
   try {
     await driver.get(`http://localhost:${PORT}/`);
@@ -124,18 +132,23 @@ async function main(): Promise<void> {
       60_000,
     );
     await input!.sendKeys(filesOf().join('\n'));
+    await driver.wait(async () => (await driver.findElements(By.css('a[href$="/figures"]'))).length > 0, 300_000);
+    // The Data step comes first; it is left once it stands.
+    await driver.sleep(3000);
+    await driver.findElement(By.css('a[href$="/figures"]')).click();
+    await driver.wait(async () => (await driver.getCurrentUrl()).endsWith('/figures'), 60_000);
     await driver.wait(
       async () =>
         (await driver.findElements(By.css('aside[aria-label="Film of figures"] li svg'))).length >= PAGE.length,
       300_000,
     );
     await press('+ only');
-    await press('channel');
-    await press('Schools');
+    await press('channel', "@role='option'");
+    await press('Schools', "@role='option'");
     await driver.actions().sendKeys(Key.ESCAPE).perform();
     await driver.sleep(2500);
     await press('only channel is Schools');
-    await press('the same rows in all figures');
+    await press('the same rows in all figures', "@role='option'");
     await driver.actions().sendKeys(Key.ESCAPE).perform();
     await driver.sleep(4000);
     await driver.executeScript('document.activeElement.blur()');

@@ -7,7 +7,7 @@ import { LABEL_GAP, placeLabel, type Place } from '../rows/beside';
 import { cellBox, FINE, LABEL_SIZE, NATURAL, nullIfBlank, OUTER, STRIP, TICK_SIZE, zeroLine } from '../rows/parts';
 import { DEFAULT_WIDTH } from '../rows/rows';
 import { rulerFor, stepWords } from './plan';
-import { axesOf, connectorMark, stepMarks, stepPaint, valueWidth, type WaterfallPlan } from './waterfall';
+import { axesOf, connectorMark, stepMarks, stepPaint, valueWidth, type WaterfallPlan } from './marks';
 
 const VALUE = 12;
 

@@ -1,5 +1,5 @@
 import { valueRuler } from '../rows/parts';
-import type { WaterfallPlan } from './waterfall';
+import type { WaterfallPlan } from './marks';
 
 /** The ruler of a waterfall: from zero, or where its steps have one of their own, about the steps. */
 export function rulerFor(

@@ -6,7 +6,7 @@ import { spoken } from '../names';
 import { cellBox, FINE, LABEL_SIZE, nullIfBlank, TICK_SIZE, widest, zeroLine } from '../rows/parts';
 import { DEFAULT_WIDTH } from '../rows/rows';
 import { rulerFor, stepWords } from './plan';
-import { axesOf, connectorMark, stepMarks, stepPaint, type WaterfallPlan } from './waterfall';
+import { axesOf, connectorMark, stepMarks, stepPaint, type WaterfallPlan } from './marks';
 
 const VALUE = 12;
 const NAME = LABEL_SIZE - 1;
