@@ -249,6 +249,27 @@ test('in a bump the height says the rank and nothing else; ties stand beside one
     { numRuns: 25 },
   ));
 
+test.each<Form>(['bump', 'trend'])(
+  'of many members a few stand out by themselves in a %s, the rest when they are pressed',
+  async (form) => {
+    const w: World = { shops: ['Nord'], many: 30, amounts: Array.from({ length: 60 }, (_, i) => 10 + i), asOf: 200 };
+    const view = form === 'bump' ? 'rank of net' : 'net';
+    const strong = async (look: Look) => {
+      const { scene } = await drawnFrom(
+        csvOf(w),
+        `${view} by shop each year during all time as ${form}`,
+        dated(w, look),
+      );
+      const lines = marksOf(scene, 'path', 'link', 'emphasis').filter(
+        ({ shape, paint }) => shape === 'path' && paint.opacity === undefined,
+      );
+      return new Set(lines.map(({ key }) => key.shop));
+    };
+    expect((await strong({})).size).toBe(3);
+    expect(await strong({ emphasis: ['Nord 4'] })).toEqual(new Set(['Nord 4']));
+  },
+);
+
 describe('a trend', () => {
   test('bars are as long as their values, lines pass through them, and rules stand at theirs', () =>
     fc.assert(
@@ -355,6 +376,12 @@ describe('tables', () => {
     expect(sizeA).toBeCloseTo(sizeB, 6);
     if (scale === 'shared') expect(netA).toBeCloseTo(sizeA, 6);
     else expect(sizeA).toBeGreaterThan(netA);
+  });
+  test('steps are rows with their names where there is no field', async () => {
+    const { scene } = await made('net each month during fiscal 2025 to date as table');
+    expect(textsOf(scene, 'label')).toEqual(expect.arrayContaining(['month', 'Jan 2025', 'Feb 2025', 'Mar 2025']));
+    expect(textsOf(scene, 'total')).toEqual(['all', '132']);
+    expect(textsOf((await made('net as table')).scene, 'label')).toContain('net');
   });
   test('has the whole at its foot, and cells of every kind', async () => {
     for (const cell of [

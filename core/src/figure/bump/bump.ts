@@ -20,8 +20,8 @@ import { add, dotMark, type Point } from '../path';
 import { highlightEntries } from '../rows/legend';
 import { cellMark, TICK_SIZE, widest } from '../rows/parts';
 import { DEFAULT_WIDTH } from '../rows/rows';
-import { spread } from '../time/endLabels';
-import { seriesOf, type Series } from '../time/series';
+import { spread, withRoom } from '../time/endLabels';
+import { lastValue, seriesOf, standingOut, type Series } from '../time/series';
 import { timeAxis, TIME_ROOM } from '../time/timeAxis';
 
 /** Who stands where in each step: rank 1 on top, one line a member, those that matter in front. */
@@ -60,8 +60,10 @@ function draw(request: FigureRequest): Scene {
     most === 1 ? (top + bottom - 12) / 2 : top + ((at - 1) * (bottom - 12 - top)) / (most - 1);
   const step = most === 1 ? bottom - top : (bottom - 12 - top) / (most - 1);
 
-  const strong = new Set(look.emphasis ?? []);
-  const stands = (one: Series) => strong.size === 0 || strong.has(one.name);
+  // Rank 1 is the best.
+  const strong = standingOut(series, look, (one) => -lastValue(rank, one));
+  const isPicked = strong.size < series.length;
+  const stands = (one: Series) => strong.has(one.name);
   const ranksOf = ({ rows }: Series) => rows.map((row) => rank[row]!);
   const first = (one: Series) => ranksOf(one).findIndex((at) => !Number.isNaN(at));
   const last = (one: Series) => ranksOf(one).findLastIndex((at) => !Number.isNaN(at));
@@ -130,9 +132,9 @@ function draw(request: FigureRequest): Scene {
     const encoded = encodeRow(request.highlight, cells, one.rows[Math.max(0, last(one))]!);
     // A highlight that the brief names paints the lines; standings paint nodes only.
     const ink = cells.brief.lit !== null && encoded.rule ? encoded.ink : isStrong ? INK : QUIET;
-    const role = strong.size > 0 && isStrong ? 'emphasis' : 'link';
+    const role = isPicked && isStrong ? 'emphasis' : 'link';
     const paint: Paint = isStrong
-      ? { stroke: ink, strokeWidth: strong.size > 0 ? 3 : 2 }
+      ? { stroke: ink, strokeWidth: isPicked ? 3 : 2 }
       : { stroke: ink, strokeWidth: 1.25, opacity: 0.45 };
     add(
       marks,
@@ -299,15 +301,14 @@ function sideLabels(marks: Mark[], series: readonly Series[], names: readonly st
   const there = series
     .map((one, i) => ({ one, name: names[i]!, at: side.at(one) }))
     .filter(({ at }) => !Number.isNaN(at));
-  // The strong ones first, so that they keep their places where there is not room for all.
-  const order = [...there].sort((a, b) => Number(side.strong(b.one)) - Number(side.strong(a.one)));
+  const shown = withRoom(there, ({ one }) => side.strong(one), PITCH.least, side.range);
   const heights = spread(
-    order.map(({ at }) => ({ y: side.y(at) })),
+    shown.map(({ at }) => ({ y: side.y(at) })),
     PITCH.least,
     side.range,
   );
-  let dropped = 0;
-  order.forEach(({ one, name }, i) => {
+  let dropped = there.length - shown.length;
+  shown.forEach(({ one, name }, i) => {
     const height = heights[i];
     if (height === null || height === undefined) {
       dropped++;

@@ -16,7 +16,7 @@ import { DEFAULT_WIDTH } from '../rows/rows';
 import { endLabels, endsWidth, type End } from '../time/ends';
 import { PANEL, panelLines, panelsOf, panelFieldOf, slotsFor } from '../time/panels';
 import { around, plotOf, sceneRuler, stripWidth, type Plot } from '../time/plot';
-import { seriesOf, type Series } from '../time/series';
+import { lastValue, seriesOf, standingOut, type Series } from '../time/series';
 import { sampleLine } from '../trend/legend';
 import { gapStrip, gapLabelWidth } from './gapStrip';
 import { landingWithin, type Within } from './within';
@@ -103,7 +103,7 @@ function draw(request: FigureRequest): Scene {
   const cellMarks: (Mark | undefined)[] = [];
   const rulers: SceneRuler[] = [];
   let dropped = 0;
-  const strong = new Set(look.emphasis ?? []);
+  const strong = standingOut(series, look, (one) => lastValue(cells.actual, one));
   panels.forEach((panel, p) => {
     const slot = slots[p];
     if (!slot) {
@@ -130,7 +130,7 @@ function draw(request: FigureRequest): Scene {
     for (const one of panel.series) {
       const at = series.indexOf(one);
       const alone = panel.series.length === 1;
-      const stands = strong.size === 0 || strong.has(one.name);
+      const stands = strong.has(one.name);
       lineMarks(marks, request, writing, plot, one, alone, stands);
       if (alone) landingMarks(marks, plot, cells, one, landings[at], within[at] ?? null);
       one.rows.forEach((row, i) => {

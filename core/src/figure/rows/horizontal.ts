@@ -128,6 +128,14 @@ function rowsBlock(plan: Plan, columns: Columns, box: Box, members: readonly num
   const rows = bandRuler(members.length, [top, bottom], plan.inner, OUTER);
   const marks: Mark[] = [];
   const onTop: Mark[] = [];
+  const valueEnd = right + column + columns.value;
+  const gapEnd = valueEnd + 16 + columns.gap;
+  // Headings stand beside the last tick: a very long label there gives way.
+  const headings = inColumn
+    ? valueEnd - textWidth('actual', TICK_SIZE)
+    : columns.gap > 0
+      ? gapEnd - columns.gap
+      : end + PAD;
   let dropped = 0;
   let labelled = -Infinity;
   for (const tick of ruler.ticks) {
@@ -135,15 +143,13 @@ function rowsBlock(plan: Plan, columns: Columns, box: Box, members: readonly num
     marks.push(lineMark('tick', NO_ROW, { x1: x, y1: baseline - 6, x2: x, y2: baseline }, tick, FINE));
     // On a ruler too short for two labels the later one gives way; its tick stays.
     const half = textWidth(label(tick), TICK_SIZE) / 2;
-    if (x - half < labelled + 4) {
+    if (x - half < labelled + 4 || x + half > headings - 4) {
       dropped++;
       continue;
     }
     labelled = x + half;
     marks.push(textMark('ticklabel', label(tick), x, baseline - 10, TICK_SIZE, { anchor: 'middle', value: tick }));
   }
-  const valueEnd = right + column + columns.value;
-  const gapEnd = valueEnd + 16 + columns.gap;
   const heading = { anchor: 'end', paint: { fill: QUIET } } as const;
   if (cells.count > 0) {
     if (inColumn)

@@ -1,8 +1,9 @@
 import { writeView } from '../../brief';
+import { stepName } from '../../calendar';
 import { exactWriting, writeNumber, writePercent, writingFor, writingOf, type Writing } from '../../format';
 import { judgementAt, type Cells } from '../../query';
 import type { CellFigure, Look, Measure } from '../../report';
-import { BLANK_MEMBER } from '../names';
+import { BLANK_MEMBER, rowName } from '../names';
 import type { Series } from '../time/series';
 
 /** A column of numbers, and how its cells are drawn. */
@@ -79,6 +80,25 @@ export function columnsOf(
       texts: all.map((row) => (rows.isRest[row] && f > 0 ? '' : members[f]![row] || BLANK_MEMBER)),
     }),
   );
+  // Without a field to gather them, steps are the rows.
+  if (rows.steps && rows.grain) {
+    const { grain, calendar } = rows;
+    columns.push({
+      kind: 'text',
+      id: grain,
+      heading: grain,
+      numeric: false,
+      texts: Array.from(rows.steps, (step) => stepName(grain, step, calendar)),
+    });
+  }
+  if (columns.every(({ kind, id }) => kind !== 'text' || id === 'rank'))
+    columns.push({
+      kind: 'text',
+      id: 'name',
+      heading: '',
+      numeric: false,
+      texts: all.map((row) => rowName(rows, row)),
+    });
   const column = (
     id: string,
     heading: string,
@@ -110,7 +130,7 @@ export function columnsOf(
   const writing = writingOf(rows);
   const isShare = rows.view.kind === 'share';
   const isRank = rows.view.kind === 'rank';
-  const first = isShare ? 'share bar' : stepped ? 'spark columns' : fields.length > 0 ? 'bar' : 'number';
+  const first = isShare ? 'share bar' : stepped ? 'spark columns' : fields.length > 0 || rows.steps ? 'bar' : 'number';
   columns.push(
     column(
       writeView(rows.view),

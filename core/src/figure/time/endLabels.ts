@@ -41,3 +41,13 @@ function keptOf(at: number, count: number, most: number): boolean {
     ? Math.round((Math.round((at * (most - 1)) / (count - 1)) * (count - 1)) / (most - 1)) === at
     : at === 0 && most === 1;
 }
+
+/** Labels for which there is room: all of them, or where they are too many only those that stand out. */
+export function withRoom<T>(
+  labels: readonly T[],
+  isStrong: (label: T) => boolean,
+  apart: number,
+  [top, bottom]: readonly [number, number],
+): T[] {
+  return labels.length <= (bottom - top) / apart + 1 ? [...labels] : labels.filter(isStrong);
+}

@@ -1,7 +1,7 @@
 import { INK, QUIET } from '../../highlight';
 import { shorten, textWidth, type Mark } from '../../scene';
 import { centred, lineMark, textMark, type Belonging } from '../frame';
-import { spread } from './endLabels';
+import { spread, withRoom } from './endLabels';
 
 /** The end of a line, and what is written beside it. */
 export interface End {
@@ -35,16 +35,10 @@ export function endLabels(
   width: number,
   range: readonly [number, number],
 ): number {
-  // The strong ones come first where there is not room for all.
-  const order = ends.map((_, i) => i).sort((a, b) => Number(ends[b]!.strong) - Number(ends[a]!.strong) || a - b);
-  const heights = spread(
-    order.map((i) => ends[i]!),
-    APART,
-    range,
-  );
-  let dropped = 0;
-  heights.forEach((y, at) => {
-    const end = ends[order[at]!]!;
+  const shown = withRoom(ends, ({ strong }) => strong, APART, range);
+  let dropped = ends.length - shown.length;
+  spread(shown, APART, range).forEach((y, at) => {
+    const end = shown[at]!;
     if (y === null) {
       dropped++;
       return;

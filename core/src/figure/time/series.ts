@@ -1,5 +1,6 @@
 import type { Cells } from '../../query';
 import { Problem } from '../../problem';
+import type { Look } from '../../report';
 import { NO_ROW, type Belonging } from '../frame';
 import { BLANK_MEMBER } from '../names';
 
@@ -38,4 +39,26 @@ export function seriesOf(cells: Cells, without: string | null = null): Series[] 
     from = to;
   }
   return series;
+}
+
+/** With more lines than this a few stand out by themselves, as nobody could follow all. */
+const MANY = 12;
+const FEW = 3;
+
+/** Names of the members that stand out: those a look names; all of a few; of many the best by what they end with. */
+export function standingOut(
+  series: readonly Series[],
+  { emphasis }: Look,
+  last: (one: Series) => number,
+): ReadonlySet<string> {
+  if (emphasis && emphasis.length > 0) return new Set(emphasis);
+  if (series.length <= MANY) return new Set(series.map(({ name }) => name));
+  const ended = series.filter((one) => !Number.isNaN(last(one))).sort((a, b) => last(b) - last(a));
+  return new Set(ended.slice(0, FEW).map(({ name }) => name));
+}
+
+/** The last value of a series; blank where it has none. */
+export function lastValue(values: ArrayLike<number>, { rows }: Series): number {
+  const row = rows.findLast((one) => !Number.isNaN(values[one]!));
+  return row === undefined ? NaN : values[row]!;
 }

@@ -11,7 +11,7 @@ import { DEFAULT_WIDTH } from '../rows/rows';
 import { endLabels, endsWidth, type End } from '../time/ends';
 import { PANEL, panelFieldOf, panelLines, panelsOf, slotsFor } from '../time/panels';
 import { plotOf, sceneRuler, stripWidth } from '../time/plot';
-import { seriesOf } from '../time/series';
+import { lastValue, seriesOf, standingOut } from '../time/series';
 import { trendLegend } from './legend';
 import { lastRow, seriesMarks } from './marks';
 import { trendBands } from './trendBands';
@@ -65,7 +65,7 @@ function draw(request: FigureRequest): Scene {
     writing,
     fit: barred && look.fit === 'tight' ? ('zero' as const) : (look.fit ?? 'zero'),
   };
-  const strong = new Set(look.emphasis ?? []);
+  const strong = standingOut(series, look, (one) => lastValue(cells.actual, one));
   const endOf = (
     one: (typeof series)[number],
     y: (value: number) => number,
@@ -80,7 +80,7 @@ function draw(request: FigureRequest): Scene {
       name: one.name,
       text: writeNumber(value, writing),
       of: { key: one.key, step: null },
-      strong: strong.size === 0 || strong.has(one.name),
+      strong: strong.has(one.name),
       value,
     };
   };
@@ -147,7 +147,7 @@ function draw(request: FigureRequest): Scene {
     for (const one of panel.series)
       dropped += seriesMarks(marks, cellMarks, request, writing, plot, one, {
         alone: panel.series.length === 1,
-        strong: strong.size === 0 || strong.has(one.name),
+        strong: strong.has(one.name),
         marked: field === null,
       });
     if (panel.series.length > 1) {
