@@ -7,7 +7,6 @@ import { rowKey } from '../names';
 import {
   axesFor,
   cellMark,
-  FINE,
   fitted,
   GAP_SIZE,
   LABEL_SIZE,
@@ -18,6 +17,7 @@ import {
   sceneOf,
   STRIP,
   TICK_SIZE,
+  ticksAcross,
   unitAt,
   VALUE_SIZE,
   widest,
@@ -136,20 +136,7 @@ function rowsBlock(plan: Plan, columns: Columns, box: Box, members: readonly num
     : columns.gap > 0
       ? gapEnd - columns.gap
       : end + PAD;
-  let dropped = 0;
-  let labelled = -Infinity;
-  for (const tick of ruler.ticks) {
-    const x = place(ruler, tick);
-    marks.push(lineMark('tick', NO_ROW, { x1: x, y1: baseline - 6, x2: x, y2: baseline }, tick, FINE));
-    // On a ruler too short for two labels the later one gives way; its tick stays.
-    const half = textWidth(label(tick), TICK_SIZE) / 2;
-    if (x - half < labelled + 4 || x + half > headings - 4) {
-      dropped++;
-      continue;
-    }
-    labelled = x + half;
-    marks.push(textMark('ticklabel', label(tick), x, baseline - 10, TICK_SIZE, { anchor: 'middle', value: tick }));
-  }
+  let dropped = ticksAcross(marks, ruler, label, baseline, headings - 4);
   const heading = { anchor: 'end', paint: { fill: QUIET } } as const;
   if (cells.count > 0) {
     if (inColumn)

@@ -4,7 +4,7 @@ import { decimalsOf, tidy } from '../../number';
 import { fitRuler, place, type Fit, type LinearRuler, type TickStep } from '../../ruler';
 import { rounded, textWidth, type Mark, type Paint, type Scene } from '../../scene';
 import type { FigureRequest, Scale } from '../form';
-import { lineMark, NO_ROW, type Belonging, type Box, type Ends, type LegendEntry } from '../frame';
+import { centred, textMark, lineMark, NO_ROW, type Belonging, type Box, type Ends, type LegendEntry } from '../frame';
 import type { Cells } from '../../query';
 import { rowWords, spoken } from '../names';
 import type { RowPlace } from './actualBar';
@@ -248,6 +248,42 @@ export function beyondMark(
     paint: { fill: ink },
     rule: null,
   };
+}
+
+/** Ticks of a ruler that lies across, upon its baseline; labels that would touch, or reach over `end`, give way. Gives how many did. */
+export function ticksAcross(
+  marks: Mark[],
+  ruler: LinearRuler,
+  label: (value: number) => string,
+  baseline: number,
+  end = Infinity,
+): number {
+  let dropped = 0;
+  let labelled = -Infinity;
+  for (const tick of ruler.ticks) {
+    const x = place(ruler, tick);
+    marks.push(lineMark('tick', NO_ROW, { x1: x, y1: baseline - 6, x2: x, y2: baseline }, tick, FINE));
+    // On a ruler too short for two labels the later one gives way; its tick stays.
+    const half = textWidth(label(tick), TICK_SIZE) / 2;
+    if (x - half < labelled + 4 || x + half > end) {
+      dropped++;
+      continue;
+    }
+    labelled = x + half;
+    marks.push(textMark('ticklabel', label(tick), x, baseline - 10, TICK_SIZE, { anchor: 'middle', value: tick }));
+  }
+  return dropped;
+}
+
+/** Ticks of a ruler that stands upright, at the right end of its strip. */
+export function ticksUpright(marks: Mark[], ruler: LinearRuler, label: (value: number) => string, end: number): void {
+  for (const tick of ruler.ticks) {
+    const y = place(ruler, tick);
+    marks.push(lineMark('tick', NO_ROW, { x1: end - 6, y1: y, x2: end, y2: y }, tick, FINE));
+    marks.push(
+      textMark('ticklabel', label(tick), end - 10, centred(y, TICK_SIZE), TICK_SIZE, { anchor: 'end', value: tick }),
+    );
+  }
 }
 
 export function zeroLine(ruler: LinearRuler, line: (at: number) => Ends): Mark[] {

@@ -1,13 +1,12 @@
 import { encodeRow } from '../../highlight';
 import { judgementAt } from '../../query';
-import { bandCentre, bandRuler, place } from '../../ruler';
+import { bandCentre, bandRuler } from '../../ruler';
 import { textWidth, wrap, type Mark, type Scene } from '../../scene';
-import { badgeMark, centred, footOf, headOf, lineMark, NO_ROW, PAD, textMark } from '../frame';
+import { badgeMark, footOf, headOf, PAD, textMark } from '../frame';
 import { rowKey } from '../names';
 import {
   axesFor,
   cellMark,
-  FINE,
   fitted,
   GAP_SIZE,
   LABEL_SIZE,
@@ -20,6 +19,7 @@ import {
   widest,
   zeroLine,
   type Plan,
+  ticksUpright,
 } from './parts';
 
 /** Room for a name that may be shortened, in pixels. */
@@ -58,16 +58,7 @@ export function vertical(plan: Plan): Scene {
   const { ruler, label } = fitted(plan, [bottom, top], 'y');
 
   const marks: Mark[] = [...head.marks];
-  for (const tick of ruler.ticks) {
-    const y = place(ruler, tick);
-    marks.push(lineMark('tick', NO_ROW, { x1: PAD + strip - 6, y1: y, x2: PAD + strip, y2: y }, tick, FINE));
-    marks.push(
-      textMark('ticklabel', label(tick), PAD + strip - 10, centred(y, TICK_SIZE), TICK_SIZE, {
-        anchor: 'end',
-        value: tick,
-      }),
-    );
-  }
+  ticksUpright(marks, ruler, label, PAD + strip);
   let dropped = 0;
   const onTop: Mark[] = [];
   for (let row = 0; row < cells.count; row++) {

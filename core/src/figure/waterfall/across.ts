@@ -1,10 +1,10 @@
 import { writeNumber } from '../../format';
-import { bandCentre, bandRuler, place } from '../../ruler';
+import { bandCentre, bandRuler } from '../../ruler';
 import { MIN_SIZE, shortenAll, textWidth, type Mark, type Scene } from '../../scene';
-import { centred, footOf, headOf, lineMark, NO_ROW, PAD, textMark } from '../frame';
+import { centred, footOf, headOf, PAD, textMark } from '../frame';
 import { spoken } from '../names';
 import { LABEL_GAP, placeLabel, type Place } from '../rows/beside';
-import { cellBox, FINE, LABEL_SIZE, NATURAL, nullIfBlank, OUTER, STRIP, TICK_SIZE, zeroLine } from '../rows/parts';
+import { cellBox, LABEL_SIZE, NATURAL, nullIfBlank, OUTER, STRIP, zeroLine, ticksAcross } from '../rows/parts';
 import { DEFAULT_WIDTH } from '../rows/rows';
 import { rulerFor, stepWords } from './plan';
 import { axesOf, connectorMark, stepMarks, stepPaint, valueWidth, type WaterfallPlan } from './marks';
@@ -32,19 +32,7 @@ export function layAcross(plan: WaterfallPlan): Scene {
   const rows = bandRuler(steps.length, [top, bottom], 0.3, OUTER);
   const marks: Mark[] = [...head.marks];
   const baseline = head.bottom + STRIP;
-  let dropped = 0;
-  let labelled = -Infinity;
-  for (const tick of ruler.ticks) {
-    const x = place(ruler, tick);
-    const half = textWidth(label(tick), TICK_SIZE) / 2;
-    marks.push(lineMark('tick', NO_ROW, { x1: x, y1: baseline - 6, x2: x, y2: baseline }, tick, FINE));
-    if (x - half < labelled + 4) {
-      dropped++;
-      continue;
-    }
-    labelled = x + half;
-    marks.push(textMark('ticklabel', label(tick), x, baseline - 10, TICK_SIZE, { anchor: 'middle', value: tick }));
-  }
+  let dropped = ticksAcross(marks, ruler, label, baseline);
   const size = Math.max(MIN_SIZE, Math.min(LABEL_SIZE, rows.step - 1));
   const every = Math.max(1, Math.ceil((MIN_SIZE + 1) / Math.max(rows.step, 0.01)));
   const labels = shortenAll(names, labelWidth, size, 600);

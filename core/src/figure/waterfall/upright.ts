@@ -1,9 +1,9 @@
 import { writeNumber } from '../../format';
-import { bandCentre, bandRuler, place } from '../../ruler';
+import { bandCentre, bandRuler } from '../../ruler';
 import { textWidth, wrap, type Mark, type Scene } from '../../scene';
-import { centred, footOf, headOf, lineMark, NO_ROW, PAD, textMark } from '../frame';
+import { footOf, headOf, PAD, textMark } from '../frame';
 import { spoken } from '../names';
-import { cellBox, FINE, LABEL_SIZE, nullIfBlank, TICK_SIZE, widest, zeroLine } from '../rows/parts';
+import { cellBox, LABEL_SIZE, nullIfBlank, TICK_SIZE, widest, zeroLine, ticksUpright } from '../rows/parts';
 import { DEFAULT_WIDTH } from '../rows/rows';
 import { rulerFor, stepWords } from './plan';
 import { axesOf, connectorMark, stepMarks, stepPaint, type WaterfallPlan } from './marks';
@@ -34,16 +34,7 @@ export function layUpright(plan: WaterfallPlan): Scene {
   const { ruler, label } = rulerFor(plan, [bottom - low, top], 'y');
   const axes = axesOf(ruler, 'y');
   const marks: Mark[] = [...head.marks];
-  for (const tick of ruler.ticks) {
-    const y = place(ruler, tick);
-    marks.push(lineMark('tick', NO_ROW, { x1: PAD + strip - 6, y1: y, x2: PAD + strip, y2: y }, tick, FINE));
-    marks.push(
-      textMark('ticklabel', label(tick), PAD + strip - 10, centred(y, TICK_SIZE), TICK_SIZE, {
-        anchor: 'end',
-        value: tick,
-      }),
-    );
-  }
+  ticksUpright(marks, ruler, label, PAD + strip);
   let dropped = 0;
   const onTop: Mark[] = [];
   steps.forEach((step, i) => {
