@@ -241,7 +241,8 @@ export function badgeMark(
   row: Belonging = NO_ROW,
 ): Mark {
   const { corners, rest } = BADGES[badge];
-  const points = corners.map(([px, py]) => [x + px, y + py] as const);
+  const points: [number, number][] = [];
+  for (const [px, py] of corners) points.push([x + px, y + py]);
   const d = `M${rounded(points[0]![0])} ${rounded(points[0]![1])}${rest}`;
   const paint: Paint = badge === 'down' ? { fill: PAPER, stroke: ink, strokeWidth: 1.75 } : { fill: ink };
   return { shape: 'path', role: 'badge', key: row.key, step: row.step, value: null, d, points, paint, rule };

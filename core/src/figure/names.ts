@@ -1,14 +1,17 @@
 import { sayPeriod, stepName, writtenDay } from '../calendar';
-import { writeNumber, writePercent, writingFor, writingOf, type Writing } from '../format';
+import { writeNumber, writingFor, type Writing } from '../format';
 import { judgementAt, rowSource, stepOfRow, type Cells } from '../query';
 import type { Aim } from '../report';
+import { textsOf } from './texts';
 
 export const BLANK_MEMBER = '(blank)';
 
 /** How a row is called: its members (but those of a field that is named elsewhere), its step, or the measure where it has neither. */
 export function rowName(cells: Cells, row: number, without: string | null = null): string {
-  const lists = cells.members.filter((_, f) => cells.fields[f] !== without);
-  const parts = cells.isRest[row] ? [cells.members[0]![row]!] : lists.map((list) => list[row] || BLANK_MEMBER);
+  const { members, fields } = cells;
+  if (fields.length === 1 && without === null && !cells.steps) return members[0]![row] || BLANK_MEMBER;
+  const lists = members.filter((_, f) => fields[f] !== without);
+  const parts = cells.isRest[row] ? [members[0]![row]!] : lists.map((list) => list[row] || BLANK_MEMBER);
   if (cells.steps && cells.grain) parts.push(stepName(cells.grain, cells.steps[row]!, cells.calendar));
   return parts.length === 0 ? cells.measure.name : parts.join(' · ');
 }
@@ -27,36 +30,34 @@ const STANDING_WORDS: Record<Aim, Record<'ahead' | 'level' | 'behind', string>> 
 };
 
 /** A row in words: value, benchmark, what was due, gap and standing. */
-export function rowWords(cells: Cells, row: number, writing?: Writing): string {
+export function rowWords(cells: Cells, row: number): string {
   const [source, at] = rowSource(cells, row);
-  return wordsOf(source, at, rowName(cells, row), source === cells && writing ? writing : writingOf(source));
+  return wordsOf(source, at, rowName(cells, row));
 }
 
-function wordsOf(cells: Cells, row: number, name: string, writing: Writing): string {
-  const write = (value: number) => writeNumber(value, writing);
-  const actual = cells.actual[row]!;
-  const parts = [`${name}: ${Number.isNaN(actual) ? `no ${cells.measure.name}` : write(actual)}`];
+function wordsOf(cells: Cells, row: number, name: string): string {
+  const texts = textsOf(cells);
+  const { writing } = texts;
+  let words = `${name}: ${Number.isNaN(cells.actual[row]!) ? `no ${cells.measure.name}` : texts.actual[row]!}`;
   if (cells.benchmarks && cells.benchmark) {
-    const benchmark = cells.benchmarks[row]!;
-    if (Number.isNaN(benchmark)) parts.push(`no ${cells.benchmark.name}`);
+    if (Number.isNaN(cells.benchmarks[row]!)) words += `; no ${cells.benchmark.name}`;
     else {
-      parts.push(`${cells.benchmark.name} ${write(benchmark)}`);
+      words += `; ${cells.benchmark.name} ${texts.benchmark[row]!}`;
       const due = cells.due?.[row] ?? NaN;
-      if (!Number.isNaN(due)) parts.push(`due by ${writtenDay(cells.asOf)} ${write(due)}`);
-      const { standing, gap, gapPercent, against } = judgementAt(cells, row);
+      if (!Number.isNaN(due)) words += `; due by ${writtenDay(cells.asOf)} ${writeNumber(due, writing)}`;
+      const { standing, gap, against } = judgementAt(cells, row);
       if (standing) {
-        const share = Number.isNaN(gapPercent) ? '' : ` (${writePercent(gapPercent)})`;
+        const percent = texts.gapPercent[row]!;
+        const share = percent === '' ? '' : ` (${percent})`;
         const what = against === 'due' ? `the ${cells.benchmark.name} due by now` : cells.benchmark.name;
-        parts.push(
-          `${writeNumber(gap, gapWriting(cells, gap, writing), true)}${share}, ${STANDING_WORDS[cells.measure.aim][standing]} ${what}`,
-        );
+        words += `; ${writeNumber(gap, gapWriting(cells, gap, writing), true)}${share}, ${STANDING_WORDS[cells.measure.aim][standing]} ${what}`;
       }
     }
   }
   const landing = cells.landing?.[row] ?? NaN;
-  if (!Number.isNaN(landing)) parts.push(`at this pace it lands at ${write(landing)}`);
-  if (cells.view.kind === 'rank' && cells.rank) parts.push(`rank ${cells.rank[row]}`);
-  return parts.join('; ');
+  if (!Number.isNaN(landing)) words += `; at this pace it lands at ${writeNumber(landing, writing)}`;
+  if (cells.view.kind === 'rank' && cells.rank) words += `; rank ${cells.rank[row]}`;
+  return words;
 }
 
 /** More rows than this are counted in a description, not told. */
@@ -65,8 +66,7 @@ const MOST_TOLD = 40;
 /** A figure in words, for those who hear it: its form, its brief, and its rows where they are few. */
 export function spoken(called: string, cells: Cells): string {
   const { count, text } = cells;
-  const writing = writingOf(cells);
-  const rows = count > MOST_TOLD ? [] : Array.from({ length: count }, (_, row) => ` ${rowWords(cells, row, writing)}.`);
+  const rows = count > MOST_TOLD ? [] : Array.from({ length: count }, (_, row) => ` ${rowWords(cells, row)}.`);
   return `${called}: ${text}. ${count} ${count === 1 ? 'row' : 'rows'}.${rows.join('')}`;
 }
 

@@ -12,6 +12,18 @@ export const LEAST_DIFFERENCE: Readonly<Record<Vision, number>> = {
 };
 export const LEAST_CONTRAST = 4.5;
 
+const onInk = new Map<string, string>();
+
+/** The ink for text on another ink: paper where that can be read, else ink. */
+export function textOn(ink: string): string {
+  let text = onInk.get(ink);
+  if (text !== undefined) return text;
+  if (onInk.size >= 4096) onInk.clear();
+  text = contrast(ink, PAPER) >= LEAST_CONTRAST ? PAPER : INK;
+  onInk.set(ink, text);
+  return text;
+}
+
 /** Inks of our own that go together: each writes on paper, and all can be told apart with every kind of colour vision. */
 export const INKS: readonly { readonly name: string; readonly ink: string }[] = [
   { name: 'ink', ink: INK },

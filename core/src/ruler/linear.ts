@@ -10,8 +10,11 @@ export interface LinearRuler {
 
 /** The pixel of a value. */
 export function place({ domain, range }: Pick<LinearRuler, 'domain' | 'range'>, value: number): number {
-  const [d0, d1] = domain;
-  const [r0, r1] = range;
+  // Called for every mark: an index is read faster than a pattern.
+  const d0 = domain[0];
+  const d1 = domain[1];
+  const r0 = range[0];
+  const r1 = range[1];
   return d1 === d0 ? r0 : r0 + ((value - d0) * (r1 - r0)) / (d1 - d0);
 }
 

@@ -10,7 +10,13 @@ export interface Element {
 /** A number with at most two decimals, as drawings are written. */
 export function rounded(value: number): string {
   const hundredths = Math.round(value * 100);
-  return hundredths === 0 ? '0' : String(hundredths / 100);
+  if (!(Math.abs(hundredths) < 1e9)) return String(hundredths / 100);
+  // Whole numbers are written far faster than fractions.
+  const size = Math.abs(hundredths);
+  const whole = Math.trunc(size / 100);
+  const part = size - 100 * whole;
+  const written = part === 0 ? `${whole}` : `${whole}.${part % 10 === 0 ? part / 10 : part < 10 ? `0${part}` : part}`;
+  return hundredths < 0 ? `-${written}` : written;
 }
 
 /** The element of a mark. The interface and the SVG writer draw the same. */

@@ -8,38 +8,31 @@ export const FIGURE_FONT = 'Archivo Narrow';
 /** Text smaller than this is not set. */
 export const MIN_SIZE = 11;
 
-const tables: Record<Weight, ReadonlyMap<number, number>> = { 400: new Map(WIDTHS[400]), 600: new Map(WIDTHS[600]) };
-
 /** Width of a character the font lacks, in thousandths of an em: another font's letter stands in for it. */
 const UNKNOWN = 560;
 /** Ideographs and the like take a full em. */
 const WIDE = 1000;
 
-/** Width of a text in CSS pixels: the sum of its advances, as the browser sets it without kerning and ligatures. */
-export function textWidth(text: string, size: number, weight: Weight = 400): number {
-  const seen = measured[weight];
-  let sum = seen.get(text);
-  if (sum === undefined) {
-    sum = thousandths(text, weight);
-    if (seen.size >= MOST_MEASURED) seen.clear();
-    seen.set(text, sum);
-  }
-  return (sum * size) / 1000;
+/** The advance of every character of one code unit, in thousandths of an em. */
+function advances(known: (typeof WIDTHS)[Weight]): Uint16Array {
+  const table = new Uint16Array(0x10000).fill(UNKNOWN, 0, 0x1100).fill(WIDE, 0x1100);
+  for (const [code, width] of known) table[code] = width;
+  return table;
 }
 
-/** Texts come again and again: with every redrawing, and several times within one. */
-const MOST_MEASURED = 4096;
-const measured: Readonly<Record<Weight, Map<string, number>>> = { 400: new Map(), 600: new Map() };
+const tables: Record<Weight, Uint16Array> = { 400: advances(WIDTHS[400]), 600: advances(WIDTHS[600]) };
 
-/** Advance widths together, in thousandths of the size. */
-function thousandths(text: string, weight: Weight): number {
+/** Width of a text in CSS pixels: the sum of its advances, as the browser sets it without kerning and ligatures. */
+export function textWidth(text: string, size: number, weight: Weight = 400): number {
   const table = tables[weight];
   let sum = 0;
-  for (const character of text) {
-    const code = character.codePointAt(0)!;
-    sum += table.get(code) ?? (code >= 0x1100 ? WIDE : UNKNOWN);
+  for (let i = 0; i < text.length; i++) {
+    const code = text.charCodeAt(i);
+    sum += table[code]!;
+    // Two code units that stand for one character take its width once.
+    if (code >= 0xd800 && code < 0xdc00 && (text.charCodeAt(i + 1) & 0xfc00) === 0xdc00) i++;
   }
-  return sum;
+  return (sum * size) / 1000;
 }
 
 /**

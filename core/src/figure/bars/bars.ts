@@ -1,5 +1,4 @@
-import { writeNumber, type Writing } from '../../format';
-import { contrast, encodeRow, INK, LEAST_CONTRAST, QUIET } from '../../highlight';
+import { encodeRow, INK, QUIET, textOn } from '../../highlight';
 import type { Cells } from '../../query';
 import { PAPER, textWidth, type Mark, type Paint } from '../../scene';
 import type { FigureRequest, FormDefinition } from '../form';
@@ -8,7 +7,8 @@ import { LABEL_GAP, placeLabel, type Place, type Stretch } from '../rows/beside'
 import { benchmarkEntries, highlightEntries } from '../rows/legend';
 import { actualBar, dueRule, type RowPlace } from '../rows/actualBar';
 import { comparedAt, nullIfBlank, onScale, widest, type Axes } from '../rows/parts';
-import { rowsScene, writingAt } from '../rows/rows';
+import { rowsScene } from '../rows/rows';
+import { textsOf } from '../texts';
 
 /** A bar a member, with a rule across it at the bar's own reference; values stand at the bars' ends. */
 export const bars: FormDefinition = {
@@ -23,14 +23,14 @@ export const bars: FormDefinition = {
       legend: (writing) => [...highlightEntries(request, writing), ...benchmarkEntries(request)],
       inner: 0.34,
       valuesStand: 'beside',
-      room: (writing, size) => roomFor(request.cells, writing, size),
+      room: (size) => roomFor(request.cells, size),
       paint: (marks, place) => barMarks(marks, request, place),
-      beside: (writing) => (marks, axes, row, of, centre, ends, size) =>
-        labels(marks, request, writing, axes, row, of, centre, ends, size),
+      beside: (marks, axes, row, of, centre, ends, size) => labels(marks, request, axes, row, of, centre, ends, size),
     }),
 };
 
 const RULE_WIDTH = 3;
+const RULE: Paint = { fill: INK, stroke: PAPER, strokeWidth: 1 };
 
 /** The bar from zero to its value, and the rule exactly as wide as the bar, edged with paper so that it is seen on the bar. */
 function barMarks(marks: Mark[], request: FigureRequest, place: RowPlace): void {
@@ -45,26 +45,20 @@ function barMarks(marks: Mark[], request: FigureRequest, place: RowPlace): void 
     axes.along === 'x'
       ? { x: x1 - half, y: y1, width: RULE_WIDTH, height: y2 - y1 }
       : { x: x1, y: y1 - half, width: x2 - x1, height: RULE_WIDTH };
-  marks.push(rectMark('benchmark', of, box, benchmark, { fill: INK, stroke: PAPER, strokeWidth: 1 }));
+  marks.push(rectMark('benchmark', of, box, benchmark, RULE));
 }
 
 /** Room for the value behind a bar's end and for the reference behind its rule. */
-function roomFor(cells: Cells, writing: Writing, size: number): readonly [number, number] {
-  const texts = Array.from(cells.actual, (value, row) => writeNumber(value, writingAt(cells, row, writing)));
-  const value = widest(texts, size, 600) + 2 * LABEL_GAP;
-  const reference = cells.benchmarks
-    ? widest(
-        Array.from(cells.benchmarks, (benchmark, row) => writeNumber(benchmark, writingAt(cells, row, writing))),
-        size,
-      ) + LABEL_GAP
-    : 0;
+function roomFor(cells: Cells, size: number): readonly [number, number] {
+  const texts = textsOf(cells);
+  const value = widest(texts.actual, size, 600) + 2 * LABEL_GAP;
+  const reference = cells.benchmarks ? widest(texts.benchmark, size) + LABEL_GAP : 0;
   return [cells.actual.some((one) => one < 0) ? value : 0, value + reference];
 }
 
 function labels(
   marks: Mark[],
   { cells, highlight }: FigureRequest,
-  common: Writing,
   axes: Axes,
   row: number,
   of: Belonging,
@@ -72,44 +66,43 @@ function labels(
   ends: Stretch,
   size: number,
 ): number {
-  const writing = writingAt(cells, row, common);
+  const texts = textsOf(cells);
   const actual = cells.actual[row]!;
   const benchmark = cells.benchmarks?.[row] ?? NaN;
+  const due = cells.due?.[row] ?? NaN;
   const { at } = axes;
-  const rules: Stretch[] = [benchmark, cells.due?.[row] ?? NaN]
-    .filter(axes.shows)
-    .map((value) => [at(value) - 4, at(value) + 4]);
-  const bar: Stretch | null = Number.isNaN(actual)
-    ? null
-    : [Math.min(at(axes.zero), at(actual)), Math.max(at(axes.zero), at(actual))];
+  const hasBar = !Number.isNaN(actual);
+  const [zero, tip] = [at(axes.zero), hasBar ? at(actual) : NaN];
+  const bar: Stretch | null = hasBar ? [Math.min(zero, tip), Math.max(zero, tip)] : null;
+  // What labels keep clear of: the rule of the benchmark, the one of what is due, and one another.
+  const ofBenchmark: Stretch | null = axes.shows(benchmark) ? around(at(benchmark)) : null;
+  const taken: Stretch[] = axes.shows(due) ? [around(at(due))] : [];
   let dropped = 0;
-  const taken: Stretch[] = [...rules];
 
-  const text = writeNumber(actual, writing);
+  const text = texts.actual[row]!;
   const width = textWidth(text, size, 600);
   const backward = actual < 0;
-  const inked: Paint = { fill: INK };
   const { ink, pattern, rule } = encodeRow(highlight, cells, row);
-  // On a pattern nothing can be read; on an ink, paper or ink, whichever stands out.
-  const solid = !pattern;
-  const onBar: Paint = { fill: contrast(ink, PAPER) >= LEAST_CONTRAST ? PAPER : INK };
-  const beyond = (edge: number, paint: Paint): Place => ({
+  const beyond = (edge: number): Place => ({
     from: backward ? edge - LABEL_GAP - width : edge + LABEL_GAP,
-    paint,
+    paint: INKED,
   });
-  const further = axes.shows(actual) || Number.isNaN(actual) ? 0 : 5;
-  const edge = bar ? (backward ? bar[0] - further : bar[1] + further) : at(axes.zero);
-  const outermost = rules.reduce((far, [a, b]) => (backward ? Math.min(far, a) : Math.max(far, b)), edge);
-  const places = [beyond(edge, inked)];
-  // Within the bar it stands on ink.
-  if (solid && bar && bar[1] - bar[0] > width + 2 * LABEL_GAP)
-    places.push({ from: backward ? edge + LABEL_GAP : edge - LABEL_GAP - width, paint: onBar });
-  places.push(beyond(outermost, inked));
+  const further = axes.shows(actual) || !hasBar ? 0 : 5;
+  const edge = bar ? (backward ? bar[0] - further : bar[1] + further) : zero;
+  const places = [beyond(edge)];
+  // Within the bar it stands on ink; on a pattern nothing can be read.
+  const within = pattern ? null : bar;
+  if (within && within[1] - within[0] > width + 2 * LABEL_GAP)
+    places.push({ from: backward ? edge + LABEL_GAP : edge - LABEL_GAP - width, paint: textPaint(ink) });
+  let outermost = edge;
+  for (const stretch of ofBenchmark ? [ofBenchmark, ...taken] : taken)
+    outermost = backward ? Math.min(outermost, stretch[0]) : Math.max(outermost, stretch[1]);
+  if (outermost !== edge) places.push(beyond(outermost));
   const value = placeLabel(
     marks,
     { role: 'value', text, weight: 600, size, value: nullIfBlank(actual), rule: bar ? rule : null },
     places,
-    taken,
+    ofBenchmark ? [ofBenchmark, ...taken] : taken,
     ends,
     centre,
     of,
@@ -117,37 +110,48 @@ function labels(
   if (value) taken.push(value);
   else dropped++;
 
-  if (!axes.shows(benchmark)) return dropped;
+  if (!ofBenchmark) return dropped;
   const x = at(benchmark);
-  const referenceText = writeNumber(benchmark, writing);
-  const named = `${cells.benchmark!.name} ${referenceText}`;
-  // The reference bears its name where there is room for it, in the first row.
-  const texts = row === 0 ? [named, referenceText] : [referenceText];
-  for (const reference of texts) {
-    const wide = textWidth(reference, size);
-    const sides = [x + LABEL_GAP, x - LABEL_GAP - wide];
-    const outside = sides.map((from): Place => ({ from, paint: { fill: QUIET } }));
-    const others = [...taken.filter((stretch) => stretch[0] !== x - 4), ...(bar ? [bar] : [])];
-    const found = placeLabel(
+  const reference = texts.benchmark[row]!;
+  const clear = bar ? [...taken, bar] : taken;
+  const put = (words: string, sides: readonly Place[], others: readonly Stretch[]) =>
+    placeLabel(
       marks,
-      { role: 'value', text: reference, weight: 400, size, value: benchmark, rule: null },
-      outside,
+      { role: 'value', text: words, weight: 400, size, value: benchmark, rule: null },
+      sides,
       others,
       ends,
       centre,
       of,
     );
-    if (found) return dropped;
+  const beside = (wide: number, paint: Paint): Place[] => [
+    { from: x + LABEL_GAP, paint },
+    { from: x - LABEL_GAP - wide, paint },
+  ];
+  // The reference bears its name where there is room for it, in the first row.
+  if (row === 0) {
+    const named = `${cells.benchmark!.name} ${reference}`;
+    if (put(named, beside(textWidth(named, size), QUIETLY), clear)) return dropped;
   }
+  const wide = textWidth(reference, size);
+  if (put(reference, beside(wide, QUIETLY), clear)) return dropped;
   // On a long bar it stands beside its rule, in paper.
-  if (solid && bar) {
-    const wide = textWidth(referenceText, size);
-    const inside = [x - LABEL_GAP - wide, x + LABEL_GAP]
-      .filter((from) => from >= bar[0] + 2 && from + wide <= bar[1] - 2)
-      .map((from): Place => ({ from, paint: onBar }));
-    const others = taken.filter((stretch) => stretch[0] !== x - 4);
-    const spec = { role: 'value', text: referenceText, weight: 400, size, value: benchmark, rule: null } as const;
-    if (placeLabel(marks, spec, inside, others, ends, centre, of)) return dropped;
-  }
-  return dropped + 1;
+  const inside = within
+    ? beside(wide, textPaint(ink)).filter(({ from }) => from >= within[0] + 2 && from + wide <= within[1] - 2)
+    : [];
+  return put(reference, inside, taken) ? dropped : dropped + 1;
 }
+
+const INKED: Paint = { fill: INK };
+const QUIETLY: Paint = { fill: QUIET };
+const ON_INK = new Map<string, Paint>();
+
+/** The paint of a text on an ink, the same object each time. */
+function textPaint(ink: string): Paint {
+  const fill = textOn(ink);
+  let paint = ON_INK.get(fill);
+  if (!paint) ON_INK.set(fill, (paint = { fill }));
+  return paint;
+}
+
+const around = (at: number): Stretch => [at - 4, at + 4];

@@ -3,6 +3,7 @@ import { tidy } from '../../number';
 import { listed, Problem } from '../../problem';
 import { rowSource, statisticOf, type Cells } from '../../query';
 import type { Aim, Look, MemberEdge } from '../../report';
+import type { Paint } from '../../scene';
 
 /** A stretch of a row's ruler, [from, to); tint 0 is the worst and darkest. */
 export interface Band {
@@ -75,7 +76,7 @@ export function bandsOf(cells: Cells, look: Look): Bands | null {
 /** The bands behind a row; null where an edge of it is blank, or where its edges are in the wrong order. */
 export function bandsAt(bands: Bands, cells: Cells, row: number): Bands | null {
   const { aim } = rowSource(cells, row)[0].measure;
-  if (bands.fitting) return { ...bands, edges: FITTING[aim] };
+  if (bands.fitting) return bands.edges === FITTING[aim] ? bands : { ...bands, edges: FITTING[aim] };
   if (!bands.ofRows) return bands;
   const edges = bands.ofRows.map((edge) => edge[row]!);
   const inOrder = edges.every((edge, i) => i === 0 || (aim === 'raise' ? edge > edges[i - 1]! : edge < edges[i - 1]!));
@@ -158,12 +159,14 @@ function edgeValue(edge: number, bands: Bands, benchmark: number, aim: Aim, side
   return tidy(benchmark + (edge - 1) * Math.abs(benchmark));
 }
 
-/** All edges of a row as values, for the ruler. */
+/** All edges of a row as values, for the ruler; blanks among them. */
 export function edgeValues(bands: Bands, benchmark: number, aim: Aim): number[] {
-  const sides: (-1 | 1)[] = aim === 'hold' ? [-1, 1] : [1];
-  return bands.edges
-    .flatMap((edge) => sides.map((side) => edgeValue(edge, bands, benchmark, aim, side)))
-    .filter((value) => !Number.isNaN(value));
+  const values: number[] = [];
+  for (const edge of bands.edges) {
+    if (aim === 'hold') values.push(edgeValue(edge, bands, benchmark, aim, -1));
+    values.push(edgeValue(edge, bands, benchmark, aim, 1));
+  }
+  return values;
 }
 
 /** The bands of one row: half-open stretches that cover the domain without gap. None where the benchmark they hang on is blank. */
@@ -174,7 +177,8 @@ export function rowBands(bands: Bands, benchmark: number, aim: Aim, [low, high]:
   if (Number.isNaN(at(bands.edges[0]!))) return [];
   const found: Band[] = [];
   const add = (from: number, to: number, index: number) => {
-    const [start, end] = [Math.max(low, from), Math.min(high, to)];
+    const start = Math.max(low, from);
+    const end = Math.min(high, to);
     if (end > start) found.push({ from: start, to: end, tint: tints[index]!, name: bandName(bands, index) });
   };
   const { edges } = bands;
@@ -193,9 +197,17 @@ export function rowBands(bands: Bands, benchmark: number, aim: Aim, [low, high]:
   // From the lowest value up: the worst first where more is better, the best first where less is.
   for (let n = 0; n < count; n++) {
     const index = aim === 'raise' ? n : count - 1 - n;
-    const [worse, better] = [edges[index - 1], edges[index]];
-    const [below, above] = aim === 'raise' ? [worse, better] : [better, worse];
+    const below = edges[aim === 'raise' ? index - 1 : index];
+    const above = edges[aim === 'raise' ? index : index - 1];
     add(below === undefined ? low : at(below), above === undefined ? high : at(above), index);
   }
   return found;
+}
+
+const TINTED = new Map<string, Paint>();
+/** The paint of a tint, the same object each time. */
+export function tinted(fill: string): Paint {
+  let paint = TINTED.get(fill);
+  if (!paint) TINTED.set(fill, (paint = { fill }));
+  return paint;
 }

@@ -7,7 +7,7 @@ import { bandEntries, benchmarkEntries, highlightEntries } from '../rows/legend'
 import { actualBar, dueRule, type RowPlace } from '../rows/actualBar';
 import { comparedAt, onScale } from '../rows/parts';
 import { rowsScene } from '../rows/rows';
-import { bandEdgesAt, bandsAt, bandsOf, rowBands, type Bands } from './bands';
+import { bandEdgesAt, bandsAt, bandsOf, rowBands, tinted, type Bands } from './bands';
 
 /** One row a member: an actual bar, a reference rule, a thinner rule for what is due by now, and bands behind. */
 export const bullet: FormDefinition = {
@@ -36,14 +36,6 @@ export const bullet: FormDefinition = {
 const valuesOf =
   (cells: Cells, bands: Bands | null) =>
   (row: number): number[] => [...comparedAt(cells, row), ...bandEdgesAt(bands, cells, row)];
-
-const TINTED = new Map<string, Paint>();
-/** The paint of a tint, the same object each time. */
-function tinted(fill: string): Paint {
-  let paint = TINTED.get(fill);
-  if (!paint) TINTED.set(fill, (paint = { fill }));
-  return paint;
-}
 
 const RULE: Paint = { stroke: INK, strokeWidth: 3 };
 

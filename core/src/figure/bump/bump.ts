@@ -150,7 +150,6 @@ function draw(request: FigureRequest): Scene {
       const at = point(one, i);
       cellMarks[row] = cellMark(
         cells,
-        writing,
         row,
         rowKey(cells, row),
         {

@@ -1,16 +1,17 @@
-import { writeNumber, writePercent, writingOf, type Writing } from '../../format';
+import { writeNumber } from '../../format';
 import { encodeRow, HAIRLINE, INK, QUIET } from '../../highlight';
 import { judgementAt, type Cells } from '../../query';
 import type { Look } from '../../report';
 import { fitRuler, place, type LinearRuler } from '../../ruler';
 import { rounded, shortenAll, textWidth, type Mark, type Paint, type Scene, type SceneRuler } from '../../scene';
-import { bandEdgesAt, bandsAt, bandsOf, rowBands } from '../bullet/bands';
+import { bandEdgesAt, bandsAt, bandsOf, rowBands, tinted, type Bands } from '../bullet/bands';
 import type { FigureRequest, FormDefinition } from '../form';
 import { barPaint, badgeMark, footOf, headOf, PAD, textMark, type Belonging } from '../frame';
 import { rowKey, rowName, spoken } from '../names';
 import { bandEntries, benchmarkEntries, highlightEntries } from '../rows/legend';
 import { cellMark, comparedAt, nullIfBlank, onScale } from '../rows/parts';
 import { DEFAULT_WIDTH } from '../rows/rows';
+import { textsOf } from '../texts';
 
 /** A value on an arc between two stops, its target a rule across it; one dial a member, all on one ruler. */
 export const dial: FormDefinition = {
@@ -37,7 +38,8 @@ function rulerValues(cells: Cells, look: Look): number[] {
 
 function draw(request: FigureRequest): Scene {
   const { cells, look, ruler: shared } = request;
-  const writing = writingOf(cells);
+  const texts = textsOf(cells);
+  const { writing } = texts;
   const width = look.width ?? DEFAULT_WIDTH;
   const bands = bandsOf(cells, look);
   const legend = [
@@ -69,6 +71,9 @@ function draw(request: FigureRequest): Scene {
     extent: () => 0,
     clearance: (STOPS[1] - STOPS[0]) / 8,
   });
+  // Zero is zero in every unit.
+  const stopTexts = ({ domain }: LinearRuler) => domain.map((stop) => (stop === 0 ? '0' : writeNumber(stop, writing)));
+  const commonStops = stopTexts(common);
   const names = shortenAll(
     Array.from({ length: cells.count }, (_, row) => rowName(cells, row)),
     cellWidth - 8,
@@ -105,11 +110,14 @@ function draw(request: FigureRequest): Scene {
       radius,
       room: cellWidth - 8,
       name: names[row]!,
-      writing,
+      value: texts.actual[row]!,
+      gap: texts.gapPercent[row]!,
+      stops: ruler === common ? commonStops : stopTexts(ruler),
+      bands,
       row,
       of,
     });
-    marks.push(cellMark(cells, writing, row, of, { x: left, y: top, width: cellWidth, height: cellHeight }));
+    marks.push(cellMark(cells, row, of, { x: left, y: top, width: cellWidth, height: cellHeight }));
   }
   marks.push(...foot.marks(height - foot.height));
   return {
@@ -142,16 +150,22 @@ interface Dial {
   /** Pixels a text beneath may take. */
   readonly room: number;
   readonly name: string;
-  readonly writing: Writing;
+  readonly value: string;
+  readonly gap: string;
+  /** What stands at the arc's two ends. */
+  readonly stops: readonly string[];
+  readonly bands: Bands | null;
   readonly row: number;
   readonly of: Belonging;
 }
 
+const EMPTY: Paint = { fill: HAIRLINE };
+const QUIETLY: Paint = { fill: QUIET };
 const RULE: Paint = { stroke: INK, strokeWidth: 3 };
 const DUE_RULE: Paint = { stroke: INK, strokeWidth: 1.25, dash: [2, 1.5] };
 
-function dialMarks(marks: Mark[], { cells, look, highlight }: FigureRequest, made: Dial): number {
-  const { ruler, centre, radius, room, name, writing, row, of } = made;
+function dialMarks(marks: Mark[], { cells, highlight }: FigureRequest, made: Dial): number {
+  const { ruler, centre, radius, room, name, value: middle, gap, stops, bands, row, of } = made;
   const [low, high] = ruler.domain;
   const within = (value: number) => Math.min(high, Math.max(low, value));
   const angle = (value: number) => place(ruler, within(value));
@@ -188,15 +202,13 @@ function dialMarks(marks: Mark[], { cells, look, highlight }: FigureRequest, mad
   const judged = judgementAt(cells, row);
   const encoding = encodeRow(highlight, cells, row);
   const { ink, badge, rule } = encoding;
-  const write = (value: number) => writeNumber(value, writing);
   let dropped = 0;
 
-  const bands = bandsOf(cells, look);
   const here = bands && bandsAt(bands, cells, row);
   const stretches = here ? rowBands(here, benchmark, cells.measure.aim, ruler.domain) : [];
   for (const band of stretches)
-    marks.push(arc('band', band.from, band.to, radius * 0.9, radius, band.to, { fill: band.tint }));
-  if (stretches.length === 0) marks.push(arc('band', low, high, radius * 0.9, radius, null, { fill: HAIRLINE }));
+    marks.push(arc('band', band.from, band.to, radius * 0.9, radius, band.to, tinted(band.tint)));
+  if (stretches.length === 0) marks.push(arc('band', low, high, radius * 0.9, radius, null, EMPTY));
   const zero = within(0);
   const [r0, r1] = [radius * 0.66, radius * 0.86];
   if (!Number.isNaN(actual)) {
@@ -226,7 +238,6 @@ function dialMarks(marks: Mark[], { cells, look, highlight }: FigureRequest, mad
   if (!Number.isNaN(due) && due >= low && due <= high) across('due', due, DUE_RULE);
   if (!Number.isNaN(benchmark) && benchmark >= low && benchmark <= high) across('benchmark', benchmark, RULE);
 
-  const middle = write(actual);
   const size = fitting(middle, radius * 1.1, Math.min(30, radius * 0.3));
   if (size === null) dropped++;
   else
@@ -240,8 +251,6 @@ function dialMarks(marks: Mark[], { cells, look, highlight }: FigureRequest, mad
     );
   // The stops, just beneath the arc's ends.
   const foot = centre.y + radius * BELOW + 13;
-  // Zero is zero in every unit.
-  const stops = [low, high].map((stop) => (stop === 0 ? '0' : write(stop)));
   const spread = radius * Math.sin(STOPS[1]) * 0.84;
   const fitsBoth =
     radius >= 34 && stops.every((text) => textWidth(text, STOP_SIZE) <= 2 * Math.min(spread - 4, room / 2 - spread));
@@ -250,7 +259,7 @@ function dialMarks(marks: Mark[], { cells, look, highlight }: FigureRequest, mad
       marks.push(
         textMark('ticklabel', text, centre.x + (side === 0 ? -spread : spread), foot, STOP_SIZE, {
           anchor: 'middle',
-          paint: { fill: QUIET },
+          paint: QUIETLY,
           row: of,
           value: side === 0 ? low : high,
         }),
@@ -259,8 +268,7 @@ function dialMarks(marks: Mark[], { cells, look, highlight }: FigureRequest, mad
   else dropped += 2;
   if (name === '') dropped++;
   else marks.push(textMark('label', name, centre.x, foot + 16, NAME_SIZE, { anchor: 'middle', weight: 600, row: of }));
-  if (Number.isNaN(judged.gapPercent)) return dropped;
-  const gap = writePercent(judged.gapPercent);
+  if (gap === '') return dropped;
   const wide = textWidth(gap, 12) + (badge ? 15 : 0);
   if (wide > room) return dropped + 1;
   if (badge) marks.push(badgeMark(badge, centre.x - wide / 2 + 5, foot + 28, ink, rule, of));

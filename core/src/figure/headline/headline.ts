@@ -159,7 +159,7 @@ function draw(request: FigureRequest): Scene {
       );
     }
     if (steps) sparkMarks(marks, steps, cells, row, of, { x, y: y + 12, width: block, height: SPARK });
-    marks.push(cellMark(cells, writing, row, of, bounds));
+    marks.push(cellMark(cells, row, of, bounds));
   }
   marks.push(...foot.marks(height - foot.height));
   return {

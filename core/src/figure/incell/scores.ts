@@ -1,12 +1,7 @@
-import { contrast, INK, LEAST_CONTRAST, rampInk, SEQUENTIAL } from '../../highlight';
+import { rampInk, SEQUENTIAL, textOn } from '../../highlight';
 import { PAPER, rounded, type Mark } from '../../scene';
 import { centred, rectMark, textMark, type Belonging, type Box } from '../frame';
 import { dotMark } from '../path';
-
-/** The ink for text on another ink. */
-export function textOn(ink: string): string {
-  return contrast(ink, PAPER) >= LEAST_CONTRAST ? PAPER : INK;
-}
 
 /** The ink of a value between the least and the greatest of its column. */
 export function inkBetween(value: number, low: number, high: number): string {

@@ -140,7 +140,7 @@ function draw(request: FigureRequest): Scene {
         const box = alone
           ? { x: plot.x(i) - plot.band / 2, y: plot.top, width: plot.band, height: plot.bottom - plot.top }
           : around(plot, plot.x(i), Number.isNaN(shown) ? plot.bottom : plot.y(shown), 16);
-        cellMarks[row] = cellMark(cells, writing, row, of, box);
+        cellMarks[row] = cellMark(cells, row, of, box);
       });
       for (const end of endsOf(request, writing, one, landings[at], single)) {
         const i = end.step;

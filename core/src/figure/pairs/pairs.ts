@@ -1,4 +1,3 @@
-import { writeNumber } from '../../format';
 import { BAND_TINTS, INK, QUIET } from '../../highlight';
 import { textWidth, type Mark } from '../../scene';
 import type { FigureRequest, FormDefinition } from '../form';
@@ -7,7 +6,8 @@ import { LABEL_GAP, placeLabel } from '../rows/beside';
 import { sampleRect, highlightEntries } from '../rows/legend';
 import { actualBar, type RowPlace } from '../rows/actualBar';
 import { comparedAt, nullIfBlank, onScale, widest, type Axes } from '../rows/parts';
-import { rowsScene, writingAt } from '../rows/rows';
+import { rowsScene } from '../rows/rows';
+import { textsOf } from '../texts';
 
 /** Two bars a member, the actual and its reference side by side on one ruler. */
 export const pairs: FormDefinition = {
@@ -32,30 +32,40 @@ export const pairs: FormDefinition = {
       ],
       inner: 0.28,
       valuesStand: 'beside',
-      room: (writing, size) => {
+      room: (size) => {
         const { cells } = request;
-        const texts = [cells.actual, cells.benchmarks ?? []].flatMap((values) =>
-          Array.from(values, (value, row) => writeNumber(value, writingAt(cells, row, writing))),
-        );
-        const room = widest(texts, size, 600) + 2 * LABEL_GAP;
-        return [[...cells.actual, ...(cells.benchmarks ?? [])].some((value) => value < 0) ? room : 0, room];
+        const { actual, benchmark } = textsOf(cells);
+        const room = Math.max(widest(actual, size, 600), widest(benchmark, size, 600)) + 2 * LABEL_GAP;
+        const backward = (value: number) => value < 0;
+        return [cells.actual.some(backward) || cells.benchmarks?.some(backward) ? room : 0, room];
       },
       paint: (marks, place) => pairMarks(marks, request, place),
-      beside: (writing) => (marks, axes, row, of, centre, ends, size, thickness) => {
+      beside: (marks, axes, row, of, centre, ends, size, thickness) => {
         const { actual, benchmarks } = request.cells;
-        const write = (value: number) => writeNumber(value, writingAt(request.cells, row, writing));
+        const texts = textsOf(request.cells);
         const both = [
-          { value: actual[row]!, weight: 600, paint: { fill: INK }, at: centre - thickness / 4 },
-          { value: benchmarks?.[row] ?? NaN, weight: 400, paint: { fill: QUIET }, at: centre + thickness / 4 },
+          {
+            value: actual[row]!,
+            text: texts.actual[row]!,
+            weight: 600,
+            paint: { fill: INK },
+            at: centre - thickness / 4,
+          },
+          {
+            value: benchmarks?.[row] ?? NaN,
+            text: texts.benchmark[row]!,
+            weight: 400,
+            paint: { fill: QUIET },
+            at: centre + thickness / 4,
+          },
         ] as const;
         // Where two lines of text have no room, the actual's stands alone, in the middle.
         const shown = benchmarks && thickness / 2 >= size ? both : [{ ...both[0], at: centre }];
         let dropped = both.length - shown.length;
-        for (const { value, weight, paint, at } of shown) {
+        for (const { value, text, weight, paint, at } of shown) {
           const x = Number.isNaN(value)
             ? axes.at(axes.zero)
             : axes.at(value) + (axes.shows(value) ? 0 : 5 * Math.sign(value));
-          const text = write(value);
           const farthest = shown.length === 1 ? farEnd(axes, [value, benchmarks?.[row] ?? NaN], x, value < 0) : x;
           const from = value < 0 ? farthest - LABEL_GAP - textWidth(text, size, weight) : farthest + LABEL_GAP;
           const spec = { role: 'value', text, weight, size, value: nullIfBlank(value), rule: null } as const;

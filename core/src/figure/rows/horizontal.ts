@@ -112,7 +112,7 @@ interface Block {
 
 /** Some rows under a ruler of their own, in a box. */
 function rowsBlock(plan: Plan, columns: Columns, box: Box, members: readonly number[]): Block {
-  const { request, writing, names, values, gaps } = plan;
+  const { request, names, values, gaps } = plan;
   const { cells, highlight } = request;
   const inColumn = plan.valuesStand === 'in a column';
   const left = box.x + columns.label + 22;
@@ -171,7 +171,6 @@ function rowsBlock(plan: Plan, columns: Columns, box: Box, members: readonly num
     onTop.push(
       cellMark(
         cells,
-        writing,
         row,
         of,
         {

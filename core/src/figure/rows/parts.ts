@@ -153,8 +153,9 @@ export interface Axes {
 /** @param unit what stands at 1 on the ruler, in the row's values. */
 export function axesFor({ domain: ends, range }: LinearRuler, along: 'x' | 'y', unit = 1): Axes {
   const domain: readonly [number, number] = unit === 1 ? ends : [ends[0] * unit, ends[1] * unit];
+  const ruler = { domain, range };
   // On a ruler with fixed ends a value may lie beyond; it is drawn to the end, with a sign that it goes on.
-  const at = (value: number) => place({ domain, range }, Math.min(domain[1], Math.max(domain[0], value)));
+  const at = (value: number) => place(ruler, Math.min(domain[1], Math.max(domain[0], value)));
   return {
     along,
     at,
@@ -163,7 +164,10 @@ export function axesFor({ domain: ends, range }: LinearRuler, along: 'x' | 'y', 
     backward: range[1] < range[0],
     zero: Math.min(Math.max(0, domain[0]), domain[1]),
     rect(v0, v1, centre, thickness) {
-      const [a, b] = [Math.min(at(v0), at(v1)), Math.max(at(v0), at(v1))];
+      const p0 = at(v0);
+      const p1 = at(v1);
+      const a = Math.min(p0, p1);
+      const b = Math.max(p0, p1);
       const half = thickness / 2;
       return along === 'x'
         ? { x: a, y: centre - half, width: b - a, height: thickness }
@@ -190,15 +194,8 @@ export function nullIfBlank(value: number): number | null {
 const UNPAINTED: Paint = {};
 
 /** The place of a row that answers to the pointer, with the row in words. */
-export function cellMark(
-  cells: Cells,
-  writing: Writing,
-  row: number,
-  of: Belonging,
-  box: Box,
-  at: number | null = null,
-): Mark {
-  return cellBox(of, nullIfBlank(cells.actual[row]!), rowWords(cells, row, writing), at, box);
+export function cellMark(cells: Cells, row: number, of: Belonging, box: Box, at: number | null = null): Mark {
+  return cellBox(of, nullIfBlank(cells.actual[row]!), rowWords(cells, row), at, box);
 }
 
 /** A place that answers to the pointer: what it says, and where on the ruler it stands, if that is not its value. */

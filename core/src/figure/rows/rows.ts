@@ -1,9 +1,9 @@
-import { writeNumber, writePercent, writingOf, type Writing } from '../../format';
-import { judgementAt, type Cells } from '../../query';
+import type { Writing } from '../../format';
 import type { Scene } from '../../scene';
 import type { FigureRequest } from '../form';
 import type { LegendEntry } from '../frame';
 import { BLANK_MEMBER, rowName } from '../names';
+import { textsOf } from '../texts';
 import { horizontal } from './horizontal';
 import type { Plan } from './parts';
 import { vertical } from './vertical';
@@ -14,14 +14,14 @@ export const DEFAULT_WIDTH = 760;
 /** What is particular to a form of rows. */
 export type RowForm = Pick<Plan, 'called' | 'valuesAt' | 'inner' | 'valuesStand' | 'paint'> & {
   legend(writing: Writing): readonly LegendEntry[];
-  readonly room?: (writing: Writing, size: number) => Plan['room'];
-  readonly beside?: (writing: Writing) => NonNullable<Plan['beside']>;
+  readonly room?: (size: number) => Plan['room'];
+  readonly beside?: Plan['beside'];
 };
 
 /** Lays the rows of a figure out, across or upright as its look says. */
 export function rowsScene(request: FigureRequest, { legend, room, beside, ...form }: RowForm): Scene {
   const { cells, look } = request;
-  const writing = writingOf(cells);
+  const { writing } = textsOf(cells);
   const rows = Array.from({ length: cells.count }, (_, i) => i);
   const plan: Plan = {
     ...form,
@@ -30,20 +30,13 @@ export function rowsScene(request: FigureRequest, { legend, room, beside, ...for
     legend: legend(writing),
     width: look.width ?? DEFAULT_WIDTH,
     names: rows.map((i) => rowName(cells, i, panelField(request))),
-    values: rows.map((i) => writeNumber(cells.actual[i]!, writingAt(cells, i, writing))),
+    values: textsOf(cells).actual,
     panels: panelsOf(request),
-    gaps: rows.map((i) =>
-      Number.isNaN(judgementAt(cells, i).gapPercent) ? '' : writePercent(judgementAt(cells, i).gapPercent),
-    ),
-    room: room?.(writing, 12) ?? [0, 0],
-    ...(beside ? { beside: beside(writing) } : {}),
+    gaps: textsOf(cells).gapPercent,
+    room: room?.(12) ?? [0, 0],
+    ...(beside ? { beside } : {}),
   };
   return look.orientation === 'vertical' && plan.panels.length === 1 ? vertical(plan) : horizontal(plan);
-}
-
-/** How a row's numbers are written: like all others, or as its own measure asks. */
-export function writingAt(cells: Cells, row: number, writing: Writing): Writing {
-  return cells.stacked ? writingOf(cells.stacked[row]!) : writing;
 }
 
 /** The field whose members have panels of their own. */

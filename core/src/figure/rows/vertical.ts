@@ -70,7 +70,6 @@ export function vertical(plan: Plan): Scene {
     onTop.push(
       cellMark(
         cells,
-        writing,
         row,
         of,
         {

@@ -1,5 +1,5 @@
 import { writingOf } from '../../format';
-import { AHEAD, BEHIND, encodeRow, HAIRLINE, INK, LEVEL, QUIET } from '../../highlight';
+import { AHEAD, BEHIND, encodeRow, HAIRLINE, INK, LEVEL, QUIET, textOn } from '../../highlight';
 import { judgementAt, rowSource, type Cells } from '../../query';
 import { shorten, shortenAll, textWidth, type Mark, type Scene } from '../../scene';
 import type { FigureRequest } from '../form';
@@ -19,7 +19,7 @@ import {
 } from '../frame';
 import { barInCell, shareInCell } from '../incell/bars';
 import { scaleOver, together, type CellScale } from '../incell/scale';
-import { dotInCell, faceInCell, inkBetween, rampInCell, textOn, type Mood } from '../incell/scores';
+import { dotInCell, faceInCell, inkBetween, rampInCell, type Mood } from '../incell/scores';
 import { sparkColumns, sparkLine } from '../incell/spark';
 import { rowKey, spoken } from '../names';
 import { cellMark, nullIfBlank, widest } from '../rows/parts';
@@ -108,7 +108,7 @@ export function tableScene(
         strokeWidth: 0.5,
       }),
     );
-    cellMarks.push(cellMark(rows, writing, row, of, { x: PAD - 6, y, width: width - 2 * PAD + 12, height: ROW }));
+    cellMarks.push(cellMark(rows, row, of, { x: PAD - 6, y, width: width - 2 * PAD + 12, height: ROW }));
   }
   if (totals > 0) {
     const y = bottom;

@@ -113,7 +113,7 @@ export function seriesMarks(
     const box = alone
       ? { x: x(i) - band / 2, y: top, width: band, height: bottom - top }
       : around(plot, x(i), point ? point[1] : bottom, 16);
-    cellMarks[row] = cellMark(cells, writing, row, rowKey(cells, row), box);
+    cellMarks[row] = cellMark(cells, row, rowKey(cells, row), box);
   });
   return alone && marked ? extremes(marks, cells, writing, plot, rows, actual, bars) : 0;
 }

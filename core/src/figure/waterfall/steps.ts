@@ -27,12 +27,15 @@ export function stepsOf(
   parts: Cells | null,
 ): { steps: DrawnStep[]; decimals: Waterfall['decimals'] } {
   const { steps, decimals } = waterfallFor(cells);
-  const drawn = steps.flatMap((step): DrawnStep[] => {
+  const drawn: DrawnStep[] = [];
+  for (const step of steps) {
     const of = step.row === null ? NO_ROW : rowKey(cells, step.row);
-    const plain: DrawnStep = { ...step, of, opened: false, isRest: step.row !== null && cells.isRest[step.row] === 1 };
-    const isOpened = step.kind === 'step' && look.opened !== undefined && step.name === look.opened.member;
-    return isOpened && parts ? (inParts(plain, parts) ?? [plain]) : [plain];
-  });
+    const { kind, name, value, start, end, mark, row } = step;
+    const isRest = row !== null && cells.isRest[row] === 1;
+    const plain: DrawnStep = { kind, name, value, start, end, mark, row, of, opened: false, isRest };
+    const isOpened = kind === 'step' && look.opened !== undefined && name === look.opened.member;
+    drawn.push(...((isOpened && parts && inParts(plain, parts)) || [plain]));
+  }
   return { steps: drawn, decimals };
 }
 

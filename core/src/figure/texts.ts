@@ -1,0 +1,49 @@
+import { writeNumber, writePercent, writingOf, type Writing } from '../format';
+import { judgementAt, rowSource, type Cells } from '../query';
+
+/** The numbers of every row as its figure writes them; empty where there is no benchmark, no percentage. */
+export interface RowTexts {
+  readonly writing: Writing;
+  readonly actual: readonly string[];
+  readonly benchmark: readonly string[];
+  readonly gapPercent: readonly string[];
+}
+
+const known = new WeakMap<Cells, RowTexts>();
+
+/** Columns, labels and spoken words all say the same numbers: they are written once for each answer. */
+export function textsOf(cells: Cells): RowTexts {
+  let texts = known.get(cells);
+  if (!texts) known.set(cells, (texts = cells.stacked ? writtenEach(cells) : written(cells)));
+  return texts;
+}
+
+function written(cells: Cells): RowTexts {
+  const { count, benchmarks } = cells;
+  const actual: string[] = [];
+  const benchmark: string[] = [];
+  const gapPercent: string[] = [];
+  const writing = writingOf(cells);
+  for (let row = 0; row < count; row++) {
+    actual.push(writeNumber(cells.actual[row]!, writing));
+    benchmark.push(benchmarks ? writeNumber(benchmarks[row]!, writing) : '');
+    const { gapPercent: share } = judgementAt(cells, row);
+    gapPercent.push(Number.isNaN(share) ? '' : writePercent(share));
+  }
+  return { writing, actual, benchmark, gapPercent };
+}
+
+/** Rows that are measures of their own are written as each measure asks. */
+function writtenEach(cells: Cells): RowTexts {
+  const each = Array.from({ length: cells.count }, (_, row) => {
+    const [source, at] = rowSource(cells, row);
+    const { actual, benchmark, gapPercent } = textsOf(source);
+    return { actual: actual[at]!, benchmark: benchmark[at]!, gapPercent: gapPercent[at]! };
+  });
+  return {
+    writing: writingOf(cells),
+    actual: each.map(({ actual }) => actual),
+    benchmark: each.map(({ benchmark }) => benchmark),
+    gapPercent: each.map(({ gapPercent }) => gapPercent),
+  };
+}
