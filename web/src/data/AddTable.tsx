@@ -25,9 +25,8 @@ export function AddTable({ onAdded }: { onAdded: (tableId: string) => void }) {
     setRows(0);
     const reading = (intake.current = new Intake((progress) => setRows(progress.rows)));
     try {
-      const taken: Taken[] = [];
-      for (const chosen of await reading.tablesIn(files, new Set(report.tables.map(({ id }) => id))))
-        taken.push(await reading.read(chosen));
+      const chosen = await reading.tablesIn(files, new Set(report.tables.map(({ id }) => id)));
+      const taken = await reading.readAll(chosen, true);
       if (reading.isCancelled) return;
       const tables = taken.map(({ table }) => table);
       const next = withTables(useReport.getState().report!, taken);
@@ -90,7 +89,7 @@ export function AddTable({ onAdded }: { onAdded: (tableId: string) => void }) {
 function withTables(report: Report, taken: readonly Taken[]): Report {
   const benchmarks = [...report.benchmarks];
   for (const { entry, known } of taken) {
-    const numbers = known.profile.columns.filter(({ type }) => type === 'number').map(({ name }) => name);
+    const numbers = known!.profile.columns.filter(({ type }) => type === 'number').map(({ name }) => name);
     benchmarks.push(...targetsFrom(entry.id, numbers, benchmarks));
   }
   return { ...report, tables: [...report.tables, ...taken.map(({ entry }) => entry)], benchmarks };

@@ -53,7 +53,7 @@ export async function propose(tableId: string, what: string, alter: Proposal['ch
     if (cancelled) return;
     if (!file) return put({ state: 'no file' });
     const entry = changed(report, tableId, alter).tables.find(({ id }) => id === tableId)!;
-    const reading = beginReading(entry, file, ({ rows }) => put({ rows }));
+    const reading = beginReading(entry, file, false, ({ rows }) => put({ rows }));
     stop = reading.cancel;
     const { table } = await reading.done;
     const difference = received(await desk().propose(transfer(table, buffersOf([table])), newer ?? null));

@@ -22,7 +22,6 @@ import type { Touched } from './touch';
 /** The bench: the film of figures, the brief above the paper, the drawer beside it. */
 export function FiguresStep() {
   const { report, id, tablesVersion } = useReport();
-  const byFigure = useDrawings((state) => state.byFigure);
   const [chosen, setChosen] = useState<string | null>(null);
   const [row, setRow] = useState<number | null>(null);
   const [offered, setOffered] = useState<Offered | null>(null);
@@ -31,6 +30,7 @@ export function FiguresStep() {
   const [refused, setRefused] = useState<SentProblem | null>(null);
   const figure = (chosen !== null && figureOf(report!, chosen)) || report!.figures[0];
   const figureId = figure?.id ?? null;
+  const drawing = useDrawings(({ byFigure }) => (figureId === null ? undefined : byFigure[figureId]));
 
   useEffect(() => drawAll(report!, `${id} ${tablesVersion}`, figureId), [report, id, tablesVersion, figureId]);
   const { measures, benchmarks, tables, rulers, highlights, calendar } = report!;
@@ -64,7 +64,6 @@ export function FiguresStep() {
     return () => window.removeEventListener('keydown', onKey);
   }, [figureId, choose]);
 
-  const drawing = figureId === null ? undefined : byFigure[figureId];
   if (!figure) {
     return (
       <main className="p-10">
@@ -105,7 +104,6 @@ export function FiguresStep() {
       <h1 className="sr-only">Figures</h1>
       <Film
         figures={report!.figures}
-        drawings={byFigure}
         chosen={figure.id}
         onChoose={choose}
         onNew={() => offered && choose(addFigure(offered))}

@@ -1,15 +1,14 @@
 'use client';
 
 import { Copy, Plus, Trash2 } from 'lucide-react';
-import { useEffect, useRef } from 'react';
+import { memo, useEffect, useRef } from 'react';
 import type { FigureEntry } from '@bold-ruler/core/report';
-import type { Drawing } from '@/store/drawings';
+import { useDrawings } from '@/store/drawings';
 import { Button } from '@/ui/Button';
 import { SceneMarks } from './SceneMarks';
 
 interface Props {
   readonly figures: readonly FigureEntry[];
-  readonly drawings: Readonly<Record<string, Drawing>>;
   readonly chosen: string;
   readonly onChoose: (id: string) => void;
   readonly onNew: () => void;
@@ -18,7 +17,7 @@ interface Props {
 }
 
 /** All figures of the report, small, in order. */
-export function Film({ figures, drawings, chosen, onChoose, onNew, onDuplicate, onRemove }: Props) {
+export function Film({ figures, chosen, onChoose, onNew, onDuplicate, onRemove }: Props) {
   const list = useRef<HTMLOListElement>(null);
   useEffect(() => {
     list.current?.querySelector('[aria-pressed=true]')?.scrollIntoView({ block: 'nearest' });
@@ -26,38 +25,9 @@ export function Film({ figures, drawings, chosen, onChoose, onNew, onDuplicate, 
   return (
     <aside aria-label="Film of figures" className="flex min-h-0 flex-col border-r border-hairline">
       <ol ref={list} className="min-h-0 grow space-y-2 overflow-y-auto p-3">
-        {figures.map((figure) => {
-          const drawing = drawings[figure.id];
-          const scene = drawing?.drawn?.scene;
-          return (
-            <li key={figure.id}>
-              <button
-                type="button"
-                aria-pressed={figure.id === chosen}
-                onClick={() => onChoose(figure.id)}
-                className={`relative block w-full border-l-4 bg-paper text-left outline-offset-0 ${figure.id === chosen ? 'border-boxwood' : 'border-transparent hover:border-hairline'}`}
-              >
-                <span className="sr-only">{scene?.title ?? figure.brief}</span>
-                <span aria-hidden className="block max-h-[84px] overflow-hidden">
-                  {scene ? (
-                    <svg
-                      viewBox={`0 0 ${scene.width} ${scene.height}`}
-                      width="100%"
-                      preserveAspectRatio="xMinYMin meet"
-                      className="block"
-                    >
-                      <SceneMarks scene={scene} />
-                    </svg>
-                  ) : (
-                    <span className="block p-2 text-xs text-quiet">
-                      {drawing?.problem ? 'cannot be drawn' : 'drawing …'}
-                    </span>
-                  )}
-                </span>
-              </button>
-            </li>
-          );
-        })}
+        {figures.map((figure) => (
+          <Small key={figure.id} figure={figure} isChosen={figure.id === chosen} onChoose={onChoose} />
+        ))}
       </ol>
       <div className="flex justify-between border-t border-hairline p-2">
         <Button small look="bare" onClick={onNew} title="New figure" aria-label="New figure">
@@ -79,3 +49,41 @@ export function Film({ figures, drawings, chosen, onChoose, onNew, onDuplicate, 
     </aside>
   );
 }
+
+interface SmallProps {
+  readonly figure: FigureEntry;
+  readonly isChosen: boolean;
+  readonly onChoose: (id: string) => void;
+}
+
+/** One figure of the film. It follows its own drawing, so that a change of one leaves the others alone. */
+const Small = memo(function Small({ figure, isChosen, onChoose }: SmallProps) {
+  const drawing = useDrawings(({ byFigure }) => byFigure[figure.id]);
+  const scene = drawing?.drawn?.scene;
+  return (
+    <li className="[contain-intrinsic-size:auto_84px] [content-visibility:auto]">
+      <button
+        type="button"
+        aria-pressed={isChosen}
+        onClick={() => onChoose(figure.id)}
+        className={`relative block w-full border-l-4 bg-paper text-left outline-offset-0 ${isChosen ? 'border-boxwood' : 'border-transparent hover:border-hairline'}`}
+      >
+        <span className="sr-only">{scene?.title ?? figure.brief}</span>
+        <span aria-hidden className="block max-h-[84px] overflow-hidden">
+          {scene ? (
+            <svg
+              viewBox={`0 0 ${scene.width} ${scene.height}`}
+              width="100%"
+              preserveAspectRatio="xMinYMin meet"
+              className="block"
+            >
+              <SceneMarks scene={scene} />
+            </svg>
+          ) : (
+            <span className="block p-2 text-xs text-quiet">{drawing?.problem ? 'cannot be drawn' : 'drawing …'}</span>
+          )}
+        </span>
+      </button>
+    </li>
+  );
+});

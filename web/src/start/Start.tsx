@@ -6,7 +6,15 @@ import { pathOf } from '@/office/steps';
 import { copyReport, listReports, newId, removeReport, type StoredReport } from '@/store/library';
 import { Wordmark } from '@/ui/Wordmark';
 import { DropZone } from './DropZone';
-import { demoFiles, interruptedReading, pastedFile, takeIn, type IntakeHandle, type IntakeProgress } from './intake';
+import {
+  interruptedReading,
+  pastedFile,
+  readDemoAhead,
+  takeDemo,
+  takeIn,
+  type IntakeHandle,
+  type IntakeProgress,
+} from './intake';
 import { ReadingBar } from './ReadingBar';
 import { ReportList } from './ReportList';
 
@@ -62,11 +70,20 @@ export function Start() {
     return () => clearTimeout(timer);
   }, []);
 
-  const begin = useCallback(
-    (files: readonly File[], step: 'data' | 'figures') => {
-      if (files.length === 0) return;
+  // To those who have no report yet the demo is offered: it is read while they look around.
+  const isEmpty = reports?.length === 0;
+  useEffect(() => {
+    if (!isEmpty) return;
+    const timer = setTimeout(() => {
+      readDemoAhead();
+      void import('@/office/Office');
+    }, 100);
+    return () => clearTimeout(timer);
+  }, [isEmpty]);
+
+  const follow = useCallback(
+    (handle: IntakeHandle, step: 'data' | 'figures') => {
       setProblem(null);
-      const handle = takeIn(files, setProgress);
       setIntake(handle);
       handle.done
         .then((id) => router.push(pathOf(id, step)))
@@ -79,20 +96,21 @@ export function Start() {
     [router],
   );
 
+  const begin = useCallback(
+    (files: readonly File[]) => files.length > 0 && follow(takeIn(files, setProgress), 'data'),
+    [follow],
+  );
+
   useEffect(() => {
     const paste = (event: ClipboardEvent) => {
       const file = pastedFile(event.clipboardData?.getData('text/plain') ?? '');
-      begin(file ? [file] : [...(event.clipboardData?.files ?? [])], 'data');
+      begin(file ? [file] : [...(event.clipboardData?.files ?? [])]);
     };
     window.addEventListener('paste', paste);
     return () => window.removeEventListener('paste', paste);
   }, [begin]);
 
-  const openDemo = useCallback(() => {
-    demoFiles()
-      .then((files) => begin(files, 'figures'))
-      .catch((error: Error) => setProblem(error.message));
-  }, [begin]);
+  const openDemo = () => follow(takeDemo(setProgress), 'figures');
 
   const cancel = () => {
     intake?.cancel();
@@ -124,7 +142,7 @@ export function Start() {
           {intake && progress ? (
             <ReadingBar progress={progress} onCancel={cancel} />
           ) : (
-            <DropZone onFiles={(files) => begin(files, 'data')} onDemo={openDemo} />
+            <DropZone onFiles={begin} onDemo={openDemo} />
           )}
         </section>
         <section aria-labelledby="shelf">

@@ -48,15 +48,28 @@ interface Chosen {
 export interface Taken {
   readonly entry: TableEntry;
   readonly table: Table;
-  readonly known: KnownTable;
+  /** Where a report is still to be made. */
+  readonly known: KnownTable | null;
 }
 
-/** Looks into files and reads their tables one after the other; each can be ended at any time. */
+/** Looks into files and reads their tables; all that is under way can be ended at any time. */
 export class Intake {
-  private stop = () => {};
+  private readonly stops: (() => void)[] = [];
   private cancelled = false;
+  private last: IntakeProgress | null = null;
 
-  constructor(private readonly onProgress: (progress: IntakeProgress) => void) {}
+  constructor(private onProgress: (progress: IntakeProgress) => void) {}
+
+  /** Tells how far it has come to another from now on. */
+  tellTo(onProgress: (progress: IntakeProgress) => void): void {
+    this.onProgress = onProgress;
+    if (this.last) onProgress(this.last);
+  }
+
+  private tell(progress: IntakeProgress): void {
+    this.last = progress;
+    this.onProgress(progress);
+  }
 
   /** Every table of the files, with ids that no other has. */
   async tablesIn(files: readonly File[], taken: ReadonlySet<string>): Promise<Chosen[]> {
@@ -64,8 +77,8 @@ export class Intake {
     const found: Chosen[] = [];
     for (const file of files) {
       const look = lookInto(file, file.name);
-      this.stop = look.cancel;
-      this.onProgress({ file: file.name, size: file.size, share: 0, rows: 0, seconds: 0 });
+      this.stops.push(look.cancel);
+      this.tell({ file: file.name, size: file.size, share: 0, rows: 0, seconds: 0 });
       const sheets = await look.done;
       for (const sheet of sheets) {
         const id = freeName(sheets.length > 1 ? sheet : stem(file.name), ids);
@@ -76,16 +89,33 @@ export class Intake {
     return found;
   }
 
-  async read({ entry, file }: Chosen): Promise<Taken> {
+  /**
+   * Reads tables two at a time, the largest file first, and tells of that one; gives them in the order in which they were
+   * asked for, with profiles if wished.
+   */
+  async readAll(chosen: readonly Chosen[], profiled: boolean): Promise<Taken[]> {
+    const taken: Taken[] = [];
+    const waiting = [...chosen.keys()].sort((a, b) => chosen[b]!.file.size - chosen[a]!.file.size);
+    const largest = waiting[0];
+    const reader = async () => {
+      for (let i = waiting.shift(); i !== undefined; i = waiting.shift())
+        taken[i] = await this.read(chosen[i]!, profiled, i === largest);
+    };
+    await Promise.all([reader(), reader()]);
+    return taken;
+  }
+
+  private async read({ entry, file }: Chosen, profiled: boolean, told: boolean): Promise<Taken> {
     const since = performance.now();
     const tell = (rows: number, share: number) =>
+      told &&
       this.onProgress({ file: file.name, size: file.size, rows, share, seconds: (performance.now() - since) / 1000 });
-    const reading = beginReading(entry, file, ({ rows, share }) => tell(rows, share));
-    this.stop = reading.cancel;
+    const reading = beginReading(entry, file, profiled, ({ rows, share }) => tell(rows, share));
+    this.stops.push(reading.cancel);
     tell(0, 0);
     const { table, profile } = await reading.done;
     const { sheet } = entry.source;
-    return { entry, table, known: { id: entry.id, file: file.name, ...(sheet ? { sheet } : {}), profile } };
+    return { entry, table, known: profile && { id: entry.id, file: file.name, ...(sheet ? { sheet } : {}), profile } };
   }
 
   get isCancelled(): boolean {
@@ -94,54 +124,60 @@ export class Intake {
 
   cancel(): void {
     this.cancelled = true;
-    this.stop();
+    for (const stop of this.stops) stop();
   }
 }
 
-/**
- * Takes files in: a report with its tables, or data files for a new report, the table with the most rows is measured and
- * the others held against it. Nothing is kept until everything has been read.
- */
-export function takeIn(files: readonly File[], onProgress: (progress: IntakeProgress) => void): IntakeHandle {
-  const intake = new Intake(onProgress);
+/** Everything a new report is made of, read and not yet kept. */
+interface Gathered {
+  readonly report: Report;
+  readonly taken: readonly Taken[];
+  readonly data: readonly File[];
+}
 
-  async function work(): Promise<string> {
-    const reports = await Promise.all(files.map(isReportFile));
-    const reportFile = files.find((_, i) => reports[i]);
-    const data = files.filter((file) => file !== reportFile);
-    const taken: Taken[] = [];
-    let report: Report;
-    if (reportFile) {
-      report = readReport(await reportFile.text(), reportFile.name);
-      const missing = report.tables.filter(({ source }) => !data.some((file) => file.name === nameOf(source.file)));
-      if (missing.length > 0) {
-        throw new Error(
-          `${reportFile.name} reads ${missing.map(({ source }) => nameOf(source.file)).join(', ')}: drop ${missing.length === 1 ? 'that file' : 'those files'} together with it.`,
-        );
-      }
-      for (const entry of report.tables) {
-        const file = data.find(({ name }) => name === nameOf(entry.source.file))!;
-        taken.push(await intake.read({ entry, file }));
-      }
-    } else {
-      for (const chosen of await intake.tablesIn(data, new Set())) taken.push(await intake.read(chosen));
-      taken.sort((a, b) => b.table.rows - a.table.rows);
-      report = describe(taken.map(({ known }) => known));
-    }
-    const id = newId();
-    const tables = new Map(taken.map(({ entry, table }) => [entry.id, table]));
-    const sources = new Map(
-      report.tables.map(({ source }) => [source.file, data.find(({ name }) => name === nameOf(source.file))!]),
-    );
-    performance.mark('rows read');
-    if (intake.isCancelled) return id;
-    received(await desk().add(id, report, transfer(tables, buffersOf(tables.values())), sources));
-    return id;
+async function gather(intake: Intake, files: readonly File[]): Promise<Gathered> {
+  const reports = await Promise.all(files.map(isReportFile));
+  const reportFile = files.find((_, i) => reports[i]);
+  const data = files.filter((file) => file !== reportFile);
+  if (!reportFile) {
+    const taken = await intake.readAll(await intake.tablesIn(data, new Set()), true);
+    taken.sort((a, b) => b.table.rows - a.table.rows);
+    return { report: describe(taken), taken, data };
   }
+  const report = readReport(await reportFile.text(), reportFile.name);
+  const missing = report.tables.filter(({ source }) => !data.some((file) => file.name === nameOf(source.file)));
+  if (missing.length > 0) {
+    throw new Error(
+      `${reportFile.name} reads ${missing.map(({ source }) => nameOf(source.file)).join(', ')}: drop ${missing.length === 1 ? 'that file' : 'those files'} together with it.`,
+    );
+  }
+  const chosen = report.tables.map((entry) => ({
+    entry,
+    file: data.find(({ name }) => name === nameOf(entry.source.file))!,
+  }));
+  return { report, taken: await intake.readAll(chosen, false), data };
+}
 
-  markReading(files[0]?.name ?? null);
+/** Puts what was read on the shelf, and gives the new report's id. */
+async function keep(intake: Intake, { report, taken, data }: Gathered): Promise<string> {
+  const id = newId();
+  const tables = new Map(taken.map(({ entry, table }) => [entry.id, table]));
+  const sources = new Map(
+    report.tables.map(({ source }) => [source.file, data.find(({ name }) => name === nameOf(source.file))!]),
+  );
+  performance.mark('rows read');
+  if (intake.isCancelled) return id;
+  received(await desk().add(id, report, transfer(tables, buffersOf(tables.values())), sources));
+  return id;
+}
+
+function handleOf(intake: Intake, gathered: Promise<Gathered>, called: string | null): IntakeHandle {
+  markReading(called);
+  // The worker that will hold the tables starts while they are read.
+  desk();
   const done = new Promise<string>((resolve, reject) => {
-    work()
+    gathered
+      .then((everything) => keep(intake, everything))
       .finally(() => markReading(null))
       .then(
         (id) => !intake.isCancelled && resolve(id),
@@ -155,6 +191,40 @@ export function takeIn(files: readonly File[], onProgress: (progress: IntakeProg
       intake.cancel();
     },
   };
+}
+
+/**
+ * Takes files in: a report with its tables, or data files for a new report, the table with the most rows is measured and
+ * the others held against it. Nothing is kept until everything has been read.
+ */
+export function takeIn(files: readonly File[], onProgress: (progress: IntakeProgress) => void): IntakeHandle {
+  ahead?.intake.cancel();
+  ahead = null;
+  const intake = new Intake(onProgress);
+  return handleOf(intake, gather(intake, files), files[0]?.name ?? null);
+}
+
+/** The demo, on its way before anybody has asked for it. */
+let ahead: { readonly intake: Intake; readonly gathered: Promise<Gathered> } | null = null;
+
+/** Begins to read the demo, so that it is there at once when it is asked for. Nothing is kept of it. */
+export function readDemoAhead(): void {
+  if (ahead) return;
+  desk();
+  const intake = new Intake(() => {});
+  const gathered = demoFiles().then((files) => gather(intake, files));
+  // Whoever asks for the demo is told what went wrong.
+  gathered.catch(() => {});
+  ahead = { intake, gathered };
+}
+
+/** Takes the demo in, from where its reading ahead has come. */
+export function takeDemo(onProgress: (progress: IntakeProgress) => void): IntakeHandle {
+  readDemoAhead();
+  const { intake, gathered } = ahead!;
+  ahead = null;
+  intake.tellTo(onProgress);
+  return handleOf(intake, gathered, DEMO[0]!);
 }
 
 const MARK = 'bold-ruler: reading';
@@ -190,17 +260,19 @@ export function pastedFile(text: string): File | null {
 }
 
 /** A report for data that has none, with a first figure where something can be added up. */
-function describe(known: readonly KnownTable[]): Report {
+function describe(taken: readonly Taken[]): Report {
+  const known = taken.map((one) => one.known!);
   const report = reportFor(known[0]!.id, known);
   const brief = firstBrief(report, known[0]!.profile);
   return brief === null ? report : { ...report, figures: [{ id: 'f1', brief, look: {} }] };
 }
 
+const DEMO = ['pellwether.ruler.json', 'orders.csv', 'plan.csv', 'stock.csv'];
+
 /** The demo's files, served beside the application. */
-export async function demoFiles(): Promise<File[]> {
-  const names = ['pellwether.ruler.json', 'orders.csv', 'plan.csv', 'stock.csv'];
+async function demoFiles(): Promise<File[]> {
   return Promise.all(
-    names.map(async (name) => {
+    DEMO.map(async (name) => {
       const answer = await fetch(`/demo/${name}`);
       if (!answer.ok)
         throw new Error(`The demo’s ${name} is not there (${answer.status}). Run npm run demo and start again.`);

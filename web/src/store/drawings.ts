@@ -29,20 +29,39 @@ export function drawAll(report: Report, surroundings: string, first: string | nu
   // Figures on a shared ruler depend on one another.
   const shared = JSON.stringify([rest, rulers, rulers.length > 0 ? figures : null, surroundings]);
   const ordered = [...figures].sort((a, b) => Number(b.id === first) - Number(a.id === first));
-  for (const figure of ordered) {
-    const key = JSON.stringify([figure, shared]);
-    if (useDrawings.getState().byFigure[figure.id]?.key === key) continue;
-    put(figure.id, { key, pending: true });
-    desk()
+  const asked = ordered
+    .map((figure) => ({ figure, key: JSON.stringify([figure, shared]) }))
+    .filter(({ figure, key }) => useDrawings.getState().byFigure[figure.id]?.key !== key);
+  const opening = asked[0]?.figure.id === first && !useDrawings.getState().byFigure[first]?.drawn;
+  for (const { figure, key } of asked) put(figure.id, { key, pending: true });
+  const ask = ({ figure, key }: (typeof asked)[number]) => {
+    // A newer drawing of the same figure may be under way.
+    const isNewest = () => useDrawings.getState().byFigure[figure.id]?.key === key;
+    if (!isNewest()) return;
+    return desk()
       .draw(report, figure.id)
       .then(
         (answer) => {
-          // A newer drawing of the same figure may be under way.
-          if (useDrawings.getState().byFigure[figure.id]?.key !== key) return;
+          if (!isNewest()) return;
           if (answer.ok) put(figure.id, { drawn: answer.value, problem: null, pending: false });
           else put(figure.id, { drawn: null, problem: answer.problem, pending: false });
         },
         (error: unknown) => put(figure.id, { drawn: null, problem: sentProblem(error), pending: false }),
       );
-  }
+  };
+  if (!opening) return asked.forEach((one) => void ask(one));
+  // The figure on the bench is seen before the others are begun.
+  const [bench, ...film] = asked;
+  void ask(bench!)?.then(() => afterPaint(() => film.forEach((one) => void ask(one))));
+}
+
+/** When the browser has painted what is there; in a tab that is not seen, soon. */
+function afterPaint(then: () => void): void {
+  let done = false;
+  const once = () => {
+    if (!done) then();
+    done = true;
+  };
+  requestAnimationFrame(() => setTimeout(once));
+  setTimeout(once, 500);
 }

@@ -7,10 +7,10 @@ import { sent, type Sent } from './sent';
 import { fileFrom } from './fileFrom';
 import { buffersOf } from './transferables';
 
-/** A table that was read, with its profile. */
+/** A table that was read, with its profile where it was asked for. */
 export interface ReadTable {
   readonly table: Table;
-  readonly profile: FieldsProfile;
+  readonly profile: FieldsProfile | null;
 }
 
 const EVERY = 100;
@@ -20,7 +20,12 @@ const api = {
   sheets: (file: Blob, name: string): Promise<Sent<string[]>> => sent(() => sheetsOf(fileFrom(file, name))),
 
   /** Reads one table; a worker reads once and is then done with, so that cancelling is ending it. */
-  async read(entry: TableEntry, file: Blob, onProgress: (progress: ReadingProgress) => void): Promise<Sent<ReadTable>> {
+  async read(
+    entry: TableEntry,
+    file: Blob,
+    profiled: boolean,
+    onProgress: (progress: ReadingProgress) => void,
+  ): Promise<Sent<ReadTable>> {
     const answer = await sent(async (): Promise<ReadTable> => {
       let told = -EVERY;
       const source: SourceFile = fileFrom(file, entry.source.file);
@@ -30,7 +35,7 @@ const api = {
         told = now;
         onProgress(progress);
       });
-      return { table, profile: profileTable(table, entry.source.file) };
+      return { table, profile: profiled ? profileTable(table, entry.source.file) : null };
     });
     return transfer(answer, answer.ok ? buffersOf([answer.value.table]) : []);
   },

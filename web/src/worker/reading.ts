@@ -28,13 +28,14 @@ function inWorker<T>(work: (reader: Remote<ReaderApi>) => Promise<Sent<T>>): Rea
   return { done, cancel: () => worker.terminate() };
 }
 
-/** Reads a table in a worker of its own. */
+/** Reads a table in a worker of its own, with its profile if that is wished. */
 export function beginReading(
   entry: TableEntry,
   file: Blob,
+  profiled: boolean,
   onProgress: (progress: ReadingProgress) => void,
 ): Reading<ReadTable> {
-  return inWorker((reader) => reader.read(entry, file, proxy(onProgress)));
+  return inWorker((reader) => reader.read(entry, file, profiled, proxy(onProgress)));
 }
 
 /** Looks which tables a file holds. */
