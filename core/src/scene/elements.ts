@@ -19,81 +19,65 @@ export function rounded(value: number): string {
   return hundredths < 0 ? `-${written}` : written;
 }
 
+/** Takes an attribute; `plain` ones hold nothing that must be escaped. */
+export type Put = (name: string, value: string, plain: boolean) => void;
+
 /** The element of a mark. The interface and the SVG writer draw the same. */
 export function elementOf(mark: Mark): Element {
-  const paint = paintOf(mark);
+  const attributes: [string, string][] = [];
+  eachAttribute(mark, (name, value) => attributes.push([name, value]));
+  return { tag: tagOf(mark), attributes, text: mark.shape === 'text' ? mark.text : null };
+}
+
+export function tagOf({ shape }: Mark): Element['tag'] {
+  return shape === 'arc' ? 'path' : shape;
+}
+
+/** Gives the attributes of a mark one after the other, in a fixed order. */
+export function eachAttribute(mark: Mark, put: Put): void {
+  const number = (name: string, value: number) => put(name, rounded(value), true);
   switch (mark.shape) {
     case 'rect':
-      return element(
-        'rect',
-        [
-          ['x', mark.x],
-          ['y', mark.y],
-          ['width', mark.width],
-          ['height', mark.height],
-        ],
-        paint,
-      );
+      number('x', mark.x);
+      number('y', mark.y);
+      number('width', mark.width);
+      number('height', mark.height);
+      break;
     case 'line':
-      return element(
-        'line',
-        [
-          ['x1', mark.x1],
-          ['y1', mark.y1],
-          ['x2', mark.x2],
-          ['y2', mark.y2],
-        ],
-        paint,
-      );
+      number('x1', mark.x1);
+      number('y1', mark.y1);
+      number('x2', mark.x2);
+      number('y2', mark.y2);
+      break;
     case 'circle':
-      return element(
-        'circle',
-        [
-          ['cx', mark.cx],
-          ['cy', mark.cy],
-          ['r', mark.r],
-        ],
-        paint,
-      );
+      number('cx', mark.cx);
+      number('cy', mark.cy);
+      number('r', mark.r);
+      break;
     case 'path':
-      return { tag: 'path', attributes: [['d', mark.d], ...paint], text: null };
+      put('d', mark.d, true);
+      break;
     case 'arc':
-      return { tag: 'path', attributes: [['d', arcPath(mark)], ...paint], text: null };
-    case 'text': {
-      const anchor: [string, string][] = mark.anchor === 'start' ? [] : [['text-anchor', mark.anchor]];
-      const weight: [string, string][] = mark.weight === 400 ? [] : [['font-weight', String(mark.weight)]];
-      const place: [string, string][] = [
-        ['x', rounded(mark.x)],
-        ['y', rounded(mark.y)],
-        ['font-size', rounded(mark.size)],
-      ];
-      return { tag: 'text', attributes: [...place, ...anchor, ...weight, ...paint], text: mark.text };
-    }
+      put('d', arcPath(mark), true);
+      break;
+    case 'text':
+      number('x', mark.x);
+      number('y', mark.y);
+      number('font-size', mark.size);
+      if (mark.anchor !== 'start') put('text-anchor', mark.anchor, true);
+      if (mark.weight !== 400) put('font-weight', String(mark.weight), true);
   }
-}
-
-function element(
-  tag: Element['tag'],
-  numbers: readonly (readonly [string, number])[],
-  paint: readonly (readonly [string, string])[],
-): Element {
-  return {
-    tag,
-    attributes: [...numbers.map(([name, value]) => [name, rounded(value)] as const), ...paint],
-    text: null,
-  };
-}
-
-function paintOf({ paint, shape, role }: Mark): (readonly [string, string])[] {
-  const attributes: [string, string][] = [];
+  const { paint, shape, role } = mark;
   const unfilled = paint.fill === undefined;
-  if (!unfilled) attributes.push(['fill', paint.pattern ? `url(#${patternId(paint)})` : paint.fill!]);
-  else if (shape !== 'line') attributes.push(['fill', 'none']);
-  if (paint.stroke) attributes.push(['stroke', paint.stroke], ['stroke-width', rounded(paint.strokeWidth ?? 1)]);
-  if (paint.dash) attributes.push(['stroke-dasharray', paint.dash.map(rounded).join(' ')]);
-  if (paint.opacity !== undefined) attributes.push(['opacity', rounded(paint.opacity)]);
-  if (role === 'cell' && unfilled) attributes.push(['pointer-events', 'all']);
-  return attributes;
+  if (!unfilled) put('fill', paint.pattern ? `url(#${patternId(paint)})` : paint.fill!, false);
+  else if (shape !== 'line') put('fill', 'none', true);
+  if (paint.stroke) {
+    put('stroke', paint.stroke, false);
+    number('stroke-width', paint.strokeWidth ?? 1);
+  }
+  if (paint.dash) put('stroke-dasharray', paint.dash.map(rounded).join(' '), true);
+  if (paint.opacity !== undefined) number('opacity', paint.opacity);
+  if (role === 'cell' && unfilled) put('pointer-events', 'all', true);
 }
 
 /** A pattern's tile, in pixels: how wide it is, the part of it that is inked, how far it is turned, in degrees. */

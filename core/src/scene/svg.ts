@@ -1,4 +1,4 @@
-import { elementOf, PATTERN_GROUND, PATTERN_TILES, patternsOf, rounded } from './elements';
+import { eachAttribute, PATTERN_GROUND, PATTERN_TILES, patternsOf, rounded, tagOf, type Put } from './elements';
 import type { Scene } from './scene';
 import { FIGURE_FONT } from './text';
 
@@ -39,11 +39,17 @@ export function writeSvg(scene: Scene, { background = PAPER, fonts }: SvgOptions
   });
   if (patterns.length > 0) lines.push(`<defs>${patterns.join('')}</defs>`);
   if (background) lines.push(`<rect width="${width}" height="${height}" fill="${escaped(background)}"/>`);
+  let element = '';
+  const put: Put = (name, value, plain) => {
+    element += ` ${name}="${plain ? value : escaped(value)}"`;
+  };
   for (const mark of scene.marks) {
-    const { tag, attributes, text } = elementOf(mark);
-    const written = attributes.map(([name, value]) => ` ${name}="${escaped(value)}"`).join('');
-    const inner = text !== null ? escaped(text) : mark.words ? `<title>${escaped(mark.words)}</title>` : '';
-    lines.push(inner === '' ? `<${tag}${written}/>` : `<${tag}${written}>${inner}</${tag}>`);
+    const tag = tagOf(mark);
+    element = `<${tag}`;
+    eachAttribute(mark, put);
+    const inner =
+      mark.shape === 'text' ? escaped(mark.text) : mark.words ? `<title>${escaped(mark.words)}</title>` : '';
+    lines.push(inner === '' ? `${element}/>` : `${element}>${inner}</${tag}>`);
   }
   return `${lines.join('\n')}\n</svg>\n`;
 }
@@ -54,13 +60,11 @@ function fontFace(weight: string, data: string): string {
 
 /** Text from data stays text; characters that XML cannot hold are left away. */
 function escaped(text: string): string {
-  return (
-    text
-      // eslint-disable-next-line no-control-regex
-      .replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g, '')
-      .replaceAll('&', '&amp;')
-      .replaceAll('<', '&lt;')
-      .replaceAll('>', '&gt;')
-      .replaceAll('"', '&quot;')
-  );
+  // Most texts and all numbers are as they are written.
+  return UNSAFE.test(text) ? text.replace(EVERY_UNSAFE, (character) => SAFE[character] ?? '') : text;
 }
+
+// eslint-disable-next-line no-control-regex
+const UNSAFE = /[&<>"\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/;
+const EVERY_UNSAFE = new RegExp(UNSAFE, 'g');
+const SAFE: Readonly<Record<string, string>> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };
