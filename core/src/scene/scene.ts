@@ -56,6 +56,8 @@ interface Common {
   readonly at?: number;
   /** The heading of a column by which the rows can be sorted. */
   readonly sorts?: 'value' | 'gap percent';
+  /** The heading of a table's column, by the name a look calls it. */
+  readonly column?: string;
 }
 
 /** One drawn thing. Coordinates are CSS pixels, y grows downward; angles are radians, clockwise from twelve o'clock. */

@@ -4,6 +4,7 @@ import { useRef, useState, type KeyboardEvent } from 'react';
 import type { Brief, Form } from '@bold-ruler/core/brief';
 import type { FigureEntry } from '@bold-ruler/core/report';
 import type { DrawnFigure } from '@/worker/desk.worker';
+import { ColumnMenu } from './ColumnMenu';
 import { setLook, setRulerEnds } from './commands';
 import { Kept } from './Kept';
 import { nextSort } from './NumbersTable';
@@ -88,81 +89,97 @@ export function Bench({ figure, drawn, pending, row, onRow, onTouch, onBrief }: 
         style={scrolled.isScrolled ? { maxHeight: WINDOW } : {}}
       >
         {scrolled.heading && <Heading heading={scrolled.heading} width={scene.width} />}
-        <svg
-          ref={svg}
-          viewBox={`0 0 ${scene.width} ${scene.height}`}
-          className="block w-full"
-          role="group"
-          aria-label={scene.title}
-          onKeyDown={onKeyDown}
-          onPointerLeave={() => setPointed(null)}
-        >
-          {hasStrip && scene.rulers.map((one, i) => <RulerStrip key={i} ruler={one} />)}
-          <SceneMarks scene={scrolled.shown} />
-          <TextSpot part="title" box={{ x: 12, y: 10, width: scene.width - 24, height: 36 }} onEdit={setWriting} />
-          <TextSpot part="caption" box={captionBox(scene)} onEdit={setWriting} />
-          {scene.marks.map((mark, i) =>
-            mark.sorts && mark.shape === 'text' ? (
-              <SortSpot
+        <div className="relative">
+          <svg
+            ref={svg}
+            viewBox={`0 0 ${scene.width} ${scene.height}`}
+            className="block w-full"
+            role="group"
+            aria-label={scene.title}
+            onKeyDown={onKeyDown}
+            onPointerLeave={() => setPointed(null)}
+          >
+            {hasStrip && scene.rulers.map((one, i) => <RulerStrip key={i} ruler={one} />)}
+            <SceneMarks scene={scrolled.shown} />
+            <TextSpot part="title" box={{ x: 12, y: 10, width: scene.width - 24, height: 36 }} onEdit={setWriting} />
+            <TextSpot part="caption" box={captionBox(scene)} onEdit={setWriting} />
+            {scene.marks.map((mark, i) =>
+              mark.sorts && mark.shape === 'text' ? (
+                <SortSpot
+                  key={i}
+                  mark={mark}
+                  sort={brief.sort}
+                  onSort={(key) => onBrief({ ...brief, sort: nextSort(key, brief.sort) })}
+                />
+              ) : null,
+            )}
+            {cells.map((cell, i) =>
+              cell.shape === 'rect' && scrolled.sees(cell) ? (
+                <rect
+                  key={i}
+                  data-row={i}
+                  role="img"
+                  aria-label={cell.words}
+                  tabIndex={i === (row ?? 0) ? 0 : -1}
+                  x={cell.x}
+                  y={cell.y}
+                  width={cell.width}
+                  height={cell.height}
+                  fill={shown === i ? '#16202B' : 'transparent'}
+                  fillOpacity={shown === i ? 0.045 : 0}
+                  className="cursor-pointer outline-none focus-visible:[stroke:#16202B] focus-visible:[stroke-width:2]"
+                  onFocus={() => onRow(i)}
+                  onKeyDown={(event) => {
+                    if (event.key !== 'Enter' && event.key !== ' ') return;
+                    event.preventDefault();
+                    toggleEmphasis(i);
+                  }}
+                  onClick={(event) => {
+                    onRow(i);
+                    const touched = touchedAt(scene, pointIn(event, svg.current!, scene), drawn.readable.brief);
+                    if (touched) onTouch(touched);
+                    else toggleEmphasis(i);
+                  }}
+                  onPointerMove={(event) => {
+                    const around = (box.current ?? svg.current!).getBoundingClientRect();
+                    setPointed({ row: i, x: event.clientX - around.left, y: event.clientY - around.top });
+                  }}
+                />
+              ) : null,
+            )}
+            {ruler && hasStrip && (
+              <RulerHandles
+                ruler={ruler}
+                write={(value) => value.toLocaleString('en', { maximumSignificantDigits: 6 })}
+                onTouch={() => onTouch('ruler')}
+                onDomain={(domain) => setRulerEnds(figure.id, drawn.readable.brief.ruler, domain)}
+                onFit={() => setRulerEnds(figure.id, drawn.readable.brief.ruler, null)}
+              />
+            )}
+            {ruler && hasStrip && shown !== null && rows[shown]?.actual !== null && rows[shown] && (
+              <PointerTick
+                ruler={rulerOver(scene.rulers, cells[shown]) ?? ruler}
+                value={rows[shown].actual!}
+                text={rows[shown].exact}
+                cell={cells[shown]}
+              />
+            )}
+          </svg>
+          {scene.marks.map((mark, i) => {
+            const column = mark.column !== undefined && drawn.columns.find(({ id }) => id === mark.column);
+            return column && mark.shape === 'text' ? (
+              <ColumnMenu
                 key={i}
+                figure={figure}
+                scene={scene}
                 mark={mark}
+                column={column}
                 sort={brief.sort}
-                onSort={(key) => onBrief({ ...brief, sort: nextSort(key, brief.sort) })}
+                onSort={(sort) => onBrief({ ...brief, sort })}
               />
-            ) : null,
-          )}
-          {cells.map((cell, i) =>
-            cell.shape === 'rect' && scrolled.sees(cell) ? (
-              <rect
-                key={i}
-                data-row={i}
-                role="img"
-                aria-label={cell.words}
-                tabIndex={i === (row ?? 0) ? 0 : -1}
-                x={cell.x}
-                y={cell.y}
-                width={cell.width}
-                height={cell.height}
-                fill={shown === i ? '#16202B' : 'transparent'}
-                fillOpacity={shown === i ? 0.045 : 0}
-                className="cursor-pointer outline-none focus-visible:[stroke:#16202B] focus-visible:[stroke-width:2]"
-                onFocus={() => onRow(i)}
-                onKeyDown={(event) => {
-                  if (event.key !== 'Enter' && event.key !== ' ') return;
-                  event.preventDefault();
-                  toggleEmphasis(i);
-                }}
-                onClick={(event) => {
-                  onRow(i);
-                  const touched = touchedAt(scene, pointIn(event, svg.current!, scene), drawn.readable.brief);
-                  if (touched) onTouch(touched);
-                  else toggleEmphasis(i);
-                }}
-                onPointerMove={(event) => {
-                  const around = (box.current ?? svg.current!).getBoundingClientRect();
-                  setPointed({ row: i, x: event.clientX - around.left, y: event.clientY - around.top });
-                }}
-              />
-            ) : null,
-          )}
-          {ruler && hasStrip && (
-            <RulerHandles
-              ruler={ruler}
-              write={(value) => value.toLocaleString('en', { maximumSignificantDigits: 6 })}
-              onTouch={() => onTouch('ruler')}
-              onDomain={(domain) => setRulerEnds(figure.id, drawn.readable.brief.ruler, domain)}
-              onFit={() => setRulerEnds(figure.id, drawn.readable.brief.ruler, null)}
-            />
-          )}
-          {ruler && hasStrip && shown !== null && rows[shown]?.actual !== null && rows[shown] && (
-            <PointerTick
-              ruler={rulerOver(scene.rulers, cells[shown]) ?? ruler}
-              value={rows[shown].actual!}
-              text={rows[shown].exact}
-              cell={cells[shown]}
-            />
-          )}
-        </svg>
+            ) : null;
+          })}
+        </div>
       </div>
       {writing && (
         <TextField

@@ -207,7 +207,8 @@ function headings(placed: readonly Placed[], top: number, width: number): Mark[]
       anchor: end ? 'end' : 'start',
       paint: { fill: QUIET },
     });
-    return column.kind === 'number' && column.sorts ? { ...mark, sorts: column.sorts } : mark;
+    if (column.kind === 'text') return mark;
+    return { ...mark, column: column.id, ...(column.sorts ? { sorts: column.sorts } : {}) };
   });
   return [
     ...marks,
