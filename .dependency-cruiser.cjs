@@ -15,6 +15,7 @@ const layers = [
   'highlight',
   'scene',
   'figure',
+  'page',
   'level',
   'reckoning',
   'workspace',

@@ -1,6 +1,7 @@
 import { basename, extname } from 'node:path';
 import { Command, CommanderError } from 'commander';
 import { drawFigure, answerFigure, figureNamed } from '@bold-ruler/core/figure';
+import { drawPage, PAGE_WIDTH, pageNamed, writePage } from '@bold-ruler/core/page';
 import { FORMS, readBrief, type Form } from '@bold-ruler/core/brief';
 import { isProblem, Problem } from '@bold-ruler/core/problem';
 import { numbersCsv, numbersOf } from '@bold-ruler/core/query';
@@ -98,6 +99,25 @@ function program(): Command {
       // The renderer is loaded where it is needed only.
       else writeWhole(options.out, (await import('./png')).writePng(scene, scale));
       if (scene.dropped > 0) console.error(`${options.out}: ${scene.dropped} labels found no room and were left away`);
+    });
+
+  command
+    .command('page')
+    .description('a page of a report, as one picture')
+    .argument('<report>', 'a report file')
+    .argument('<page>', 'the id of a page of the report')
+    .requiredOption('-o, --out <file>', 'the file to write, ending in .svg')
+    .option('--width <pixels>', 'how wide the page is, 320 to 4000', String(PAGE_WIDTH))
+    .action(async (reportFile: string, pageId: string, options: { out: string; width: string }) => {
+      if (extname(options.out).toLowerCase() !== '.svg')
+        throw new Problem('usage', `“${options.out}” does not end in .svg`, undefined, 'give the file this ending');
+      const width = Number(options.width);
+      if (!(width >= 320 && width <= 4000))
+        throw new Problem('usage', `“${options.width}” is no width`, undefined, 'write a number from 320 to 4000');
+      const { report, source, vocabulary } = await openReport(reportFile, []);
+      const page = await drawPage(source, report, pageNamed(report, pageId), vocabulary, { width });
+      writeWhole(options.out, writePage(page));
+      for (const { kind, scene } of page.placed) if (kind === 'fault') console.error(`${options.out}: ${scene.title}`);
     });
 
   command

@@ -228,5 +228,39 @@ export function pellwetherReport(): Report {
         look: { references: ['last year', 'plan'], spark: true },
       },
     ],
+    pages: [
+      {
+        id: 'month',
+        title: 'Pellwether, the year so far',
+        filters: [
+          { field: 'product line', choice: 'several' },
+          { field: 'channel', choice: 'several' },
+          { field: 'territory', choice: 'several' },
+        ],
+        period: true,
+        rows: [
+          {
+            height: 300,
+            blocks: [
+              { figure: 'territories', share: 5 },
+              { figure: 'what-changed', share: 4 },
+              { figure: 'latest-day', share: 3 },
+            ],
+          },
+          {
+            height: 260,
+            blocks: [
+              { figure: 'course', share: 5 },
+              { figure: 'ranks', share: 4 },
+              {
+                text: '# What to know\n- Net sales reach {actual} by {as of}: {ahead of|level with|behind} what the plan asks by then.\n- {ahead} of {members} territories are ahead of it, {behind} behind.\n- {first} sells most, {last} least.',
+                about: 'territories',
+                share: 3,
+              },
+            ],
+          },
+        ],
+      },
+    ],
   });
 }

@@ -4,7 +4,7 @@ import { Problem, didYouMean, isProblem } from '../problem';
 import { answerBrief, stacked, type Cells, type Check, type Choices, type Source } from '../query';
 import { figureOf, type FigureEntry, type Look, type Report, type RulerEntry } from '../report';
 import type { Scene } from '../scene';
-import type { Scale } from './form';
+import type { FigureRequest, Scale } from './form';
 import { DRAWN_FORMS, formDefinition } from './registry';
 
 /** A figure with its numbers and its marks. */
@@ -15,6 +15,8 @@ export interface Drawn {
   readonly scene: Scene;
   /** Answers to what the form wanted to know beside its brief. */
   readonly further: readonly (Cells | null)[];
+  /** What the form was asked to draw. */
+  readonly request: FigureRequest;
 }
 
 /** The figure of that id in a report. Throws a `Problem` that offers the closest ids. */
@@ -129,12 +131,20 @@ export async function drawFigure(
     ),
   );
   const sources = sourcesOf(report, cells);
+  const request: FigureRequest = { cells: rows, look, highlight, ruler, scale, further, sources };
   return {
     cells,
     rows: told.length === 0 ? rows : { ...rows, checks: [...rows.checks, ...told] },
     further,
-    scene: definition.draw({ cells: rows, look, highlight, ruler, scale, further, sources }),
+    request,
+    scene: definition.draw(request),
   };
+}
+
+/** The same figure with another look, where only its size differs. */
+export function redrawn(drawn: Drawn, look: Look): Drawn {
+  const request = { ...drawn.request, look };
+  return { ...drawn, request, scene: formDefinition(formOf(drawn.cells.brief, DRAWN_FORMS)).draw(request) };
 }
 
 /** What the other figures on a shared ruler must show. A figure that cannot be answered takes no part. */

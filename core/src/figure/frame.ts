@@ -2,7 +2,7 @@ import { writtenDay } from '../calendar';
 import { fittingTitle, liveTitle, type Writing } from '../format';
 import { INK, QUIET, type Encoding } from '../highlight';
 import type { Cells } from '../query';
-import { PAPER, rounded, textWidth, wrap, type Mark, type Paint, type Weight } from '../scene';
+import { PAPER, rounded, shorten, textWidth, wrap, type Mark, type Paint, type Weight } from '../scene';
 import type { FigureRequest } from './form';
 import { periodWords } from './names';
 
@@ -156,7 +156,9 @@ export function footOf({ cells, look, sources }: FigureRequest, width: number, e
   const places: { entry: LegendEntry; x: number; line: number }[] = [];
   let x = 0;
   let line = 0;
-  for (const entry of entries) {
+  for (const given of entries) {
+    const words = shorten(given.words, inner - sampleRoom(given), LEGEND.size);
+    const entry = words === given.words ? given : { ...given, words };
     const room = sampleRoom(entry) + textWidth(entry.words, LEGEND.size);
     if (x > 0 && x + room > inner) {
       x = 0;

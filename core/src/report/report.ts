@@ -281,6 +281,42 @@ export interface FigureEntry {
   readonly look: Look;
 }
 
+/** What stands in a row of a page; `share` is its part of the row's width, in twelfths. */
+export type PageBlock =
+  | { readonly figure: string; readonly share: number }
+  | {
+      /** Paragraphs with live values in braces. */
+      readonly text: string;
+      /** The figure whose values the text tells. */
+      readonly about?: string;
+      readonly share: number;
+    };
+
+/** A section's heading, or one to four blocks beside one another. */
+export type PageRow =
+  | { readonly head: string }
+  | {
+      readonly blocks: readonly PageBlock[];
+      /** Pixels; without it the row is as high as its figures need. */
+      readonly height?: number;
+    };
+
+/** What a reader of a page may choose: members of a field, one at a time or several. */
+export interface PageFilter {
+  readonly field: string;
+  readonly choice: 'one' | 'several';
+}
+
+/** Figures arranged for reading, with text and filters. */
+export interface Page {
+  readonly id: string;
+  readonly title: string;
+  readonly filters: readonly PageFilter[];
+  /** The reader may choose the period. */
+  readonly period?: true;
+  readonly rows: readonly PageRow[];
+}
+
 /** Everything: tables, calendar, measures, benchmarks, rulers, highlights, figures, pages. */
 export interface Report {
   readonly boldRuler: typeof REPORT_VERSION;
@@ -292,7 +328,7 @@ export interface Report {
   readonly rulers: readonly RulerEntry[];
   readonly highlights: readonly Highlight[];
   readonly figures: readonly FigureEntry[];
-  readonly pages: readonly unknown[];
+  readonly pages: readonly Page[];
 }
 
 /** The figure of that id. */

@@ -307,6 +307,49 @@ const look = object({
 
 const figure = object({ id: name(), brief: text(4000), look: look.default({}) });
 
+const share = () =>
+  number()
+    .required('${path} is missing')
+    .integer('${path} must be a whole number of twelfths')
+    .min(2, '${path} must be 2–12 twelfths')
+    .max(12, '${path} must be 2–12 twelfths');
+
+const block = yup.lazy((value: unknown) =>
+  value !== null && typeof value === 'object' && 'figure' in value
+    ? object({ figure: name(), share: share() }).required()
+    : object({
+        text: yup.string().defined('${path} is missing').max(4000),
+        about: yup.string().max(200),
+        share: share(),
+      }).required(),
+);
+
+const pageRow = yup.lazy((value: unknown) =>
+  value !== null && typeof value === 'object' && 'head' in value
+    ? object({ head: text(200) }).required()
+    : object({
+        blocks: list(block as unknown as yup.ISchema<unknown>, 4)
+          .min(1, '${path} needs one to four blocks')
+          .test(
+            'fits',
+            '${path} take more than the twelve twelfths of a row',
+            (blocks) =>
+              ((blocks ?? []) as readonly { share?: number }[]).reduce((sum, one) => sum + (one.share ?? 0), 0) <= 12,
+          ),
+        height: number().min(120, '${path} must be 120–4000 pixels').max(4000, '${path} must be 120–4000 pixels'),
+      }).required(),
+);
+
+const page = object({
+  id: name(),
+  title: text(200),
+  filters: list(object({ field: name(), choice: oneOf(['one', 'several']).default('several') }), 12)
+    .default([])
+    .test('distinct', distinct('field', 'filters')),
+  period: flag(true),
+  rows: list(pageRow as unknown as yup.ISchema<unknown>, 100).default([]),
+});
+
 const empty = <T>(of: yup.ISchema<T>, key: string, what: string) =>
   list(of).default([]).test('distinct', distinct(key, what));
 
@@ -321,5 +364,5 @@ export const reportSchema = object({
   rulers: empty(ruler, 'id', 'rulers'),
   highlights: empty(highlight as unknown as yup.ISchema<unknown>, 'name', 'highlights'),
   figures: empty(figure, 'id', 'figures'),
-  pages: list(yup.mixed(), 0).default([]),
+  pages: empty(page, 'id', 'pages'),
 });

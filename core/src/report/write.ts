@@ -94,6 +94,17 @@ const KEY_ORDER = [
   'bands',
   'edges',
   'names',
+  'filters',
+  'field',
+  'choice',
+  'period',
+  'head',
+  'rows',
+  'blocks',
+  'figure',
+  'text',
+  'about',
+  'share',
 ];
 const PLACE = new Map(KEY_ORDER.map((key, i) => [key, i]));
 

@@ -28,7 +28,15 @@ export function writeSvg(scene: Scene, { background = PAPER, fonts }: SvgOptions
         .map(([weight, data]) => fontFace(weight, data))
         .join('')}</style>`,
     );
-  const patterns = patternsOf(scene).map(({ id, kind, ink }) => {
+  lines.push(...definitions([scene]));
+  if (background) lines.push(`<rect width="${width}" height="${height}" fill="${escaped(background)}"/>`);
+  lines.push(...marksOf(scene));
+  return `${lines.join('\n')}\n</svg>\n`;
+}
+
+/** The patterns scenes are painted with, each once. */
+function definitions(scenes: readonly Scene[]): string[] {
+  const patterns = patternsOf({ marks: scenes.flatMap(({ marks }) => marks) }).map(({ id, kind, ink }) => {
     const { size, box, turn } = PATTERN_TILES[kind];
     const fill = `fill="${escaped(ink)}"`;
     return (
@@ -37,8 +45,12 @@ export function writeSvg(scene: Scene, { background = PAPER, fonts }: SvgOptions
       `<rect x="${box.x}" y="${box.y}" width="${box.width}" height="${box.height}" ${fill}/></pattern>`
     );
   });
-  if (patterns.length > 0) lines.push(`<defs>${patterns.join('')}</defs>`);
-  if (background) lines.push(`<rect width="${width}" height="${height}" fill="${escaped(background)}"/>`);
+  return patterns.length > 0 ? [`<defs>${patterns.join('')}</defs>`] : [];
+}
+
+/** The marks of a scene, one element a line. */
+function marksOf(scene: Scene): string[] {
+  const lines: string[] = [];
   let element = '';
   const put: Put = (name, value, plain) => {
     element += ` ${name}="${plain ? value : escaped(value)}"`;
@@ -51,8 +63,37 @@ export function writeSvg(scene: Scene, { background = PAPER, fonts }: SvgOptions
       mark.shape === 'text' ? escaped(mark.text) : mark.words ? `<title>${escaped(mark.words)}</title>` : '';
     lines.push(inner === '' ? `${element}/>` : `${element}>${inner}</${tag}>`);
   }
+  return lines;
+}
+
+/** The marks of a scene as SVG elements without their `<svg>`, and without those that only answer to the pointer. */
+export function writeMarks(scene: Scene): string {
+  const shown = { ...scene, marks: scene.marks.filter(({ role }) => role !== 'cell') };
+  return [...definitions([shown]), ...marksOf(shown)].join('');
+}
+
+/** Several scenes on one paper, each with its left upper corner; the titles of figures stand as groups' titles. */
+export function writeSheet(
+  sheet: { readonly width: number; readonly height: number; readonly title: string },
+  placed: readonly { readonly x: number; readonly y: number; readonly scene: Scene; readonly paper: string | null }[],
+): string {
+  const [width, height] = [rounded(sheet.width), rounded(sheet.height)];
+  const lines = [
+    `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}" role="img" aria-labelledby="title" style="${TEXT_STYLE}">`,
+    `<title id="title">${escaped(sheet.title)}</title>`,
+    ...definitions(placed.map(({ scene }) => scene)),
+    `<rect width="${width}" height="${height}" fill="${DESK}"/>`,
+  ];
+  for (const { x, y, scene, paper } of placed) {
+    lines.push(`<g transform="translate(${rounded(x)} ${rounded(y)})">`, `<title>${escaped(scene.title)}</title>`);
+    if (paper) lines.push(`<rect width="${rounded(scene.width)}" height="${rounded(scene.height)}" fill="${paper}"/>`);
+    lines.push(...marksOf(scene), '</g>');
+  }
   return `${lines.join('\n')}\n</svg>\n`;
 }
+
+/** What a page lies on. */
+const DESK = '#FFFFFF';
 
 function fontFace(weight: string, data: string): string {
   return `@font-face{font-family:'${FIGURE_FONT}';font-weight:${weight};src:url(data:font/woff2;base64,${data}) format('woff2')}`;

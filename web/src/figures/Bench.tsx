@@ -12,6 +12,7 @@ import { RulerHandles } from './RulerHandles';
 import { PointerTick, RulerStrip } from './RulerStrip';
 import { SceneMarks } from './SceneMarks';
 import { captionBox, captionOf, SortSpot, TextField, TextSpot } from './spots';
+import { Words } from './Words';
 import { useScrolled, WINDOW, type Scrolled } from './useScrolled';
 import { pointIn, rulerOver, touchedAt, type Touched } from './touch';
 
@@ -210,25 +211,6 @@ function Heading({
       <svg viewBox={`0 ${from} ${width} ${height}`} className="block w-full border-b border-hairline bg-paper">
         <SceneMarks scene={scene} />
       </svg>
-    </div>
-  );
-}
-
-/** What a row says, beside the pointer. */
-function Words({ text, x, y }: { text: string; x: number; y: number }) {
-  const [name, ...parts] = text.split(/: |; /);
-  return (
-    <div
-      role="tooltip"
-      className="pointer-events-none absolute z-10 w-max max-w-[270px] border border-l-4 border-ink/25 border-l-boxwood bg-paper px-3 py-2 font-figure text-[13px] leading-snug shadow-popover"
-      style={{ left: `min(${x + 14}px, calc(100% - 276px))`, top: y + 16 }}
-    >
-      <strong className="block font-semibold">{name}</strong>
-      {parts.map((part) => (
-        <span key={part} className="block">
-          {part}
-        </span>
-      ))}
     </div>
   );
 }

@@ -32,10 +32,17 @@ export function duplicateFigure(figureId: string): string {
   return id;
 }
 
+/** Takes a figure out of the report, and off its pages. */
 export function removeFigure(figureId: string): void {
-  useReport
-    .getState()
-    .run('remove the figure', (draft) => void (draft.figures = draft.figures.filter(({ id }) => id !== figureId)));
+  useReport.getState().run('remove the figure', (draft) => {
+    draft.figures = draft.figures.filter(({ id }) => id !== figureId);
+    for (const page of draft.pages) {
+      for (const row of page.rows)
+        if ('blocks' in row)
+          row.blocks = row.blocks.filter((block) => !('figure' in block) || block.figure !== figureId);
+      page.rows = page.rows.filter((row) => 'head' in row || row.blocks.length > 0);
+    }
+  });
 }
 
 export function setBrief(figureId: string, brief: string): void {

@@ -14,6 +14,7 @@ import { TopBar } from './TopBar';
 
 // The bench is there at once; the other steps, with their grid and plots, come when they are entered.
 const DataStep = dynamic(() => import('@/data/DataStep').then((module) => module.DataStep), { ssr: false });
+const PageStep = dynamic(() => import('@/page/PageStep').then((module) => module.PageStep), { ssr: false });
 const NumbersStep = dynamic(() => import('@/numbers/NumbersStep').then((module) => module.NumbersStep), { ssr: false });
 
 /** The frame around an open report: steps at the left, name and history at the top. */
@@ -73,6 +74,8 @@ export function Office({ id, step }: { id: string; step: Step }) {
           <DataStep />
         ) : step === 'numbers' ? (
           <NumbersStep />
+        ) : step === 'page' ? (
+          <PageStep />
         ) : (
           <FiguresStep />
         )}

@@ -3,6 +3,7 @@ export const STEPS = [
   { id: 'data', name: 'Data' },
   { id: 'numbers', name: 'Numbers' },
   { id: 'figures', name: 'Figures' },
+  { id: 'page', name: 'Page' },
 ] as const;
 
 export type Step = (typeof STEPS)[number]['id'];

@@ -81,6 +81,7 @@ import { addReport, ChangedElsewhere, loadFile, loadTables, putTables, type File
 import { CHANGED_ELSEWHERE } from './changedElsewhere';
 import { fileFrom } from './fileFrom';
 import { Looked, type GridRow } from './rows';
+import { pageShown, readerOffers, type PageShown, type ReaderChoice, type ReaderOffers } from './page';
 import { sent, sentProblem, type Sent, type SentProblem } from './sent';
 
 /** A brief as the interface shows it. */
@@ -410,6 +411,16 @@ const api = {
         took,
       };
     });
+  },
+
+  /** A page for a width, under what its reader has chosen. */
+  page(current: Report, pageId: string, width: number, choice: ReaderChoice): Promise<Sent<PageShown>> {
+    return sent(() => pageShown(workspaceOf(current), current, pageId, width, choice));
+  },
+
+  /** What a reader of the page can choose from. */
+  reader(current: Report, pageId: string): Promise<Sent<ReaderOffers>> {
+    return sent(() => readerOffers(workspaceOf(current), current, pageId));
   },
 
   svg(current: Report, figureId: string): Promise<Sent<string>> {

@@ -48,6 +48,7 @@ const NUMBER = { largest: 44, least: 18 } as const;
 const BAR = 14;
 const LINE = 20;
 const SPARK = 40;
+const LEAST_SPARK = 18;
 
 function draw(request: FigureRequest): Scene {
   const { cells, look, further } = request;
@@ -58,31 +59,32 @@ function draw(request: FigureRequest): Scene {
     : { ...writingOf(cells), after: '' };
   const width = look.width ?? DEFAULT_WIDTH;
   const layout = look.layout ?? 'text';
-  const references = [cells, ...further.slice(0, look.references?.length ?? 0)].filter(
+  const compared = [cells, ...further.slice(0, look.references?.length ?? 0)].filter(
     (one): one is Cells => one !== null && one.benchmark !== null,
   );
-  const steps = look.spark ? (further[look.references?.length ?? 0] ?? null) : null;
+  const course = look.spark ? (further[look.references?.length ?? 0] ?? null) : null;
   const head = headOf(request, width, writing);
   const foot = footOf(request, width, []);
   const inner = width - 2 * PAD;
   const count = Math.max(1, cells.count);
-  const least = layout === 'beside' ? 330 : 200;
-  const columns = Math.min(count, Math.max(1, Math.floor(inner / least)));
+  const narrowest = layout === 'beside' ? 330 : 200;
+  const columns = Math.min(count, Math.max(1, Math.floor(inner / narrowest)));
   const block = (inner - (columns - 1) * 24) / columns;
   const named = cells.fields.length > 0 || cells.grain !== null;
-  const hasBar = layout !== 'text' && references.length > 0;
-  const tall =
-    (named ? 20 : 0) +
-    52 +
-    (hasBar && layout === 'over' ? BAR + 16 : 0) +
-    references.length * LINE +
-    (steps ? SPARK + 14 : 0) +
-    18;
+  const hasBar = layout !== 'text' && compared.length > 0;
   const lines = Math.ceil(count / columns);
+  const room = look.height === undefined ? Infinity : (look.height - head.bottom - foot.height) / lines;
+  // On a low paper comparisons give way to the number, the last first; then the course is lower, or gives way.
+  const least = (named ? 20 : 0) + 52 + (hasBar && layout === 'over' ? BAR + 16 : 0) + 18;
+  const references = compared.slice(0, Math.max(0, Math.floor(Math.min(compared.length, (room - least) / LINE))));
+  const needed = least + references.length * LINE;
+  const spark = Math.min(SPARK, room - needed - 14);
+  const steps = course && spark >= LEAST_SPARK ? course : null;
+  const tall = needed + (steps ? spark + 14 : 0);
   const height = look.height ?? head.bottom + lines * tall + foot.height;
 
   const marks: Mark[] = [...head.marks];
-  let dropped = 0;
+  let dropped = (compared.length - references.length) * cells.count;
   const bar = hasBar
     ? fitRuler({
         values: headline.rulerValues(cells, look),
@@ -158,7 +160,7 @@ function draw(request: FigureRequest): Scene {
         reference === cells ? '' : datesOf(reference),
       );
     }
-    if (steps) sparkMarks(marks, steps, cells, row, of, { x, y: y + 12, width: block, height: SPARK });
+    if (steps) sparkMarks(marks, steps, cells, row, of, { x, y: y + 12, width: block, height: spark });
     marks.push(cellMark(cells, row, of, bounds));
   }
   marks.push(...foot.marks(height - foot.height));

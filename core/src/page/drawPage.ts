@@ -1,0 +1,228 @@
+import type { Vocabulary } from '../brief';
+import { sayPeriod, writtenDay } from '../calendar';
+import { drawFigure, figureNamed, redrawn, type Drawn } from '../figure';
+import { liveTitle } from '../format';
+import { didYouMean, isProblem, listed, Problem } from '../problem';
+import type { Source } from '../query';
+import { figureOf, type FigureEntry, type Page, type PageBlock, type Report } from '../report';
+import type { Scene } from '../scene';
+import { columnsOf, SHEET, type Column } from './layout';
+import { narrowed, NOTHING_CHOSEN, type Reader } from './reader';
+import { footScene, headScene, textScene, titleScene } from './texts';
+
+/** Something that stands on a page: its left upper corner in pixels, its marks, and for a figure its numbers. */
+export interface Placed {
+  readonly kind: 'title' | 'head' | 'figure' | 'text' | 'foot' | 'fault';
+  /** Which row of the page it is in, and which block of the row; −1 for the title and for headings. */
+  readonly row: number;
+  readonly block: number;
+  readonly x: number;
+  readonly y: number;
+  readonly scene: Scene;
+  /** The figure it shows or tells of. */
+  readonly figure: string | null;
+  readonly drawn: Drawn | null;
+  /** What a reader must know about the figure: what of the choice it does not follow, and warnings of its numbers. */
+  readonly told: readonly string[];
+}
+
+export interface DrawnPage {
+  readonly title: string;
+  readonly width: number;
+  readonly height: number;
+  readonly placed: readonly Placed[];
+}
+
+export interface PageOptions {
+  /** Pixels; figures are drawn for the room they get, never scaled. */
+  readonly width?: number;
+  readonly reader?: Reader;
+}
+
+export const PAGE_WIDTH = 1160;
+
+/** A figure is drawn up to this much higher than it needs to be, so that a row ends on one line. */
+const MOST_STRETCH = 1.4;
+
+/** The page of that id. Throws a `Problem` that offers the closest ids. */
+export function pageNamed(report: Report, id: string): Page {
+  const page = report.pages.find((one) => one.id === id);
+  if (!page)
+    throw new Problem(
+      'unknown-page',
+      `there is no page “${id}”`,
+      { in: `report “${report.name}”` },
+      didYouMean(
+        id,
+        report.pages.map((one) => one.id),
+        'page',
+      ),
+    );
+  return page;
+}
+
+/**
+ * A page, drawn: every figure for the width its share gives it, rows below one another. A figure or a text that cannot be
+ * drawn says why in its place; the rest of the page stands.
+ */
+export async function drawPage(
+  source: Source,
+  whole: Report,
+  page: Page,
+  vocabulary: Vocabulary,
+  { width = PAGE_WIDTH, reader = NOTHING_CHOSEN }: PageOptions = {},
+): Promise<DrawnPage> {
+  const { report, ignored } = narrowed(whole, reader, source, vocabulary);
+  const widths = firstWidths(page, width);
+  const figures = new Map<string, Promise<Drawn>>();
+  const answered = (id: string): Promise<Drawn> => {
+    let drawn = figures.get(id);
+    if (!drawn) {
+      drawn = Promise.resolve().then(() => {
+        const figure = figureNamed(report, id);
+        return drawFigure(source, report, { ...figure, look: lookOf(figure, widths.get(id)) }, vocabulary);
+      });
+      figures.set(id, drawn);
+    }
+    return drawn;
+  };
+  const [across] = columnsOf([{ share: 12 }], width).columns;
+  const { x: margin, width: inner } = across!;
+  const placed: Placed[] = [];
+  let y = margin;
+  const put = (kind: Placed['kind'], row: number, scene: Scene, below: number) => {
+    placed.push({ kind, row, block: -1, x: margin, y, scene, figure: null, drawn: null, told: [] });
+    y += scene.height + below;
+  };
+  put('title', -1, titleScene(page.title, await aboutOf(report, page, answered), inner), 14);
+  for (const [r, row] of page.rows.entries()) {
+    if ('head' in row) {
+      y += 8;
+      put('head', r, headScene(row.head, inner), 10);
+      continue;
+    }
+    const { columns, stacked } = columnsOf(row.blocks, width);
+    const drawn = await Promise.all(row.blocks.map((block, b) => drawBlock(block, columns[b]!, report, answered)));
+    const height = row.height ?? Math.max(...drawn.map(({ scene }) => scene.height));
+    drawn.forEach((block, b) => {
+      const fitted = stacked ? block : inRow(block, height, row.height !== undefined);
+      placed.push({
+        ...fitted,
+        row: r,
+        block: b,
+        x: columns[b]!.x,
+        y,
+        told: fitted.drawn ? toldOf(fitted.drawn, ignored.get(fitted.figure!) ?? []) : [],
+      });
+      if (stacked) y += fitted.scene.height + SHEET.gutter;
+    });
+    if (!stacked) y += Math.max(height, ...placed.slice(-drawn.length).map(({ scene }) => scene.height)) + SHEET.gutter;
+  }
+  y -= SHEET.gutter / 2;
+  const sources = await sourcesOf(figures.values());
+  if (sources !== '') put('foot', page.rows.length, footScene(sources, inner), SHEET.gutter / 2);
+  return { title: page.title, width, height: Math.ceil(y + margin - SHEET.gutter / 2), placed };
+}
+
+function toldOf({ rows }: Drawn, ignored: readonly string[]): string[] {
+  const warnings = rows.checks.filter(({ severity }) => severity !== 'note').map(({ text }) => text);
+  return [...(ignored.length > 0 ? [`does not follow ${listed(ignored, 'and')}`] : []), ...warnings];
+}
+
+type Block = Pick<Placed, 'kind' | 'scene' | 'figure' | 'drawn'>;
+
+async function drawBlock(
+  block: PageBlock,
+  { width }: Column,
+  report: Report,
+  answered: (id: string) => Promise<Drawn>,
+): Promise<Block> {
+  const figure = 'figure' in block ? block.figure : (block.about ?? null);
+  try {
+    if ('figure' in block) {
+      const drawn = await answered(block.figure);
+      const isSized = drawn.request.look.width === width;
+      const sized = isSized ? drawn : redrawn(drawn, lookOf(figureOf(report, block.figure)!, width));
+      return { kind: 'figure', figure, scene: sized.scene, drawn: sized };
+    }
+    const about = figure === null ? null : (await answered(figure)).request.cells;
+    const text = about ? liveTitle(block.text, about) : block.text;
+    return { kind: 'text', figure, scene: textScene(text, width), drawn: null };
+  } catch (error) {
+    if (!isProblem(error)) throw error;
+    return { kind: 'fault', figure, scene: textScene(`This cannot be shown: ${error.message}`, width), drawn: null };
+  }
+}
+
+/** On a page a figure has the width of its column, and the height it needs. */
+function lookOf({ look }: FigureEntry, width: number | undefined): FigureEntry['look'] {
+  const { height: _, ...rest } = look;
+  // Where the numbers come from is said once, at the foot of the page.
+  const quiet = { caption: '', ...rest };
+  return width === undefined ? quiet : { ...quiet, width };
+}
+
+/** The width each figure has where it first stands, so that it is drawn but once. */
+function firstWidths({ rows }: Page, width: number): Map<string, number> {
+  const widths = new Map<string, number>();
+  for (const row of rows) {
+    if ('head' in row) continue;
+    const { columns } = columnsOf(row.blocks, width);
+    row.blocks.forEach((block, b) => {
+      if ('figure' in block && !widths.has(block.figure)) widths.set(block.figure, columns[b]!.width);
+    });
+  }
+  return widths;
+}
+
+/** A figure as high as its row, unless that would pull it apart. */
+function inRow(block: Block, height: number, isGiven: boolean): Block {
+  const { drawn, scene } = block;
+  if (!drawn || Math.abs(scene.height - height) < 1) return block;
+  if (!isGiven && height > scene.height * MOST_STRETCH) return block;
+  const sized = redrawn(drawn, { ...drawn.request.look, height });
+  return { ...block, scene: sized.scene, drawn: sized };
+}
+
+/** Where the numbers of all figures come from, each sentence once. */
+async function sourcesOf(figures: Iterable<Promise<Drawn>>): Promise<string> {
+  const files = new Set<string>();
+  const notes = new Set<string>();
+  let asOf = -Infinity;
+  for (const figure of figures) {
+    const drawn = await figure.catch((error: unknown) => {
+      if (!isProblem(error)) throw error;
+      return null;
+    });
+    if (!drawn) continue;
+    const { cells, sources } = drawn.request;
+    for (const file of sources) files.add(file);
+    if (cells.dated) asOf = Math.max(asOf, cells.asOf);
+    for (const { code, text } of cells.checks) if (code === 'spread' || code === 'split') notes.add(text);
+  }
+  if (files.size === 0) return '';
+  const until = asOf > -Infinity ? `, as of ${writtenDay(asOf)}` : '';
+  return [`from ${listed([...files], 'and')}${until}`, ...notes]
+    .map((sentence) => `${sentence.charAt(0).toUpperCase()}${sentence.slice(1)}.`)
+    .join(' ');
+}
+
+/** Under the title: the report, and up to when its data go. */
+async function aboutOf(
+  { name, calendar }: Report,
+  { rows }: Page,
+  answered: (id: string) => Promise<Drawn>,
+): Promise<string> {
+  for (const row of rows)
+    for (const block of 'blocks' in row ? row.blocks : []) {
+      if (!('figure' in block)) continue;
+      try {
+        const { cells } = await answered(block.figure);
+        if (!cells.dated) continue;
+        return `${name} · ${sayPeriod(cells.brief.period, cells.period, calendar)} · as of ${writtenDay(cells.asOf)}`;
+      } catch (error) {
+        if (!isProblem(error)) throw error;
+      }
+    }
+  return name;
+}

@@ -1,0 +1,93 @@
+import { readBrief, writeBrief, type Brief, type Condition, type Vocabulary } from '../brief';
+import type { PeriodWords } from '../calendar';
+import { isProblem } from '../problem';
+import type { Source } from '../query';
+import type { Highlight, Report } from '../report';
+
+/** A member that was pressed in a figure of the page. */
+export interface Picked {
+  /** The figure it was pressed in. */
+  readonly figure: string;
+  readonly field: string;
+  readonly member: string | null;
+}
+
+/** What the reader of a page has chosen. */
+export interface Reader {
+  /** Members by field; an empty list chooses nothing. */
+  readonly only: Readonly<Record<string, readonly (string | null)[]>>;
+  /** Instead of each figure's own period. */
+  readonly period: PeriodWords | null;
+  /** Rules of highlights whose switch is the other way than the report has it, by `switchId`. */
+  readonly switched: readonly string[];
+  readonly picked: Picked | null;
+}
+
+export const NOTHING_CHOSEN: Reader = { only: {}, period: null, switched: [], picked: null };
+
+/** What a switch on a page is called among what a reader has chosen. */
+export function switchId(highlight: string, rule: string): string {
+  return `${highlight}/${rule}`;
+}
+
+/** A report as a reader sees it, and what each of its figures could not follow, in words. */
+export interface Narrowed {
+  readonly report: Report;
+  readonly ignored: ReadonlyMap<string, readonly string[]>;
+}
+
+/**
+ * The report under what a reader has chosen: conditions and periods in the briefs, switches in the highlights. A figure whose
+ * table lacks a field, or any date, keeps its own rows, and that is told.
+ */
+export function narrowed(report: Report, reader: Reader, source: Source, vocabulary: Vocabulary): Narrowed {
+  const { picked } = reader;
+  const chosen = Object.entries(reader.only).filter(([, members]) => members.length > 0);
+  if (chosen.length === 0 && reader.period === null && picked === null && reader.switched.length === 0)
+    return { report, ignored: new Map() };
+  const ignored = new Map<string, string[]>();
+  const figures = report.figures.map((figure) => {
+    const conditions: Condition[] = chosen.map(([field, members]) => ({ kind: 'is', field, members }));
+    const brief = briefOf(figure.brief, vocabulary);
+    if (!brief) return figure;
+    // A figure of all members goes on to show them, so that ranks and order stay; the one that was pressed stands out.
+    const shows = picked !== null && brief.by.includes(picked.field);
+    if (picked && !shows) conditions.push({ kind: 'is', field: picked.field, members: [picked.member] });
+    const look =
+      shows && picked.member !== null && brief.by.length === 1
+        ? { ...figure.look, emphasis: [picked.member] }
+        : figure.look;
+    const measure = report.measures.find(({ name }) => name === brief.views[0]!.measure);
+    const facts = measure && source.facts(measure.table);
+    if (!facts) return figure;
+    const follows = conditions.filter(({ field }) => facts.columns.has(field));
+    const missed = conditions.filter(({ field }) => !facts.columns.has(field)).map(({ field }) => field);
+    const period = reader.period !== null && facts.date !== null ? reader.period : brief.period;
+    if (reader.period !== null && facts.date === null) missed.push('period');
+    if (missed.length > 0) ignored.set(figure.id, missed);
+    const next: Brief = { ...brief, period, only: [...brief.only, ...follows] };
+    return { ...figure, look, brief: writeBrief(next, vocabulary) };
+  });
+  const highlights = reader.switched.length === 0 ? report.highlights : switchedIn(report.highlights, reader.switched);
+  return { report: { ...report, figures, highlights }, ignored };
+}
+
+/** A brief that cannot be read stays as it is; drawing it says why. */
+function briefOf(text: string, vocabulary: Vocabulary): Brief | null {
+  try {
+    return readBrief(text, vocabulary);
+  } catch (error) {
+    if (isProblem(error)) return null;
+    throw error;
+  }
+}
+
+function switchedIn(highlights: readonly Highlight[], switched: readonly string[]): Highlight[] {
+  const ids = new Set(switched);
+  return highlights.map((highlight) => ({
+    ...highlight,
+    rules: highlight.rules.map((rule) =>
+      rule.reader && ids.has(switchId(highlight.name, rule.id)) ? { ...rule, on: !rule.on } : rule,
+    ),
+  }));
+}

@@ -1,0 +1,315 @@
+'use client';
+
+import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
+import {
+  SortableContext,
+  sortableKeyboardCoordinates,
+  useSortable,
+  verticalListSortingStrategy,
+} from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import { ArrowLeft, ArrowRight, GripVertical, Minus, Plus, Trash2 } from 'lucide-react';
+import type { FigureEntry, Page, PageBlock, PageRow } from '@bold-ruler/core/report';
+import { useDrawings } from '@/store/drawings';
+import { Button } from '@/ui/Button';
+import { INPUT } from '@/ui/Field';
+import type { ReaderOffers } from '@/worker/page';
+import {
+  addBlock,
+  addHead,
+  moveBlock,
+  moveRow,
+  removeBlock,
+  removePage,
+  removeRow,
+  setHead,
+  setHeight,
+  setText,
+  widen,
+} from './commands';
+import { FilterFields } from './FilterFields';
+
+interface Props {
+  readonly page: Page;
+  readonly figures: readonly FigureEntry[];
+  readonly offers: ReaderOffers | null;
+  readonly onTitle: (title: string) => void;
+  readonly onRemoved: () => void;
+}
+
+/** How the page is made: its rows in order, what stands in each and how wide; dragged by their grips, or moved by keys. */
+export function Arrangement({ page, figures, offers, onTitle, onRemoved }: Props) {
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 3 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const ids = page.rows.map((_, row) => `row ${row}`);
+  return (
+    <aside
+      aria-label="Arrangement"
+      className="flex min-h-0 flex-col gap-4 overflow-y-auto border-l border-hairline p-3"
+    >
+      <label className="block">
+        <span className="mb-1 block text-xs text-quiet">Title of the page</span>
+        <input
+          key={page.title}
+          className={INPUT}
+          defaultValue={page.title}
+          onBlur={(event) => {
+            const title = event.target.value.trim();
+            if (title !== '' && title !== page.title) onTitle(title);
+          }}
+          onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+        />
+      </label>
+      <FilterFields page={page} offers={offers} />
+      <section aria-label="Rows">
+        <h2 className="mb-1.5 text-xs text-quiet">Rows, from the top</h2>
+        <DndContext
+          sensors={sensors}
+          collisionDetection={closestCenter}
+          onDragEnd={({ active, over }) => {
+            if (!over || active.id === over.id) return;
+            moveRow(page.id, ids.indexOf(String(active.id)), ids.indexOf(String(over.id)));
+          }}
+        >
+          <SortableContext items={ids} strategy={verticalListSortingStrategy}>
+            <ol className="space-y-2">
+              {page.rows.map((row, r) => (
+                <Row key={ids[r]} id={ids[r]!} pageId={page.id} row={row} at={r} figures={figures} />
+              ))}
+            </ol>
+          </SortableContext>
+        </DndContext>
+      </section>
+      <section aria-label="Put on the page" className="space-y-1.5">
+        <h2 className="text-xs text-quiet">Put on the page</h2>
+        <select
+          aria-label="Put a figure on the page"
+          className={INPUT}
+          value=""
+          onChange={(event) =>
+            event.target.value !== '' &&
+            addBlock(page.id, 'put a figure on the page', { figure: event.target.value, share: 6 })
+          }
+        >
+          <option value="">a figure …</option>
+          {figures.map((figure) => (
+            <FigureOption key={figure.id} figure={figure} />
+          ))}
+        </select>
+        <div className="flex gap-1.5">
+          <Button
+            small
+            className="grow"
+            onClick={() => addBlock(page.id, 'new text', { text: 'What there is to know.', share: 4 })}
+          >
+            <Plus aria-hidden size={13} /> Text
+          </Button>
+          <Button small className="grow" onClick={() => addHead(page.id)}>
+            <Plus aria-hidden size={13} /> Heading
+          </Button>
+        </div>
+      </section>
+      <Button
+        small
+        look="bare"
+        className="self-start"
+        onClick={() => {
+          removePage(page.id);
+          onRemoved();
+        }}
+      >
+        <Trash2 aria-hidden size={14} /> Remove this page
+      </Button>
+    </aside>
+  );
+}
+
+/** A figure by its title, where it has been drawn. */
+function useTitle(figure: FigureEntry | undefined, id: string): string {
+  const drawn = useDrawings(({ byFigure }) => byFigure[id]?.drawn?.scene.title);
+  return drawn ?? figure?.look.title?.replace(/[{}]/g, '') ?? figure?.brief ?? `“${id}” is no longer there`;
+}
+
+function FigureOption({ figure }: { figure: FigureEntry }) {
+  return <option value={figure.id}>{useTitle(figure, figure.id)}</option>;
+}
+
+const HEIGHT = { step: 20, natural: 340, least: 120 } as const;
+
+function Row({
+  id,
+  pageId,
+  row,
+  at,
+  figures,
+}: {
+  id: string;
+  pageId: string;
+  row: PageRow;
+  at: number;
+  figures: readonly FigureEntry[];
+}) {
+  const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id });
+  const height = 'blocks' in row ? row.height : undefined;
+  return (
+    <li
+      ref={setNodeRef}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
+      className={`border border-hairline bg-paper p-1.5 ${isDragging ? 'z-10 opacity-80' : ''}`}
+    >
+      <div className="flex items-center gap-1">
+        <button
+          type="button"
+          aria-label={`Move row ${at + 1}`}
+          className="grid size-6 cursor-grab place-items-center text-quiet"
+          {...attributes}
+          {...listeners}
+        >
+          <GripVertical aria-hidden size={14} />
+        </button>
+        {'head' in row ? (
+          <input
+            key={row.head}
+            aria-label="Heading"
+            className={`${INPUT} h-7 font-semibold`}
+            defaultValue={row.head}
+            onBlur={(event) => {
+              const head = event.target.value.trim();
+              if (head !== '' && head !== row.head) setHead(pageId, at, head);
+            }}
+            onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+          />
+        ) : (
+          <>
+            <span className="grow text-xs text-quiet">
+              {height === undefined ? 'as high as needed' : `${height} px high`}
+            </span>
+            <Stepper
+              name={`height of row ${at + 1}`}
+              onLess={() => setHeight(pageId, at, Math.max(HEIGHT.least, (height ?? HEIGHT.natural) - HEIGHT.step))}
+              onMore={() => setHeight(pageId, at, (height ?? HEIGHT.natural) + HEIGHT.step)}
+            />
+            {height !== undefined && (
+              <Button small look="bare" onClick={() => setHeight(pageId, at, null)}>
+                Fit
+              </Button>
+            )}
+          </>
+        )}
+        <Icon name={`Remove row ${at + 1}`} onClick={() => removeRow(pageId, at)}>
+          <Trash2 aria-hidden size={13} />
+        </Icon>
+      </div>
+      {'blocks' in row && (
+        <ul className="mt-1 space-y-1">
+          {row.blocks.map((block, b) => (
+            <Block key={b} pageId={pageId} row={at} at={b} block={block} figures={figures} />
+          ))}
+        </ul>
+      )}
+    </li>
+  );
+}
+
+function Block({
+  pageId,
+  row,
+  at,
+  block,
+  figures,
+}: {
+  pageId: string;
+  row: number;
+  at: number;
+  block: PageBlock;
+  figures: readonly FigureEntry[];
+}) {
+  const id = 'figure' in block ? block.figure : '';
+  const title = useTitle(
+    figures.find((figure) => figure.id === id),
+    id,
+  );
+  const name = 'figure' in block ? title : 'text';
+  return (
+    <li className="border-l-4 border-hairline bg-desk/60 px-1.5 py-1 text-[13px]">
+      <div className="flex items-center gap-0.5">
+        <span className="min-w-0 grow truncate" title={name}>
+          {name}
+        </span>
+        <Icon name={`Move ${name} back`} onClick={() => moveBlock(pageId, row, at, -1)}>
+          <ArrowLeft aria-hidden size={13} />
+        </Icon>
+        <Icon name={`Move ${name} on`} onClick={() => moveBlock(pageId, row, at, 1)}>
+          <ArrowRight aria-hidden size={13} />
+        </Icon>
+        <Icon name={`Take ${name} off the page`} onClick={() => removeBlock(pageId, row, at)}>
+          <Trash2 aria-hidden size={13} />
+        </Icon>
+      </div>
+      {'text' in block && (
+        <>
+          <textarea
+            key={block.text}
+            aria-label="Text, with values in braces"
+            rows={3}
+            className={`${INPUT} mt-1 h-auto py-1`}
+            defaultValue={block.text}
+            onBlur={(event) =>
+              event.target.value !== block.text && setText(pageId, row, at, event.target.value, block.about ?? null)
+            }
+          />
+          <label className="mt-1 flex items-center gap-1.5">
+            <span className="text-xs whitespace-nowrap text-quiet">values of</span>
+            <select
+              className={`${INPUT} h-7`}
+              value={block.about ?? ''}
+              onChange={(event) => setText(pageId, row, at, block.text, event.target.value || null)}
+            >
+              <option value="">no figure</option>
+              {figures.map((figure) => (
+                <FigureOption key={figure.id} figure={figure} />
+              ))}
+            </select>
+          </label>
+        </>
+      )}
+      <div className="flex items-center">
+        <span className="grow text-xs text-quiet">{block.share} of 12 wide</span>
+        <Stepper
+          name={`width of ${name}`}
+          onLess={() => widen(pageId, row, at, -1)}
+          onMore={() => widen(pageId, row, at, 1)}
+        />
+      </div>
+    </li>
+  );
+}
+
+function Stepper({ name, onLess, onMore }: { name: string; onLess: () => void; onMore: () => void }) {
+  return (
+    <span className="flex">
+      <Icon name={`Less ${name}`} onClick={onLess}>
+        <Minus aria-hidden size={13} />
+      </Icon>
+      <Icon name={`More ${name}`} onClick={onMore}>
+        <Plus aria-hidden size={13} />
+      </Icon>
+    </span>
+  );
+}
+
+function Icon({ name, onClick, children }: { name: string; onClick: () => void; children: React.ReactNode }) {
+  return (
+    <button
+      type="button"
+      aria-label={name}
+      title={name}
+      className="grid size-6 shrink-0 place-items-center rounded-sm text-quiet hover:bg-hairline/60 hover:text-ink"
+      onClick={onClick}
+    >
+      {children}
+    </button>
+  );
+}

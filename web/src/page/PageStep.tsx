@@ -1,0 +1,132 @@
+'use client';
+
+import { Maximize, Plus } from 'lucide-react';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { useReport } from '@/store/reportStore';
+import { Button } from '@/ui/Button';
+import type { PageSpot } from '@/worker/page';
+import { Arrangement } from './Arrangement';
+import { addPage, setTitle } from './commands';
+import { FilterBar } from './FilterBar';
+import { Present } from './Present';
+import { useReader } from './readerState';
+import { Sheet } from './Sheet';
+import { useOffers, usePage } from './usePage';
+import { useWidth } from './useWidth';
+
+/** Pages: figures set for reading, with filters for the reader; beside them the arrangement. */
+export function PageStep() {
+  const { report, id, tablesVersion } = useReport();
+  const { page: asked, choice, show, choose, takeAddress } = useReader();
+  const [isArranging, setArranging] = useState(false);
+  const [isPresenting, setPresenting] = useState(false);
+  const desk = useRef<HTMLDivElement>(null);
+  const width = useWidth(desk);
+  const pages = report!.pages;
+  const page = pages.find((one) => one.id === asked) ?? pages[0] ?? null;
+  const surroundings = `${id} ${tablesVersion}`;
+  useEffect(takeAddress, [takeAddress]);
+  const { shown, problem, pending } = usePage(report!, surroundings, page?.id ?? null, width, choice);
+  const offers = useOffers(report!, surroundings, page?.id ?? null);
+  const onPick = usePick();
+
+  if (!page) {
+    return (
+      <main className="p-10">
+        <h1 className="text-xl font-semibold">No page yet</h1>
+        <p className="mt-1 max-w-[520px] text-quiet">
+          A page sets figures side by side for somebody who reads them, with filters that all of them follow and words
+          that keep their values.
+        </p>
+        <Button look="main" className="mt-4" onClick={() => show(addPage())}>
+          Make a page
+        </Button>
+      </main>
+    );
+  }
+  return (
+    <main
+      className={`grid min-h-0 grow ${isArranging ? 'grid-cols-[minmax(0,1fr)_300px]' : 'grid-cols-[minmax(0,1fr)]'}`}
+    >
+      <h1 className="sr-only">Page</h1>
+      <div className="flex min-h-0 min-w-0 flex-col">
+        <div className="flex flex-wrap items-center gap-2 border-b border-hairline px-4 py-2">
+          {pages.length > 1 && (
+            <select
+              aria-label="Page"
+              className="h-8 rounded-sm border border-hairline bg-paper px-2 text-[13px] font-semibold"
+              value={page.id}
+              onChange={(event) => show(event.target.value)}
+            >
+              {pages.map((one) => (
+                <option key={one.id} value={one.id}>
+                  {one.title}
+                </option>
+              ))}
+            </select>
+          )}
+          {offers && <FilterBar offers={offers} choice={choice} onChoose={choose} />}
+          <span className="ml-auto flex items-center gap-1">
+            <Button small look="bare" onClick={() => show(addPage())} title="New page" aria-label="New page">
+              <Plus aria-hidden size={16} />
+            </Button>
+            <Button small aria-pressed={isArranging} onClick={() => setArranging(!isArranging)}>
+              {isArranging ? 'Done' : 'Arrange'}
+            </Button>
+            <Button small look="main" onClick={() => setPresenting(true)}>
+              <Maximize aria-hidden size={14} /> Present
+            </Button>
+          </span>
+        </div>
+        <div ref={desk} className="min-h-0 grow overflow-auto">
+          {problem && (
+            <p role="alert" className="m-4 border-l-4 border-behind bg-paper px-4 py-3">
+              {problem.message}
+            </p>
+          )}
+          {!shown && !problem && (
+            <p role="status" className="p-8 text-quiet">
+              Drawing the page …
+            </p>
+          )}
+          {shown && (
+            <div aria-busy={pending}>
+              <Sheet shown={shown} picked={choice.picked} onPick={onPick} />
+            </div>
+          )}
+        </div>
+      </div>
+      {isArranging && (
+        <Arrangement
+          key={page.id}
+          page={page}
+          figures={report!.figures}
+          offers={offers}
+          onTitle={(title) => setTitle(page.id, title)}
+          onRemoved={() => show(null)}
+        />
+      )}
+      {isPresenting && (
+        <Present
+          report={report!}
+          surroundings={surroundings}
+          pageId={page.id}
+          onPage={show}
+          onEnd={() => setPresenting(false)}
+        />
+      )}
+    </main>
+  );
+}
+
+/** A member pressed in one figure narrows the others; pressed again it is let go. */
+export function usePick(): (figure: string, spot: PageSpot) => void {
+  return useCallback((figure: string, { key }: PageSpot) => {
+    const { choice, choose } = useReader.getState();
+    const [field, member] = Object.entries(key)[0] ?? [];
+    if (field === undefined) return;
+    const { picked } = choice;
+    const isSame = picked?.figure === figure && picked.field === field && picked.member === (member ?? null);
+    choose({ picked: isSame ? null : { figure, field, member: member ?? null } });
+  }, []);
+}

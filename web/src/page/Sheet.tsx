@@ -1,0 +1,144 @@
+'use client';
+
+import { memo, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { SCENE_TEXT } from '@/figures/SceneMarks';
+import { Words } from '@/figures/Words';
+import type { PageBlockShown, PageShown, PageSpot, ReaderChoice } from '@/worker/page';
+
+interface Props {
+  readonly shown: PageShown;
+  readonly picked: ReaderChoice['picked'];
+  readonly onPick: (figure: string, spot: PageSpot) => void;
+}
+
+/** A page as it was drawn: every block where it stands, in its own size. */
+export function Sheet({ shown, picked, onPick }: Props) {
+  return (
+    <div className="relative bg-desk" style={{ width: shown.width, height: shown.height }}>
+      {shown.blocks.map((block) => (
+        <Block key={`${block.kind} ${block.row} ${block.block}`} block={block} picked={picked} onPick={onPick} />
+      ))}
+    </div>
+  );
+}
+
+interface BlockProps {
+  readonly block: PageBlockShown;
+  readonly picked: ReaderChoice['picked'];
+  readonly onPick: Props['onPick'];
+}
+
+/** One block. It is only painted again when its marks have changed. */
+const Block = memo(
+  function Block({ block, picked, onPick }: BlockProps) {
+    const { kind, x, y, width, height, marks, title, description, spots, told } = block;
+    const [pointed, setPointed] = useState<{ spot: number; x: number; y: number } | null>(null);
+    const [reached, setReached] = useState<number | null>(null);
+    if (kind !== 'figure') {
+      const Tag = kind === 'title' ? 'h2' : kind === 'head' ? 'h3' : 'p';
+      return (
+        <div className="absolute" style={{ left: x, top: y, width, height }}>
+          <Tag className="sr-only">{title}</Tag>
+          <Marks width={width} height={height} marks={marks} />
+        </div>
+      );
+    }
+    const spotAt = (event: PointerEvent | React.MouseEvent) => {
+      const box = event.currentTarget.getBoundingClientRect();
+      const [px, py] = [event.clientX - box.left, event.clientY - box.top];
+      return spots.findIndex((s) => px >= s.x && px < s.x + s.width && py >= s.y && py < s.y + s.height);
+    };
+    const onKeyDown = (event: KeyboardEvent) => {
+      const at = reached ?? -1;
+      const to =
+        event.key === 'ArrowDown' || event.key === 'ArrowRight'
+          ? at + 1
+          : event.key === 'ArrowUp' || event.key === 'ArrowLeft'
+            ? at - 1
+            : event.key === 'Home'
+              ? 0
+              : event.key === 'End'
+                ? spots.length - 1
+                : null;
+      if (to !== null) setReached(Math.min(Math.max(to, 0), spots.length - 1));
+      else if ((event.key === 'Enter' || event.key === ' ') && spots[at]) onPick(block.figure!, spots[at]);
+      else return;
+      event.preventDefault();
+    };
+    const lit = spots[pointed?.spot ?? reached ?? -1];
+    const isPicked = (spot: PageSpot) => picked !== null && (spot.key[picked.field] ?? null) === picked.member;
+    return (
+      <figure
+        tabIndex={0}
+        aria-label={`${title}. ${description}`}
+        className="absolute m-0 bg-paper outline-offset-2"
+        style={{ left: x, top: y, width, height }}
+        onKeyDown={onKeyDown}
+        onBlur={() => setReached(null)}
+        onPointerLeave={() => setPointed(null)}
+        onPointerMove={(event) => {
+          const spot = spotAt(event);
+          const box = event.currentTarget.getBoundingClientRect();
+          setPointed(spot < 0 ? null : { spot, x: event.clientX - box.left, y: event.clientY - box.top });
+        }}
+        onClick={(event) => {
+          const spot = spots[spotAt(event)];
+          if (spot) onPick(block.figure!, spot);
+        }}
+      >
+        <Marks width={width} height={height} marks={marks} />
+        {spots.filter(isPicked).map((spot) => (
+          <span
+            key={`${spot.x} ${spot.y}`}
+            aria-hidden
+            className="pointer-events-none absolute border-l-4 border-boxwood bg-boxwood/15"
+            style={{ left: spot.x, top: spot.y, width: spot.width, height: spot.height }}
+          />
+        ))}
+        {lit && (
+          <span
+            aria-hidden
+            className="pointer-events-none absolute bg-ink/5"
+            style={{ left: lit.x, top: lit.y, width: lit.width, height: lit.height }}
+          />
+        )}
+        {told.length > 0 && (
+          <p
+            className="absolute inset-x-3 bottom-1 truncate border-l-4 border-boxwood bg-boxwood-light px-1.5 text-xs"
+            title={told.join('\n')}
+          >
+            {told.join('; ')}
+          </p>
+        )}
+        <p aria-live="polite" className="sr-only">
+          {reached === null ? '' : spots[reached]?.words}
+        </p>
+        {pointed && spots[pointed.spot] && <Words text={spots[pointed.spot]!.words} x={pointed.x} y={pointed.y} />}
+      </figure>
+    );
+  },
+  (before, now) =>
+    before.block.marks === now.block.marks &&
+    before.block.x === now.block.x &&
+    before.block.y === now.block.y &&
+    before.block.height === now.block.height &&
+    before.block.width === now.block.width &&
+    before.block.told.join() === now.block.told.join() &&
+    before.picked === now.picked &&
+    before.onPick === now.onPick,
+);
+
+const Marks = memo(function Marks({ width, height, marks }: { width: number; height: number; marks: string }) {
+  return (
+    <svg
+      aria-hidden
+      width={width}
+      height={height}
+      viewBox={`0 0 ${width} ${height}`}
+      className="block"
+      style={SCENE_TEXT}
+      // Written by the core, which lets nothing through that is not a mark or a text.
+      dangerouslySetInnerHTML={{ __html: marks }}
+    />
+  );
+});

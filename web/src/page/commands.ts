@@ -1,0 +1,163 @@
+import { arrayMove } from '@dnd-kit/sortable';
+import type { Draft } from 'mutative';
+import type { Page, PageBlock, PageFilter, PageRow, Report } from '@bold-ruler/core/report';
+import { useReport } from '@/store/reportStore';
+
+/** Twelfths of a row. */
+const WHOLE = 12;
+export const LEAST_SHARE = 2;
+
+function change(name: string, pageId: string, recipe: (page: Draft<Page>) => void): void {
+  useReport.getState().run(name, (draft: Draft<Report>) => {
+    const page = draft.pages.find(({ id }) => id === pageId);
+    if (page) recipe(page);
+  });
+}
+
+/** A page of that title behind the others, with the report's first figures. Gives its id. */
+export function addPage(): string {
+  const report = useReport.getState().report!;
+  const taken = new Set(report.pages.map(({ id }) => id));
+  let n = taken.size + 1;
+  while (taken.has(`p${n}`)) n++;
+  const id = `p${n}`;
+  const [first, second, third] = report.figures;
+  const rows: PageRow[] = [
+    ...(first
+      ? [
+          {
+            blocks: [
+              { figure: first.id, share: second ? 6 : WHOLE },
+              ...(second ? [{ figure: second.id, share: 6 }] : []),
+            ],
+          },
+        ]
+      : []),
+    ...(third ? [{ blocks: [{ figure: third.id, share: WHOLE }] }] : []),
+  ];
+  const page: Page = { id, title: report.name, filters: [], rows };
+  useReport.getState().run('new page', (draft) => void draft.pages.push(page as Draft<Page>));
+  return id;
+}
+
+export function removePage(pageId: string): void {
+  useReport
+    .getState()
+    .run('remove the page', (draft) => void (draft.pages = draft.pages.filter(({ id }) => id !== pageId)));
+}
+
+export function setTitle(pageId: string, title: string): void {
+  change('change the page’s title', pageId, (page) => void (page.title = title));
+}
+
+export function setFilters(pageId: string, filters: readonly PageFilter[], period: boolean): void {
+  change('change the reader’s filters', pageId, (page) => {
+    page.filters = [...filters];
+    if (period) page.period = true;
+    else delete page.period;
+  });
+}
+
+/** Puts something on the page: into the last row where it has room, else into a row of its own. */
+export function addBlock(pageId: string, name: string, block: PageBlock, own = false): void {
+  change(name, pageId, (page) => {
+    const last = page.rows[page.rows.length - 1];
+    const used = last && 'blocks' in last ? last.blocks.reduce((sum, { share }) => sum + share, 0) : WHOLE;
+    if (!own && last && 'blocks' in last && last.blocks.length < 4 && used + LEAST_SHARE <= WHOLE)
+      last.blocks.push({ ...block, share: Math.min(block.share, WHOLE - used) });
+    else page.rows.push({ blocks: [block] });
+  });
+}
+
+export function addHead(pageId: string): void {
+  change('new heading', pageId, (page) => void page.rows.push({ head: 'Section' }));
+}
+
+export function moveRow(pageId: string, from: number, to: number): void {
+  change('move a row', pageId, (page) => void (page.rows = arrayMove(page.rows, from, to)));
+}
+
+export function removeRow(pageId: string, row: number): void {
+  change('take a row off the page', pageId, (page) => void page.rows.splice(row, 1));
+}
+
+export function setHead(pageId: string, row: number, head: string): void {
+  change('change a heading', pageId, (page) => {
+    const at = page.rows[row];
+    if (at && 'head' in at) at.head = head;
+  });
+}
+
+/** Pixels of a row; null lets it be as high as its figures need. */
+export function setHeight(pageId: string, row: number, height: number | null): void {
+  change('change a row’s height', pageId, (page) => {
+    const at = page.rows[row];
+    if (!at || !('blocks' in at)) return;
+    if (height === null) delete at.height;
+    else at.height = height;
+  });
+}
+
+function changeBlocks(name: string, pageId: string, row: number, recipe: (blocks: Draft<PageBlock>[]) => void): void {
+  change(name, pageId, (page) => {
+    const at = page.rows[row];
+    if (at && 'blocks' in at) recipe(at.blocks);
+  });
+}
+
+/** Makes a block wider or narrower; its right neighbour, or else its left one, gives or takes where the row is full. */
+export function widen(pageId: string, row: number, block: number, by: number): void {
+  changeBlocks('change a width', pageId, row, (blocks) => {
+    const used = blocks.reduce((sum, { share }) => sum + share, 0);
+    const mine = blocks[block]!;
+    const next = Math.min(WHOLE, Math.max(LEAST_SHARE, mine.share + by));
+    const over = used - mine.share + next - WHOLE;
+    if (over > 0) {
+      const other = blocks[block + 1] ?? blocks[block - 1];
+      if (!other || other.share - over < LEAST_SHARE) return;
+      other.share -= over;
+    }
+    mine.share = next;
+  });
+}
+
+/** Moves a block one place in reading order: within its row, or into the row before or after, where there is room. */
+export function moveBlock(pageId: string, row: number, block: number, by: -1 | 1): void {
+  change('move a block', pageId, (page) => {
+    const from = page.rows[row];
+    if (!from || !('blocks' in from)) return;
+    if (from.blocks[block + by]) {
+      from.blocks = arrayMove(from.blocks, block, block + by);
+      return;
+    }
+    const [moved] = from.blocks.splice(block, 1);
+    const to = page.rows[row + by];
+    const used = to && 'blocks' in to ? to.blocks.reduce((sum, { share }) => sum + share, 0) : WHOLE;
+    if (to && 'blocks' in to && to.blocks.length < 4 && WHOLE - used >= LEAST_SHARE) {
+      const fitted = { ...moved!, share: Math.min(moved!.share, WHOLE - used) };
+      if (by > 0) to.blocks.unshift(fitted);
+      else to.blocks.push(fitted);
+      if (from.blocks.length === 0) page.rows.splice(row, 1);
+    } else {
+      page.rows.splice(by > 0 ? row + 1 : row, 0, { blocks: [moved!] });
+      if (from.blocks.length === 0) page.rows.splice(by > 0 ? row : row + 1, 1);
+    }
+  });
+}
+
+export function removeBlock(pageId: string, row: number, block: number): void {
+  change('take a block off the page', pageId, (page) => {
+    const at = page.rows[row];
+    if (!at || !('blocks' in at)) return;
+    at.blocks.splice(block, 1);
+    if (at.blocks.length === 0) page.rows.splice(row, 1);
+  });
+}
+
+/** What a text says, and whose values it tells. */
+export function setText(pageId: string, row: number, block: number, text: string, about: string | null): void {
+  changeBlocks('change a text', pageId, row, (blocks) => {
+    const { share } = blocks[block]!;
+    blocks[block] = { text, ...(about === null ? {} : { about }), share };
+  });
+}

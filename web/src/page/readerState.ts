@@ -1,0 +1,66 @@
+import { create } from 'zustand';
+import type { ReaderChoice } from '@/worker/page';
+
+export const NOTHING: ReaderChoice = { only: {}, period: null, switched: [], picked: null };
+
+const BLANK = '\u0000';
+const PERIOD = 'period';
+const SWITCH = 'switch';
+const PICK = 'pick';
+const PAGE = 'page';
+const FIELD = 'only ';
+
+/** What a page shows and its reader has chosen, as it stands in the address. */
+export function readAddress(search: string): { page: string | null; choice: ReaderChoice } {
+  const words = new URLSearchParams(search);
+  const only: Record<string, (string | null)[]> = {};
+  for (const [key, value] of words)
+    if (key.startsWith(FIELD)) (only[key.slice(FIELD.length)] ??= []).push(value === BLANK ? null : value);
+  const pick = words.getAll(PICK);
+  return {
+    page: words.get(PAGE),
+    choice: {
+      only,
+      period: words.get(PERIOD),
+      switched: words.getAll(SWITCH),
+      picked:
+        pick.length === 3 ? { figure: pick[0]!, field: pick[1]!, member: pick[2] === BLANK ? null : pick[2]! } : null,
+    },
+  };
+}
+
+export function writeAddress(page: string | null, { only, period, switched, picked }: ReaderChoice): string {
+  const words = new URLSearchParams();
+  if (page !== null) words.set(PAGE, page);
+  for (const [field, members] of Object.entries(only))
+    for (const member of members) words.append(`${FIELD}${field}`, member ?? BLANK);
+  if (period !== null) words.set(PERIOD, period);
+  for (const id of switched) words.append(SWITCH, id);
+  if (picked) for (const part of [picked.figure, picked.field, picked.member ?? BLANK]) words.append(PICK, part);
+  const text = words.toString();
+  return text === '' ? '' : `?${text}`;
+}
+
+interface ReaderState {
+  readonly page: string | null;
+  readonly choice: ReaderChoice;
+  show(page: string | null): void;
+  choose(choice: Partial<ReaderChoice>): void;
+  /** Takes what stands in the address. */
+  takeAddress(): void;
+}
+
+/** What the reader of a page has chosen. It is no part of the report; it stands in the address, to be kept or sent. */
+export const useReader = create<ReaderState>((set, get) => {
+  const put = (page: string | null, choice: ReaderChoice) => {
+    set({ page, choice });
+    window.history.replaceState(window.history.state, '', `${window.location.pathname}${writeAddress(page, choice)}`);
+  };
+  return {
+    page: null,
+    choice: NOTHING,
+    show: (page) => put(page, NOTHING),
+    choose: (next) => put(get().page, { ...get().choice, ...next }),
+    takeAddress: () => set(readAddress(window.location.search)),
+  };
+});

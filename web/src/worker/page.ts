@@ -1,0 +1,128 @@
+import { readBrief, inQuotes } from '@bold-ruler/core/brief';
+import { writePeriod, type PeriodWords } from '@bold-ruler/core/calendar';
+import {
+  drawPage,
+  offeredPeriods,
+  pageNamed,
+  switchId,
+  type OfferedPeriod,
+  type Placed,
+  type Reader,
+} from '@bold-ruler/core/page';
+import type { Report } from '@bold-ruler/core/report';
+import { writeMarks } from '@bold-ruler/core/scene';
+import { asOfDay, knownSpan } from '@bold-ruler/core/table';
+import type { Workspace } from '@bold-ruler/core/workspace';
+
+/** What a reader has chosen, as it stands in the address: periods as a brief says them. */
+export interface ReaderChoice extends Omit<Reader, 'period'> {
+  readonly period: string | null;
+}
+
+/** A place in a figure that answers to the pointer: what it says, and whose it is. */
+export interface PageSpot {
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+  readonly words: string;
+  readonly key: Readonly<Record<string, string | null>>;
+}
+
+/** Something that stands on a page, as SVG text. */
+export interface PageBlockShown extends Pick<Placed, 'kind' | 'row' | 'block' | 'x' | 'y' | 'figure' | 'told'> {
+  readonly width: number;
+  readonly height: number;
+  readonly title: string;
+  /** In words, for those who hear it. */
+  readonly description: string;
+  readonly marks: string;
+  readonly spots: readonly PageSpot[];
+}
+
+export interface PageShown {
+  readonly width: number;
+  readonly height: number;
+  readonly blocks: readonly PageBlockShown[];
+  /** Milliseconds its numbers and marks took. */
+  readonly took: number;
+}
+
+/** What a reader of a page can choose from. */
+export interface ReaderOffers {
+  readonly fields: readonly {
+    readonly field: string;
+    readonly choice: 'one' | 'several';
+    readonly members: readonly string[];
+  }[];
+  readonly periods: readonly { readonly text: string; readonly name: string; readonly kind: OfferedPeriod['kind'] }[];
+  readonly switches: readonly { readonly id: string; readonly name: string; readonly on: boolean }[];
+}
+
+export async function pageShown(
+  { source, vocabulary }: Workspace,
+  report: Report,
+  pageId: string,
+  width: number,
+  choice: ReaderChoice,
+): Promise<PageShown> {
+  const start = performance.now();
+  const reader: Reader = { ...choice, period: periodOf(choice.period, report, { vocabulary }) };
+  const page = await drawPage(source, report, pageNamed(report, pageId), vocabulary, { width, reader });
+  const blocks = page.placed.map(({ scene, kind, row, block, x, y, figure, told }): PageBlockShown => {
+    const spots = scene.marks.flatMap((mark): PageSpot[] =>
+      mark.role === 'cell' && mark.shape === 'rect'
+        ? [{ x: mark.x, y: mark.y, width: mark.width, height: mark.height, words: mark.words ?? '', key: mark.key }]
+        : [],
+    );
+    const { width: wide, height, title, description } = scene;
+    return {
+      kind,
+      row,
+      block,
+      x,
+      y,
+      figure,
+      told,
+      width: wide,
+      height,
+      title,
+      description,
+      marks: writeMarks(scene),
+      spots,
+    };
+  });
+  return { width: page.width, height: page.height, blocks, took: performance.now() - start };
+}
+
+/** A period as it stands in an address; null where it is none. */
+function periodOf(
+  text: string | null,
+  { measures }: Report,
+  { vocabulary }: Pick<Workspace, 'vocabulary'>,
+): PeriodWords | null {
+  if (text === null || !measures[0]) return null;
+  return readBrief(`${inQuotes(measures[0].name)} during ${text}`, vocabulary).period;
+}
+
+export function readerOffers({ vocabulary, tables }: Workspace, report: Report, pageId: string): ReaderOffers {
+  const page = pageNamed(report, pageId);
+  const dated = report.measures.map(({ table }) => tables.get(table)).find((table) => table?.date);
+  const span = dated && knownSpan(dated, report.calendar);
+  return {
+    fields: page.filters.map(({ field, choice }) => ({ field, choice, members: vocabulary.members(field) ?? [] })),
+    periods:
+      page.period && span
+        ? offeredPeriods(report.calendar, span, asOfDay(report.calendar.asOf, span)).map(({ words, name, kind }) => ({
+            text: writePeriod(words),
+            name,
+            kind,
+          }))
+        : [],
+    switches: report.highlights.flatMap(({ name, rules }) =>
+      rules.flatMap((rule) =>
+        rule.reader ? [{ id: switchId(name, rule.id), name: `${name}: ${rule.id}`, on: rule.on }] : [],
+      ),
+    ),
+  };
+}
