@@ -4,7 +4,7 @@ import { install, root, run } from './ready.mjs';
 install();
 const { build } = await import('esbuild');
 await build({
-  entryPoints: [`${root}bench/src/main.ts`, `${root}bench/src/coldStart.ts`],
+  entryPoints: [`${root}bench/src/main.ts`, `${root}bench/src/inBrowser.ts`],
   outdir: `${root}bench/dist`,
   outExtension: { '.js': '.mjs' },
   bundle: true,
@@ -19,4 +19,4 @@ await build({
   },
 });
 run('node', ['--max-old-space-size=12000', 'bench/dist/main.mjs', ...process.argv.slice(2)]);
-run('node', ['bench/dist/coldStart.mjs']);
+run('node', ['bench/dist/inBrowser.mjs', ...process.argv.slice(2)]);

@@ -36,8 +36,20 @@ type Clauses = { -readonly [K in keyof Omit<Brief, 'views'>]?: Brief[K] };
 
 /** Reads a brief. Throws a `Problem` with the place of the words it could not read and the closest known names. */
 export function readBrief(text: string, vocabulary: Vocabulary): Brief {
-  return readWith(new Reader(text), vocabulary);
+  let briefs = known.get(vocabulary);
+  if (!briefs) known.set(vocabulary, (briefs = new Map()));
+  let brief = briefs.get(text);
+  if (!brief) {
+    brief = readWith(new Reader(text), vocabulary);
+    if (briefs.size >= MOST_KNOWN) briefs.clear();
+    briefs.set(text, brief);
+  }
+  return brief;
 }
+
+/** The same sentences are read again with every drawing, under the same names. */
+const known = new WeakMap<Vocabulary, Map<string, Brief>>();
+const MOST_KNOWN = 500;
 
 /** What can come next behind a text: whole words or names, each with the place where it begins. */
 export function offersAfter(

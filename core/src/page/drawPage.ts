@@ -6,7 +6,7 @@ import { didYouMean, isProblem, listed, Problem } from '../problem';
 import type { Source } from '../query';
 import { figureOf, type FigureEntry, type Page, type PageBlock, type Report } from '../report';
 import type { Scene } from '../scene';
-import { columnsOf, SHEET, type Column } from './layout';
+import { columnsOf, SHEET } from './layout';
 import { narrowed, NOTHING_CHOSEN, type Reader } from './reader';
 import { footScene, headScene, textScene, titleScene } from './texts';
 
@@ -73,14 +73,14 @@ export async function drawPage(
   { width = PAGE_WIDTH, reader = NOTHING_CHOSEN }: PageOptions = {},
 ): Promise<DrawnPage> {
   const { report, ignored } = narrowed(whole, reader, source, vocabulary);
-  const widths = firstWidths(page, width);
+  const sizes = firstSizes(page, width);
   const figures = new Map<string, Promise<Drawn>>();
   const answered = (id: string): Promise<Drawn> => {
     let drawn = figures.get(id);
     if (!drawn) {
       drawn = Promise.resolve().then(() => {
         const figure = figureNamed(report, id);
-        return drawFigure(source, report, { ...figure, look: lookOf(figure, widths.get(id)) }, vocabulary);
+        return drawFigure(source, report, { ...figure, look: lookOf(figure, sizes.get(id)) }, vocabulary);
       });
       figures.set(id, drawn);
     }
@@ -102,7 +102,9 @@ export async function drawPage(
       continue;
     }
     const { columns, stacked } = columnsOf(row.blocks, width);
-    const drawn = await Promise.all(row.blocks.map((block, b) => drawBlock(block, columns[b]!, report, answered)));
+    const drawn = await Promise.all(
+      row.blocks.map((block, b) => drawBlock(block, columns[b]!.width, report, answered)),
+    );
     const height = row.height ?? Math.max(...drawn.map(({ scene }) => scene.height));
     drawn.forEach((block, b) => {
       const fitted = stacked ? block : inRow(block, height, row.height !== undefined);
@@ -133,7 +135,7 @@ type Block = Pick<Placed, 'kind' | 'scene' | 'figure' | 'drawn'>;
 
 async function drawBlock(
   block: PageBlock,
-  { width }: Column,
+  width: number,
   report: Report,
   answered: (id: string) => Promise<Drawn>,
 ): Promise<Block> {
@@ -142,7 +144,7 @@ async function drawBlock(
     if ('figure' in block) {
       const drawn = await answered(block.figure);
       const isSized = drawn.request.look.width === width;
-      const sized = isSized ? drawn : redrawn(drawn, lookOf(figureOf(report, block.figure)!, width));
+      const sized = isSized ? drawn : redrawn(drawn, lookOf(figureOf(report, block.figure)!, { width }));
       return { kind: 'figure', figure, scene: sized.scene, drawn: sized };
     }
     const about = figure === null ? null : (await answered(figure)).request.cells;
@@ -155,24 +157,31 @@ async function drawBlock(
 }
 
 /** On a page a figure has the width of its column, and the height it needs. */
-function lookOf({ look }: FigureEntry, width: number | undefined): FigureEntry['look'] {
+function lookOf({ look }: FigureEntry, size: Size | undefined): FigureEntry['look'] {
   const { height: _, ...rest } = look;
   // Where the numbers come from is said once, at the foot of the page.
-  const quiet = { caption: '', ...rest };
-  return width === undefined ? quiet : { ...quiet, width };
+  return { caption: '', ...rest, ...size };
 }
 
-/** The width each figure has where it first stands, so that it is drawn but once. */
-function firstWidths({ rows }: Page, width: number): Map<string, number> {
-  const widths = new Map<string, number>();
+interface Size {
+  readonly width: number;
+  readonly height?: number;
+}
+
+/** The size each figure has where it first stands, as far as it is known, so that it is drawn but once. */
+function firstSizes({ rows }: Page, across: number): Map<string, Size> {
+  const sizes = new Map<string, Size>();
   for (const row of rows) {
     if ('head' in row) continue;
-    const { columns } = columnsOf(row.blocks, width);
+    const { columns, stacked } = columnsOf(row.blocks, across);
+    const { height } = row;
     row.blocks.forEach((block, b) => {
-      if ('figure' in block && !widths.has(block.figure)) widths.set(block.figure, columns[b]!.width);
+      const { width } = columns[b]!;
+      if ('figure' in block && !sizes.has(block.figure))
+        sizes.set(block.figure, stacked || height === undefined ? { width } : { width, height });
     });
   }
-  return widths;
+  return sizes;
 }
 
 /** A figure as high as its row, unless that would pull it apart. */

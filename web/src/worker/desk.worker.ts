@@ -243,7 +243,16 @@ function workspaceOf(current: Report): Workspace {
     workspace = workspaceFor(current, read);
     builtFrom = needed;
   } else if (workspace.report !== current) {
-    workspace = { ...workspace, report: current, vocabulary: vocabularyOf(current, workspace.tables, DRAWN_FORMS) };
+    const { measures, benchmarks, rulers, highlights } = current;
+    const before = workspace.report;
+    const isSame =
+      JSON.stringify([measures, benchmarks, rulers, highlights]) ===
+      JSON.stringify([before.measures, before.benchmarks, before.rulers, before.highlights]);
+    workspace = {
+      ...workspace,
+      report: current,
+      vocabulary: isSame ? workspace.vocabulary : vocabularyOf(current, workspace.tables, DRAWN_FORMS),
+    };
   }
   return workspace;
 }

@@ -1,0 +1,58 @@
+/** Drives Chromium over the production build: how soon the demo's bench is there, and how soon a page follows its reader. */
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import { browser, PORT, print, serve, web } from './chromium';
+import { pageFollows } from './pageFollows';
+
+const GOAL = 2000;
+
+async function coldStart(): Promise<void> {
+  // Once the first page has been read for a moment, and once as soon as there is a button to press.
+  for (const looked of [3000, 0]) {
+    const driver = await browser();
+    try {
+      await driver.get(`http://localhost:${PORT}/`);
+      const [pressed, drawn] = await driver.executeAsyncScript<[number, number]>(
+        `
+          const [looked, done] = arguments;
+          const wait = () => {
+            const open = [...document.querySelectorAll('button')].find((button) => button.textContent.includes('Open the demo'));
+            if (!open || performance.now() < looked) return requestAnimationFrame(wait);
+            const pressed = performance.now();
+            open.click();
+            const drawn = () => (document.querySelector('figure svg [data-row]') ? requestAnimationFrame(() => done([pressed, performance.now()])) : requestAnimationFrame(drawn));
+            drawn();
+          };
+          wait();`,
+        looked,
+      );
+      if (looked > 0) print('demo-bench-after-its-button', drawn - pressed, GOAL);
+      else print('demo-bench-from-cold-start', drawn, GOAL);
+      // And as one comes back to it: by its address, from what this browser keeps.
+      await driver.get(await driver.getCurrentUrl());
+      const back = await driver.executeAsyncScript<number>(`
+          const [done] = arguments;
+          const drawn = () => (document.querySelector('figure svg [data-row]') ? requestAnimationFrame(() => done(performance.now())) : requestAnimationFrame(drawn));
+          drawn();`);
+      if (looked === 0) print('demo-bench-by-its-address', back, GOAL);
+    } finally {
+      await driver.quit();
+    }
+  }
+}
+
+async function main(): Promise<void> {
+  if (!existsSync('/usr/bin/chromium') || !existsSync(join(web, '.next/BUILD_ID'))) {
+    console.log('in the browser: needs Debian’s chromium and the built application (npm start builds it)');
+    return;
+  }
+  const stop = await serve();
+  try {
+    await coldStart();
+    await pageFollows(Number(process.argv[2] ?? 1_000_000));
+  } finally {
+    stop();
+  }
+}
+
+await main();

@@ -1,0 +1,98 @@
+import { mkdirSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { basename, join } from 'node:path';
+import { By, until } from 'selenium-webdriver';
+import { checkReport, writeReport, type Page } from '@bold-ruler/core/report';
+import { PLAN_HEADER, planRows } from '@bold-ruler/demo/plan';
+import { pellwetherReport } from '@bold-ruler/demo/report';
+import { browser, PORT, print } from './chromium';
+import { PAGE } from './figures';
+import { ordersFile } from './ordersFile';
+
+const GOAL = 150;
+const WAIT = 120_000;
+
+/** The files of a report with twelve figures on one page, over that many order lines. */
+function files(rows: number): string[] {
+  const orders = ordersFile(rows);
+  const folder = join(tmpdir(), 'bold-ruler-bench');
+  mkdirSync(folder, { recursive: true });
+  const plan = join(folder, `plan-${rows}.csv`);
+  writeFileSync(plan, [PLAN_HEADER, ...planRows(rows)].map((row) => row.join(',')).join('\n'));
+  const demo = pellwetherReport();
+  const figures = PAGE.map((brief, i) => ({ id: `p${i}`, brief, look: {} }));
+  const page: Page = {
+    id: 'twelve',
+    title: 'Twelve figures',
+    filters: [{ field: 'channel', choice: 'one' }],
+    rows: [0, 3, 6, 9].map((first) => ({
+      height: 300,
+      blocks: figures.slice(first, first + 3).map(({ id }) => ({ figure: id, share: 4 })),
+    })),
+  };
+  const named: Readonly<Record<string, string>> = { orders: basename(orders), plan: basename(plan) };
+  const report = checkReport({
+    ...demo,
+    tables: demo.tables
+      .filter(({ id }) => id in named)
+      .map((table) => ({ ...table, source: { ...table.source, file: named[table.id]! } })),
+    measures: demo.measures.filter(({ table }) => table in named),
+    benchmarks: demo.benchmarks.filter((benchmark) => !('table' in benchmark) || benchmark.table! in named),
+    figures,
+    pages: [page],
+  });
+  const path = join(folder, `twelve-${rows}.ruler.json`);
+  writeFileSync(path, writeReport(report));
+  return [path, orders, plan];
+}
+
+/** From the press on a member in the reader's filter to the page that is painted with it. */
+export async function pageFollows(rows: number): Promise<void> {
+  const driver = await browser();
+  try {
+    await driver.get(`http://localhost:${PORT}/`);
+    const input = await driver.wait(until.elementLocated(By.css('input[type="file"]')), WAIT);
+    await driver.wait(until.elementLocated(By.xpath('//button[contains(., "Open the demo")]')), WAIT);
+    await input.sendKeys(files(rows).join('\n'));
+    await driver.wait(until.urlContains('/report/'), WAIT);
+    await driver.get((await driver.getCurrentUrl()).replace(/\/data.*$/, '/page'));
+    await driver.wait(
+      async () => (await driver.findElements(By.css('figure[aria-label]'))).length === PAGE.length,
+      WAIT,
+    );
+    const took = await driver.executeAsyncScript<number[]>(`
+      const [done] = arguments;
+      const frame = () => new Promise((resolve) => requestAnimationFrame(resolve));
+      // In a frame a message comes after its painting.
+      const painted = () => new Promise((resolve) => { const { port1, port2 } = new MessageChannel(); port1.onmessage = resolve; port2.postMessage(null); });
+      const until = async (found) => { for (;;) { const it = found(); if (it) return it; await frame(); } };
+      const figures = () => [...document.querySelectorAll('figure[aria-label]')].map((figure) => figure.getAttribute('aria-label')).join();
+      const filter = () => [...document.querySelectorAll('button')].find((button) => (button.getAttribute('aria-label') ?? '').startsWith('channel:'));
+      (async () => {
+        const times = [];
+        // Each member twice: the first time its rows are read, then they are known.
+        for (const round of [0, 1]) {
+          const list = [];
+          for (let i = 0; i < 4; i++) {
+            filter().click();
+            const option = await until(() => document.querySelectorAll('[role="option"]')[i]);
+            await frame();
+            const before = figures();
+            const start = performance.now();
+            option.click();
+            await until(() => figures() !== before);
+            await painted();
+            list.push(performance.now() - start);
+            await until(() => !document.querySelector('[role="option"]'));
+            await new Promise((resolve) => setTimeout(resolve, 300));
+          }
+          times.push(list.sort((a, b) => a - b)[2]);
+        }
+        done(times);
+      })();`);
+    print('page-of-12-figures-from-press-to-painted-first-time', took[0]!, GOAL);
+    print('page-of-12-figures-from-press-to-painted', took[1]!, GOAL);
+  } finally {
+    await driver.quit();
+  }
+}
