@@ -67,7 +67,7 @@ export async function pageFollows(rows: number): Promise<void> {
       const painted = () => new Promise((resolve) => { const { port1, port2 } = new MessageChannel(); port1.onmessage = resolve; port2.postMessage(null); });
       const until = async (found) => { for (;;) { const it = found(); if (it) return it; await frame(); } };
       const figures = () => [...document.querySelectorAll('figure[aria-label]')].map((figure) => figure.getAttribute('aria-label')).join();
-      const filter = () => [...document.querySelectorAll('button')].find((button) => (button.getAttribute('aria-label') ?? '').startsWith('channel:'));
+      const filter = () => [...document.querySelectorAll('button')].find((button) => button.textContent.startsWith('channel:'));
       (async () => {
         const times = [];
         // Each member twice: the first time its rows are read, then they are known.

@@ -1,9 +1,9 @@
 import { readFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import type { WebElement } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { hindrances } from './axe';
 import { By, Key, visit, type Visitor } from './browser';
 
 let visitor: Visitor;
@@ -12,18 +12,6 @@ beforeAll(async () => {
   visitor = await visit();
 });
 afterAll(() => visitor?.leave());
-
-const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
-
-/** What hinders people on this screen, as axe-core finds it. */
-async function hindrances(): Promise<string[]> {
-  await visitor.driver.executeScript(axe);
-  return visitor.driver.executeAsyncScript<string[]>(
-    `const done = arguments[arguments.length - 1];
-     axe.run(document, { resultTypes: ['violations'] }).then(({ violations }) =>
-       done(violations.map(({ id, nodes }) => id + ': ' + nodes.slice(0, 3).map(({ html }) => html.slice(0, 160)).join(' | '))));`,
-  );
-}
 
 const briefIs = (text: string) =>
   visitor.waitFor(`the brief “${text}”`, async () =>
@@ -258,10 +246,10 @@ describe('the figures of comparison', () => {
       await (await visitor.driver.findElement(By.css(`a[href$="/${step}"]`))).click();
       await visitor.waitFor(step, async () => (await visitor.driver.getCurrentUrl()).endsWith(`/${step}`));
       await visitor.driver.sleep(1200);
-      found.push(...(await hindrances()).map((one) => `${step}, ${one}`));
+      found.push(...(await hindrances(visitor)).map((one) => `${step}, ${one}`));
     }
     await visitor.go('/');
     await visitor.see('Choose files');
-    expect([...found, ...(await hindrances())]).toEqual([]);
+    expect([...found, ...(await hindrances(visitor))]).toEqual([]);
   });
 });

@@ -72,7 +72,7 @@ const BRIEFS: readonly (readonly [Form, string])[] = [
 const look = fc.record<Look>(
   {
     width: fc.integer({ min: 460, max: 1500 }),
-    height: fc.option(fc.integer({ min: 360, max: 1100 }), { nil: undefined as never }),
+    height: fc.option(fc.integer({ min: 80, max: 1100 }), { nil: undefined as never }),
     orientation: fc.constantFrom('horizontal', 'vertical'),
     zoom: fc.constant(true),
     draw: fc.constantFrom('line', 'bars', 'both', 'pairs'),

@@ -93,7 +93,7 @@ const look = fc.record<Look>(
   { requiredKeys: ['width', 'orientation'] },
 );
 export const sized = fc
-  .tuple(look, fc.option(fc.integer({ min: 360, max: 1200 }), { nil: undefined }))
+  .tuple(look, fc.option(fc.integer({ min: 80, max: 1200 }), { nil: undefined }))
   .map(([l, height]): Look => (height === undefined ? l : { ...l, height }));
 export const aim = fc.constantFrom('raise', 'cut', 'hold');
 

@@ -195,6 +195,20 @@ export function footOf({ cells, look, sources }: FigureRequest, width: number, e
   };
 }
 
+/**
+ * The height of a figure: what its look gives, else what it needs; never less than its texts and `least` pixels for its marks,
+ * so that nothing leaves the paper.
+ */
+export function heightOf(
+  given: number | undefined,
+  natural: number,
+  { bottom }: Head,
+  { height }: Foot,
+  least: number,
+): number {
+  return given === undefined ? natural : Math.max(given, bottom + least + height);
+}
+
 /** Where the numbers come from, up to when, and how a target was cut. */
 function captionOf(cells: Cells, sources: readonly string[]): string {
   const notes = cells.checks.filter(({ code }) => code === 'spread' || code === 'split').map(({ text }) => text);

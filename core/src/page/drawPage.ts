@@ -152,7 +152,12 @@ async function drawBlock(
     return { kind: 'text', figure, scene: textScene(text, width), drawn: null };
   } catch (error) {
     if (!isProblem(error)) throw error;
-    return { kind: 'fault', figure, scene: textScene(`This cannot be shown: ${error.message}`, width), drawn: null };
+    return {
+      kind: 'fault',
+      figure,
+      scene: textScene(`This cannot be shown: ${error.sentence}${error.remedy ? ` — ${error.remedy}` : ''}.`, width),
+      drawn: null,
+    };
   }
 }
 

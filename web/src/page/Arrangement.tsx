@@ -9,6 +9,7 @@ import {
 } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { ArrowLeft, ArrowRight, GripVertical, Minus, Plus, Trash2 } from 'lucide-react';
+import { createContext, useContext } from 'react';
 import type { FigureEntry, Page, PageBlock, PageRow } from '@bold-ruler/core/report';
 import { useDrawings } from '@/store/drawings';
 import { Button } from '@/ui/Button';
@@ -33,103 +34,110 @@ interface Props {
   readonly page: Page;
   readonly figures: readonly FigureEntry[];
   readonly offers: ReaderOffers | null;
+  /** Titles of the figures that stand on the page, by id. */
+  readonly titles: ReadonlyMap<string, string>;
   readonly onTitle: (title: string) => void;
   readonly onRemoved: () => void;
 }
 
 /** How the page is made: its rows in order, what stands in each and how wide; dragged by their grips, or moved by keys. */
-export function Arrangement({ page, figures, offers, onTitle, onRemoved }: Props) {
+export function Arrangement({ page, figures, offers, titles, onTitle, onRemoved }: Props) {
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 3 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
   const ids = page.rows.map((_, row) => `row ${row}`);
   return (
-    <aside
-      aria-label="Arrangement"
-      className="flex min-h-0 flex-col gap-4 overflow-y-auto border-l border-hairline p-3"
-    >
-      <label className="block">
-        <span className="mb-1 block text-xs text-quiet">Title of the page</span>
-        <input
-          key={page.title}
-          className={INPUT}
-          defaultValue={page.title}
-          onBlur={(event) => {
-            const title = event.target.value.trim();
-            if (title !== '' && title !== page.title) onTitle(title);
-          }}
-          onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
-        />
-      </label>
-      <FilterFields page={page} offers={offers} />
-      <section aria-label="Rows">
-        <h2 className="mb-1.5 text-xs text-quiet">Rows, from the top</h2>
-        <DndContext
-          sensors={sensors}
-          collisionDetection={closestCenter}
-          onDragEnd={({ active, over }) => {
-            if (!over || active.id === over.id) return;
-            moveRow(page.id, ids.indexOf(String(active.id)), ids.indexOf(String(over.id)));
-          }}
-        >
-          <SortableContext items={ids} strategy={verticalListSortingStrategy}>
-            <ol className="space-y-2">
-              {page.rows.map((row, r) => (
-                <Row key={ids[r]} id={ids[r]!} pageId={page.id} row={row} at={r} figures={figures} />
-              ))}
-            </ol>
-          </SortableContext>
-        </DndContext>
-      </section>
-      <section aria-label="Put on the page" className="space-y-1.5">
-        <h2 className="text-xs text-quiet">Put on the page</h2>
-        <select
-          aria-label="Put a figure on the page"
-          className={INPUT}
-          value=""
-          onChange={(event) =>
-            event.target.value !== '' &&
-            addBlock(page.id, 'put a figure on the page', { figure: event.target.value, share: 6 })
-          }
-        >
-          <option value="">a figure …</option>
-          {figures.map((figure) => (
-            <FigureOption key={figure.id} figure={figure} />
-          ))}
-        </select>
-        <div className="flex gap-1.5">
-          <Button
-            small
-            className="grow"
-            onClick={() => addBlock(page.id, 'new text', { text: 'What there is to know.', share: 4 })}
-          >
-            <Plus aria-hidden size={13} /> Text
-          </Button>
-          <Button small className="grow" onClick={() => addHead(page.id)}>
-            <Plus aria-hidden size={13} /> Heading
-          </Button>
-        </div>
-      </section>
-      <Button
-        small
-        look="bare"
-        className="self-start"
-        onClick={() => {
-          removePage(page.id);
-          onRemoved();
-        }}
+    <Titles value={titles}>
+      <aside
+        aria-label="Arrangement"
+        className="flex min-h-0 flex-col gap-4 overflow-y-auto border-l border-hairline p-3"
       >
-        <Trash2 aria-hidden size={14} /> Remove this page
-      </Button>
-    </aside>
+        <label className="block">
+          <span className="mb-1 block text-xs text-quiet">Title of the page</span>
+          <input
+            key={page.title}
+            className={INPUT}
+            defaultValue={page.title}
+            onBlur={(event) => {
+              const title = event.target.value.trim();
+              if (title !== '' && title !== page.title) onTitle(title);
+            }}
+            onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+          />
+        </label>
+        <FilterFields page={page} offers={offers} />
+        <section aria-label="Rows">
+          <h2 className="mb-1.5 text-xs text-quiet">Rows, from the top</h2>
+          <DndContext
+            sensors={sensors}
+            collisionDetection={closestCenter}
+            onDragEnd={({ active, over }) => {
+              if (!over || active.id === over.id) return;
+              moveRow(page.id, ids.indexOf(String(active.id)), ids.indexOf(String(over.id)));
+            }}
+          >
+            <SortableContext items={ids} strategy={verticalListSortingStrategy}>
+              <ol className="space-y-2">
+                {page.rows.map((row, r) => (
+                  <Row key={ids[r]} id={ids[r]!} pageId={page.id} row={row} at={r} figures={figures} />
+                ))}
+              </ol>
+            </SortableContext>
+          </DndContext>
+        </section>
+        <section aria-label="Put on the page" className="space-y-1.5">
+          <h2 className="text-xs text-quiet">Put on the page</h2>
+          <select
+            aria-label="Put a figure on the page"
+            className={INPUT}
+            value=""
+            onChange={(event) =>
+              event.target.value !== '' &&
+              addBlock(page.id, 'put a figure on the page', { figure: event.target.value, share: 6 })
+            }
+          >
+            <option value="">a figure …</option>
+            {figures.map((figure) => (
+              <FigureOption key={figure.id} figure={figure} />
+            ))}
+          </select>
+          <div className="flex gap-1.5">
+            <Button
+              small
+              className="grow"
+              onClick={() => addBlock(page.id, 'new text', { text: 'What there is to know.', share: 4 })}
+            >
+              <Plus aria-hidden size={13} /> Text
+            </Button>
+            <Button small className="grow" onClick={() => addHead(page.id)}>
+              <Plus aria-hidden size={13} /> Heading
+            </Button>
+          </div>
+        </section>
+        <Button
+          small
+          look="bare"
+          className="self-start"
+          onClick={() => {
+            removePage(page.id);
+            onRemoved();
+          }}
+        >
+          <Trash2 aria-hidden size={14} /> Remove this page
+        </Button>
+      </aside>
+    </Titles>
   );
 }
 
+const Titles = createContext<ReadonlyMap<string, string>>(new Map());
+
 /** A figure by its title, where it has been drawn. */
 function useTitle(figure: FigureEntry | undefined, id: string): string {
+  const onPage = useContext(Titles).get(id);
   const drawn = useDrawings(({ byFigure }) => byFigure[id]?.drawn?.scene.title);
-  return drawn ?? figure?.look.title?.replace(/[{}]/g, '') ?? figure?.brief ?? `“${id}” is no longer there`;
+  return onPage ?? drawn ?? figure?.look.title?.replace(/[{}]/g, '') ?? figure?.brief ?? `“${id}” is no longer there`;
 }
 
 function FigureOption({ figure }: { figure: FigureEntry }) {

@@ -140,10 +140,12 @@ function Filter({
       trigger={
         <button
           type="button"
-          aria-label={`${name}: ${value}`}
           className={`flex h-8 max-w-[240px] items-center gap-1.5 rounded-sm border px-2.5 text-[13px] ${isSet ? 'border-ink bg-paper' : 'border-hairline bg-paper hover:border-ink'}`}
         >
-          <span className="text-quiet">{name}</span>
+          <span className="text-quiet">
+            {name}
+            <span className="sr-only">: </span>
+          </span>
           <span className={`truncate ${isSet ? 'font-semibold' : ''}`}>{value}</span>
           <ChevronDown aria-hidden size={13} className="shrink-0 text-quiet" />
         </button>

@@ -4,7 +4,7 @@ import { Maximize, Plus } from 'lucide-react';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
-import type { PageSpot } from '@/worker/page';
+import type { PageShown, PageSpot } from '@/worker/page';
 import { Arrangement } from './Arrangement';
 import { addPage, setTitle } from './commands';
 import { FilterBar } from './FilterBar';
@@ -102,6 +102,7 @@ export function PageStep() {
           page={page}
           figures={report!.figures}
           offers={offers}
+          titles={titlesOf(shown)}
           onTitle={(title) => setTitle(page.id, title)}
           onRemoved={() => show(null)}
         />
@@ -129,4 +130,10 @@ export function usePick(): (figure: string, spot: PageSpot) => void {
     const isSame = picked?.figure === figure && picked.field === field && picked.member === (member ?? null);
     choose({ picked: isSame ? null : { figure, field, member: member ?? null } });
   }, []);
+}
+
+function titlesOf(shown: PageShown | null): ReadonlyMap<string, string> {
+  const titles = new Map<string, string>();
+  for (const { kind, figure, title } of shown?.blocks ?? []) if (kind === 'figure' && figure) titles.set(figure, title);
+  return titles;
 }

@@ -66,7 +66,11 @@ const Block = memo(
       event.preventDefault();
     };
     const lit = spots[pointed?.spot ?? reached ?? -1];
-    const isPicked = (spot: PageSpot) => picked !== null && (spot.key[picked.field] ?? null) === picked.member;
+    // In figures of lines the member's own line stands out.
+    const ofPicked = picked
+      ? spots.filter(({ key }) => picked.field in key && key[picked.field] === picked.member)
+      : [];
+    const marked = ofPicked.length === 1 ? ofPicked[0] : undefined;
     return (
       <figure
         tabIndex={0}
@@ -87,14 +91,13 @@ const Block = memo(
         }}
       >
         <Marks width={width} height={height} marks={marks} />
-        {spots.filter(isPicked).map((spot) => (
+        {marked && (
           <span
-            key={`${spot.x} ${spot.y}`}
             aria-hidden
             className="pointer-events-none absolute border-l-4 border-boxwood bg-boxwood/15"
-            style={{ left: spot.x, top: spot.y, width: spot.width, height: spot.height }}
+            style={{ left: marked.x, top: marked.y, width: marked.width, height: marked.height }}
           />
-        ))}
+        )}
         {lit && (
           <span
             aria-hidden

@@ -8,6 +8,7 @@ import {
   centred,
   footOf,
   headOf,
+  heightOf,
   lineMark,
   NO_ROW,
   PAD,
@@ -53,7 +54,8 @@ function draw(request: FigureRequest): Scene {
   const foot = footOf(request, width, legendOf(request));
   const most = Math.max(1, ...Array.from(rank).filter((one) => !Number.isNaN(one)));
   const pitch = most > 30 ? PITCH.least + 1 : most > 14 ? PITCH.many : PITCH.few;
-  const height = look.height ?? head.bottom + most * pitch + TIME_ROOM + 16 + foot.height;
+  const natural = head.bottom + most * pitch + TIME_ROOM + 16 + foot.height;
+  const height = heightOf(look.height, natural, head, foot, TIME_ROOM + 60);
   const bottom = Math.max(head.bottom + 40, height - foot.height - TIME_ROOM);
   const top = head.bottom + 14;
   const y = (at: number) =>

@@ -6,7 +6,7 @@ import { fitRuler, place, type LinearRuler } from '../../ruler';
 import { rounded, shortenAll, textWidth, type Mark, type Paint, type Scene, type SceneRuler } from '../../scene';
 import { bandEdgesAt, bandsAt, bandsOf, rowBands, tinted, type Bands } from '../bullet/bands';
 import type { FigureRequest, FormDefinition } from '../form';
-import { barPaint, badgeMark, footOf, headOf, PAD, textMark, type Belonging } from '../frame';
+import { barPaint, badgeMark, footOf, headOf, heightOf, PAD, textMark, type Belonging } from '../frame';
 import { rowKey, rowName, spoken } from '../names';
 import { bandEntries, benchmarkEntries, highlightEntries } from '../rows/legend';
 import { cellMark, comparedAt, nullIfBlank, onScale } from '../rows/parts';
@@ -55,11 +55,13 @@ function draw(request: FigureRequest): Scene {
   const lines = Math.ceil(count / most);
   const columns = Math.ceil(count / lines);
   const cellWidth = inner / columns;
-  const given = look.height === undefined ? Infinity : (look.height - head.bottom - foot.height) / lines;
+  // On a paper too low for all dials those that are seen are whole.
+  const asked = look.height && heightOf(look.height, 0, head, foot, 14 * (1 + BELOW) + UNDER + 14);
+  const given = asked === undefined ? Infinity : (asked - head.bottom - foot.height) / lines;
   const radius = Math.max(14, Math.min(LARGEST, cellWidth / 2 - 14, (given - UNDER - 14) / (1 + BELOW)));
   // A paper that is too low shows as many dials as it holds.
   const cellHeight = radius * (1 + BELOW) + UNDER + 14;
-  const height = look.height ?? head.bottom + lines * cellHeight + foot.height;
+  const height = asked ?? head.bottom + lines * cellHeight + foot.height;
 
   const fit = shared?.entry.fit ?? 'zero';
   const common = fitRuler({

@@ -7,7 +7,7 @@ import type { Look } from '../../report';
 import { fitRuler, place } from '../../ruler';
 import { rounded, shorten, shortenAll, textWidth, type Mark, type Scene } from '../../scene';
 import type { FigureRequest, FormDefinition } from '../form';
-import { badgeMark, footOf, headOf, lineMark, PAD, rectMark, textMark, type Belonging } from '../frame';
+import { badgeMark, footOf, headOf, heightOf, lineMark, PAD, rectMark, textMark, type Belonging } from '../frame';
 import { rowKey, rowName, spoken } from '../names';
 import { cellMark, nullIfBlank } from '../rows/parts';
 import { DEFAULT_WIDTH } from '../rows/rows';
@@ -73,15 +73,16 @@ function draw(request: FigureRequest): Scene {
   const named = cells.fields.length > 0 || cells.grain !== null;
   const hasBar = layout !== 'text' && compared.length > 0;
   const lines = Math.ceil(count / columns);
-  const room = look.height === undefined ? Infinity : (look.height - head.bottom - foot.height) / lines;
   // On a low paper comparisons give way to the number, the last first; then the course is lower, or gives way.
   const least = (named ? 20 : 0) + 52 + (hasBar && layout === 'over' ? BAR + 16 : 0) + 18;
+  const asked = look.height && heightOf(look.height, 0, head, foot, least);
+  const room = asked === undefined ? Infinity : (asked - head.bottom - foot.height) / lines;
   const references = compared.slice(0, Math.max(0, Math.floor(Math.min(compared.length, (room - least) / LINE))));
   const needed = least + references.length * LINE;
   const spark = Math.min(SPARK, room - needed - 14);
   const steps = course && spark >= LEAST_SPARK ? course : null;
   const tall = needed + (steps ? spark + 14 : 0);
-  const height = look.height ?? head.bottom + lines * tall + foot.height;
+  const height = asked ?? head.bottom + lines * tall + foot.height;
 
   const marks: Mark[] = [...head.marks];
   let dropped = (compared.length - references.length) * cells.count;

@@ -7,7 +7,18 @@ import type { Brief } from '../../brief';
 import type { Look } from '../../report';
 import { PAPER, shorten, textWidth, type Mark, type Paint, type Scene, type SceneRuler } from '../../scene';
 import type { FigureRequest, FormDefinition } from '../form';
-import { footOf, headOf, lineMark, NO_ROW, PAD, rectMark, textMark, type Belonging, type LegendEntry } from '../frame';
+import {
+  footOf,
+  headOf,
+  heightOf,
+  lineMark,
+  NO_ROW,
+  PAD,
+  rectMark,
+  textMark,
+  type Belonging,
+  type LegendEntry,
+} from '../frame';
 import { rowKey, spoken } from '../names';
 import { add, areaMark, dotMark, pathMark, type Point } from '../path';
 import { highlightEntries } from '../rows/legend';
@@ -87,8 +98,8 @@ function draw(request: FigureRequest): Scene {
   const endsInside = !single && free >= labels;
   const ends = field === null && !endsInside ? labels : 0;
   const lines = panelLines(panels.length, inner - ends, strip);
-  const height =
-    look.height ?? (field === null ? HEIGHT : head.bottom + lines * (PANEL_HEIGHT + PANEL.down) + foot.height);
+  const natural = field === null ? HEIGHT : head.bottom + lines * (PANEL_HEIGHT + PANEL.down) + foot.height;
+  const height = heightOf(look.height, natural, head, foot, lines * 110);
   const bottom = Math.max(head.bottom + 90, height - foot.height);
   const slots = slotsFor(
     panels.length,

@@ -2,7 +2,7 @@ import { encodeRow, INK, QUIET } from '../../highlight';
 import { judgementAt } from '../../query';
 import { bandCentre, bandRuler, place, type LinearRuler } from '../../ruler';
 import { MIN_SIZE, shorten, shortenAll, textWidth, type Mark, type Scene } from '../../scene';
-import { badgeMark, centred, footOf, headOf, lineMark, NO_ROW, PAD, textMark, type Box } from '../frame';
+import { badgeMark, centred, footOf, headOf, heightOf, lineMark, NO_ROW, PAD, textMark, type Box } from '../frame';
 import { rowKey } from '../names';
 import {
   axesFor,
@@ -48,8 +48,9 @@ export function horizontal(plan: Plan): Scene {
   const between = (lines.length - 1) * PANEL.down;
   const pitch = request.cells.count > 20 ? NATURAL.many : NATURAL.few;
   const rowsTogether = lines.reduce((sum, rows) => sum + rows, 0);
-  const height =
-    request.look.height ?? head.bottom + lines.length * over + between + rowsTogether * pitch + foot.height;
+  const taken = lines.length * over + between;
+  const natural = head.bottom + taken + rowsTogether * pitch + foot.height;
+  const height = heightOf(request.look.height, natural, head, foot, taken + Math.max(24, 2 * rowsTogether));
   const bottom = Math.max(head.bottom + lines.length * over + between + 4, height - foot.height);
   const step = (bottom - head.bottom - lines.length * over - between) / rowsTogether;
 

@@ -2,7 +2,7 @@ import { encodeRow } from '../../highlight';
 import { judgementAt } from '../../query';
 import { bandCentre, bandRuler } from '../../ruler';
 import { textWidth, wrap, type Mark, type Scene } from '../../scene';
-import { badgeMark, footOf, headOf, PAD, textMark } from '../frame';
+import { badgeMark, footOf, headOf, heightOf, PAD, textMark } from '../frame';
 import { rowKey } from '../names';
 import {
   axesFor,
@@ -31,7 +31,7 @@ export function vertical(plan: Plan): Scene {
   const { cells, highlight, look } = request;
   const head = headOf(request, width, writing);
   const foot = footOf(request, width, plan.legend);
-  const height = look.height ?? 460;
+  const height = heightOf(look.height, 460, head, foot, 160);
   const top = head.bottom + 10;
   // The strip is as wide as the widest label it may bear.
   const rough = fitted(plan, [1000, 0], 'y');

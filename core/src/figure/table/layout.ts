@@ -9,6 +9,7 @@ import {
   centred,
   footOf,
   headOf,
+  heightOf,
   lineMark,
   NO_ROW,
   PAD,
@@ -84,7 +85,8 @@ export function tableScene(
   const foot = footOf({ ...request, cells: rows }, width, legend);
   const totals = hasTotals && rows.count > 1 ? ROW : 0;
   const top = head.bottom + HEAD;
-  const height = look.height ?? top + rows.count * ROW + totals + 6 + foot.height;
+  const needed = top + rows.count * ROW + totals + 6 + foot.height;
+  const height = heightOf(look.height, needed, head, foot, HEAD + ROW + totals + 6);
   const bottom = height - foot.height - totals - 6;
   const marks: Mark[] = [...head.marks, ...headings(placed, head.bottom, width)];
   const scales = scalesOf(placed, data);

@@ -4,7 +4,7 @@ import type { Look } from '../../report';
 import { wrap, type Mark, type Scene, type SceneRuler } from '../../scene';
 import { bandEdgesAt } from '../bullet/bands';
 import type { FigureRequest, FormDefinition } from '../form';
-import { footOf, headOf, PAD, textMark } from '../frame';
+import { footOf, headOf, heightOf, PAD, textMark } from '../frame';
 import { spoken } from '../names';
 import { LABEL_SIZE } from '../rows/parts';
 import { DEFAULT_WIDTH } from '../rows/rows';
@@ -94,9 +94,9 @@ function draw(request: FigureRequest): Scene {
     : 0;
   const strip = stripWidth(request, wish) + 8;
   const lines = panelLines(panels.length, inner, strip);
-  const height =
-    look.height ??
-    (field === null ? HEIGHT : head.bottom + lines * PANEL_HEIGHT + (lines - 1) * PANEL.down + 24 + foot.height);
+  const natural =
+    field === null ? HEIGHT : head.bottom + lines * PANEL_HEIGHT + (lines - 1) * PANEL.down + 24 + foot.height;
+  const height = heightOf(look.height, natural, head, foot, lines * 80);
   const bottom = Math.max(head.bottom + 60, height - foot.height);
   const slots = slotsFor(
     panels.length,

@@ -1,7 +1,7 @@
 import { writeNumber } from '../../format';
 import { bandCentre, bandRuler } from '../../ruler';
 import { textWidth, wrap, type Mark, type Scene } from '../../scene';
-import { footOf, headOf, PAD, textMark } from '../frame';
+import { footOf, headOf, heightOf, PAD, textMark } from '../frame';
 import { spoken } from '../names';
 import { cellBox, LABEL_SIZE, nullIfBlank, TICK_SIZE, widest, zeroLine, ticksUpright } from '../rows/parts';
 import { DEFAULT_WIDTH } from '../rows/rows';
@@ -18,7 +18,7 @@ export function layUpright(plan: WaterfallPlan): Scene {
   const width = look.width ?? DEFAULT_WIDTH;
   const head = headOf(request, width, writing);
   const foot = footOf(request, width, plan.legend);
-  const height = look.height ?? 460;
+  const height = heightOf(look.height, 460, head, foot, 160);
   const rough = rulerFor(plan, [1000, 0], 'y');
   const strip = Math.max(44, widest(rough.ruler.ticks.map(rough.label), TICK_SIZE) + 20);
   const left = PAD + strip + 6;

@@ -1,0 +1,227 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { FORMS } from '../brief';
+import { resolvePeriod, type FiscalCalendar } from '../calendar';
+import { dayOf } from '../calendar';
+import { readCsv } from '../reading';
+import { checkReport, type Page, type Report } from '../report';
+import { makeTable } from '../table';
+import { workspaceFor, type Workspace } from '../workspace';
+import { columnsOf, drawPage, narrowed, NOTHING_CHOSEN, offeredPeriods, SHEET, writePage, type Reader } from '.';
+
+const LINES = [
+  'day,shop,channel,net',
+  '2025-09-05,North,Schools,100',
+  '2025-10-05,South,Web,300',
+  '2026-01-05,North,Web,250',
+  '2026-02-05,<b>East</b>,Schools,50',
+  '2026-03-05,South,Schools,80',
+];
+
+async function deskWith(rows: Page['rows'], more: Partial<Report> = {}): Promise<Workspace & { page: Page }> {
+  const report = checkReport({
+    boldRuler: 1,
+    name: 'Spring',
+    calendar: { fiscalYearStart: 9 },
+    tables: [
+      { id: 'sales', source: { file: 'sales.csv' }, date: 'day' },
+      { id: 'stock', source: { file: 'stock.csv' } },
+    ],
+    measures: [
+      { name: 'net', table: 'sales', expression: 'sum(net)' },
+      { name: 'weeks', table: 'stock', expression: 'avg(weeks)' },
+    ],
+    figures: [
+      { id: 'shops', brief: 'net by shop as bars' },
+      { id: 'whole', brief: 'net as headline' },
+      { id: 'ranks', brief: 'rank of net by shop each month as bump' },
+      { id: 'stock', brief: 'weeks by shop as bars' },
+      { id: 'broken', brief: 'net by nothing' },
+    ],
+    pages: [{ id: 'p', title: 'Spring', rows }],
+    ...more,
+  });
+  const sales = makeTable(await readCsv('sales', LINES.join('\n')), { id: 'sales', date: 'day' });
+  const stock = makeTable(await readCsv('stock', 'shop,weeks\nNorth,5\nSouth,7'), { id: 'stock' });
+  const desk = workspaceFor(
+    report,
+    new Map([
+      ['sales', sales],
+      ['stock', stock],
+    ]),
+    FORMS,
+  );
+  return { ...desk, page: report.pages[0]! };
+}
+
+const row = (...figures: string[]) => ({ blocks: figures.map((figure) => ({ figure, share: 12 / figures.length })) });
+const texts = (page: Awaited<ReturnType<typeof drawPage>>) =>
+  page.placed.map(({ scene }) => scene.marks.flatMap((mark) => (mark.shape === 'text' ? [mark.text] : [])).join(' '));
+const only = (choice: Partial<Reader>): Reader => ({ ...NOTHING_CHOSEN, ...choice });
+
+describe('the layout of a page', () => {
+  const shares = fc
+    .array(fc.integer({ min: 2, max: 12 }), { minLength: 1, maxLength: 4 })
+    .filter((list) => list.reduce((sum, one) => sum + one, 0) <= 12);
+
+  test('blocks stand beside one another with a gutter between, none beyond the paper, equal shares in one line', () =>
+    fc.assert(
+      fc.property(shares, fc.integer({ min: 320, max: 2000 }), (list, width) => {
+        const blocks = list.map((share) => ({ share }));
+        const { columns, stacked } = columnsOf(blocks, width);
+        columns.forEach(({ x, width: wide }, i) => {
+          expect(x).toBeGreaterThan(0);
+          expect(x + wide).toBeLessThan(width);
+          const next = columns[i + 1];
+          if (next && !stacked) expect(next.x - x - wide).toBeCloseTo(SHEET.gutter, 6);
+        });
+        if (!stacked && list[0] === 6)
+          expect(columns[0]).toEqual(columnsOf([{ share: 6 }, { share: 6 }], width).columns[0]);
+      }),
+    ));
+
+  test('nothing on a page lies upon anything else, at any width, with given heights or without', async () => {
+    const { source, report, vocabulary } = await deskWith([]);
+    const block = fc.oneof(
+      fc.record({
+        figure: fc.constantFrom('shops', 'whole', 'ranks', 'broken', 'gone'),
+        share: fc.integer({ min: 2, max: 6 }),
+      }),
+      fc.record({
+        text: fc.constantFrom('', 'Short.', '# Head\n- one\n- two and more of it'),
+        share: fc.integer({ min: 2, max: 6 }),
+      }),
+    );
+    const rows = fc.array(
+      fc.oneof(
+        fc.record({
+          head: fc.constantFrom('Shops', 'A heading that goes on for so long that it needs two lines or more'),
+        }),
+        fc.record(
+          { blocks: fc.array(block, { minLength: 1, maxLength: 2 }), height: fc.integer({ min: 120, max: 500 }) },
+          { requiredKeys: ['blocks'] },
+        ),
+      ),
+      { maxLength: 4 },
+    );
+    await fc.assert(
+      fc.asyncProperty(rows, fc.integer({ min: 320, max: 1600 }), async (list, width) => {
+        const page = { id: 'x', title: 'X', filters: [], rows: list };
+        const { placed, height } = await drawPage(source, report, page, vocabulary, { width });
+        const boxes = placed.map(({ x, y, scene }) => ({ x, y, right: x + scene.width, bottom: y + scene.height }));
+        boxes.forEach((a, i) => {
+          expect(a.right).toBeLessThanOrEqual(width);
+          expect(a.bottom).toBeLessThanOrEqual(height);
+          for (const b of boxes.slice(i + 1))
+            expect(a.x < b.right && b.x < a.right && a.y < b.bottom && b.y < a.bottom).toBe(false);
+        });
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  test('a figure that cannot be drawn says why in its place, and the others stand', async () => {
+    const { source, report, vocabulary, page } = await deskWith([row('broken', 'whole'), row('gone')]);
+    const drawn = await drawPage(source, report, page, vocabulary);
+    expect(drawn.placed.map(({ kind }) => kind)).toEqual(['title', 'fault', 'figure', 'fault', 'foot']);
+    const [, broken, whole, gone] = texts(drawn);
+    expect(broken).toContain('nothing');
+    expect(whole).toContain('780');
+    expect(gone).toContain('there is no figure “gone”');
+  });
+
+  test('a figure is drawn for the width it gets, its texts no smaller', async () => {
+    const { source, report, vocabulary, page } = await deskWith([row('shops', 'whole')]);
+    for (const width of [400, 900, 1400]) {
+      const { placed } = await drawPage(source, report, page, vocabulary, { width });
+      const figure = placed.find(({ figure }) => figure === 'shops')!;
+      expect(figure.scene.width).toBeCloseTo(columnsOf(row('shops', 'whole').blocks, width).columns[0]!.width, 6);
+      for (const mark of figure.scene.marks) if (mark.shape === 'text') expect(mark.size).toBeGreaterThanOrEqual(11);
+    }
+  });
+
+  test('texts keep their values when the rows change', async () => {
+    const rows = [{ blocks: [{ text: 'Net is {actual}; {leader} leads.', about: 'shops', share: 12 }] }];
+    const { source, report, vocabulary, page } = await deskWith(rows);
+    expect(texts(await drawPage(source, report, page, vocabulary))[1]).toBe('Net is 780; South leads.');
+    const reader = only({ only: { channel: ['Schools'] } });
+    expect(texts(await drawPage(source, report, page, vocabulary, { reader }))[1]).toBe('Net is 230; North leads.');
+  });
+
+  test('its SVG holds markup from the data as text only', async () => {
+    const { source, report, vocabulary, page } = await deskWith([row('shops')]);
+    const svg = writePage(await drawPage(source, report, page, vocabulary));
+    expect(svg).toContain('&lt;b&gt;East&lt;/b&gt;');
+    expect(svg).not.toContain('<b>');
+    expect(writePage(await drawPage(source, report, page, vocabulary))).toBe(svg);
+  });
+});
+
+describe('what a reader chooses', () => {
+  const briefs = (report: Report) => Object.fromEntries(report.figures.map(({ id, brief }) => [id, brief]));
+
+  test('members and periods go into every brief; a table that lacks them is told, and keeps its rows', async () => {
+    const { source, report, vocabulary } = await deskWith([]);
+    const reader = only({ only: { channel: ['Web'], shop: [] }, period: { kind: 'fiscal', year: 2026 } });
+    const { report: now, ignored } = narrowed(report, reader, source, vocabulary);
+    expect(briefs(now)).toMatchObject({
+      shops: 'net by shop during fiscal 2026 as bars, only channel is Web',
+      whole: 'net during fiscal 2026 as headline, only channel is Web',
+      stock: 'weeks by shop as bars',
+      broken: 'net by nothing',
+    });
+    expect([...ignored]).toEqual([['stock', ['channel', 'period']]]);
+    expect(narrowed(report, NOTHING_CHOSEN, source, vocabulary).report).toBe(report);
+  });
+
+  test('a member that was pressed narrows figures of other fields, and stands out where it is one of many', async () => {
+    const { source, report, vocabulary } = await deskWith([]);
+    const reader = only({ picked: { figure: 'shops', field: 'shop', member: 'South' } });
+    const { report: now } = narrowed(report, reader, source, vocabulary);
+    expect(briefs(now)).toMatchObject({
+      shops: 'net by shop as bars',
+      whole: 'net as headline, only shop is South',
+      ranks: 'rank of net by shop each month as bump',
+    });
+    expect(now.figures.find(({ id }) => id === 'ranks')!.look.emphasis).toEqual(['South']);
+  });
+
+  test('a switch turns a rule that was given to the reader, and no other', async () => {
+    const rule = (id: string, reader?: true) => ({
+      id,
+      when: { from: 100 },
+      encode: { weight: 'bold' as const },
+      on: true,
+      ...(reader ? { reader } : {}),
+    });
+    const { source, report, vocabulary } = await deskWith([], {
+      highlights: [{ name: 'large', on: 'value', rules: [rule('given', true), rule('kept')] }],
+    });
+    const { report: now } = narrowed(report, only({ switched: ['large/given', 'large/kept'] }), source, vocabulary);
+    expect(now.highlights[0]!.rules.map(({ id, on }) => [id, on])).toEqual([
+      ['given', false],
+      ['kept', true],
+    ]);
+  });
+
+  test('periods on offer lie within the data, the newest first', () => {
+    const calendar: FiscalCalendar = { fiscalYearStart: 9, fiscalYearNamed: 'end', weekStart: 'monday' };
+    const span = { from: dayOf(2024, 10, 3), to: dayOf(2026, 3, 31) };
+    const asOf = dayOf(2026, 3, 18);
+    const offered = offeredPeriods(calendar, span, asOf);
+    expect(offered.map(({ name }) => name).slice(0, 5)).toEqual([
+      'fiscal 2026 to 18 Mar 2026',
+      '1 Mar 2026 – 18 Mar 2026',
+      '1 Mar 2026 – 18 Mar 2026',
+      'fiscal 2026',
+      'fiscal 2025',
+    ]);
+    const quarters = offered.filter(({ kind }) => kind === 'quarter').map(({ name }) => name);
+    expect(quarters[0]).toBe('Q3 of fiscal 2026');
+    expect(quarters).toHaveLength(7);
+    for (const { words } of offered) {
+      const { from, to } = resolvePeriod(words, calendar, asOf, span);
+      expect(from <= asOf && to >= span.from).toBe(true);
+    }
+  });
+});

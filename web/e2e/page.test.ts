@@ -1,0 +1,141 @@
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import type { WebElement } from 'selenium-webdriver';
+import { hindrances } from './axe';
+import { By, Key, visit, type Visitor } from './browser';
+
+let visitor: Visitor;
+
+beforeAll(async () => {
+  visitor = await visit();
+});
+afterAll(() => visitor?.leave());
+
+/** All texts of the page, figure by figure. */
+const sheet = () =>
+  visitor.driver.executeScript<string>(
+    `return [...document.querySelectorAll('main figure, main div > svg')].map((one) => [...one.querySelectorAll('text')].map((text) => text.textContent).join(' ')).join(' | ')`,
+  );
+const says = (words: string) =>
+  visitor.waitFor(`the page to say “${words}”`, async () => (await sheet()).includes(words));
+const figure = (title: string) =>
+  visitor.waitFor(`the figure “${title}”`, () =>
+    visitor.driver.executeScript<WebElement | null>(
+      `return [...document.querySelectorAll('figure[aria-label]')].find((figure) => figure.getAttribute('aria-label').startsWith(arguments[0])) ?? null`,
+      title,
+    ),
+  );
+const field = (label: string) => visitor.driver.findElement(By.css(`[aria-label="${label}"]`));
+
+describe('a page for its reader', () => {
+  beforeAll(async () => {
+    await visitor.go('/');
+    await visitor.press('Open the demo');
+    await visitor.see('Highlight');
+    await visitor.keys('4');
+    await says('Pellwether, the year so far');
+  });
+
+  test('a member in a filter is followed by figures and texts alike, and what does not follow is said', async () => {
+    await says('Net sales reach €8.40M');
+    await visitor.press('channel: all');
+    await visitor.press('Schools');
+    await says('Net sales reach €1.81M');
+    expect(await visitor.text()).toContain('“plan” does not know “channel”');
+    await visitor.keys(Key.ESCAPE);
+  });
+
+  test('the choice stands in the address, and is there again after a reload', async () => {
+    expect(await visitor.driver.getCurrentUrl()).toContain('channel=Schools');
+    await visitor.driver.navigate().refresh();
+    await says('Net sales reach €1.81M');
+    await visitor.see('channel: Schools');
+  });
+
+  test('the period is one for all figures', async () => {
+    await visitor.press('period: as each figure says');
+    await visitor.keys('fiscal 2025', Key.ENTER);
+    await says('net sales by territory, €M · fiscal 2025');
+    await visitor.press('Show everything');
+    await says('Net sales reach €8.40M');
+  });
+
+  test('a member pressed in one figure narrows the others, pressed again it lets them go; by keys, too', async () => {
+    const territories = await figure('Net sales €8.40M, level with plan');
+    await visitor.driver.executeScript('arguments[0].focus()', territories);
+    await visitor.keys(Key.HOME, Key.ENTER);
+    await visitor.see('only Larkmoor');
+    await figure('Net sales €1.58M');
+    expect(await sheet()).toContain('Gorse Heath');
+    await visitor.keys(Key.ENTER);
+    await figure('Net sales €8.40M, €0.80M (10.5%) ahead of last year');
+  });
+
+  test('presenting takes the whole screen and ends with Escape', async () => {
+    await visitor.press('Present');
+    await visitor.see('End presenting');
+    await visitor.keys(Key.ESCAPE);
+    await visitor.waitFor('the end', async () => !(await visitor.text()).includes('End presenting'));
+    await visitor.see('Arrange');
+  });
+
+  test('nothing on the page hinders anybody', async () => {
+    expect(await hindrances(visitor)).toEqual([]);
+    await visitor.press('Arrange');
+    await visitor.see('Put on the page');
+    expect(await hindrances(visitor)).toEqual([]);
+  });
+
+  test('blocks and rows are put on, moved, widened and taken off; each step can be taken back', async () => {
+    await visitor.press('Heading');
+    await says('Section');
+    const heading = field('Heading');
+    await heading.clear();
+    await heading.sendKeys('By month', Key.ENTER);
+    await says('By month');
+    await (await field('Put a figure on the page').findElement(By.css('option[value="by-month"]'))).click();
+    await figure('Net sales €');
+    await visitor.waitFor('its width', async () => (await visitor.text()).includes('6 of 12 wide'));
+    await visitor.control('z');
+    await visitor.control('z');
+    await says('Section');
+    await visitor.control('z');
+    await visitor.waitFor('the heading to go', async () => !(await sheet()).includes('Section'));
+  });
+
+  test('a block that is widened takes from its neighbour, and is drawn anew for its width', async () => {
+    const territories = await figure('Net sales €8.40M, level with plan');
+    const before = (await territories.getRect()).width;
+    await visitor.press('More width of Net sales €8.40M, level with plan');
+    await visitor.waitFor('the figure to be wider', async () => (await territories.getRect()).width > before + 40);
+    expect((await visitor.text()).match(/[36] of 12 wide/g)).toEqual([
+      '6 of 12 wide',
+      '3 of 12 wide',
+      '3 of 12 wide',
+      '3 of 12 wide',
+    ]);
+    await visitor.control('z');
+  });
+
+  test('a row is moved by the keyboard alone', async () => {
+    const grip = field('Move row 2');
+    await visitor.driver.executeScript('arguments[0].focus()', grip);
+    const first = async () => (await sheet()).indexOf('Larkmoor first in net sales');
+    const before = await first();
+    for (const key of [' ', Key.ARROW_UP, ' ']) {
+      await visitor.keys(key);
+      await visitor.driver.sleep(300);
+    }
+    await visitor.waitFor('the ranks to come first', async () => (await first()) < before);
+    await visitor.control('z');
+    await visitor.waitFor('the ranks to go back', async () => (await first()) === before);
+  });
+
+  test('a figure that is removed leaves its pages, too', async () => {
+    await visitor.keys('3');
+    await visitor.press('Remove this figure');
+    await visitor.keys('4');
+    await says('This cannot be shown: there is no figure “territories”');
+    await visitor.control('z');
+    await says('Net sales reach €8.40M');
+  });
+});
