@@ -1,16 +1,17 @@
 'use client';
 
 import { Maximize, Plus } from 'lucide-react';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
-import type { PageShown, PageSpot } from '@/worker/page';
+import type { PageShown } from '@/worker/page';
 import { Arrangement } from './Arrangement';
 import { addPage, setTitle } from './commands';
 import { FilterBar } from './FilterBar';
 import { Present } from './Present';
 import { useReader } from './readerState';
 import { Sheet } from './Sheet';
+import { usePick } from './usePick';
 import { useOffers, usePage } from './usePage';
 import { useWidth } from './useWidth';
 
@@ -118,18 +119,6 @@ export function PageStep() {
       )}
     </main>
   );
-}
-
-/** A member pressed in one figure narrows the others; pressed again it is let go. */
-export function usePick(): (figure: string, spot: PageSpot) => void {
-  return useCallback((figure: string, { key }: PageSpot) => {
-    const { choice, choose } = useReader.getState();
-    const [field, member] = Object.entries(key)[0] ?? [];
-    if (field === undefined) return;
-    const { picked } = choice;
-    const isSame = picked?.figure === figure && picked.field === field && picked.member === (member ?? null);
-    choose({ picked: isSame ? null : { figure, field, member: member ?? null } });
-  }, []);
 }
 
 function titlesOf(shown: PageShown | null): ReadonlyMap<string, string> {

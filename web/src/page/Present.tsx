@@ -4,9 +4,9 @@ import { ChevronLeft, ChevronRight, X } from 'lucide-react';
 import { useEffect, useRef } from 'react';
 import type { Report } from '@bold-ruler/core/report';
 import { Button } from '@/ui/Button';
-import { usePick } from './PageStep';
 import { useReader } from './readerState';
 import { Sheet } from './Sheet';
+import { usePick } from './usePick';
 import { usePage } from './usePage';
 import { useWidth } from './useWidth';
 
