@@ -7,10 +7,12 @@ import { isProblem, Problem } from '@bold-ruler/core/problem';
 import { numbersCsv, numbersOf } from '@bold-ruler/core/query';
 import type { FigureEntry } from '@bold-ruler/core/report';
 import { writeSvg } from '@bold-ruler/core/scene';
-import { profileTable } from '@bold-ruler/core/table';
+import { reckon, rowsBehind } from '@bold-ruler/core/reckoning';
+import { cellText, profileTable, writeCsv } from '@bold-ruler/core/table';
 import type { Workspace } from '@bold-ruler/core/workspace';
 import { openData, openReport, readTablesIn } from './files';
 import { fieldsText } from './fieldsText';
+import { reckonText, rowAt } from './reckonText';
 import { writeWhole } from './write';
 
 const DONE = 0;
@@ -101,6 +103,34 @@ function program(): Command {
       if (scene.dropped > 0) console.error(`${options.out}: ${scene.dropped} labels found no room and were left away`);
     });
 
+  withSource(command.command('reckon').description('the working behind a row of a figure, from rows to pixels'))
+    .option('--at <field=member>', 'which row; once for each field', collect, [])
+    .option('--step <step>', 'which step, such as 2026-03 or 2026-Q1')
+    .option('--json', 'as JSON')
+    .option('--rows', 'the rows themselves, as comma-separated values')
+    .action(
+      async (
+        first: string,
+        second: string | undefined,
+        options: Common & { at: string[]; step?: string; json?: true; rows?: true },
+      ) => {
+        const { workspace, figure } = await figureFor(first, second, options);
+        const { source, report, vocabulary, tables } = workspace;
+        const drawn = await drawFigure(source, report, figure, vocabulary);
+        const reckoning = await reckon(source, report, drawn, rowAt(drawn, options.at, options.step));
+        if (options.rows) {
+          if (!reckoning.behind)
+            throw new Problem('no-rows', 'this row stands for several members', undefined, 'ask for one of them');
+          const table = tables.get(reckoning.behind.table)!;
+          const lines = rowsBehind(table, reckoning.behind).map((row) =>
+            table.columns.map((column) => cellText(column, row)),
+          );
+          process.stdout.write(writeCsv([table.columns.map(({ name }) => name), ...lines]));
+        } else if (options.json) json(reckoning);
+        else process.stdout.write(reckonText(reckoning));
+      },
+    );
+
   command
     .command('page')
     .description('a page of a report, as one picture')
@@ -138,6 +168,8 @@ function program(): Command {
 
 /** Runs the command line; the result is the exit code. Words go to standard error, rows to standard output. */
 export async function main(words: readonly string[]): Promise<number> {
+  // Whoever reads only the beginning of what is written has what they wanted.
+  process.stdout.on('error', ({ code }: NodeJS.ErrnoException) => process.exit(code === 'EPIPE' ? DONE : WRONG));
   const command = program();
   try {
     if (words.length === 0) {

@@ -9,6 +9,7 @@ export { scan } from './scan';
 export { gapOf, gapPercentOf, standingOf } from './compare';
 export { roundedShares } from './views';
 export { aggregated, dataSpan } from './context';
+export { only, valuesOf } from './values';
 export { statisticOf } from './benchmark/peers';
 export * from './waterfall';
 export { priceVolumeMix, type PriceVolumeMix, type ValueAndQuantity } from './priceVolumeMix';

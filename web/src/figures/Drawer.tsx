@@ -1,5 +1,6 @@
 'use client';
 
+import dynamic from 'next/dynamic';
 import type { ReactNode } from 'react';
 import type { FigureEntry } from '@bold-ruler/core/report';
 import type { Drawing } from '@/store/drawings';
@@ -8,6 +9,11 @@ import { HighlightPanel } from './HighlightPanel';
 import { OpenStep } from './OpenStep';
 import { LookPanel } from './LookPanel';
 import { RulerPanel } from './RulerPanel';
+
+// It comes when a row is first looked at.
+const ReckoningPanel = dynamic(() => import('./ReckoningPanel').then((module) => module.ReckoningPanel), {
+  ssr: false,
+});
 
 interface Props {
   readonly figure: FigureEntry;
@@ -30,6 +36,7 @@ export function Drawer({ figure, drawing, row, fields }: Props) {
             {drawn?.form === 'waterfall' && (
               <OpenStep figure={figure} by={drawn.readable.brief.by} row={chosen} fields={fields} />
             )}
+            {chosen.row !== null && <ReckoningPanel figureId={figure.id} row={chosen.row} />}
           </>
         ) : (
           <p className="text-quiet">Point at a row, or walk through them with the arrow keys.</p>

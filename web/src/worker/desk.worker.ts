@@ -67,6 +67,7 @@ import {
   matchTables,
   profileTable,
   rowsPerMonth,
+  writeCsv,
   type Arrangement,
   type ColumnKind,
   type Difference,
@@ -76,6 +77,7 @@ import {
   type Match,
   type Table,
 } from '@bold-ruler/core/table';
+import { reckon, rowsBehind, type Reckoning } from '@bold-ruler/core/reckoning';
 import { workspaceFor, type Workspace } from '@bold-ruler/core/workspace';
 import { addReport, ChangedElsewhere, loadFile, loadTables, putTables, type Files } from '@/store/library';
 import { CHANGED_ELSEWHERE } from './changedElsewhere';
@@ -132,6 +134,14 @@ export interface ColumnShown {
   readonly scale: NonNullable<CellLook['scale']>;
   readonly cells: readonly CellFigure[];
 }
+
+/** A working with the first of the rows behind it, as text. */
+export interface ReckoningShown extends Reckoning {
+  readonly headings: readonly string[];
+  readonly lines: readonly (readonly string[])[];
+}
+
+const MOST_ROWS_SHOWN = 300;
 
 /** Rows that are looked at in the grid. */
 export interface LookedAt {
@@ -291,6 +301,15 @@ function columnsOfTable({ cells, further }: Drawn, look: Look): ColumnShown[] {
   );
 }
 
+/** A row's working, its table and the rows of it that it was made from. */
+async function reckoned(current: Report, figureId: string, row: number) {
+  const { source, report: now, vocabulary, tables } = workspaceOf(current);
+  const drawn = await drawFigure(source, now, figureNamed(now, figureId), vocabulary);
+  const reckoning = await reckon(source, now, drawn, row);
+  const table = (reckoning.behind && tables.get(reckoning.behind.table)) ?? null;
+  return { reckoning, table, rows: table ? rowsBehind(table, reckoning.behind!) : [] };
+}
+
 const api = {
   /** Takes the tables of a report from the library. */
   async open(id: string, again = false): Promise<void> {
@@ -419,6 +438,31 @@ const api = {
               ),
         took,
       };
+    });
+  },
+
+  /** The working behind a row of a figure's numbers, with the first of the rows it was made from. */
+  reckon(current: Report, figureId: string, row: number): Promise<Sent<ReckoningShown>> {
+    return sent(async () => {
+      const { reckoning, table, rows } = await reckoned(current, figureId, row);
+      const columns = table?.columns ?? [];
+      return {
+        ...reckoning,
+        headings: columns.map(({ name }) => name),
+        lines: rows.slice(0, MOST_ROWS_SHOWN).map((at) => columns.map((column) => cellText(column, at))),
+      };
+    });
+  },
+
+  /** All rows behind a row of a figure's numbers, as CSV. */
+  rowsCsv(current: Report, figureId: string, row: number): Promise<Sent<string>> {
+    return sent(async () => {
+      const { table, rows } = await reckoned(current, figureId, row);
+      const columns = table?.columns ?? [];
+      return writeCsv([
+        columns.map(({ name }) => name),
+        ...rows.map((at) => columns.map((column) => cellText(column, at))),
+      ]);
     });
   },
 

@@ -274,9 +274,13 @@ export function ticksAcross(
 
 /** Ticks of a ruler that stands upright, at the right end of its strip. */
 export function ticksUpright(marks: Mark[], ruler: LinearRuler, label: (value: number) => string, end: number): void {
+  let labelled = Infinity;
   for (const tick of ruler.ticks) {
     const y = place(ruler, tick);
     marks.push(lineMark('tick', NO_ROW, { x1: end - 6, y1: y, x2: end, y2: y }, tick, FINE));
+    // On a ruler too short for two labels the later one gives way; its tick stays.
+    if (Math.abs(labelled - y) < TICK_SIZE + 1) continue;
+    labelled = y;
     marks.push(
       textMark('ticklabel', label(tick), end - 10, centred(y, TICK_SIZE), TICK_SIZE, { anchor: 'end', value: tick }),
     );

@@ -4,8 +4,8 @@ import { HAIRLINE } from '../../highlight';
 import { place, type Fit, type LinearRuler } from '../../ruler';
 import type { Mark, SceneRuler } from '../../scene';
 import type { FigureRequest } from '../form';
-import { centred, lineMark, NO_ROW, textMark, type Box } from '../frame';
-import { FINE, TICK_SIZE, valueRuler, widest } from '../rows/parts';
+import { lineMark, NO_ROW, type Box } from '../frame';
+import { FINE, TICK_SIZE, ticksUpright, valueRuler, widest } from '../rows/parts';
 import { timeAxis, TIME_ROOM } from './timeAxis';
 
 /** A plot of values over steps: the value ruler upright at its left, the steps along its foot. */
@@ -65,15 +65,8 @@ export function plotOf(request: FigureRequest, wish: PlotWish): Plot {
         strokeWidth: tick === 0 ? 0 : 0.5,
       }),
     );
-    if (!hasStrip) continue;
-    marks.push(lineMark('tick', NO_ROW, { x1: box.x + strip - 6, y1: y, x2: box.x + strip, y2: y }, tick, FINE));
-    marks.push(
-      textMark('ticklabel', label(tick), box.x + strip - 10, centred(y, TICK_SIZE), TICK_SIZE, {
-        anchor: 'end',
-        value: tick,
-      }),
-    );
   }
+  if (hasStrip) ticksUpright(marks, ruler, label, box.x + strip);
   const [low, high] = ruler.domain;
   if (low <= 0 && high >= 0) {
     const y = place(ruler, 0);

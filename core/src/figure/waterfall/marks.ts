@@ -63,7 +63,11 @@ export function stepMarks(
   const { paint, rule } = stepPaint(plan.request, step);
   const value = step.kind === 'step' ? nullIfBlank(step.value) : step.end;
   const box = axes.rect(step.start, step.end, centre, thickness);
-  marks.push(rectMark(ROLES[step.kind](step), step.of, visible(box, axes.along), value, paint, rule));
+  // A step stands where it ends, which is not its value.
+  marks.push({
+    ...rectMark(ROLES[step.kind](step), step.of, visible(box, axes.along), value, paint, rule),
+    at: step.end,
+  });
   if (plan.zoomed && step.kind !== 'step') marks.push(...breakMarks(axes, step.of, centre, thickness));
 }
 

@@ -1,0 +1,2 @@
+export { reckon, type Reckoning, type Sentence, type Sum } from './reckoning';
+export { rowsBehind, type Behind } from './behind';

@@ -1,0 +1,171 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { FORMS, type Form } from '../brief';
+import { drawFigure, rowKey, type Drawn } from '../figure';
+import { readCsv } from '../reading';
+import { checkReport } from '../report';
+import { cellText, columnOf, makeTable, type Table } from '../table';
+import { workspaceFor, type Workspace } from '../workspace';
+import { reckon, rowsBehind } from '.';
+
+const SHOPS = ['North', 'South', 'East', ''];
+/** Order lines over two fiscal years, with returns, blanks and days without orders. */
+const orders = fc
+  .array(
+    fc.record({
+      day: fc.integer({ min: 0, max: 700 }),
+      shop: fc.constantFrom(...SHOPS),
+      channel: fc.constantFrom('Web', 'Schools'),
+      net: fc.option(fc.integer({ min: -5000, max: 20_000 }), { freq: 8 }),
+      cost: fc.integer({ min: 1, max: 9000 }),
+    }),
+    { minLength: 12, maxLength: 60 },
+  )
+  .map((lines) =>
+    [
+      'day,shop,channel,net,cost,goal',
+      ...lines.map(({ day, shop, channel, net, cost }) => {
+        const date = new Date(Date.UTC(2024, 0, 1 + day)).toISOString().slice(0, 10);
+        return `${date},${shop},${channel},${net === null ? '' : (net / 100).toFixed(2)},${(cost / 100).toFixed(2)},${(cost / 50).toFixed(2)}`;
+      }),
+    ].join('\n'),
+  );
+
+const BRIEFS: readonly (readonly [Form, string])[] = [
+  ['bullet', 'net by shop during fiscal 2025 to date against goal as bullet'],
+  ['bars', 'margin by shop, channel during fiscal 2025 to date against last year as bars'],
+  ['pairs', 'net by shop during fiscal 2025 against flat as pairs, only channel is Web'],
+  ['dial', 'net by shop against goal as dial'],
+  ['headline', 'net during fiscal 2025 to date against last year as headline'],
+  ['waterfall', 'net by shop during fiscal 2025 to date against last year as waterfall'],
+  ['pace', 'cumulative net each month during fiscal 2025 against goal as pace'],
+  ['bump', 'rank of net by shop each month as bump'],
+  ['trend', 'change in net each month during last 18 months as trend'],
+  ['league', 'net by shop each month as league, keep 2 highest'],
+  ['table', 'share of net by shop against average as table'],
+];
+
+const TYPES = [
+  { name: 'net', type: 'number' },
+  { name: 'cost', type: 'number' },
+] as const;
+
+async function drawnFrom(csv: string, brief: string): Promise<{ desk: Workspace; table: Table; drawn: Drawn }> {
+  const report = checkReport({
+    boldRuler: 1,
+    name: 'r',
+    tables: [{ id: 'orders', source: { file: 'orders.csv' }, date: 'day' }],
+    measures: [
+      { name: 'net', table: 'orders', expression: 'sum(net)' },
+      { name: 'margin', table: 'orders', expression: '(sum(net) - sum(cost)) / sum(cost)' },
+    ],
+    benchmarks: [
+      { name: 'goal', kind: 'expression', expression: 'sum(goal)' },
+      { name: 'flat', kind: 'fixed', value: 120, per: [] },
+    ],
+    figures: [{ id: 'f', brief }],
+  });
+  const table = makeTable(await readCsv('orders', csv, TYPES), { id: 'orders', date: 'day' });
+  const desk = workspaceFor(report, new Map([['orders', table]]), FORMS);
+  return { desk, table, drawn: await drawFigure(desk.source, report, report.figures[0]!, desk.vocabulary) };
+}
+
+/** What an arithmetic comes to, worked out by the engine and not by us. */
+function workedOut(text: string): number {
+  expect(text).toMatch(/^[\d\s.+\-*/()eE]+$/);
+  return Number(new Function(`return (${text.replaceAll('--', '- -')})`)());
+}
+
+const near = (a: number, b: number) => Math.abs(a - b) <= 1e-9 * Math.max(1, Math.abs(a), Math.abs(b));
+
+/** Forms that show every value by a bar of its length. */
+const WITH_BARS: ReadonlySet<Form> = new Set<Form>(['bullet', 'bars', 'pairs', 'dial', 'waterfall']);
+
+/** Every pixel (or angle) at which a mark of a row begins, ends or has its middle. */
+function coordinatesOf({ rows: cells, scene }: Drawn, row: number): number[] {
+  const { key, step } = rowKey(cells, row);
+  return scene.marks
+    .filter((mark) => mark.step === step && JSON.stringify(mark.key) === JSON.stringify(key))
+    .flatMap((mark) => {
+      if (mark.shape === 'rect')
+        return [
+          mark.x,
+          mark.x + mark.width,
+          mark.x + mark.width / 2,
+          mark.y,
+          mark.y + mark.height,
+          mark.y + mark.height / 2,
+        ];
+      if (mark.shape === 'line') return [mark.x1, mark.y1, Math.atan2(mark.x2 - mark.x1, mark.y1 - mark.y2)];
+      if (mark.shape === 'circle') return [mark.cx, mark.cy];
+      return mark.shape === 'arc' ? [mark.a0, mark.a1] : [];
+    });
+}
+
+describe.each(BRIEFS)('the reckoning of a %s: %s', (form, brief) => {
+  test('its arithmetic comes to the numbers and the pixels that are shown, and its rows are those it names', () =>
+    fc.assert(
+      fc.asyncProperty(orders, fc.nat(), async (csv, pick) => {
+        const { desk, table, drawn } = await drawnFrom(csv, brief);
+        const { rows: cells } = drawn;
+        if (cells.count === 0) return;
+        const row = pick % cells.count;
+        const { sentences, behind, rows } = await reckon(desk.source, desk.report, drawn, row);
+        for (const { sum, text } of sentences) {
+          expect(text).not.toMatch(/NaN|undefined|\[object/);
+          if (sum && !near(workedOut(sum.text), sum.value)) throw new Error(`${sum.text} is not ${sum.value}`);
+        }
+        const actual = cells.actual[row]!;
+        const shows = sentences
+          .filter(({ about }) => about === 'value' || about === 'view')
+          .map(({ sum }) => sum?.value);
+        if (!Number.isNaN(actual) && cells.state[row] === 'actual' && brief.startsWith('net by'))
+          expect(shows[shows.length - 1]).toBe(actual);
+        for (const { about, sum } of sentences)
+          if (about === 'gap' && sum)
+            expect(
+              [cells.gap![row], cells.gapPercent![row], cells.dueGap?.[row], cells.dueGapPercent?.[row]].some((one) =>
+                near(one ?? NaN, sum.value),
+              ),
+            ).toBe(true);
+        // Its rows, found by looking at the file's text.
+        if (behind) {
+          const found = rowsBehind(table, behind);
+          expect(found.length).toBe(rows);
+          for (const at of found)
+            cells.fields.forEach((field, f) =>
+              expect(cellText(columnOf(table, field)!, at)).toBe(cells.members[f]![row]),
+            );
+        }
+        const stands = coordinatesOf(drawn, row);
+        const places = sentences.filter(({ about }) => about === 'place');
+        for (const { sum } of places)
+          expect(stands.some((at) => Math.abs(at - workedOut(sum!.text)) < 0.02)).toBe(true);
+        if (WITH_BARS.has(form) && actual !== 0 && !Number.isNaN(actual)) expect(places.length).toBeGreaterThan(0);
+      }),
+      { numRuns: 40 },
+    ));
+});
+
+test('bars, rules and points say where they stand', async () => {
+  const csv = 'day,shop,channel,net,cost,goal\n2024-01-05,North,Web,80,1,100\n2024-02-05,South,Web,150,1,100';
+  const { desk, drawn } = await drawnFrom(csv, 'net by shop against goal as bullet');
+  const { title, sentences } = await reckon(desk.source, desk.report, drawn, 0);
+  const said = sentences.map(({ text }) => text).join('\n');
+  expect(title).toBe('North');
+  expect(said).toContain('1 row of orders.csv where shop is North.');
+  expect(said).toContain('net is sum(net): 80');
+  expect(said).toContain('It is held against goal, 100: sum(goal) over the same rows.');
+  expect(said).toContain('That is −20.00% of goal.');
+  expect(said).toContain('more is better: it is behind');
+  expect(said).toContain('rule “behind”');
+  const places = sentences.filter(({ about }) => about === 'place');
+  expect(places).toHaveLength(2);
+  const bar = drawn.scene.marks.find(({ role, key }) => role === 'actual' && key['shop'] === 'North')!;
+  const rule = drawn.scene.marks.find(({ role, key }) => role === 'benchmark' && key['shop'] === 'North')!;
+  expect(workedOut(places[0]!.sum!.text)).toBeCloseTo(
+    (bar as { x: number; width: number }).x + (bar as { width: number }).width,
+    6,
+  );
+  expect(workedOut(places[1]!.sum!.text)).toBeCloseTo((rule as { x1: number }).x1, 6);
+});

@@ -1,0 +1,260 @@
+import { startOf, step as stepsOn, writtenDay } from '../calendar';
+import { formOf } from '../brief';
+import { DRAWN_FORMS, rowName, type Drawn } from '../figure';
+import { exactWriting, writeNumber, writePercent } from '../format';
+import { aggregatesOf } from '../measure';
+import { power, tidy } from '../number';
+import {
+  aggregated,
+  dataSpan,
+  judgementAt,
+  only,
+  rowSource,
+  valuesOf,
+  waterfallFor,
+  type Cells,
+  type Source,
+} from '../query';
+import type { Benchmark, Report } from '../report';
+import { behindRow, behindWords, type Behind } from './behind';
+import { placesOf } from './places';
+import { ruleSentences } from './rules';
+
+/** Arithmetic that anybody can check: numbers, + − * / and brackets, and what it comes to. */
+export interface Sum {
+  readonly text: string;
+  readonly value: number;
+}
+
+/** One step of the working, in words; with its arithmetic where there is any. */
+export interface Sentence {
+  readonly about: 'rows' | 'value' | 'view' | 'step' | 'benchmark' | 'due' | 'gap' | 'standing' | 'rule' | 'place';
+  readonly text: string;
+  readonly sum?: Sum;
+}
+
+/** The working behind a row of a figure, from rows to pixels. */
+export interface Reckoning {
+  readonly title: string;
+  readonly sentences: readonly Sentence[];
+  /** The rows it was made from; null where they are those of several members. */
+  readonly behind: Behind | null;
+  /** How many rows these are. */
+  readonly rows: number;
+}
+
+type Write = (value: number) => string;
+
+/**
+ * The working behind a row of a drawn figure: which rows, what the expression makes of them, what it is held against, the gap
+ * and how it is judged, the rule that paints it, and where its marks stand on the ruler.
+ * @param row a row of `drawn.rows`
+ */
+export async function reckon(source: Source, report: Report, drawn: Drawn, row: number): Promise<Reckoning> {
+  const { rows: cells, scene, request } = drawn;
+  const [own, at] = rowSource(cells, row);
+  const writing = exactWriting(own);
+  const write: Write = (value) => writeNumber(value, writing);
+  const sentences: Sentence[] = [];
+  const made = await madeOf(source, report, own, at, write);
+  sentences.push(...made.sentences, ...heldSentences(report, own, at, write));
+  const form = formOf(cells.brief, DRAWN_FORMS);
+  if (form === 'waterfall') sentences.push(...stepSentences(cells, row, write));
+  // Steps that no highlight was named for are painted by their sign.
+  if (form !== 'waterfall' || cells.brief.lit !== null)
+    sentences.push(...ruleSentences(request.highlight, cells, row, write));
+  sentences.push(...placesOf(scene, cells, row, form === 'bump' ? String : write));
+  return { title: rowName(cells, row), sentences, behind: made.behind, rows: made.rows };
+}
+
+/** Where a step of a waterfall begins and ends. */
+function stepSentences(cells: Cells, row: number, write: Write): Sentence[] {
+  const step = waterfallFor(cells).steps.find((one) => one.row === row);
+  if (!step || Number.isNaN(step.value)) return [];
+  return [
+    {
+      about: 'step',
+      text: `As a step it begins at ${write(step.start)}, where the one before ends, and ends at ${write(step.end)}.`,
+      sum: { text: `${bracketed(step.start)} + ${bracketed(step.value)}`, value: step.end },
+    },
+  ];
+}
+
+/** The rows, what the expression makes of them, and what the view makes of that. */
+async function madeOf(source: Source, report: Report, cells: Cells, row: number, write: Write) {
+  const { measure } = cells;
+  const of = aggregated(source, measure.table, measure.expression, `measure “${measure.name}”`);
+  const behind = behindRow(cells, row, dataSpan(source, of));
+  const file = report.tables.find(({ id }) => id === measure.table)?.source.file ?? measure.table;
+  if (!behind) {
+    const rows = cells.rows[row]!;
+    const text = `All members that are not shown, together: ${counted(rows)} of ${file}.`;
+    return { sentences: [{ about: 'rows', text } satisfies Sentence], behind, rows };
+  }
+  const measured = async (rows: Behind) =>
+    valuesOf(source, of, { by: [], grain: null, span: rows.span, where: rows.where });
+  const values = await measured(behind);
+  const rows = values.at.get('')?.rows ?? 0;
+  const value = only(values);
+  const text = await filledIn(source, cells, behind, of.expression);
+  // The measure itself is written in its own way, whatever the view makes of it.
+  const say: Write = cells.view.kind === 'share' ? (number) => String(number) : write;
+  const sentences: Sentence[] = [
+    { about: 'rows', text: `${counted(rows)} of ${file}${behindWords(behind)}.` },
+    {
+      about: 'value',
+      text: `${measure.name} is ${measure.expression}: ${Number.isNaN(value) ? 'there is none' : say(value)}.`,
+      ...(text === null || Number.isNaN(value) ? {} : { sum: { text, value } }),
+    },
+  ];
+  const view = await viewSentence(cells, row, value, behind, async (other) => only(await measured(other)), say);
+  return { sentences: view ? [...sentences, view] : sentences, behind, rows };
+}
+
+const counted = (rows: number) => `${rows} ${rows === 1 ? 'row' : 'rows'}`;
+
+/** The expression with a number in the place of each aggregate; null where it is more than arithmetic. */
+async function filledIn(
+  source: Source,
+  { measure }: Cells,
+  { table, span, where }: Behind,
+  expression: Parameters<typeof aggregatesOf>[0],
+): Promise<string | null> {
+  const aggregates = aggregatesOf(expression);
+  const { count, values } = await source.groups({ table, aggregates, by: [], grain: null, span, where });
+  if (count === 0) return null;
+  let text = measure.expression;
+  // From the last to the first, so that the places of the others stay where they are.
+  for (const [i, { at }] of [...aggregates.entries()].sort((a, b) => b[1].at[0] - a[1].at[0])) {
+    const { of, decimals } = values[i]!;
+    const value = decimals === null ? tidy(of[0]!) : of[0]! / power(decimals);
+    text = `${text.slice(0, at[0])}${bracketed(value)}${text.slice(at[1])}`;
+  }
+  return /^[\d\s.+\-*/()eE]+$/.test(text) ? text : null;
+}
+
+const bracketed = (value: number) => (value < 0 ? `(${value})` : String(value));
+
+/** What a view makes of the measure's value. */
+async function viewSentence(
+  cells: Cells,
+  row: number,
+  value: number,
+  behind: Behind,
+  measured: (rows: Behind) => Promise<number>,
+  write: Write,
+): Promise<Sentence | null> {
+  const { view, actual, calendar, grain, steps, rank } = cells;
+  const shown = actual[row]!;
+  switch (view.kind) {
+    case 'plain':
+      return null;
+    case 'cumulative':
+      return { about: 'view', text: `It is a running sum: everything from the first day of the period on is in it.` };
+    case 'rank':
+      return Number.isNaN(rank?.[row] ?? NaN)
+        ? null
+        : { about: 'view', text: `Among all members it has rank ${rank![row]}, by ${cells.measure.name}.` };
+    case 'share': {
+      const fields = new Set(cells.fields);
+      const whole = await measured({
+        ...behind,
+        where: behind.where.filter(
+          ({ field }) => !fields.has(field) || cells.brief.only.some((one) => one.field === field),
+        ),
+      });
+      if (Number.isNaN(shown) || Number.isNaN(whole)) return null;
+      return {
+        about: 'view',
+        text: `The whole is ${write(whole)}, and its share of that ${writePercent(shown, 2, false)}.`,
+        sum: { text: `${bracketed(value)} / ${bracketed(whole)}`, value: shown },
+      };
+    }
+    case 'change': {
+      if (!steps || !grain || !behind.span || Number.isNaN(shown)) return null;
+      const from = startOf(grain, stepsOn(grain, steps[row]!, -1), calendar);
+      const before = await measured({ ...behind, span: { from, to: steps[row]! - 1 } });
+      return Number.isNaN(before)
+        ? null
+        : {
+            about: 'view',
+            text: `The ${grain} before it was ${write(before)}; the change is ${write(shown)}.`,
+            sum: { text: `${bracketed(value)} - ${bracketed(before)}`, value: shown },
+          };
+    }
+    case 'smoothed':
+      return {
+        about: 'view',
+        text: `It is smoothed: shown is the mean of ${view.steps} ${grain ?? 'step'}s, ${write(shown)}.`,
+      };
+  }
+}
+
+/** What it is held against, how that was made, the gap and how it is judged. */
+function heldSentences(report: Report, cells: Cells, row: number, write: Write): Sentence[] {
+  const { benchmark, benchmarks, measure, due, asOf, checks } = cells;
+  if (!benchmark || !benchmarks) return [];
+  const held = benchmarks[row]!;
+  if (Number.isNaN(held)) return [{ about: 'benchmark', text: `There is no ${benchmark.name} for it.` }];
+  const notes = checks.filter(({ code }) => code === 'spread' || code === 'split' || code === 'filter-not-followed');
+  const sentences: Sentence[] = [
+    {
+      about: 'benchmark',
+      text:
+        [
+          `It is held against ${benchmark.name}, ${write(held)}: ${howMade(report, benchmark, cells)}`,
+          ...notes.map(({ text }) => text),
+        ].join('; ') + '.',
+    },
+  ];
+  const { gap, gapPercent, standing, against } = judgementAt(cells, row);
+  const byNow = against === 'due' ? due![row]! : held;
+  if (against === 'due')
+    sentences.push({
+      about: 'due',
+      text: `The period goes on after ${writtenDay(asOf)}; ${write(byNow)} of it is due by then.`,
+    });
+  if (Number.isNaN(gap)) return sentences;
+  const actual = cells.actual[row]!;
+  sentences.push({
+    about: 'gap',
+    text: `The gap is ${writeNumber(gap, exactWriting(cells), true)}.`,
+    sum: { text: `${bracketed(actual)} - ${bracketed(byNow)}`, value: gap },
+  });
+  if (!Number.isNaN(gapPercent))
+    sentences.push({
+      about: 'gap',
+      text: `That is ${writePercent(gapPercent, 2)} of ${against === 'due' ? 'what is due by then' : benchmark.name}.`,
+      sum: { text: `${bracketed(gap)} / ${Math.abs(byNow)}`, value: gapPercent },
+    });
+  if (standing) {
+    const wish = { raise: 'more is better', cut: 'less is better', hold: 'near is better' }[measure.aim];
+    const within =
+      measure.tolerance > 0 ? `, and up to ${writePercent(measure.tolerance, 1, false)} either way is level` : '';
+    sentences.push({ about: 'standing', text: `Of ${measure.name} ${wish}${within}: it is ${standing}.` });
+  }
+  return sentences;
+}
+
+/** How a benchmark comes about, in words. */
+function howMade(report: Report, benchmark: Benchmark, { benchmarkPeriod, measure, count }: Cells): string {
+  const file = (id: string | undefined) => report.tables.find((table) => table.id === id)?.source.file ?? id ?? '';
+  switch (benchmark.kind) {
+    case 'expression':
+      return `${benchmark.expression} over the same rows`;
+    case 'table':
+      return `${benchmark.expression} of ${file(benchmark.table)} for the same members and days`;
+    case 'fixed':
+      return `the number ${benchmark.value}${benchmark.per.length > 0 ? ` for each ${benchmark.per.join(' and ')}` : ''}`;
+    case 'scaled':
+      return `${benchmark.of === 'measure' ? measure.name : benchmark.of} and ${writePercent(benchmark.by, 1)} of it`;
+    case 'period':
+      return benchmarkPeriod
+        ? `${measure.name} from ${writtenDay(benchmarkPeriod.from)} to ${writtenDay(benchmarkPeriod.to)}`
+        : `${measure.name} of the steps before`;
+    case 'peers':
+      return `the ${benchmark.statistic}${benchmark.statistic === 'percentile' ? ` ${benchmark.percentile ?? ''}` : ''} of ${count} members`;
+    case 'forecast':
+      return `a forecast by “${benchmark.method}”`;
+  }
+}
