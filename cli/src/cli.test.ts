@@ -48,6 +48,20 @@ const REPORT = {
     { id: 'typo', brief: 'net by Filiale agianst goal' },
     { id: 'member', brief: 'net, only Filiale is Nrod' },
   ],
+  pages: [
+    {
+      id: 'p',
+      title: 'Tee',
+      rows: [
+        {
+          blocks: [
+            { figure: 'year', share: 8 },
+            { text: 'Net is {actual}.', about: 'year', share: 4 },
+          ],
+        },
+      ],
+    },
+  ],
 };
 
 beforeAll(() => {
@@ -174,4 +188,38 @@ describe('every mistake is one line with its place and its remedy', () => {
     expect(result.err).not.toContain('    at ');
   });
   test('and leaves nothing behind', () => expect(existsSync(at('g.bmp'))).toBe(false));
+});
+
+describe('proof and pages', () => {
+  test('a reckoning names its rows, and gives them', () => {
+    const { status, out } = run('reckon', 'r.ruler.json', 'year', '--at', 'Filiale=Nord');
+    expect(status).toBe(0);
+    expect(out).toContain('3 rows of sales.csv from 1 Jan 2025 to 14 Feb 2025 where Filiale is Nord.');
+    expect(out).toContain('1240.45 - 7.77 = 1232.68');
+    const rows = run('reckon', 'r.ruler.json', 'year', '--at', 'Filiale=Nord', '--rows').out.trimEnd().split('\r\n');
+    expect(rows).toHaveLength(4);
+    expect(rows[0]).toBe('Datum,Filiale,Ware,Betrag');
+    expect(JSON.parse(run('reckon', 'r.ruler.json', 'year', '--at', 'Filiale=Süd', '--json').out).rows).toBe(2);
+    const lost = run('reckon', 'r.ruler.json', 'year', '--at', 'Filiale=Nrod');
+    expect([lost.status, lost.err]).toEqual([1, expect.stringContaining('did you mean “Nord”')]);
+  });
+
+  test('a check ends with 1 where a figure cannot be drawn, and with 0 where it is well', () => {
+    const { status, out, err } = run('check', 'r.ruler.json');
+    expect(status).toBe(1);
+    expect(out).toContain('error  figure typo:');
+    expect(out).toContain('[part-period-against-whole]');
+    expect(err).toContain('2 findings are errors');
+    writeFileSync(at('well.ruler.json'), JSON.stringify({ ...REPORT, figures: REPORT.figures.slice(0, 1) }));
+    expect(run('check', 'well.ruler.json').status).toBe(0);
+  });
+
+  test('a page is one picture, with its texts alive', () => {
+    expect(run('page', 'r.ruler.json', 'p', '-o', 'p.svg').status).toBe(0);
+    const svg = readFileSync(at('p.svg'), 'utf8');
+    expect(svg).toContain('>Net is 1,241.<');
+    expect(svg).toContain('>Nord<');
+    expect(run('page', 'r.ruler.json', 'q', '-o', 'q.svg').status).toBe(1);
+    expect(run('page', 'r.ruler.json', 'p', '-o', 'p.pdf').status).toBe(2);
+  });
 });

@@ -1,6 +1,7 @@
 import { basename, extname } from 'node:path';
 import { Command, CommanderError } from 'commander';
 import { drawFigure, answerFigure, figureNamed } from '@bold-ruler/core/figure';
+import { levelChecks } from '@bold-ruler/core/level';
 import { drawPage, PAGE_WIDTH, pageNamed, writePage } from '@bold-ruler/core/page';
 import { FORMS, readBrief, type Form } from '@bold-ruler/core/brief';
 import { isProblem, Problem } from '@bold-ruler/core/problem';
@@ -12,6 +13,7 @@ import { cellText, profileTable, writeCsv } from '@bold-ruler/core/table';
 import type { Workspace } from '@bold-ruler/core/workspace';
 import { openData, openReport, readTablesIn } from './files';
 import { fieldsText } from './fieldsText';
+import { findingsText } from './findingsText';
 import { reckonText, rowAt } from './reckonText';
 import { writeWhole } from './write';
 
@@ -130,6 +132,21 @@ function program(): Command {
         else process.stdout.write(reckonText(reckoning));
       },
     );
+
+  command
+    .command('check')
+    .description('what in a report could mislead its reader; exit code 1 if anything is an error')
+    .argument('<report>', 'a report file')
+    .option('--json', 'as JSON')
+    .action(async (reportFile: string, options: { json?: true }) => {
+      const { report, source, tables, vocabulary } = await openReport(reportFile, []);
+      const findings = await levelChecks(source, report, tables, vocabulary);
+      if (options.json) json(findings.map(({ repair, ...finding }) => ({ ...finding, repair: repair?.name ?? null })));
+      else process.stdout.write(findingsText(findings));
+      const errors = findings.filter(({ severity, accepted }) => severity === 'error' && accepted === null).length;
+      if (errors > 0)
+        throw new Problem('check-failed', `${errors} ${errors === 1 ? 'finding is an error' : 'findings are errors'}`);
+    });
 
   command
     .command('page')

@@ -5,3 +5,4 @@ export * from './vocabulary';
 export { reportFor, targetsFrom, withColumns, type KnownTable } from './fromTables';
 export { firstBrief } from './firstBrief';
 export { renamed, usageOf, withoutNamed, type Named, type Usage } from './usage';
+export { accepting } from './accepting';

@@ -317,6 +317,15 @@ export interface Page {
   readonly rows: readonly PageRow[];
 }
 
+/** A finding that is let stand, and why. */
+export interface Accepted {
+  readonly code: string;
+  readonly about: 'figure' | 'highlight' | 'table';
+  /** The figure's or table's id, the highlight's name. */
+  readonly id: string;
+  readonly reason: string;
+}
+
 /** Everything: tables, calendar, measures, benchmarks, rulers, highlights, figures, pages. */
 export interface Report {
   readonly boldRuler: typeof REPORT_VERSION;
@@ -329,6 +338,8 @@ export interface Report {
   readonly highlights: readonly Highlight[];
   readonly figures: readonly FigureEntry[];
   readonly pages: readonly Page[];
+  /** Findings of the level checks that somebody has looked at and lets stand. */
+  readonly accepted?: readonly Accepted[];
 }
 
 /** The figure of that id. */

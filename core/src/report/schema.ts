@@ -365,4 +365,15 @@ export const reportSchema = object({
   highlights: empty(highlight as unknown as yup.ISchema<unknown>, 'name', 'highlights'),
   figures: empty(figure, 'id', 'figures'),
   pages: empty(page, 'id', 'pages'),
+  accepted: yup
+    .array()
+    .of(
+      object({
+        code: name(),
+        about: oneOf(['figure', 'highlight', 'table']).required('${path} is missing'),
+        id: name(),
+        reason: text(1000),
+      }),
+    )
+    .max(1000),
 });

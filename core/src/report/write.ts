@@ -16,6 +16,8 @@ const KEY_ORDER = [
   'highlights',
   'figures',
   'pages',
+  'accepted',
+  'code',
   'id',
   'kind',
   'source',
@@ -104,6 +106,7 @@ const KEY_ORDER = [
   'figure',
   'text',
   'about',
+  'reason',
   'share',
 ];
 const PLACE = new Map(KEY_ORDER.map((key, i) => [key, i]));

@@ -1,10 +1,14 @@
 'use client';
 
 import { Download, Redo2, Undo2 } from 'lucide-react';
+import dynamic from 'next/dynamic';
 import { writeReport } from '@bold-ruler/core/report';
 import { useReport } from '@/store/reportStore';
 import { saveFile } from '@/store/saveFile';
 import { Button } from '@/ui/Button';
+
+// They come when the report has been still for a moment.
+const Checks = dynamic(() => import('./Checks').then((module) => module.Checks), { ssr: false });
 
 const SAVING = {
   saved: 'saved in this browser',
@@ -42,6 +46,7 @@ export function TopBar() {
       >
         {report && SAVING[saving]}
       </span>
+      <Checks />
       <Button
         small
         look="bare"

@@ -77,6 +77,7 @@ import {
   type Match,
   type Table,
 } from '@bold-ruler/core/table';
+import { levelChecks, type Finding } from '@bold-ruler/core/level';
 import { reckon, rowsBehind, type Reckoning } from '@bold-ruler/core/reckoning';
 import { workspaceFor, type Workspace } from '@bold-ruler/core/workspace';
 import { addReport, ChangedElsewhere, loadFile, loadTables, putTables, type Files } from '@/store/library';
@@ -133,6 +134,11 @@ export interface ColumnShown {
   readonly cell: CellFigure;
   readonly scale: NonNullable<CellLook['scale']>;
   readonly cells: readonly CellFigure[];
+}
+
+/** A finding of the level checks; `repair` is what putting it right is called. */
+export interface FindingShown extends Omit<Finding, 'repair'> {
+  readonly repair: string | null;
 }
 
 /** A working with the first of the rows behind it, as text. */
@@ -301,6 +307,11 @@ function columnsOfTable({ cells, further }: Drawn, look: Look): ColumnShown[] {
   );
 }
 
+function findingsOf(current: Report): Promise<Finding[]> {
+  const { source, report: now, vocabulary, tables } = workspaceOf(current);
+  return levelChecks(source, now, tables, vocabulary);
+}
+
 /** A row's working, its table and the rows of it that it was made from. */
 async function reckoned(current: Report, figureId: string, row: number) {
   const { source, report: now, vocabulary, tables } = workspaceOf(current);
@@ -463,6 +474,24 @@ const api = {
         columns.map(({ name }) => name),
         ...rows.map((at) => columns.map((column) => cellText(column, at))),
       ]);
+    });
+  },
+
+  /** Everything in the report that could mislead its reader. */
+  check(current: Report): Promise<Sent<FindingShown[]>> {
+    return sent(async () => {
+      const findings = await findingsOf(current);
+      return findings.map(({ repair, ...finding }) => ({ ...finding, repair: repair?.name ?? null }));
+    });
+  },
+
+  /** The report with a finding put right. */
+  repaired(current: Report, { code, about, text }: FindingShown): Promise<Sent<Report>> {
+    return sent(async () => {
+      const finding = (await findingsOf(current)).find(
+        (one) => one.code === code && one.about.kind === about.kind && one.about.id === about.id && one.text === text,
+      );
+      return finding?.repair ? finding.repair.apply(current) : current;
     });
   },
 

@@ -1,0 +1,40 @@
+import type { Vocabulary } from '../brief';
+import { drawFigure } from '../figure';
+import { isProblem } from '../problem';
+import type { Source } from '../query';
+import type { Report } from '../report';
+import type { Table } from '../table';
+import type { Finding, Seen } from './level';
+import { LEVEL_CHECKS } from './registry';
+
+const RANK = { error: 0, warning: 1, note: 2 } as const;
+
+/** Everything in a report that could mislead a reader, the gravest first, what is let stand last. Each figure is drawn once. */
+export async function levelChecks(
+  source: Source,
+  report: Report,
+  tables: ReadonlyMap<string, Table>,
+  vocabulary: Vocabulary,
+): Promise<Finding[]> {
+  const figures: Seen['figures'][number][] = [];
+  for (const entry of report.figures) {
+    try {
+      figures.push({ entry, drawn: await drawFigure(source, report, entry, vocabulary) });
+    } catch (error) {
+      if (!isProblem(error)) throw error;
+      figures.push({ entry, drawn: error });
+    }
+  }
+  const seen: Seen = { report, tables, vocabulary, figures };
+  const found = LEVEL_CHECKS.flatMap(({ code, why, run }) =>
+    run(seen).map((said): Finding => {
+      const { about } = said;
+      const accepted = report.accepted?.find(
+        (one) => one.code === code && one.about === about.kind && one.id === about.id,
+      );
+      return { repair: null, ...said, code, why, accepted: accepted?.reason ?? null };
+    }),
+  );
+  const rank = ({ severity, accepted }: Finding) => (accepted === null ? RANK[severity] : RANK.note + 1);
+  return found.sort((a, b) => rank(a) - rank(b));
+}

@@ -1,0 +1,38 @@
+import { writeBrief, type Brief, type Vocabulary } from '../../brief';
+import { ofFigures, withFigure, type LevelCheck, type Repair } from '../level';
+
+/** What answering a figure has noticed, with the reason why it matters. */
+const WHY: Readonly<Record<string, string>> = {
+  'part-period-against-whole': 'a part of a period held against the whole of it always looks short',
+  'filter-not-followed': 'a part of the sales held against the whole target always looks short',
+  'tie-at-the-edge': 'which of several equal members are shown is an accident of their order',
+  'fewer-than-asked': 'a reader may look for those that are missing',
+  'rows-without-date': 'rows without a date are in no period, so they are missing from the numbers',
+  'history-too-short': 'a forecast from too few steps says little',
+  'left-away': 'a reader may miss what is not there',
+};
+
+/** One check for each thing an answer may notice of itself. */
+export const answers: readonly LevelCheck[] = Object.entries(WHY).map(([code, why]) =>
+  ofFigures(code, why, ({ rows, cells }, { id }, { vocabulary }) =>
+    rows.checks
+      .filter((check) => check.code === code)
+      .map(({ severity, text }) => ({
+        severity,
+        text,
+        ...(code === 'part-period-against-whole' ? likeForLike(id, cells.brief, vocabulary) : {}),
+      })),
+  ),
+);
+
+/** Cuts the period at the as-of date, so that a part is held against the same part. */
+function likeForLike(id: string, brief: Brief, vocabulary: Vocabulary): { repair?: Repair } {
+  if (brief.period.kind !== 'fiscal') return {};
+  const next: Brief = { ...brief, period: { ...brief.period, toDate: true } };
+  return {
+    repair: {
+      name: 'Compare up to the as-of date only',
+      apply: (report) => withFigure(report, id, (entry) => ({ ...entry, brief: writeBrief(next, vocabulary) })),
+    },
+  };
+}

@@ -1,0 +1,35 @@
+import { writeBrief, type Brief } from '../../brief';
+import { ofFigures, withFigure } from '../level';
+
+export const shareOfSome = ofFigures(
+  'share-of-some',
+  'shares that do not add up to the whole are easily read as if they did',
+  ({ cells: { view, brief } }, { id }, { vocabulary }) => {
+    if (view.kind !== 'share' || !brief.keep || brief.keep.rest) return [];
+    const next: Brief = { ...brief, keep: { ...brief.keep, rest: true } };
+    return [
+      {
+        severity: 'warning',
+        text: `it shows the shares of ${brief.keep.count} members and not that of the others`,
+        repair: {
+          name: 'Show the rest, too',
+          apply: (report) => withFigure(report, id, (entry) => ({ ...entry, brief: writeBrief(next, vocabulary) })),
+        },
+      },
+    ];
+  },
+);
+
+export const droppedLabels = ofFigures(
+  'labels-dropped',
+  'what is not labelled has to be guessed',
+  ({ scene: { dropped } }) =>
+    dropped > 0 ? [{ severity: 'note', text: `${dropped} ${dropped === 1 ? 'label' : 'labels'} found no room` }] : [],
+);
+
+export const rowsLeftOut = ofFigures(
+  'rows-left-out',
+  'what was left out is missing from the total that is shown',
+  ({ cells: { leftOut } }) =>
+    leftOut.map(({ rows, reason }) => ({ severity: 'warning', text: `${rows} left out: ${reason}` })),
+);

@@ -1,0 +1,179 @@
+import { describe, expect, test } from 'vitest';
+import { FORMS } from '../brief';
+import { readCsv } from '../reading';
+import { accepting, checkReport, type Report } from '../report';
+import { makeTable } from '../table';
+import { workspaceFor } from '../workspace';
+import { LEVEL_CHECKS, levelChecks } from '.';
+
+const LINES = [
+  'day,shop,channel,net,goal',
+  '2024-11-05,North,Web,90,80',
+  '2025-09-05,North,Web,100,80',
+  '2025-10-05,South,Web,300,400',
+  '2025-10-07,East,Web,250,200',
+  '2026-01-05,West,Schools,250,300',
+];
+const PLAN = ['month,shop,target', '2025-09,North,90', '2025-09,South,200', '2025-10,East,300', '2025-10,West,100'];
+
+interface Made {
+  readonly brief?: string;
+  readonly look?: object;
+  readonly lines?: readonly string[];
+  readonly plan?: readonly string[];
+  readonly more?: object;
+}
+
+const RULE = { encode: { weight: 'bold' }, on: true };
+
+async function findingsOf(report: Report, { lines = LINES, plan = PLAN }: Made) {
+  const orders = makeTable(await readCsv('orders', lines.join('\n')), { id: 'orders', date: 'day' });
+  const targets = makeTable(await readCsv('plan', plan.join('\n')), { id: 'plan', date: 'month', grain: 'month' });
+  const tables = new Map([
+    ['orders', orders],
+    ['plan', targets],
+  ]);
+  const desk = workspaceFor(report, tables, FORMS);
+  return levelChecks(desk.source, report, desk.tables, desk.vocabulary);
+}
+
+const reportOf = ({ brief = 'net by shop as bars', look = {}, more = {} }: Made): Report =>
+  checkReport({
+    boldRuler: 1,
+    name: 'r',
+    calendar: { fiscalYearStart: 9 },
+    tables: [
+      { id: 'orders', source: { file: 'orders.csv' }, date: 'day' },
+      { id: 'plan', source: { file: 'plan.csv' }, date: 'month', grain: 'month' },
+    ],
+    measures: [{ name: 'net', table: 'orders', expression: 'sum(net)' }],
+    benchmarks: [
+      { name: 'goal', kind: 'expression', expression: 'sum(goal)' },
+      { name: 'plan', kind: 'table', table: 'plan', expression: 'sum(target)', spread: 'even', split: 'none' },
+      { name: 'flat', kind: 'fixed', value: 200, per: [] },
+      { name: 'each', kind: 'fixed', value: 200, per: ['member'] },
+    ],
+    figures: [{ id: 'f', brief, look }],
+    ...more,
+  });
+
+const numbers = (...rules: object[]) => ({ highlights: [{ name: 'sizes', on: 'value', rules }] });
+const shops = (...rows: string[]) => ['day,shop,channel,net,goal', ...rows];
+
+/** What is found by a check, and what is not; with a repair, it is gone afterwards. */
+const CASES: readonly (readonly [code: string, found: Made, well: Made])[] = [
+  ['cannot-be-drawn', { brief: 'nett by shop' }, {}],
+  ['not-from-zero', { look: { domain: [50, 400] } }, { look: { domain: [0, 400] } }],
+  [
+    'static-benchmark',
+    { brief: 'net by shop against flat as bullet' },
+    { brief: 'net by shop against each as bullet' },
+  ],
+  [
+    'part-period-against-whole',
+    { brief: 'net by shop during fiscal 2026 against plan as bullet' },
+    { brief: 'net by shop during fiscal 2026 to date against plan as bullet' },
+  ],
+  [
+    'filter-not-followed',
+    { brief: 'net by shop during fiscal 2026 to date against plan as bullet, only channel is Web' },
+    { brief: 'net by shop during fiscal 2026 to date against plan as bullet, only shop is North' },
+  ],
+  [
+    'tie-at-the-edge',
+    { brief: 'net by shop during fiscal 2026 to date as bars, keep 2 highest' },
+    { brief: 'net by shop during fiscal 2026 to date as bars, keep 1 highest' },
+  ],
+  [
+    'fewer-than-asked',
+    { brief: 'net by shop as bars, keep 9 highest' },
+    { brief: 'net by shop as bars, keep 2 highest' },
+  ],
+  [
+    'one-side-only',
+    { brief: 'net by shop during fiscal 2026 to date against last year as bullet' },
+    { brief: 'net by shop against goal as bullet' },
+  ],
+  [
+    'percent-of-nothing',
+    { brief: 'net by shop against goal as bullet', lines: shops('2025-09-05,North,Web,5,-3') },
+    { brief: 'net by shop against goal as bullet' },
+  ],
+  ['double-targets', { plan: [...PLAN, '2025-09,North,90'] }, {}],
+  [
+    'rows-left-out',
+    { brief: 'net by shop during fiscal 2026 as bars', lines: [...LINES, 'no day,North,Web,1,1'] },
+    { brief: 'net by shop during fiscal 2026 as bars' },
+  ],
+  [
+    'share-of-some',
+    { brief: 'share of net by shop as bars, keep 2 highest' },
+    { brief: 'share of net by shop as bars' },
+  ],
+  [
+    'rule-gap',
+    { more: numbers({ id: 'low', when: { to: 10 }, ...RULE }, { id: 'high', when: { from: 20 }, ...RULE }) },
+    { more: numbers({ id: 'low', when: { to: 10 }, ...RULE }, { id: 'high', when: { from: 10 }, ...RULE }) },
+  ],
+  [
+    'rule-overlap',
+    { more: numbers({ id: 'low', when: { to: 30 }, ...RULE }, { id: 'high', when: { from: 20 }, ...RULE }) },
+    { more: numbers({ id: 'low', when: { to: 20 }, ...RULE }, { id: 'high', when: { from: 20 }, ...RULE }) },
+  ],
+  [
+    'rule-unreached',
+    { more: numbers({ id: 'all', when: { from: 0 }, ...RULE }, { id: 'some', when: { from: 5, to: 9 }, ...RULE }) },
+    { more: numbers({ id: 'some', when: { from: 5, to: 9 }, ...RULE }) },
+  ],
+  [
+    'hard-to-see',
+    { more: numbers({ id: 'faint', when: { from: 0 }, encode: { ink: '#DDDDAA' }, on: true }) },
+    { more: numbers({ id: 'deep', when: { from: 0 }, encode: { ink: '#3A2A6B' }, on: true }) },
+  ],
+  [
+    'broken-totals',
+    { brief: 'net by shop against goal as waterfall', look: { zoom: true } },
+    { brief: 'net by shop against goal as waterfall' },
+  ],
+  [
+    'one-dwarfs-the-others',
+    { lines: shops('2025-09-05,A,Web,1,1', '2025-09-05,B,Web,2,1', '2025-09-05,C,Web,2,1', '2025-09-05,D,Web,900,1') },
+    {},
+  ],
+  ['labels-dropped', { brief: 'net by shop against goal as bars', look: { width: 200, height: 80 } }, {}],
+];
+
+describe.each(CASES)('the check “%s”', (code, found, well) => {
+  test('finds what it looks for and nothing else, and its repair makes it go away', async () => {
+    const report = reportOf(found);
+    const [finding] = (await findingsOf(report, found)).filter((one) => one.code === code);
+    expect(finding).toBeDefined();
+    expect(finding!.why).not.toBe('');
+    expect((await findingsOf(reportOf(well), well)).filter((one) => one.code === code)).toEqual([]);
+    if (!finding!.repair) return;
+    const mended = checkReport(JSON.parse(JSON.stringify(finding!.repair.apply(report))));
+    expect((await findingsOf(mended, found)).filter((one) => one.code === code)).toEqual([]);
+  });
+});
+
+test('every check but those that need a long history has a case here', () => {
+  const rare = ['rows-without-date', 'history-too-short', 'left-away'];
+  expect(
+    LEVEL_CHECKS.map(({ code }) => code)
+      .filter((code) => !rare.includes(code))
+      .sort(),
+  ).toEqual(CASES.map(([code]) => code).sort());
+});
+
+test('a finding that is let stand keeps its reason, comes last, and can be opened again', async () => {
+  const made: Made = { look: { domain: [50, 400] }, plan: [...PLAN, '2025-09,North,90'] };
+  const report = reportOf(made);
+  const of = { code: 'not-from-zero', about: 'figure', id: 'f' } as const;
+  const accepted = checkReport(JSON.parse(JSON.stringify(accepting(report, of, 'The base is known to everyone'))));
+  const findings = await findingsOf(accepted, made);
+  expect(findings.map((one) => [one.code, one.accepted])).toEqual([
+    ['double-targets', null],
+    ['not-from-zero', 'The base is known to everyone'],
+  ]);
+  expect(accepting(accepted, of, null)).toEqual(report);
+});

@@ -1,0 +1,75 @@
+import type { Vocabulary } from '../brief';
+import type { Drawn } from '../figure';
+import type { Problem } from '../problem';
+import type { FigureEntry, Report } from '../report';
+import type { Table } from '../table';
+
+/** What a finding is about. */
+export interface About {
+  readonly kind: 'figure' | 'highlight' | 'table';
+  /** A figure's or a table's id, a highlight's name. */
+  readonly id: string;
+}
+
+/** Something a reader could be misled by. */
+export interface Finding {
+  readonly code: string;
+  readonly severity: 'error' | 'warning' | 'note';
+  readonly about: About;
+  /** What is the case, as a sentence without its full stop. */
+  readonly text: string;
+  /** Why it matters. */
+  readonly why: string;
+  /** Why it is let stand, where somebody has said so. */
+  readonly accepted: string | null;
+  /** Puts it right in one step. */
+  readonly repair: Repair | null;
+}
+
+export interface Repair {
+  /** What it does, as a button says it. */
+  readonly name: string;
+  apply(report: Report): Report;
+}
+
+/** Everything the checks look at. */
+export interface Seen {
+  readonly report: Report;
+  readonly tables: ReadonlyMap<string, Table>;
+  readonly vocabulary: Vocabulary;
+  /** Every figure as it was drawn, or why it was not. */
+  readonly figures: readonly { readonly entry: FigureEntry; readonly drawn: Drawn | Problem }[];
+}
+
+/** What a check says of one thing; its code and its why are the check's own. */
+export type Said = Omit<Finding, 'code' | 'why' | 'repair' | 'accepted'> & { readonly repair?: Repair };
+
+/** One of the checks a report goes through before it is handed over. */
+export interface LevelCheck {
+  readonly code: string;
+  readonly why: string;
+  run(seen: Seen): readonly Said[];
+}
+
+/** A check of each figure that can be drawn. */
+export function ofFigures(
+  code: string,
+  why: string,
+  look: (drawn: Drawn, entry: FigureEntry, seen: Seen) => readonly Omit<Said, 'about'>[],
+): LevelCheck {
+  return {
+    code,
+    why,
+    run: (seen) =>
+      seen.figures.flatMap(({ entry, drawn }) =>
+        'scene' in drawn
+          ? look(drawn, entry, seen).map((said) => ({ ...said, about: { kind: 'figure' as const, id: entry.id } }))
+          : [],
+      ),
+  };
+}
+
+/** The report with a figure's brief or look changed. */
+export function withFigure(report: Report, id: string, change: (entry: FigureEntry) => FigureEntry): Report {
+  return { ...report, figures: report.figures.map((entry) => (entry.id === id ? change(entry) : entry)) };
+}

@@ -1,0 +1,31 @@
+import { answers } from './checks/answers';
+import { dwarfed, oneSided, percentOfNothing } from './checks/base';
+import { cannotBeDrawn } from './checks/cannotBeDrawn';
+import { doubleTargets } from './checks/doubleTargets';
+import { inks } from './checks/inks';
+import { notFromZero } from './checks/notFromZero';
+import { ruleGaps, ruleOverlaps, rulesUnreached } from './checks/ruleCoverage';
+import { staticBenchmark } from './checks/staticBenchmark';
+import { droppedLabels, rowsLeftOut, shareOfSome } from './checks/whole';
+import { zoomed } from './checks/zoomed';
+import type { LevelCheck } from './level';
+
+/** All checks, in the order in which their findings of one severity are told. */
+export const LEVEL_CHECKS: readonly LevelCheck[] = [
+  cannotBeDrawn,
+  notFromZero,
+  staticBenchmark,
+  ...answers,
+  oneSided,
+  percentOfNothing,
+  doubleTargets,
+  rowsLeftOut,
+  shareOfSome,
+  ruleGaps,
+  ruleOverlaps,
+  rulesUnreached,
+  inks,
+  zoomed,
+  dwarfed,
+  droppedLabels,
+];

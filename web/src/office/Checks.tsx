@@ -1,0 +1,161 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useEffect, useState } from 'react';
+import { accepting, type Report } from '@bold-ruler/core/report';
+import { desk } from '@/store/desk';
+import { useReport } from '@/store/reportStore';
+import { Button } from '@/ui/Button';
+import { INPUT } from '@/ui/Field';
+import { Popover } from '@/ui/Popover';
+import type { FindingShown } from '@/worker/desk.worker';
+import { pathOf } from './steps';
+
+/** Milliseconds of quiet before the checks run: they draw every figure. */
+const QUIET = 900;
+
+/** What the level checks find in the report as it is; null until they have run once. */
+function useFindings(): readonly FindingShown[] | null {
+  const { report, tablesVersion } = useReport();
+  const [findings, setFindings] = useState<readonly FindingShown[] | null>(null);
+  useEffect(() => {
+    if (!report) return;
+    let current = true;
+    const timer = setTimeout(() => {
+      void desk()
+        .check(report)
+        .then((answer) => current && answer.ok && setFindings(answer.value));
+    }, QUIET);
+    return () => {
+      current = false;
+      clearTimeout(timer);
+    };
+  }, [report, tablesVersion]);
+  return findings;
+}
+
+/** Takes a report that was made elsewhere as one step that can be undone. */
+function take(name: string, next: Report): void {
+  useReport.getState().run(name, (draft) => {
+    Object.assign(draft, next);
+    if (!next.accepted) delete draft.accepted;
+  });
+}
+
+/** How many findings are open, and the list of them: each with why it matters, a repair where there is one, and a way to let it stand. */
+export function Checks() {
+  const findings = useFindings();
+  const [open, setOpen] = useState(false);
+  const { id, report } = useReport();
+  const router = useRouter();
+  if (!findings || !report) return null;
+  const standing = findings.filter(({ accepted }) => accepted === null);
+  const grave = standing.filter(({ severity }) => severity !== 'note').length;
+  return (
+    <Popover
+      open={open}
+      onOpenChange={setOpen}
+      label="Level checks"
+      width={420}
+      trigger={
+        <Button small look="bare" title="What could mislead a reader">
+          <span
+            aria-hidden
+            className={`inline-block h-2.5 w-5 border border-ink ${grave > 0 ? 'bg-boxwood' : 'bg-paper'}`}
+          />
+          {standing.length === 0 ? 'Level' : `${standing.length} to check`}
+        </Button>
+      }
+    >
+      {findings.length === 0 ? (
+        <p className="p-4 text-[13px]">Nothing in this report misleads its reader, as far as can be checked.</p>
+      ) : (
+        <ul aria-label="Findings" className="max-h-[70vh] space-y-3 overflow-y-auto p-3">
+          {findings.map((finding) => (
+            <Item
+              key={`${finding.code} ${finding.about.id} ${finding.text}`}
+              finding={finding}
+              onGo={() => {
+                setOpen(false);
+                if (id) router.push(pathOf(id, finding.about.kind === 'table' ? 'data' : 'figures'));
+              }}
+            />
+          ))}
+        </ul>
+      )}
+    </Popover>
+  );
+}
+
+const WORDS = { error: 'wrong', warning: 'misleading', note: 'to know' } as const;
+
+function Item({ finding, onGo }: { finding: FindingShown; onGo: () => void }) {
+  const { severity, about, text, why, repair, accepted } = finding;
+  const [reason, setReason] = useState<string | null>(null);
+  const repairIt = async () => {
+    const answer = await desk().repaired(useReport.getState().report!, finding);
+    if (answer.ok) take(repair!.charAt(0).toLowerCase() + repair!.slice(1), answer.value);
+  };
+  const accept = (words: string | null) =>
+    take(
+      words === null ? 'open a finding again' : 'accept a finding',
+      accepting(useReport.getState().report!, { code: finding.code, about: about.kind, id: about.id }, words),
+    );
+  return (
+    <li
+      className={`border-l-4 pl-3 text-[13px] leading-snug ${accepted !== null || severity === 'note' ? 'border-hairline' : 'border-behind'}`}
+    >
+      <p className="text-xs text-quiet">
+        {accepted === null ? WORDS[severity] : 'accepted'} ·{' '}
+        <button type="button" className="underline underline-offset-2" onClick={onGo}>
+          {about.kind} {about.id}
+        </button>
+      </p>
+      <p className="mt-0.5">{sentence(text)}</p>
+      <p className="mt-0.5 text-quiet">{accepted === null ? sentence(why) : sentence(accepted)}</p>
+      {reason !== null ? (
+        <form
+          className="mt-1.5 flex gap-1.5"
+          onSubmit={(event) => {
+            event.preventDefault();
+            if (reason.trim() !== '') accept(reason.trim());
+            setReason(null);
+          }}
+        >
+          <input
+            autoFocus
+            aria-label="Why it may stand"
+            placeholder="why it may stand"
+            className={`${INPUT} h-7`}
+            value={reason}
+            onChange={(event) => setReason(event.target.value)}
+          />
+          <Button small type="submit" disabled={reason.trim() === ''}>
+            Accept
+          </Button>
+        </form>
+      ) : (
+        <p className="mt-1.5 flex gap-1.5">
+          {accepted === null ? (
+            <>
+              {repair && (
+                <Button small className="font-semibold" onClick={() => void repairIt()}>
+                  {repair}
+                </Button>
+              )}
+              <Button small onClick={() => setReason('')}>
+                Let it stand …
+              </Button>
+            </>
+          ) : (
+            <Button small onClick={() => accept(null)}>
+              Open it again
+            </Button>
+          )}
+        </p>
+      )}
+    </li>
+  );
+}
+
+const sentence = (text: string) => `${text.charAt(0).toUpperCase()}${text.slice(1)}${/[.!?]$/.test(text) ? '' : '.'}`;
