@@ -18,6 +18,7 @@ const layers = [
   'page',
   'level',
   'reckoning',
+  'handover',
   'workspace',
 ];
 

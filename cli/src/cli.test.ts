@@ -219,6 +219,8 @@ describe('proof and pages', () => {
     const svg = readFileSync(at('p.svg'), 'utf8');
     expect(svg).toContain('>Net is 1,241.<');
     expect(svg).toContain('>Nord<');
+    expect(run('page', 'r.ruler.json', 'p', '-o', 'p.html').status).toBe(0);
+    expect(readFileSync(at('p.html'), 'utf8')).toContain('3 rows of sales.csv');
     expect(run('page', 'r.ruler.json', 'q', '-o', 'q.svg').status).toBe(1);
     expect(run('page', 'r.ruler.json', 'p', '-o', 'p.pdf').status).toBe(2);
   });

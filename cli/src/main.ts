@@ -1,6 +1,7 @@
 import { basename, extname } from 'node:path';
 import { Command, CommanderError } from 'commander';
 import { drawFigure, answerFigure, figureNamed } from '@bold-ruler/core/figure';
+import { workingsOf, writeHtml } from '@bold-ruler/core/handover';
 import { levelChecks } from '@bold-ruler/core/level';
 import { drawPage, PAGE_WIDTH, pageNamed, writePage } from '@bold-ruler/core/page';
 import { FORMS, readBrief, type Form } from '@bold-ruler/core/brief';
@@ -13,6 +14,7 @@ import { cellText, profileTable, writeCsv } from '@bold-ruler/core/table';
 import type { Workspace } from '@bold-ruler/core/workspace';
 import { openData, openReport, readTablesIn } from './files';
 import { fieldsText } from './fieldsText';
+import { embeddedFonts } from './fonts';
 import { findingsText } from './findingsText';
 import { reckonText, rowAt } from './reckonText';
 import { writeWhole } from './write';
@@ -150,20 +152,30 @@ function program(): Command {
 
   command
     .command('page')
-    .description('a page of a report, as one picture')
+    .description('a page of a report, as one picture or one file to read')
     .argument('<report>', 'a report file')
     .argument('<page>', 'the id of a page of the report')
-    .requiredOption('-o, --out <file>', 'the file to write, ending in .svg')
+    .requiredOption('-o, --out <file>', 'the file to write, ending in .svg or .html')
     .option('--width <pixels>', 'how wide the page is, 320 to 4000', String(PAGE_WIDTH))
     .action(async (reportFile: string, pageId: string, options: { out: string; width: string }) => {
-      if (extname(options.out).toLowerCase() !== '.svg')
-        throw new Problem('usage', `“${options.out}” does not end in .svg`, undefined, 'give the file this ending');
+      const ending = extname(options.out).toLowerCase();
+      if (ending !== '.svg' && ending !== '.html')
+        throw new Problem(
+          'usage',
+          `“${options.out}” ends in neither .svg nor .html`,
+          undefined,
+          'give the file one of these endings',
+        );
       const width = Number(options.width);
       if (!(width >= 320 && width <= 4000))
         throw new Problem('usage', `“${options.width}” is no width`, undefined, 'write a number from 320 to 4000');
       const { report, source, vocabulary } = await openReport(reportFile, []);
       const page = await drawPage(source, report, pageNamed(report, pageId), vocabulary, { width });
-      writeWhole(options.out, writePage(page));
+      if (ending === '.svg') writeWhole(options.out, writePage(page));
+      else {
+        const reckoning = await workingsOf(source, report, page);
+        writeWhole(options.out, writeHtml(page, { fonts: embeddedFonts(), reckoning }));
+      }
       for (const { kind, scene } of page.placed) if (kind === 'fault') console.error(`${options.out}: ${scene.title}`);
     });
 

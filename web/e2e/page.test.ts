@@ -1,5 +1,8 @@
+import { join } from 'node:path';
+import { pathToFileURL } from 'node:url';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { WebElement } from 'selenium-webdriver';
+import type chrome from 'selenium-webdriver/chrome.js';
 import { hindrances } from './axe';
 import { By, Key, visit, type Visitor } from './browser';
 
@@ -136,6 +139,38 @@ describe('a page for its reader', () => {
     await visitor.keys('4');
     await says('This cannot be shown: there is no figure “territories”');
     await visitor.control('z');
+    await says('Net sales reach €8.40M');
+  });
+});
+
+describe('handing a page over', () => {
+  test('on paper there is the page alone, on one sheet', async () => {
+    await visitor.see('Hand over');
+    const { data } = (await (visitor.driver as chrome.Driver).sendAndGetDevToolsCommand('Page.printToPDF', {
+      printBackground: true,
+      preferCSSPageSize: true,
+    })) as unknown as { data: string };
+    const pdf = Buffer.from(data, 'base64').toString('latin1');
+    expect(pdf.startsWith('%PDF')).toBe(true);
+    expect(/\/Count (\d+)/.exec(pdf)?.[1]).toBe('1');
+  });
+
+  test('as one HTML file it works from disk, without a network, workings included', async () => {
+    await visitor.press('Hand over');
+    await visitor.press('One HTML file');
+    const html = await visitor.saved('Pellwether-the-year-so-far.html');
+    expect(html.length).toBeLessThan(500_000);
+    const address = await visitor.driver.getCurrentUrl();
+    await visitor.driver.get(pathToFileURL(join(visitor.downloads, 'Pellwether-the-year-so-far.html')).href);
+    const mark = await visitor.waitFor('a mark', () =>
+      visitor.driver.findElement(By.css('[aria-label^="Larkmoor: €1.58M"]')),
+    );
+    await mark.click();
+    expect(await visitor.text()).toContain('1999 rows of orders.csv from 1 Sep 2025 to 18 Mar 2026');
+    expect(await visitor.driver.executeScript('return document.fonts.check("12px \'Archivo Narrow\'")')).toBe(true);
+    await visitor.keys(Key.ESCAPE);
+    expect(await visitor.text()).not.toContain('1999 rows');
+    await visitor.driver.get(address);
     await says('Net sales reach €8.40M');
   });
 });

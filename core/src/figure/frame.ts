@@ -142,7 +142,7 @@ export interface LegendEntry {
   sample(x: number, y: number): Mark[];
 }
 
-const sampleRoom = ({ wide = 16 }: LegendEntry) => wide + 6;
+const sampleRoom = ({ wide = 16 }: LegendEntry) => (wide === 0 ? 0 : wide + 6);
 
 export interface Foot {
   /** Marks, for a foot that begins at y = 0. */

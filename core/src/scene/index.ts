@@ -1,4 +1,4 @@
 export * from './scene';
 export * from './text';
 export { elementOf, patternsOf, PATTERN_GROUND, PATTERN_TILES, rounded, type Element } from './elements';
-export { writeMarks, writeSheet, writeSvg, PAPER, TEXT_STYLE, type SvgOptions } from './svg';
+export { escaped, writeMarks, writeSheet, writeSvg, PAPER, TEXT_STYLE, type SvgOptions } from './svg';

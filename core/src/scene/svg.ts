@@ -99,8 +99,8 @@ function fontFace(weight: string, data: string): string {
   return `@font-face{font-family:'${FIGURE_FONT}';font-weight:${weight};src:url(data:font/woff2;base64,${data}) format('woff2')}`;
 }
 
-/** Text from data stays text; characters that XML cannot hold are left away. */
-function escaped(text: string): string {
+/** For what is written beside a scene. Text from data stays text; characters that XML cannot hold are left away. */
+export function escaped(text: string): string {
   // Most texts and all numbers are as they are written.
   return UNSAFE.test(text) ? text.replace(EVERY_UNSAFE, (character) => SAFE[character] ?? '') : text;
 }

@@ -6,6 +6,7 @@ import { writeReport } from '@bold-ruler/core/report';
 import { useReport } from '@/store/reportStore';
 import { saveFile } from '@/store/saveFile';
 import { Button } from '@/ui/Button';
+import { fileName } from './fileName';
 
 // They come when the report has been still for a moment.
 const Checks = dynamic(() => import('./Checks').then((module) => module.Checks), { ssr: false });
@@ -77,15 +78,5 @@ export function TopBar() {
         <Download aria-hidden size={15} /> Report file
       </Button>
     </header>
-  );
-}
-
-/** A name that every file system takes. */
-export function fileName(name: string): string {
-  return (
-    name
-      .replace(/[^\p{L}\p{N} ._-]+/gu, '')
-      .replace(/\s+/g, '-')
-      .slice(0, 80) || 'report'
   );
 }

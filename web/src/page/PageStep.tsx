@@ -8,6 +8,7 @@ import type { PageShown } from '@/worker/page';
 import { Arrangement } from './Arrangement';
 import { addPage, setTitle } from './commands';
 import { FilterBar } from './FilterBar';
+import { HandOver } from './HandOver';
 import { Present } from './Present';
 import { useReader } from './readerState';
 import { Sheet } from './Sheet';
@@ -74,6 +75,7 @@ export function PageStep() {
             <Button small aria-pressed={isArranging} onClick={() => setArranging(!isArranging)}>
               {isArranging ? 'Done' : 'Arrange'}
             </Button>
+            <HandOver pageId={page.id} title={page.title} width={width} />
             <Button small look="main" onClick={() => setPresenting(true)}>
               <Maximize aria-hidden size={14} /> Present
             </Button>

@@ -1,6 +1,6 @@
 'use client';
 
-import { memo, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { memo, useState, type CSSProperties, type KeyboardEvent, type PointerEvent } from 'react';
 import { SCENE_TEXT } from '@/figures/SceneMarks';
 import { Words } from '@/figures/Words';
 import type { PageBlockShown, PageShown, PageSpot, ReaderChoice } from '@/worker/page';
@@ -14,7 +14,11 @@ interface Props {
 /** A page as it was drawn: every block where it stands, in its own size. */
 export function Sheet({ shown, picked, onPick }: Props) {
   return (
-    <div className="relative bg-desk" style={{ width: shown.width, height: shown.height }}>
+    <div
+      data-sheet
+      className="relative bg-desk"
+      style={{ width: shown.width, height: shown.height, '--sheet-width': shown.width } as CSSProperties}
+    >
       {shown.blocks.map((block) => (
         <Block key={`${block.kind} ${block.row} ${block.block}`} block={block} picked={picked} onPick={onPick} />
       ))}

@@ -84,7 +84,16 @@ import { addReport, ChangedElsewhere, loadFile, loadTables, putTables, type File
 import { CHANGED_ELSEWHERE } from './changedElsewhere';
 import { fileFrom } from './fileFrom';
 import { Looked, type GridRow } from './rows';
-import { pageShown, readerOffers, type PageShown, type ReaderChoice, type ReaderOffers } from './page';
+import { writePage } from '@bold-ruler/core/page';
+import {
+  pageDrawn,
+  pageHtml,
+  pageShown,
+  readerOffers,
+  type PageShown,
+  type ReaderChoice,
+  type ReaderOffers,
+} from './page';
 import { sent, sentProblem, type Sent, type SentProblem } from './sent';
 
 /** A brief as the interface shows it. */
@@ -498,6 +507,22 @@ const api = {
   /** A page for a width, under what its reader has chosen. */
   page(current: Report, pageId: string, width: number, choice: ReaderChoice): Promise<Sent<PageShown>> {
     return sent(() => pageShown(workspaceOf(current), current, pageId, width, choice));
+  },
+
+  /** A page as one HTML file that works alone. */
+  pageHtml(
+    current: Report,
+    pageId: string,
+    width: number,
+    choice: ReaderChoice,
+    fonts: Readonly<Record<number, string>>,
+  ): Promise<Sent<string>> {
+    return sent(() => pageHtml(workspaceOf(current), current, pageId, width, choice, fonts));
+  },
+
+  /** A page as one SVG. */
+  pageSvg(current: Report, pageId: string, width: number, choice: ReaderChoice): Promise<Sent<string>> {
+    return sent(async () => writePage(await pageDrawn(workspaceOf(current), current, pageId, width, choice)));
   },
 
   /** What a reader of the page can choose from. */

@@ -5,10 +5,12 @@ import {
   offeredPeriods,
   pageNamed,
   switchId,
+  type DrawnPage,
   type OfferedPeriod,
   type Placed,
   type Reader,
 } from '@bold-ruler/core/page';
+import { workingsOf, writeHtml } from '@bold-ruler/core/handover';
 import type { Report } from '@bold-ruler/core/report';
 import { writeMarks } from '@bold-ruler/core/scene';
 import { asOfDay, knownSpan } from '@bold-ruler/core/table';
@@ -59,16 +61,40 @@ export interface ReaderOffers {
   readonly switches: readonly { readonly id: string; readonly name: string; readonly on: boolean }[];
 }
 
-export async function pageShown(
+/** A page for a width, under what its reader has chosen. */
+export function pageDrawn(
   { source, vocabulary }: Workspace,
+  report: Report,
+  pageId: string,
+  width: number,
+  choice: ReaderChoice,
+): Promise<DrawnPage> {
+  const reader: Reader = { ...choice, period: periodOf(choice.period, report, { vocabulary }) };
+  return drawPage(source, report, pageNamed(report, pageId), vocabulary, { width, reader });
+}
+
+/** The page as one file that works alone, with the workings of its figures. */
+export async function pageHtml(
+  desk: Workspace,
+  report: Report,
+  pageId: string,
+  width: number,
+  choice: ReaderChoice,
+  fonts: Readonly<Record<number, string>>,
+): Promise<string> {
+  const page = await pageDrawn(desk, report, pageId, width, choice);
+  return writeHtml(page, { fonts, reckoning: await workingsOf(desk.source, report, page) });
+}
+
+export async function pageShown(
+  desk: Workspace,
   report: Report,
   pageId: string,
   width: number,
   choice: ReaderChoice,
 ): Promise<PageShown> {
   const start = performance.now();
-  const reader: Reader = { ...choice, period: periodOf(choice.period, report, { vocabulary }) };
-  const page = await drawPage(source, report, pageNamed(report, pageId), vocabulary, { width, reader });
+  const page = await pageDrawn(desk, report, pageId, width, choice);
   const blocks = page.placed.map(({ scene, kind, row, block, x, y, figure, told }): PageBlockShown => {
     const spots = scene.marks.flatMap((mark): PageSpot[] =>
       mark.role === 'cell' && mark.shape === 'rect'

@@ -1,0 +1,56 @@
+import { createHash } from 'node:crypto';
+import { expect, test } from 'vitest';
+import { FORMS } from '../brief';
+import { drawPage } from '../page';
+import { readCsv } from '../reading';
+import { checkReport } from '../report';
+import { makeTable } from '../table';
+import { workspaceFor } from '../workspace';
+import { workingsOf, writeHtml } from '.';
+import { PAGE_SCRIPT, PAGE_SCRIPT_HASH } from './script';
+
+async function fileOf(lines: readonly string[], title = 'A page') {
+  const report = checkReport({
+    boldRuler: 1,
+    name: 'r',
+    tables: [{ id: 't', source: { file: 't.csv' } }],
+    measures: [{ name: 'net', table: 't', expression: 'sum(net)' }],
+    figures: [{ id: 'f', brief: 'net by shop as bars' }],
+    pages: [{ id: 'p', title, rows: [{ blocks: [{ figure: 'f', share: 12 }] }] }],
+  });
+  const table = makeTable(await readCsv('t', ['shop,net', ...lines].join('\n')), { id: 't' });
+  const { source, vocabulary } = workspaceFor(report, new Map([['t', table]]), FORMS);
+  const page = await drawPage(source, report, report.pages[0]!, vocabulary);
+  return writeHtml(page, { fonts: { 400: 'AAAA' }, reckoning: await workingsOf(source, report, page) });
+}
+
+test('its only script is the one its policy names, and it asks for nothing', async () => {
+  expect(createHash('sha256').update(PAGE_SCRIPT).digest('base64')).toBe(PAGE_SCRIPT_HASH);
+  const html = await fileOf(['North,5', 'South,7']);
+  expect(html).toContain(`script-src 'sha256-${PAGE_SCRIPT_HASH}'`);
+  expect(html.match(/<script>/g)).toHaveLength(1);
+  expect(html.replaceAll('http://www.w3.org/2000/svg', '')).not.toMatch(/https?:|\bsrc="|href=/);
+});
+
+test('each mark has its words and its working', async () => {
+  const html = await fileOf(['North,5', 'South,7']);
+  const data = JSON.parse(/id="reckonings">(.*?)<\/script>/.exec(html)![1]!) as { t: string; s: string[][] }[];
+  expect(data.map(({ t }) => t)).toEqual(['North', 'South']);
+  expect(data[1]!.s[0]).toEqual(['1 row of t.csv where shop is South.']);
+  expect(html).toContain('data-r="1" role="button" tabindex="0" aria-label="South: 7"');
+});
+
+test('markup in names and titles stays text, everywhere in the file', async () => {
+  const evil = '</script><img src=x onerror=alert(1)>';
+  const html = await fileOf([`"${evil}",5`, 'South,7'], evil);
+  expect(html).not.toContain('<img');
+  expect(html.match(/<\/script>/g)).toHaveLength(2);
+  const data = JSON.parse(/id="reckonings">(.*?)<\/script>/.exec(html)![1]!) as { t: string }[];
+  expect(data[0]!.t).toBe(evil);
+});
+
+test('a figure of very many rows gives no workings away, and is still there', async () => {
+  const html = await fileOf(Array.from({ length: 90 }, (_, i) => `Shop ${i},${i + 1}`));
+  expect(html).toContain('id="reckonings">[]<');
+  expect(html).toContain('Shop 89');
+});

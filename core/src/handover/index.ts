@@ -1,0 +1,2 @@
+export { writeHtml, type HtmlOptions, type Told } from './writeHtml';
+export { workingsOf } from './workings';

@@ -1,0 +1,5 @@
+/** The only script of a page as a file: a mark that is pressed opens its reckoning. Its hash stands in the file's security policy. */
+export const PAGE_SCRIPT = `const all=JSON.parse(document.getElementById('reckonings').textContent);const side=document.getElementById('reckoning');const put=(tag,text,into)=>{const one=document.createElement(tag);one.textContent=text;into.append(one);return one};const open=(mark)=>{const found=all[mark.dataset.r];if(!found)return;side.replaceChildren();put('h2',found.t,side);const list=put('ol','',side);for(const [text,sum] of found.s){const item=put('li',text,list);if(sum)put('small',sum,item)}const close=put('button','Close',side);close.onclick=()=>{side.hidden=true;mark.focus()};side.hidden=false;close.focus()};for(const mark of document.querySelectorAll('[data-r]')){mark.onclick=()=>open(mark);mark.onkeydown=(event)=>{if(event.key==='Enter'||event.key===' '){event.preventDefault();open(mark)}}}addEventListener('keydown',(event)=>{if(event.key==='Escape')side.hidden=true});`;
+
+/** Base64 of the script's SHA-256. */
+export const PAGE_SCRIPT_HASH = '2CzOH+T1j7mVJvh1xSIlcPgaRIXUmvQEAbC0XWvCbz0=';
