@@ -93,5 +93,6 @@ const STYLE = [
   '[data-r]{cursor:pointer}[data-r]:hover{fill:#16202B;fill-opacity:.05}[data-r]:focus-visible{outline:2px solid #16202B}',
   `#reckoning:not([hidden]){position:fixed;right:0;top:0;bottom:0;width:min(380px,100%);box-sizing:border-box;padding:20px;overflow:auto;background:${PAPER};border-left:8px solid #E9C15B}`,
   '#reckoning ol{padding-left:20px}#reckoning li{margin:0 0 8px}#reckoning small{display:block;color:#56636E;overflow-wrap:anywhere}',
+  '#reckoning button{font:inherit;padding:4px 12px;border:1px solid #16202B;border-radius:3px;background:none;cursor:pointer}',
   `@media print{#reckoning{display:none!important}body{background:${PAPER}}}`,
 ].join('');

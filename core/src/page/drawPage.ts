@@ -105,7 +105,11 @@ export async function drawPage(
     const drawn = await Promise.all(
       row.blocks.map((block, b) => drawBlock(block, columns[b]!.width, report, answered)),
     );
-    const height = row.height ?? Math.max(...drawn.map(({ scene }) => scene.height));
+    // A row is as high as it is told, or as its figures need.
+    const height = Math.max(
+      row.height ?? 0,
+      ...drawn.map(({ scene, kind }) => (row.height === undefined || kind === 'figure' ? scene.height : 0)),
+    );
     drawn.forEach((block, b) => {
       const fitted = stacked ? block : inRow(block, height, row.height !== undefined);
       placed.push({

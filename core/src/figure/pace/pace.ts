@@ -99,7 +99,7 @@ function draw(request: FigureRequest): Scene {
   const ends = field === null && !endsInside ? labels : 0;
   const lines = panelLines(panels.length, inner - ends, strip);
   const natural = field === null ? HEIGHT : head.bottom + lines * (PANEL_HEIGHT + PANEL.down) + foot.height;
-  const height = heightOf(look.height, natural, head, foot, lines * 110);
+  const height = heightOf(look.height, natural, head, foot, field === null ? 100 : LEAST_PANEL);
   const bottom = Math.max(head.bottom + 90, height - foot.height);
   const slots = slotsFor(
     panels.length,

@@ -18,7 +18,7 @@ export function layUpright(plan: WaterfallPlan): Scene {
   const width = look.width ?? DEFAULT_WIDTH;
   const head = headOf(request, width, writing);
   const foot = footOf(request, width, plan.legend);
-  const height = heightOf(look.height, 460, head, foot, 160);
+  const height = heightOf(look.height, 460, head, foot, 140);
   const rough = rulerFor(plan, [1000, 0], 'y');
   const strip = Math.max(44, widest(rough.ruler.ticks.map(rough.label), TICK_SIZE) + 20);
   const left = PAD + strip + 6;
