@@ -198,10 +198,9 @@ describe('proof', () => {
   });
 
   test('what could mislead is counted, put right in one step, or let stand for a reason', async () => {
-    const count = async () =>
-      Number(/(\d+) to check/.exec(await visitor.text())?.[1] ?? (/\bLevel\b/.test(await visitor.text()) ? 0 : NaN));
+    const count = async () => Number(/(\d+) notes/.exec(await visitor.text())?.[1] ?? NaN);
     const before = await visitor.waitFor('a count', async () => (await count()) || null);
-    await visitor.press(`${before} to check`);
+    await visitor.press(`${before} notes`);
     await visitor.press('Compare up to the as-of date only');
     await visitor.waitFor('one less', async () => (await count()) === before - 1);
     await visitor.press('Let it stand …');

@@ -131,7 +131,10 @@ export async function drawPage(
 }
 
 function toldOf({ rows }: Drawn, ignored: readonly string[]): string[] {
-  const warnings = rows.checks.filter(({ severity }) => severity !== 'note').map(({ text }) => text);
+  const warnings = rows.checks
+    // Where it is known what is due by now, rows are judged by that.
+    .filter(({ code, severity }) => severity !== 'note' && !(code === 'part-period-against-whole' && rows.due))
+    .map(({ text }) => text);
   return [...(ignored.length > 0 ? [`does not follow ${listed(ignored, 'and')}`] : []), ...warnings];
 }
 

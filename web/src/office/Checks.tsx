@@ -51,6 +51,7 @@ export function Checks() {
   if (!findings || !report) return null;
   const standing = findings.filter(({ accepted }) => accepted === null);
   const grave = standing.filter(({ severity }) => severity !== 'note').length;
+  const notes = standing.length - grave;
   return (
     <Popover
       open={open}
@@ -63,7 +64,7 @@ export function Checks() {
             aria-hidden
             className={`inline-block h-2.5 w-5 border border-ink ${grave > 0 ? 'bg-boxwood' : 'bg-paper'}`}
           />
-          {standing.length === 0 ? 'Level' : `${standing.length} to check`}
+          {grave > 0 ? `${grave} to check` : notes > 0 ? `${notes} ${notes === 1 ? 'note' : 'notes'}` : 'Level'}
         </Button>
       }
     >

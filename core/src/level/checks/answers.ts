@@ -1,5 +1,7 @@
 import { writeBrief, type Brief, type Vocabulary } from '../../brief';
-import { ofFigures, withFigure, type LevelCheck, type Repair } from '../level';
+import { writtenDay } from '../../calendar';
+import type { Cells } from '../../query';
+import { ofFigures, withFigure, type LevelCheck, type Said } from '../level';
 
 /** What answering a figure has noticed, with the reason why it matters. */
 const WHY: Readonly<Record<string, string>> = {
@@ -14,22 +16,29 @@ const WHY: Readonly<Record<string, string>> = {
 
 /** One check for each thing an answer may notice of itself. */
 export const answers: readonly LevelCheck[] = Object.entries(WHY).map(([code, why]) =>
-  ofFigures(code, why, ({ rows, cells }, { id }, { vocabulary }) =>
+  ofFigures(code, why, ({ rows }, { id }, { vocabulary }) =>
     rows.checks
       .filter((check) => check.code === code)
       .map(({ severity, text }) => ({
         severity,
         text,
-        ...(code === 'part-period-against-whole' ? likeForLike(id, cells.brief, vocabulary) : {}),
+        ...(code === 'part-period-against-whole' ? partOfPeriod(id, rows, vocabulary) : {}),
       })),
   ),
 );
 
-/** Cuts the period at the as-of date, so that a part is held against the same part. */
-function likeForLike(id: string, brief: Brief, vocabulary: Vocabulary): { repair?: Repair } {
-  if (brief.period.kind !== 'fiscal') return {};
+/** Where it is known what is due by now, gaps are judged by that, and a reader only has to know; else they are misleading. */
+function partOfPeriod(id: string, { brief, due, period, asOf }: Cells, vocabulary: Vocabulary): Partial<Said> {
+  const told: Partial<Said> = due
+    ? {
+        severity: 'note',
+        text: `its period runs to ${writtenDay(period.to)} and actuals only to ${writtenDay(asOf)}: each is judged by what is due by then`,
+      }
+    : {};
+  if (brief.period.kind !== 'fiscal') return told;
   const next: Brief = { ...brief, period: { ...brief.period, toDate: true } };
   return {
+    ...told,
     repair: {
       name: 'Compare up to the as-of date only',
       apply: (report) => withFigure(report, id, (entry) => ({ ...entry, brief: writeBrief(next, vocabulary) })),
