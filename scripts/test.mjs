@@ -1,5 +1,5 @@
 // npm test: everything from a fresh clone to one line with the tests that passed and failed.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -39,23 +39,32 @@ function suite(name, args) {
     testResults.filter(({ status, assertionResults }) => status === 'failed' && assertionResults.length === 0).length;
 }
 
-/** A check that passes or fails as a whole. */
-function check(name, args) {
-  console.log(`— ${name}`);
-  if (spawnSync('npm', ['run', '--silent', ...args], { cwd: root, stdio: 'inherit' }).status === 0) passed += 1;
-  else {
-    failed += 1;
-    console.error(`${name}: failed`);
-  }
+/** Checks that pass or fail as a whole, side by side; what each says is shown together when it is done. */
+async function check(checks) {
+  const results = await Promise.all(
+    Object.entries(checks).map(
+      ([name, script]) =>
+        new Promise((resolve) => {
+          const child = spawn('npm', ['run', '--silent', script], { cwd: root });
+          let said = '';
+          child.stdout.on('data', (text) => (said += text));
+          child.stderr.on('data', (text) => (said += text));
+          child.on('error', () => resolve(false));
+          child.on('close', (status) => {
+            console.log(`— ${name}${status === 0 ? '' : ': failed'}\n${said}`);
+            resolve(status === 0);
+          });
+        }),
+    ),
+  );
+  passed += results.filter((isWell) => isWell).length;
+  failed += results.filter((isWell) => !isWell).length;
 }
 
 install();
 demo();
-check('format', ['format:check']);
-check('lint', ['lint']);
 run('npx', ['next', 'typegen', 'web'], { stdio: 'ignore' });
-check('types', ['types']);
-check('import rules', ['imports']);
+await check({ format: 'format:check', lint: 'lint', types: 'types', 'import rules': 'imports' });
 suite('unit', []);
 browser();
 build();
