@@ -111,12 +111,16 @@ if (process.argv.includes('--memory')) {
   printRatio('read-csv-peak-memory-over-columns-MB', peak / MB, columns / MB, 2.5);
   process.exit(0);
 }
+if (process.argv.includes('--layout')) {
+  await benchLayout();
+  process.exit(0);
+}
 console.log(`${rows} rows, Node ${process.version}`);
 // In a process of its own, in which nothing else is alive.
 spawnSync(process.execPath, ['--expose-gc', process.argv[1]!, String(rows), '--memory'], { stdio: 'inherit' });
 const table = await benchReading(path);
 await benchQueries(table, path);
 await benchFigure(table);
-await benchLayout();
+spawnSync(process.execPath, [process.argv[1]!, String(rows), '--layout'], { stdio: 'inherit' });
 await benchPage(table);
 process.exit(0);
