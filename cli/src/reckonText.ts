@@ -1,6 +1,6 @@
 import { rowKey, type Drawn } from '@bold-ruler/core/figure';
 import { didYouMean, Problem } from '@bold-ruler/core/problem';
-import type { Reckoning } from '@bold-ruler/core/reckoning';
+import { sumWords, type Reckoning } from '@bold-ruler/core/reckoning';
 
 /** The row of a figure that `field=member` pairs and a step name. Throws a `Problem` that offers what there is. */
 export function rowAt({ rows: cells }: Drawn, pairs: readonly string[], step: string | undefined): number {
@@ -34,9 +34,9 @@ export function rowAt({ rows: cells }: Drawn, pairs: readonly string[], step: st
 
 /** A reckoning for people: its sentences, each with its arithmetic beneath. */
 export function reckonText({ title, sentences }: Reckoning): string {
-  const lines = sentences.flatMap(({ text, sum }, i) => [
-    `${i + 1}. ${text}`,
-    ...(sum && sum.text !== String(sum.value) ? [`   ${sum.text} = ${sum.value}`] : []),
-  ]);
+  const lines = sentences.flatMap((sentence, i) => {
+    const sum = sumWords(sentence);
+    return [`${i + 1}. ${sentence.text}`, ...(sum === null ? [] : [`   ${sum}`])];
+  });
   return `${title}\n${lines.join('\n')}\n`;
 }

@@ -1,5 +1,5 @@
 import type { DrawnPage, Placed } from '../page';
-import type { Sentence } from '../reckoning';
+import { sumWords, type Sentence } from '../reckoning';
 import { escaped, FIGURE_FONT, PAPER, rounded, TEXT_STYLE, writeMarks, type Mark } from '../scene';
 import { PAGE_SCRIPT, PAGE_SCRIPT_HASH } from './script';
 
@@ -33,9 +33,7 @@ export function writeHtml(page: DrawnPage, { fonts, reckoning }: HtmlOptions): s
   const [width, height] = [rounded(page.width), rounded(page.height)];
   const data = told.map(({ title, sentences }) => ({
     t: title,
-    s: sentences.map(({ text, sum }) =>
-      sum && sum.text !== String(sum.value) ? [text, `${sum.text} = ${sum.value}`] : [text],
-    ),
+    s: sentences.map((sentence) => [sentence.text, sumWords(sentence) ?? []].flat()),
   }));
   return [
     '<!doctype html>',

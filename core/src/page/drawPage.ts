@@ -228,22 +228,25 @@ async function sourcesOf(figures: Iterable<Promise<Drawn>>): Promise<string> {
     .join(' ');
 }
 
-/** Under the title: the report, and up to when its data go. */
-async function aboutOf(
-  { name, calendar }: Report,
-  { rows }: Page,
-  answered: (id: string) => Promise<Drawn>,
-): Promise<string> {
+/** Under the title: the report, the period where all figures have the same, and up to when the data go. */
+async function aboutOf({ name }: Report, { rows }: Page, answered: (id: string) => Promise<Drawn>): Promise<string> {
+  const periods = new Set<string>();
+  let asOf = -Infinity;
   for (const row of rows)
     for (const block of 'blocks' in row ? row.blocks : []) {
       if (!('figure' in block)) continue;
       try {
         const { cells } = await answered(block.figure);
         if (!cells.dated) continue;
-        return `${name} · ${sayPeriod(cells.brief.period, cells.period, calendar)} · as of ${writtenDay(cells.asOf)}`;
+        periods.add(sayPeriod(cells.brief.period, cells.period, cells.calendar));
+        asOf = Math.max(asOf, cells.asOf);
       } catch (error) {
         if (!isProblem(error)) throw error;
       }
     }
-  return name;
+  return [
+    name,
+    ...(periods.size === 1 ? periods : []),
+    ...(asOf > -Infinity ? [`as of ${writtenDay(asOf)}`] : []),
+  ].join(' · ');
 }

@@ -148,6 +148,22 @@ describe('the layout of a page', () => {
     expect(texts(await drawPage(source, report, page, vocabulary, { reader }))[1]).toBe('Net is 230; North leads.');
   });
 
+  test('under the title stands a period only where all figures have it', async () => {
+    const alike = {
+      figures: [
+        { id: 'shops', brief: 'net by shop during fiscal 2026 as bars' },
+        { id: 'whole', brief: 'net during fiscal 2026' },
+      ],
+    };
+    const apart = { figures: [alike.figures[0]!, { id: 'whole', brief: 'net during latest month' }] };
+    const under = async (more: object) => {
+      const { source, report, vocabulary, page } = await deskWith([row('shops', 'whole')], more as Partial<Report>);
+      return texts(await drawPage(source, report, page, vocabulary))[0];
+    };
+    expect(await under(alike)).toBe('Spring Spring · fiscal 2026 · as of 5 Mar 2026');
+    expect(await under(apart)).toBe('Spring Spring · as of 5 Mar 2026');
+  });
+
   test('its SVG holds markup from the data as text only', async () => {
     const { source, report, vocabulary, page } = await deskWith([row('shops')]);
     const svg = writePage(await drawPage(source, report, page, vocabulary));

@@ -1,2 +1,2 @@
-export { reckon, type Reckoning, type Sentence, type Sum } from './reckoning';
+export { reckon, sumWords, type Reckoning, type Sentence, type Sum } from './reckoning';
 export { rowsBehind, type Behind } from './behind';

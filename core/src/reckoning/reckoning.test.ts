@@ -43,6 +43,7 @@ const BRIEFS: readonly (readonly [Form, string])[] = [
   ['trend', 'change in net each month during last 18 months as trend'],
   ['league', 'net by shop each month as league, keep 2 highest'],
   ['table', 'share of net by shop against average as table'],
+  ['bars', 'share of net by shop as bars, only shop is North or South'],
 ];
 
 const TYPES = [

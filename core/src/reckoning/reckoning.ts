@@ -33,6 +33,11 @@ export interface Sentence {
   readonly sum?: Sum;
 }
 
+/** The arithmetic of a sentence with what it comes to; null where there is none, or nothing but the number itself. */
+export function sumWords({ sum }: Sentence): string | null {
+  return sum && sum.text !== String(sum.value) ? `${sum.text} = ${sum.value}` : null;
+}
+
 /** The working behind a row of a figure, from rows to pixels. */
 export interface Reckoning {
   readonly title: string;
@@ -130,7 +135,9 @@ async function filledIn(
     const value = decimals === null ? tidy(of[0]!) : of[0]! / power(decimals);
     text = `${text.slice(0, at[0])}${bracketed(value)}${text.slice(at[1])}`;
   }
-  return /^[\d\s.+\-*/()eE]+$/.test(text) ? text : null;
+  if (!/^[\d\s.+\-*/()eE]+$/.test(text)) return null;
+  // A number that stands alone needs no brackets.
+  return /^\(-[\d.]+\)$/.test(text) ? text.slice(1, -1) : text;
 }
 
 const bracketed = (value: number) => (value < 0 ? `(${value})` : String(value));
@@ -156,13 +163,8 @@ async function viewSentence(
         ? null
         : { about: 'view', text: `Among all members it has rank ${rank![row]}, by ${cells.measure.name}.` };
     case 'share': {
-      const fields = new Set(cells.fields);
-      const whole = await measured({
-        ...behind,
-        where: behind.where.filter(
-          ({ field }) => !fields.has(field) || cells.brief.only.some((one) => one.field === field),
-        ),
-      });
+      // The whole is everything under the brief's own conditions, whichever member this is.
+      const whole = await measured({ ...behind, where: cells.brief.only });
       if (Number.isNaN(shown) || Number.isNaN(whole)) return null;
       return {
         about: 'view',

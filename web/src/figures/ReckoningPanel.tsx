@@ -45,18 +45,17 @@ export function ReckoningPanel({ figureId, row }: Props) {
   }, [report, figureId, row]);
   if (shown?.key !== key) return null;
   if (!shown.reckoning) return <p className="mt-2 text-[13px] text-quiet">{shown.problem}</p>;
-  const { sentences, behind } = shown.reckoning;
+  const { sentences, sums, behind } = shown.reckoning;
   return (
     <details open={isOpen} onToggle={(event) => setOpen(event.currentTarget.open)} className="mt-3">
       <summary className="mb-1.5 cursor-pointer text-xs font-semibold text-quiet">Reckoning</summary>
       <ol className="space-y-1.5 text-[13px] leading-snug">
-        {sentences.map(({ text, sum }, i) => (
+        {sentences.map(({ text }, i) => (
           <li key={i} className="border-l-4 border-hairline pl-2">
             {text}
-            {sum && sum.text !== String(sum.value) && (
+            {sums[i] && (
               <span className="mt-0.5 block text-xs break-words text-quiet tabular-nums">
-                {sum.text.replaceAll('*', '×').replaceAll('/', '÷').replaceAll('-', '−')} ={' '}
-                {String(sum.value).replace('-', '−')}
+                {sums[i].replaceAll('*', '×').replaceAll('/', '÷').replaceAll('-', '−')}
               </span>
             )}
           </li>

@@ -78,7 +78,7 @@ import {
   type Table,
 } from '@bold-ruler/core/table';
 import { levelChecks, type Finding } from '@bold-ruler/core/level';
-import { reckon, rowsBehind, type Reckoning } from '@bold-ruler/core/reckoning';
+import { reckon, rowsBehind, sumWords, type Reckoning } from '@bold-ruler/core/reckoning';
 import { workspaceFor, type Workspace } from '@bold-ruler/core/workspace';
 import { addReport, ChangedElsewhere, loadFile, loadTables, putTables, type Files } from '@/store/library';
 import { CHANGED_ELSEWHERE } from './changedElsewhere';
@@ -152,6 +152,8 @@ export interface FindingShown extends Omit<Finding, 'repair'> {
 
 /** A working with the first of the rows behind it, as text. */
 export interface ReckoningShown extends Reckoning {
+  /** The arithmetic of each sentence in words, where it has any. */
+  readonly sums: readonly (string | null)[];
   readonly headings: readonly string[];
   readonly lines: readonly (readonly string[])[];
 }
@@ -468,6 +470,7 @@ const api = {
       const columns = table?.columns ?? [];
       return {
         ...reckoning,
+        sums: reckoning.sentences.map(sumWords),
         headings: columns.map(({ name }) => name),
         lines: rows.slice(0, MOST_ROWS_SHOWN).map((at) => columns.map((column) => cellText(column, at))),
       };
