@@ -13,14 +13,18 @@ const FIELD = 'only ';
 /** What a page shows and its reader has chosen, as it stands in the address. */
 export function readAddress(search: string): { page: string | null; choice: ReaderChoice } {
   const words = new URLSearchParams(search);
-  const only: Record<string, (string | null)[]> = {};
-  for (const [key, value] of words)
-    if (key.startsWith(FIELD)) (only[key.slice(FIELD.length)] ??= []).push(value === BLANK ? null : value);
+  // A field may be called anything, also what means something to the engine.
+  const only = new Map<string, (string | null)[]>();
+  for (const [key, value] of words) {
+    if (!key.startsWith(FIELD)) continue;
+    const field = key.slice(FIELD.length);
+    only.set(field, [...(only.get(field) ?? []), value === BLANK ? null : value]);
+  }
   const pick = words.getAll(PICK);
   return {
     page: words.get(PAGE),
     choice: {
-      only,
+      only: Object.fromEntries(only),
       period: words.get(PERIOD),
       switched: words.getAll(SWITCH),
       picked:
