@@ -9,7 +9,7 @@ import { workspaceFor, type Workspace } from '../workspace';
 import { reckon, rowsBehind } from '.';
 
 const SHOPS = ['North', 'South', 'East', ''];
-/** Order lines over two fiscal years, with returns, blanks and days without orders. */
+/** Order lines over two fiscal years, with returns, blanks and days without orders; the shops a brief names have one. */
 const orders = fc
   .array(
     fc.record({
@@ -24,6 +24,8 @@ const orders = fc
   .map((lines) =>
     [
       'day,shop,channel,net,cost,goal',
+      '2024-03-01,North,Web,12.50,3.00,6.00',
+      '2025-03-01,South,Schools,7.25,2.00,4.00',
       ...lines.map(({ day, shop, channel, net, cost }) => {
         const date = new Date(Date.UTC(2024, 0, 1 + day)).toISOString().slice(0, 10);
         return `${date},${shop},${channel},${net === null ? '' : (net / 100).toFixed(2)},${(cost / 100).toFixed(2)},${(cost / 50).toFixed(2)}`;
