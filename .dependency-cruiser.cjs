@@ -19,6 +19,8 @@ const layers = [
   'level',
   'reckoning',
   'handover',
+  'print',
+  'office',
   'workspace',
 ];
 

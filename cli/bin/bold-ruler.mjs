@@ -23,7 +23,7 @@ if (!existsSync(bundle) || statSync(bundle).mtimeMs < Math.max(...sources.map(ne
     format: 'esm',
     target: 'node20',
     mainFields: ['module', 'main'],
-    external: ['@resvg/resvg-js', 'opentype.js'],
+    external: ['@resvg/resvg-js', '@cantoo/pdf-lib', 'fontkit'],
     logLevel: 'error',
     banner: {
       js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);",

@@ -1,9 +1,8 @@
 import { basename, extname } from 'node:path';
 import { Command, CommanderError } from 'commander';
 import { drawFigure, answerFigure, figureNamed } from '@bold-ruler/core/figure';
-import { workingsOf, writeHtml } from '@bold-ruler/core/handover';
 import { levelChecks } from '@bold-ruler/core/level';
-import { drawPage, PAGE_WIDTH, pageNamed, writePage } from '@bold-ruler/core/page';
+import { PAGE_WIDTH } from '@bold-ruler/core/page';
 import { FORMS, readBrief, type Form } from '@bold-ruler/core/brief';
 import { isProblem, Problem } from '@bold-ruler/core/problem';
 import { numbersCsv, numbersOf } from '@bold-ruler/core/query';
@@ -14,9 +13,10 @@ import { cellText, profileTable, writeCsv } from '@bold-ruler/core/table';
 import type { Workspace } from '@bold-ruler/core/workspace';
 import { openData, openReport, readTablesIn } from './files';
 import { fieldsText } from './fieldsText';
-import { embeddedFonts } from './fonts';
 import { findingsText } from './findingsText';
+import { PAGE_ENDINGS, pageWanted, writePageFile, type PageCommand } from './page';
 import { reckonText, rowAt } from './reckonText';
+import { watchFiles } from './watch';
 import { writeWhole } from './write';
 
 const DONE = 0;
@@ -155,28 +155,15 @@ function program(): Command {
     .description('a page of a report, as one picture or one file to read')
     .argument('<report>', 'a report file')
     .argument('<page>', 'the id of a page of the report')
-    .requiredOption('-o, --out <file>', 'the file to write, ending in .svg or .html')
-    .option('--width <pixels>', 'how wide the page is, 320 to 4000', String(PAGE_WIDTH))
-    .action(async (reportFile: string, pageId: string, options: { out: string; width: string }) => {
-      const ending = extname(options.out).toLowerCase();
-      if (ending !== '.svg' && ending !== '.html')
-        throw new Problem(
-          'usage',
-          `“${options.out}” ends in neither .svg nor .html`,
-          undefined,
-          'give the file one of these endings',
-        );
-      const width = Number(options.width);
-      if (!(width >= 320 && width <= 4000))
-        throw new Problem('usage', `“${options.width}” is no width`, undefined, 'write a number from 320 to 4000');
-      const { report, source, vocabulary } = await openReport(reportFile, []);
-      const page = await drawPage(source, report, pageNamed(report, pageId), vocabulary, { width });
-      if (ending === '.svg') writeWhole(options.out, writePage(page));
-      else {
-        const reckoning = await workingsOf(source, report, page);
-        writeWhole(options.out, writeHtml(page, { fonts: embeddedFonts(), reckoning }));
-      }
-      for (const { kind, scene } of page.placed) if (kind === 'fault') console.error(`${options.out}: ${scene.title}`);
+    .requiredOption('-o, --out <file>', `the file to write; its ending says what: ${PAGE_ENDINGS.join(', ')}`)
+    .option('--width <pixels>', `how wide the page is, 320 to 4000; ${PAGE_WIDTH} when left out`)
+    .option('--paper <size>', 'sheets of a .pdf, a4 or letter; one sheet of the page’s own size when left out')
+    .option('--watch', 'write it again whenever the report or one of its files changes, until stopped')
+    .action(async (reportFile: string, pageId: string, options: PageCommand) => {
+      const wanted = pageWanted(options);
+      const written = await writePageFile(reportFile, pageId, options.out, wanted);
+      if (options.watch)
+        await watchFiles([reportFile, ...written], () => writePageFile(reportFile, pageId, options.out, wanted));
     });
 
   command

@@ -1,6 +1,7 @@
 export * from './draw';
 export { DRAWN_FORMS, formDefinition } from './registry';
 export { rowName, rowWords, rowKey } from './names';
+export { numbersText, type NumbersText } from './numbersText';
 export { cellsFor, columnsOf } from './table/columns';
 export { tableCells } from './table/table';
 export type { FigureRequest, FormDefinition } from './form';

@@ -61,7 +61,7 @@ export function titleScene(title: string, about: string, width: number): Scene {
     ],
     width,
   );
-  return sceneOf(title, width, bottom, marks);
+  return { ...sceneOf(title, width, bottom, marks), description: about };
 }
 
 /** Where the page's numbers come from. */

@@ -3,7 +3,7 @@ export { stepOfRow } from './pack';
 export * from './cells';
 export { columnarSource } from './columnarSource';
 export { columnTypes, withDerived } from './derived';
-export { numbersOf, numbersCsv, type Numbers, type NumbersRow } from './numbers';
+export { numbersOf, numbersCsv, numbersGrid, type Numbers, type NumbersRow } from './numbers';
 export type { Groups, Query, Source, TableFacts } from './query';
 export { scan } from './scan';
 export { gapOf, gapPercentOf, standingOf } from './compare';

@@ -153,10 +153,13 @@ function withNulls(one: object): Record<string, unknown> {
   );
 }
 
-/** The same rows as comma-separated values (RFC 4180), one column a number. Text that begins like a formula is made harmless. */
-export function numbersCsv(numbers: Numbers): string {
+/** The same rows under a heading, one column a number; null where there is none. */
+export function numbersGrid(numbers: Numbers): {
+  readonly header: readonly string[];
+  readonly lines: readonly (readonly (string | number | null)[])[];
+} {
   const first = numbers.rows[0];
-  if (!first) return '';
+  if (!first) return { header: [], lines: [] };
   const fields = Object.keys(first.key);
   const plain = (
     [
@@ -185,10 +188,16 @@ export function numbersCsv(numbers: Numbers): string {
   const stepped = numbers.rows.some(({ step }) => step !== null);
   const header = [...fields, ...(stepped ? ['step'] : []), ...plain, ...views];
   const lines = numbers.rows.map((row) => [
-    ...fields.map((field) => row.key[field] ?? ''),
-    ...(stepped ? [row.step ?? ''] : []),
-    ...plain.map((name) => row[name] ?? ''),
-    ...views.map((view) => row.values?.[view] ?? ''),
+    ...fields.map((field) => row.key[field] ?? null),
+    ...(stepped ? [row.step] : []),
+    ...plain.map((name) => row[name] ?? null),
+    ...views.map((view) => row.values?.[view] ?? null),
   ]);
-  return writeCsv([header, ...lines]);
+  return { header, lines };
+}
+
+/** The same as comma-separated values (RFC 4180). Text that begins like a formula is made harmless. */
+export function numbersCsv(numbers: Numbers): string {
+  const { header, lines } = numbersGrid(numbers);
+  return header.length === 0 ? '' : writeCsv([header, ...lines.map((line) => line.map((cell) => cell ?? ''))]);
 }

@@ -1,7 +1,7 @@
 'use client';
 
 import type { SortKey, Sorting } from '@bold-ruler/core/brief';
-import type { NumbersText } from '@/worker/numbersText';
+import type { NumbersText } from '@bold-ruler/core/figure';
 
 interface Props {
   readonly numbers: NumbersText;

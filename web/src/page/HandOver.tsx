@@ -1,35 +1,66 @@
 'use client';
 
+import { proxy } from 'comlink';
 import { Download } from 'lucide-react';
 import { useState } from 'react';
+import { PAGE_WIDTH } from '@bold-ruler/core/page';
+import type { Scene } from '@bold-ruler/core/scene';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { saveFile } from '@/store/saveFile';
 import { fileName } from '@/office/fileName';
 import { Button } from '@/ui/Button';
 import { Popover } from '@/ui/Popover';
-import { received } from '@/worker/sent';
-import { figureFonts } from './figureFonts';
+import { received, type Sent } from '@/worker/sent';
+import { figureFonts, fontFiles } from './figureFonts';
 import { useReader } from './readerState';
+
+const KINDS = {
+  html: {
+    name: 'One HTML file',
+    words: 'Read anywhere, without this program and a network; every number can be questioned in it.',
+    type: 'text/html',
+  },
+  pdf: {
+    name: 'PDF',
+    words: 'One sheet, vectors, letters embedded, text that can be searched.',
+    type: 'application/pdf',
+  },
+  pptx: {
+    name: 'Slides (PPTX)',
+    words: 'Figures as vectors, their numbers as tables that can be edited.',
+    type: 'application/vnd.openxmlformats-officedocument.presentationml.presentation',
+  },
+  xlsx: {
+    name: 'Workbook (XLSX)',
+    words: 'The numbers of every figure, unrounded.',
+    type: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+  },
+  svg: { name: 'Picture (SVG)', words: 'The whole page, for a document.', type: 'image/svg+xml' },
+} as const;
+type Kind = keyof typeof KINDS;
 
 /** The page as a file, as its reader sees it now. */
 export function HandOver({ pageId, title, width }: { pageId: string; title: string; width: number }) {
   const [open, setOpen] = useState(false);
+  const [making, setMaking] = useState<Kind | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
-  async function save(kind: 'html' | 'svg'): Promise<void> {
-    const report = useReport.getState().report!;
-    const { choice } = useReader.getState();
+
+  async function save(kind: Kind): Promise<void> {
+    setMaking(kind);
     try {
-      const text = received(
-        kind === 'svg'
-          ? await desk().pageSvg(report, pageId, width, choice)
-          : await desk().pageHtml(report, pageId, width, choice, await figureFonts()),
+      const content = received(await made(kind, pageId, width));
+      saveFile(
+        `${fileName(title)}.${kind}`,
+        typeof content === 'string' ? content : new Blob([content]),
+        KINDS[kind].type,
       );
-      saveFile(`${fileName(title)}.${kind}`, text, kind === 'svg' ? 'image/svg+xml' : 'text/html');
       setProblem(null);
       setOpen(false);
     } catch (error) {
       setProblem(error instanceof Error ? error.message : String(error));
+    } finally {
+      setMaking(null);
     }
   }
   return (
@@ -37,40 +68,80 @@ export function HandOver({ pageId, title, width }: { pageId: string; title: stri
       open={open}
       onOpenChange={setOpen}
       label="Hand over"
-      width={300}
+      width={340}
       trigger={
         <Button small>
           <Download aria-hidden size={14} /> Hand over
         </Button>
       }
     >
-      <div className="space-y-3 p-3 text-[13px] leading-snug">
-        <p>
-          <Button small className="mb-1 w-full" onClick={() => void save('html')}>
-            One HTML file
-          </Button>
-          <span className="text-quiet">
-            To be read anywhere, without this program and without a network: words at every mark, and how it came about.
-          </span>
+      <ul className="p-2 text-[13px] leading-snug" aria-busy={making !== null}>
+        {(Object.keys(KINDS) as Kind[]).map((kind) => (
+          <Way
+            key={kind}
+            name={making === kind ? 'Making it …' : KINDS[kind].name}
+            words={KINDS[kind].words}
+            disabled={making !== null}
+            onTake={() => void save(kind)}
+          />
+        ))}
+        <Way name="Print" words="The page alone, on the paper of your printer." onTake={() => window.print()} />
+      </ul>
+      {problem && (
+        <p role="alert" className="m-2 border-l-4 border-behind pl-2 text-[13px]">
+          {problem}
         </p>
-        <p>
-          <Button small className="mb-1 w-full" onClick={() => void save('svg')}>
-            One picture (SVG)
-          </Button>
-          <span className="text-quiet">For a slide or a document.</span>
-        </p>
-        <p>
-          <Button small className="mb-1 w-full" onClick={() => window.print()}>
-            Print, or save as PDF
-          </Button>
-          <span className="text-quiet">The page alone, on paper.</span>
-        </p>
-        {problem && (
-          <p role="alert" className="border-l-4 border-behind pl-2">
-            {problem}
-          </p>
-        )}
-      </div>
+      )}
     </Popover>
   );
+}
+
+function Way({
+  name,
+  words,
+  disabled = false,
+  onTake,
+}: {
+  name: string;
+  words: string;
+  disabled?: boolean;
+  onTake: () => void;
+}) {
+  return (
+    <li>
+      <button
+        type="button"
+        disabled={disabled}
+        onClick={onTake}
+        className="block w-full rounded-sm px-2 py-1.5 text-left hover:bg-desk disabled:opacity-50"
+      >
+        <span className="block font-semibold">{name}</span>
+        <span className="text-quiet">{words}</span>
+      </button>
+    </li>
+  );
+}
+
+/** The content of a file; slides and PDF are drawn for the width of a page, whatever the window has. */
+async function made(kind: Kind, pageId: string, width: number): Promise<Sent<string | Uint8Array<ArrayBuffer>>> {
+  const report = useReport.getState().report!;
+  const { choice } = useReader.getState();
+  switch (kind) {
+    case 'svg':
+      return desk().pageSvg(report, pageId, width, choice);
+    case 'html':
+      return desk().pageHtml(report, pageId, width, choice, await figureFonts());
+    case 'pdf':
+      return desk().pagePdf(report, pageId, PAGE_WIDTH, choice, await fontFiles(), null);
+    case 'pptx':
+      return desk().pageSlides(report, pageId, PAGE_WIDTH, choice, await fontFiles(), proxy(pixelsOf));
+    case 'xlsx':
+      return desk().pageWorkbook(report, pageId, PAGE_WIDTH, choice);
+  }
+}
+
+/** A scene as a PNG; only here is there a canvas that paints as the screen does. */
+async function pixelsOf(scene: Scene): Promise<Uint8Array> {
+  const { pictureOf } = await import('@/figures/picture');
+  return new Uint8Array(await (await pictureOf(scene, 2)).arrayBuffer());
 }

@@ -19,6 +19,8 @@ import {
   drawFigure,
   figureNamed,
   formDefinition,
+  numbersText,
+  type NumbersText,
   cellsFor,
   columnsOf,
   DRAWN_FORMS,
@@ -29,7 +31,6 @@ import {
 } from '@bold-ruler/core/figure';
 import { exactWriting, writeNumber, writingOf, type Writing } from '@bold-ruler/core/format';
 import { completeExpression, type ExpressionCompletion } from '@bold-ruler/core/measure';
-import { numbersText, type NumbersText } from './numbersText';
 import {
   aggregated,
   answerBrief,
@@ -84,6 +85,7 @@ import { addReport, ChangedElsewhere, loadFile, loadTables, putTables, type File
 import { CHANGED_ELSEWHERE } from './changedElsewhere';
 import { fileFrom } from './fileFrom';
 import { Looked, type GridRow } from './rows';
+import type { FontFiles, Paper } from '@bold-ruler/core/print';
 import { writePage } from '@bold-ruler/core/page';
 import {
   pageDrawn,
@@ -521,6 +523,62 @@ const api = {
     fonts: Readonly<Record<number, string>>,
   ): Promise<Sent<string>> {
     return sent(() => pageHtml(workspaceOf(current), current, pageId, width, choice, fonts));
+  },
+  /** The page as a PDF of one sheet of its own size, or on paper. */
+  pagePdf(
+    current: Report,
+    pageId: string,
+    width: number,
+    choice: ReaderChoice,
+    fonts: FontFiles,
+    paper: Paper | null,
+  ): Promise<Sent<Uint8Array<ArrayBuffer>>> {
+    return sent(async () => {
+      const [{ writePdf }, page] = await Promise.all([
+        import('@bold-ruler/core/print'),
+        pageDrawn(workspaceOf(current), current, pageId, width, choice),
+      ]);
+      return (await writePdf(page, { fonts, ...(paper ? { paper } : {}) })).bytes as Uint8Array<ArrayBuffer>;
+    });
+  },
+
+  /** The page as slides; `raster` makes a PNG of a scene whose letters are outlines. */
+  pageSlides(
+    current: Report,
+    pageId: string,
+    width: number,
+    choice: ReaderChoice,
+    fonts: FontFiles,
+    raster: (scene: Scene) => Promise<Uint8Array>,
+  ): Promise<Sent<Uint8Array<ArrayBuffer>>> {
+    return sent(async () => {
+      const [{ pagePptx }, { outlined }, page] = await Promise.all([
+        import('@bold-ruler/core/office'),
+        import('@bold-ruler/core/print'),
+        pageDrawn(workspaceOf(current), current, pageId, width, choice),
+      ]);
+      const bytes = await pagePptx(page, async (scene) => {
+        const shown = outlined({ ...scene, marks: scene.marks.filter(({ role }) => role !== 'cell') }, fonts);
+        return { svg: writeSvg(shown), png: await raster(shown) };
+      });
+      return bytes as Uint8Array<ArrayBuffer>;
+    });
+  },
+
+  /** The numbers of a page's figures as a workbook. */
+  pageWorkbook(
+    current: Report,
+    pageId: string,
+    width: number,
+    choice: ReaderChoice,
+  ): Promise<Sent<Uint8Array<ArrayBuffer>>> {
+    return sent(async () => {
+      const [{ pageXlsx }, page] = await Promise.all([
+        import('@bold-ruler/core/office'),
+        pageDrawn(workspaceOf(current), current, pageId, width, choice),
+      ]);
+      return pageXlsx(page) as Uint8Array<ArrayBuffer>;
+    });
   },
 
   /** A page as one SVG. */

@@ -1,7 +1,7 @@
-import { rowName } from '@bold-ruler/core/figure';
-import { exactWriting, writeNumber, writePercent } from '@bold-ruler/core/format';
-import { writeView, type SortKey } from '@bold-ruler/core/brief';
-import type { Cells } from '@bold-ruler/core/query';
+import { writeView, type SortKey } from '../brief';
+import { exactWriting, writeNumber, writePercent, writingFor } from '../format';
+import type { Cells } from '../query';
+import { rowName } from './names';
 
 export interface NumbersText {
   readonly headings: readonly string[];
@@ -10,6 +10,8 @@ export interface NumbersText {
   readonly lines: readonly (readonly string[])[];
   readonly whole: readonly string[];
 }
+
+const COUNT = writingFor({ style: 'number', scale: 'none', decimals: 0 }, 0);
 
 /** The numbers behind a figure, unrounded, as text for a table. */
 export function numbersText(cells: Cells): NumbersText {
@@ -44,7 +46,7 @@ export function numbersText(cells: Cells): NumbersText {
     if (rank) line.push(Number.isNaN(rank[i]!) ? '–' : String(rank[i]));
     line.push(
       ...further.map(({ writing }, v) => writeNumber(values[v]!.of[i]!, writing)),
-      cells.rows[i]!.toLocaleString('en'),
+      writeNumber(cells.rows[i]!, COUNT),
     );
     return line;
   });
@@ -58,6 +60,6 @@ export function numbersText(cells: Cells): NumbersText {
   if (share) whole.push('');
   if (rank) whole.push('');
   whole.push(...further.map(({ writing }, v) => writeNumber(values[v]!.total, writing)));
-  whole.push(total.rows.toLocaleString('en'));
+  whole.push(writeNumber(total.rows, COUNT));
   return { headings, sorts, lines, whole };
 }

@@ -1,0 +1,109 @@
+import { numbersText, redrawn } from '../figure';
+import type { DrawnPage, Placed } from '../page';
+import { numbersGrid, numbersOf } from '../query';
+import type { Scene } from '../scene';
+import { TABLE_LINES, writePptx, type Slide, type SlideTable } from './writePptx';
+import { writeXlsx, type SheetRows } from './writeXlsx';
+
+/** How large a figure is drawn for a slide, in CSS pixels: its letters then can be read from the back of the room. */
+const PICTURE = { width: 860, height: 408 };
+
+/** Slides of numbers a figure may fill; more is for the workbook. */
+const MOST_TABLES = 3;
+
+/** A figure as vectors and as a PNG. */
+export type Pictured = (scene: Scene) => Promise<{ readonly svg: string; readonly png: Uint8Array }>;
+
+const figuresOf = ({ placed }: DrawnPage) =>
+  placed.flatMap((one) => (one.kind === 'figure' && one.drawn ? [{ ...one, drawn: one.drawn }] : []));
+
+/** The page as slides: what it says in text first, then each figure as a picture, and its numbers as a table that can be edited. */
+export async function pagePptx(page: DrawnPage, pictured: Pictured): Promise<Uint8Array> {
+  const words = (kind: Placed['kind']) => page.placed.filter((one) => one.kind === kind).map(({ scene }) => scene);
+  const slides: Slide[] = [
+    {
+      title: page.title,
+      about: words('title')[0]?.description ?? '',
+      text: [
+        ...words('text').flatMap(({ description }) => description.split('\n')),
+        ...words('foot').map(({ description }) => description),
+      ].filter((line) => line.trim() !== ''),
+    },
+  ];
+  for (const { scene, drawn, told } of figuresOf(page)) {
+    const { look } = drawn.request;
+    const { scene: shown } = redrawn(drawn, { ...look, ...PICTURE, title: '', caption: '' });
+    const about = told.join(' · ');
+    slides.push({
+      title: scene.title,
+      about,
+      picture: { ...(await pictured(shown)), width: shown.width, height: shown.height, words: scene.description },
+    });
+    for (const table of tablesOf(drawn)) slides.push({ title: scene.title, about: table.about, table });
+  }
+  return writePptx(page.title, slides);
+}
+
+/** The numbers of a figure, as many lines on a slide as it has room for. */
+function tablesOf({ rows }: NonNullable<Placed['drawn']>): (SlideTable & { readonly about: string })[] {
+  const { headings, lines, whole } = numbersText(rows);
+  const all = whole.length > 0 && lines.length > 1 ? [...lines, whole] : lines;
+  const tables: (SlideTable & { about: string })[] = [];
+  const shown = Math.min(all.length, MOST_TABLES * TABLE_LINES);
+  for (let from = 0; from < shown; from += TABLE_LINES) {
+    const until = Math.min(from + TABLE_LINES, shown);
+    const rest = until === shown && shown < all.length ? ` · ${all.length - shown} more in the workbook` : '';
+    tables.push({
+      about: all.length > TABLE_LINES ? `rows ${from + 1} to ${until} of ${all.length}${rest}` : '',
+      header: headings.map((heading, c) =>
+        c === 0 ? [...rows.brief.by, rows.grain ?? []].flat().join(', ') || 'measure' : heading,
+      ),
+      lines: all.slice(from, until).map((line) => line.map((text, c) => ({ text, isNumber: c > 0 }))),
+    });
+  }
+  return tables;
+}
+
+/** What the columns of numbers are called in a workbook. */
+const HEADINGS: Readonly<Record<string, string>> = {
+  gapPercent: 'gap %',
+  dueGap: 'gap to due',
+  dueGapPercent: 'gap to due %',
+  dueStanding: 'standing to due',
+  rankChange: 'places won',
+};
+
+/** The numbers of all figures of a page as a workbook, unrounded, a sheet for each. */
+export function pageXlsx(page: DrawnPage): Uint8Array {
+  const figures = figuresOf(page);
+  const sheets = figures.map(({ scene, drawn, figure }, i): SheetRows => {
+    const numbers = numbersOf(drawn.rows);
+    const { header, lines } = numbersGrid(numbers);
+    const { view } = drawn.rows;
+    const isShare = view.kind === 'share' || drawn.rows.measure.format.style === 'percent';
+    const until = numbers.asOf === null ? '' : `as of ${numbers.asOf}`;
+    return {
+      name: `${i + 1} ${figure ?? ''}`,
+      about: [scene.title, numbers.brief, until, ''],
+      header: header.map((name) => HEADINGS[name] ?? name),
+      percent: [
+        'gap %',
+        'gap to due %',
+        'share',
+        ...(isShare ? ['actual', 'benchmark', 'due', 'gap', 'gap to due', 'low', 'high', 'landing'] : []),
+      ],
+      lines,
+    };
+  });
+  const contents: SheetRows = {
+    name: 'Contents',
+    about: [page.title, ...page.placed.filter(({ kind }) => kind === 'foot').map(({ scene }) => scene.description), ''],
+    header: ['sheet', 'title', 'brief'],
+    lines: figures.map(({ scene, figure, drawn }, i) => [
+      `${i + 1} ${figure ?? ''}`,
+      scene.title,
+      numbersOf(drawn.rows).brief,
+    ]),
+  };
+  return writeXlsx(page.title, [contents, ...sheets]);
+}

@@ -1,0 +1,2 @@
+export { PAPERS, writePdf, type Paper, type PdfOptions } from './writePdf';
+export { outlined, type FontFiles } from './letters';
