@@ -5,16 +5,20 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { build, demo, install, root, run } from './ready.mjs';
 
-function browser() {
-  if (existsSync('/usr/bin/chromium') && existsSync('/usr/bin/chromedriver')) return;
-  const words = 'the browser tests need Debian’s packages chromium and chromium-driver';
+function programs() {
+  if (['chromium', 'chromedriver', 'pdftotext'].every((name) => existsSync(`/usr/bin/${name}`))) return;
+  const words = 'the tests need Debian’s packages chromium, chromium-driver and poppler-utils';
   if (process.getuid?.() !== 0 || spawnSync('apt-get', ['--version']).status !== 0) {
-    console.error(`${words}: install them (apt-get install chromium chromium-driver) and run npm test again`);
+    console.error(
+      `${words}: install them (apt-get install chromium chromium-driver poppler-utils) and run npm test again`,
+    );
     process.exit(1);
   }
   console.log(`Installing: ${words}`);
   run('apt-get', ['update', '-qq']);
-  run('apt-get', ['install', '-y', '-qq', 'chromium', 'chromium-driver'], { stdio: ['ignore', 'ignore', 'inherit'] });
+  run('apt-get', ['install', '-y', '-qq', 'chromium', 'chromium-driver', 'poppler-utils'], {
+    stdio: ['ignore', 'ignore', 'inherit'],
+  });
 }
 
 const reports = mkdtempSync(join(tmpdir(), 'bold-ruler-'));
@@ -65,8 +69,8 @@ install();
 demo();
 run('npx', ['next', 'typegen', 'web'], { stdio: 'ignore' });
 await check({ format: 'format:check', lint: 'lint', types: 'types', 'import rules': 'imports' });
+programs();
 suite('unit', []);
-browser();
 build();
 suite('browser', ['--config', 'web/vitest.e2e.config.ts']);
 console.log(`${passed} passed, ${failed} failed`);

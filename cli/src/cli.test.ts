@@ -1,4 +1,4 @@
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -222,6 +222,55 @@ describe('proof and pages', () => {
     expect(run('page', 'r.ruler.json', 'p', '-o', 'p.html').status).toBe(0);
     expect(readFileSync(at('p.html'), 'utf8')).toContain('3 rows of sales.csv');
     expect(run('page', 'r.ruler.json', 'q', '-o', 'q.svg').status).toBe(1);
-    expect(run('page', 'r.ruler.json', 'p', '-o', 'p.pdf').status).toBe(2);
+    expect(run('page', 'r.ruler.json', 'p', '-o', 'p.doc').status).toBe(2);
+    expect(run('page', 'r.ruler.json', 'p', '-o', 'p.svg', '--paper', 'a4').status).toBe(2);
+  });
+
+  test('as a PDF it holds its words, numbers and fonts, the same bytes each time', () => {
+    expect(run('page', 'r.ruler.json', 'p', '-o', 'p.pdf').status).toBe(0);
+    expect(run('page', 'r.ruler.json', 'p', '-o', 'again.pdf').status).toBe(0);
+    expect(readFileSync(at('again.pdf'))).toEqual(readFileSync(at('p.pdf')));
+    const text = spawnSync('pdftotext', ['-layout', at('p.pdf'), '-'], { encoding: 'utf8' }).stdout;
+    for (const words of ['Tee', 'Nord', 'Süd', 'Net is 1,241.']) expect(text).toContain(words);
+    const fonts = spawnSync('pdffonts', [at('p.pdf')], { encoding: 'utf8' }).stdout;
+    expect(fonts.match(/yes no {2}yes/g)).toHaveLength(2);
+    expect(run('page', 'r.ruler.json', 'p', '-o', 'a4.pdf', '--paper', 'A4').status).toBe(0);
+    expect(spawnSync('pdfinfo', [at('a4.pdf')], { encoding: 'utf8' }).stdout).toContain('841.89 x 595.28 pts (A4)');
+  });
+
+  test('slides and a workbook are written whole', () => {
+    for (const ending of ['pptx', 'xlsx']) {
+      expect(run('page', 'r.ruler.json', 'p', '-o', `p.${ending}`).status).toBe(0);
+      expect(
+        readFileSync(at(`p.${ending}`))
+          .subarray(0, 2)
+          .toString(),
+      ).toBe('PK');
+    }
+  });
+
+  test('watching, it is written again when a table changes, and a fault is waited out', async () => {
+    writeFileSync(at('watched.csv'), SALES);
+    const tables = [{ ...REPORT.tables[0]!, source: { file: 'watched.csv' } }, REPORT.tables[1]!];
+    writeFileSync(at('watched.ruler.json'), JSON.stringify({ ...REPORT, tables }));
+    const words = ['page', 'watched.ruler.json', 'p', '-o', 'watched.svg', '--watch'];
+    const child = spawn(process.execPath, [command, ...words], { cwd: folder });
+    let said = '';
+    child.stderr.on('data', (text) => (said += text));
+    const until = async (test: () => boolean) => {
+      for (let tries = 0; !test(); tries++) {
+        if (tries > 300) throw new Error(`waited in vain; it said: ${said}`);
+        await new Promise((resolve) => setTimeout(resolve, 100));
+      }
+    };
+    try {
+      await until(() => said.includes('watching'));
+      writeFileSync(at('watched.csv'), 'Datum;Filiale\n');
+      await until(() => said.includes('does not hold dates'));
+      writeFileSync(at('watched.csv'), SALES.replace('1.234,50', '9.234,50'));
+      await until(() => readFileSync(at('watched.svg'), 'utf8').includes('Net is 9,241.'));
+    } finally {
+      child.kill();
+    }
   });
 });

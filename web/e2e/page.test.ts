@@ -1,5 +1,9 @@
+import { spawnSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
+import JSZip from 'jszip';
+import { readSheet } from 'read-excel-file/node';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { WebElement } from 'selenium-webdriver';
 import type chrome from 'selenium-webdriver/chrome.js';
@@ -153,6 +157,30 @@ describe('handing a page over', () => {
     const pdf = Buffer.from(data, 'base64').toString('latin1');
     expect(pdf.startsWith('%PDF')).toBe(true);
     expect(/\/Count (\d+)/.exec(pdf)?.[1]).toBe('1');
+  });
+
+  test('as PDF, slides and workbook it leaves with its words and numbers', async () => {
+    const take = async (name: string, ending: string) => {
+      await visitor.press('Hand over');
+      await visitor.press(name);
+      await visitor.saved(`Pellwether-the-year-so-far.${ending}`);
+      return join(visitor.downloads, `Pellwether-the-year-so-far.${ending}`);
+    };
+    const pdf = await take('PDF', 'pdf');
+    const text = spawnSync('pdftotext', ['-layout', pdf, '-'], { encoding: 'utf8' }).stdout;
+    for (const words of ['Pellwether, the year so far', 'Larkmoor', '€1.58M', '+27.4%', 'Net sales reach €8.40M'])
+      expect(text).toContain(words);
+    expect(spawnSync('pdffonts', [pdf], { encoding: 'utf8' }).stdout.match(/yes no {2}yes/g)!.length).toBeGreaterThan(
+      1,
+    );
+    const slides = await JSZip.loadAsync(readFileSync(await take('Slides (PPTX)', 'pptx')));
+    const numbers = await slides.file('ppt/slides/slide3.xml')!.async('text');
+    expect(numbers).toContain('>Larkmoor<');
+    expect(numbers).toContain('>€1,579,882.86<');
+    expect((await slides.file('ppt/media/figure2.png')!.async('uint8array')).length).toBeGreaterThan(5000);
+    expect(await slides.file('ppt/media/figure2.svg')!.async('text')).toContain('<path');
+    const rows = await readSheet(await take('Workbook (XLSX)', 'xlsx'), 2);
+    expect(rows.find(([name]) => name === 'Larkmoor')![1]).toBe(1579882.86);
   });
 
   test('as one HTML file it works from disk, without a network, workings included', async () => {

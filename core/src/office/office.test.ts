@@ -1,0 +1,125 @@
+import JSZip from 'jszip';
+import { readSheet } from 'read-excel-file/node';
+import { SaxesParser } from 'saxes';
+import { expect, test } from 'vitest';
+import { FORMS } from '../brief';
+import { drawPage } from '../page';
+import { readCsv } from '../reading';
+import { checkReport } from '../report';
+import { writeSvg } from '../scene';
+import { makeTable } from '../table';
+import { workspaceFor } from '../workspace';
+import { pagePptx, pageXlsx, sheetNames, writeXlsx } from '.';
+
+const EVIL = '=HYPERLINK("evil")';
+
+async function page(lines: readonly string[]) {
+  const report = checkReport({
+    boldRuler: 1,
+    name: 'r',
+    tables: [{ id: 't', source: { file: 't.csv' } }],
+    measures: [{ name: 'net', table: 't', expression: 'sum(net)' }],
+    figures: [{ id: 'f', brief: 'net by shop against average as bars' }],
+    pages: [
+      {
+        id: 'p',
+        title: 'A <page> & more',
+        rows: [
+          {
+            blocks: [
+              { figure: 'f', share: 8 },
+              { text: '# To know\n- {first} stands first', about: 'f', share: 4 },
+            ],
+          },
+        ],
+      },
+    ],
+  });
+  const table = makeTable(await readCsv('t', ['shop,net', ...lines].join('\n')), { id: 't' });
+  const { source, vocabulary } = workspaceFor(report, new Map([['t', table]]), FORMS);
+  return drawPage(source, report, report.pages[0]!, vocabulary);
+}
+
+const LINES = [`"${EVIL.replaceAll('"', '""')}",5.25`, 'South,7', '<b>East</b>,-3', 'Blank,'];
+const PIXELS = Uint8Array.of(1, 2, 3);
+const pictured = (scene: Parameters<typeof writeSvg>[0]) => Promise.resolve({ svg: writeSvg(scene), png: PIXELS });
+
+/** The texts and the names of the elements of an XML part, as a reader that is not ours finds them. */
+function readXml(text: string): { texts: string[]; elements: string[] } {
+  const texts: string[] = [];
+  const elements: string[] = [];
+  const parser = new SaxesParser({ xmlns: true });
+  parser.on('opentag', ({ name }) => elements.push(name));
+  parser.on('text', (part) => part.trim() !== '' && texts.push(part));
+  parser.on('error', (error) => {
+    throw error;
+  });
+  parser.write(text).close();
+  return { texts, elements };
+}
+
+test('a workbook holds the numbers themselves; text that begins like a formula is text, and stays it', async () => {
+  const bytes = pageXlsx(await page(LINES));
+  const rows = await readSheet(Buffer.from(bytes), 2);
+  const heading = rows.findIndex((row) => row[0] === 'shop');
+  expect(rows[heading]!.slice(0, 4)).toEqual(['shop', 'actual', 'benchmark', 'gap']);
+  const lines = new Map(rows.slice(heading + 1).map((row) => [row[0], row[1]]));
+  expect(lines.get(EVIL)).toBe(5.25);
+  expect(lines.get('<b>East</b>')).toBe(-3);
+  expect(lines.get('Blank')).toBeNull();
+  const zip = await JSZip.loadAsync(bytes);
+  const sheet = await zip.file('xl/worksheets/sheet2.xml')!.async('text');
+  expect(readXml(sheet).elements).not.toContain('f');
+  // The style of its cell keeps it text when somebody edits it.
+  const style = Number(/r="A\d+" t="inlineStr" s="(\d+)"><is><t xml:space="preserve">=HYPER/.exec(sheet)![1]);
+  const formats = (await zip.file('xl/styles.xml')!.async('text'))
+    .match(/<cellXfs.*<\/cellXfs>/)![0]
+    .match(/<xf[ /]/g)!;
+  expect(formats.length).toBeGreaterThan(style);
+  expect((await readSheet(Buffer.from(bytes), 'Contents')).flat()).toContain('A <page> & more');
+});
+
+test('names of sheets are made fit, and never alike', () => {
+  const names = sheetNames(['a/b', 'A b', "'q'", '', 'x'.repeat(40), 'x'.repeat(41)]);
+  expect(names.slice(0, 4)).toEqual(['a b', 'A b 2', 'q', 'Sheet']);
+  for (const name of names) expect(name.length).toBeLessThanOrEqual(31);
+  expect(new Set(names.map((name) => name.toLowerCase())).size).toBe(names.length);
+});
+
+test('an empty figure and letters XML cannot hold leave a workbook that opens', async () => {
+  const bytes = writeXlsx('t\u0000', [
+    { name: 's', about: [], header: ['a\u0001b'], lines: [['c\ud800d'], [Infinity]] },
+  ]);
+  expect(await readSheet(Buffer.from(bytes))).toEqual([['ab'], ['cd']]);
+});
+
+test('slides hold titles and numbers as text, and each figure as vectors beside its pixels', async () => {
+  const drawn = await page(LINES);
+  const bytes = await pagePptx(drawn, pictured);
+  expect(await pagePptx(drawn, pictured)).toEqual(bytes);
+  const zip = await JSZip.loadAsync(bytes);
+  for (const name of Object.keys(zip.files))
+    if (/\.(xml|rels|svg)$/.test(name)) readXml(await zip.file(name)!.async('text'));
+  const slide = async (n: number) => readXml(await zip.file(`ppt/slides/slide${n}.xml`)!.async('text'));
+  expect((await slide(1)).texts).toEqual(['A <page> & more', 'r', 'To know', '–  <b>East</b> stands first', 'From t.csv.']);
+  const picture = await slide(2);
+  expect(picture.elements).toContain('asvg:svgBlip');
+  expect(await zip.file('ppt/media/figure2.png')!.async('uint8array')).toEqual(PIXELS);
+  expect(readXml(await zip.file('ppt/media/figure2.svg')!.async('text')).texts).toContain('South');
+  const table = await slide(3);
+  expect(table.elements.filter((name) => name === 'a:tr')).toHaveLength(6);
+  for (const text of [EVIL, '<b>East</b>', '5.25', '−3.00']) expect(table.texts).toContain(text);
+  // Every part a slide leads to is there.
+  const leads = readXmlTargets(await zip.file('ppt/slides/_rels/slide2.xml.rels')!.async('text'));
+  for (const to of leads) expect(zip.file(`ppt/${to.replace('../', '')}`)).not.toBeNull();
+});
+
+const readXmlTargets = (text: string) => [...text.matchAll(/Target="([^"]+)"/g)].map(([, target]) => target!);
+
+test('more rows than a slide has room for go on over the next, and what is left is told', async () => {
+  const drawn = await page(Array.from({ length: 90 }, (_, i) => `Shop ${i},${i + 1}`));
+  const zip = await JSZip.loadAsync(await pagePptx(drawn, pictured));
+  const last = readXml(await zip.file('ppt/slides/slide5.xml')!.async('text'));
+  expect(last.texts.some((text) => text.startsWith('rows 37 to 54 of 91 · 37 more'))).toBe(true);
+  expect(zip.file('ppt/slides/slide6.xml')).toBeNull();
+});
