@@ -238,6 +238,20 @@ describe('proof and pages', () => {
     expect(spawnSync('pdfinfo', [at('a4.pdf')], { encoding: 'utf8' }).stdout).toContain('841.89 x 595.28 pts (A4)');
   });
 
+  test('a bundle stands for the report and its tables, in every command', () => {
+    expect(run('bundle', 'r.ruler.json', '-o', 'r.ruler.zip').status).toBe(0);
+    for (const words of [['numbers'], ['reckon', '--at', 'Filiale=Nord']]) {
+      const [name, ...rest] = words as [string, ...string[]];
+      expect(run(name, 'r.ruler.zip', 'year', ...rest)).toEqual(run(name, 'r.ruler.json', 'year', ...rest));
+    }
+    expect(run('bundle', 'r.ruler.json', '-o', 'r.zip').status).toBe(2);
+    writeFileSync(at('cut.ruler.zip'), readFileSync(at('r.ruler.zip')).subarray(0, 300));
+    expect(run('check', 'cut.ruler.zip')).toMatchObject({
+      status: 1,
+      err: expect.stringContaining('damaged') as string,
+    });
+  });
+
   test('slides and a workbook are written whole', () => {
     for (const ending of ['pptx', 'xlsx']) {
       expect(run('page', 'r.ruler.json', 'p', '-o', `p.${ending}`).status).toBe(0);

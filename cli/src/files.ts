@@ -3,8 +3,16 @@ import { open } from 'node:fs/promises';
 import { basename, dirname, extname, resolve } from 'node:path';
 import type { Form } from '@bold-ruler/core/brief';
 import { Problem } from '@bold-ruler/core/problem';
-import { readReport, reportFor, type Report, type TableEntry } from '@bold-ruler/core/report';
-import { sheetsOf, type SourceFile } from '@bold-ruler/core/reading';
+import {
+  isBundle,
+  readBundle,
+  readReport,
+  reportFor,
+  writeBundle,
+  type Report,
+  type TableEntry,
+} from '@bold-ruler/core/report';
+import { fileOf, sheetsOf, type SourceFile } from '@bold-ruler/core/reading';
 import { profileTable, type Table } from '@bold-ruler/core/table';
 import { readTable, workspaceFor, type Workspace } from '@bold-ruler/core/workspace';
 import { applySettings } from './settings';
@@ -68,11 +76,31 @@ export async function openReport(
   forms?: readonly Form[],
 ): Promise<Workspace> {
   mustBeFile(path, 'report file');
-  const report = applySettings(readReport(readFileSync(path, 'utf8'), path), settings, path);
   const tables = new Map<string, Table>();
+  if (isBundle(path)) {
+    const { report: packed, files } = readBundle(readFileSync(path), path);
+    const report = applySettings(packed, settings, path);
+    for (const entry of report.tables)
+      tables.set(entry.id, await readTable(entry, fileOf(entry.source.file, files.get(entry.source.file)!)));
+    return workspaceFor(report, tables, forms);
+  }
+  const report = applySettings(readReport(readFileSync(path, 'utf8'), path), settings, path);
   for (const entry of report.tables)
     tables.set(entry.id, await readTableFile(entry, resolve(dirname(path), entry.source.file)));
   return workspaceFor(report, tables, forms);
+}
+
+/** A report file with the files of its tables as one. */
+export function bundleOf(path: string): Uint8Array {
+  mustBeFile(path, 'report file');
+  const report = readReport(readFileSync(path, 'utf8'), path);
+  const files = new Map<string, Uint8Array>();
+  for (const { source } of report.tables) {
+    const at = resolve(dirname(path), source.file);
+    mustBeFile(at, 'table file');
+    files.set(source.file, readFileSync(at));
+  }
+  return writeBundle(report, files);
 }
 
 /** A report made up for a data file and further tables given as `NAME=FILE`. */

@@ -11,7 +11,7 @@ import { writeSvg } from '@bold-ruler/core/scene';
 import { reckon, rowsBehind } from '@bold-ruler/core/reckoning';
 import { cellText, profileTable, writeCsv } from '@bold-ruler/core/table';
 import type { Workspace } from '@bold-ruler/core/workspace';
-import { openData, openReport, readTablesIn } from './files';
+import { bundleOf, openData, openReport, readTablesIn } from './files';
 import { fieldsText } from './fieldsText';
 import { findingsText } from './findingsText';
 import { PAGE_ENDINGS, pageWanted, writePageFile, type PageCommand } from './page';
@@ -164,6 +164,17 @@ function program(): Command {
       const written = await writePageFile(reportFile, pageId, options.out, wanted);
       if (options.watch)
         await watchFiles([reportFile, ...written], () => writePageFile(reportFile, pageId, options.out, wanted));
+    });
+
+  command
+    .command('bundle')
+    .description('a report file and the files of its tables as one')
+    .argument('<report>', 'a report file')
+    .requiredOption('-o, --out <file>', 'the file to write, ending in .ruler.zip')
+    .action((reportFile: string, options: { out: string }) => {
+      if (!options.out.toLowerCase().endsWith('.ruler.zip'))
+        throw new Problem('usage', `“${options.out}” does not end in .ruler.zip`, undefined, 'give it that ending');
+      writeWhole(options.out, bundleOf(reportFile));
     });
 
   command

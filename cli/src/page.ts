@@ -3,6 +3,7 @@ import { workingsOf, writeHtml } from '@bold-ruler/core/handover';
 import { drawPage, PAGE_WIDTH, pageNamed, writePage } from '@bold-ruler/core/page';
 import { PAPERS, type Paper } from '@bold-ruler/core/print';
 import { Problem } from '@bold-ruler/core/problem';
+import { isBundle } from '@bold-ruler/core/report';
 import { openReport } from './files';
 import { embeddedFonts, fontFiles } from './fonts';
 import { writeWhole } from './write';
@@ -77,5 +78,6 @@ export async function writePageFile(
       writeWhole(out, (await import('@bold-ruler/core/office')).pageXlsx(page));
   }
   for (const { kind, scene } of page.placed) if (kind === 'fault') console.error(`${out}: ${scene.title}`);
+  if (isBundle(reportFile)) return [];
   return report.tables.map((table) => resolve(dirname(reportFile), table.source.file));
 }

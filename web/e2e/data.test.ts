@@ -86,7 +86,8 @@ describe('a file that needs settling', () => {
   });
 
   test('its report file says what was settled, and the figure counts without the total', async () => {
-    await visitor.press('Report file');
+    await visitor.press('Report');
+    await visitor.press('Save the report file');
     const report = JSON.parse(await visitor.saved('tea.ruler.json')) as { tables: unknown[] };
     expect(report.tables).toEqual([
       {

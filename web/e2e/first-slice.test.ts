@@ -138,7 +138,8 @@ describe('the demo on the bench', () => {
     await visitor.go('/');
     await visitor.press('Open the demo');
     await titleIs('Net sales €8.40M');
-    await visitor.press('Report file');
+    await visitor.press('Report');
+    await visitor.press('Save the report file');
     expect(await visitor.saved('Pellwether-sales-to-March-2026.ruler.json')).toBe(
       readFileSync(`${files}pellwether.ruler.json`, 'utf8'),
     );

@@ -75,7 +75,7 @@ export function CalendarRuler({ tableId, asOf }: { tableId: string; asOf: Day | 
           isYear(day) || isQuarter(day) || fewTicks ? (
             <span
               key={day}
-              className="absolute top-0 bg-ink"
+              className="absolute top-0 bg-engraved"
               style={{
                 left: at(day),
                 width: isYear(day) ? 2 : 1,
@@ -88,14 +88,14 @@ export function CalendarRuler({ tableId, asOf }: { tableId: string; asOf: Day | 
         {years.map((day) => (
           <span
             key={day}
-            className="absolute bottom-0 pl-1.5 text-xs leading-4 font-semibold whitespace-nowrap"
+            className="absolute bottom-0 pl-1.5 text-xs leading-4 font-semibold whitespace-nowrap text-engraved"
             style={{ left: at(Math.max(day, first)) }}
           >
             {widthOf(day, addMonths(day, 12), first, last) > 0.05 && fiscalYear(day, calendar)}
           </span>
         ))}
         {asOf !== null && (
-          <span className="absolute inset-y-0 w-[3px] bg-ink" style={{ left: `calc(${at(asOf + 1)} - 1px)` }} />
+          <span className="absolute inset-y-0 w-[3px] bg-engraved" style={{ left: `calc(${at(asOf + 1)} - 1px)` }} />
         )}
       </div>
       <figcaption className="mt-1 flex justify-between text-xs text-quiet">

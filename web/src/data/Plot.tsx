@@ -11,6 +11,7 @@ import {
 } from 'chart.js';
 import { useEffect, useRef } from 'react';
 import type { Bar, Distribution } from '@bold-ruler/core/table';
+import { useTheme } from '@/office/theme';
 
 Chart.register(BarController, BarElement, CategoryScale, LinearScale, Tooltip);
 
@@ -21,18 +22,21 @@ const labelOf = ({ label, range }: Bar) => range?.map((end) => short.format(end)
 export function Plot({ distribution, names, label }: { distribution: Distribution; names: boolean; label: string }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const { bars } = distribution;
+  const theme = useTheme((state) => state.theme);
   useEffect(() => {
     const font = { family: 'Archivo Narrow', size: 11 };
-    const ticks = { color: '#56636e', font };
+    // A canvas knows no variables: its element carries the colours of the light it stands in.
+    const { color: quiet, borderTopColor: hairline, outlineColor: ink } = getComputedStyle(canvas.current!);
+    const ticks = { color: quiet, font };
     const counted = {
       beginAtZero: true,
-      grid: { color: '#c9ccc6', lineWidth: 0.5 },
+      grid: { color: hairline, lineWidth: 0.5 },
       border: { display: false },
       ticks: { ...ticks, maxTicksLimit: 4 },
     };
     const named = {
       grid: { display: false },
-      border: { color: '#16202b' },
+      border: { color: ink },
       ticks: {
         ...ticks,
         autoSkip: !names,
@@ -57,7 +61,7 @@ export function Plot({ distribution, names, label }: { distribution: Distributio
           {
             data: bars.map(({ rows }) => rows),
             backgroundColor: '#8d979f',
-            hoverBackgroundColor: '#16202b',
+            hoverBackgroundColor: ink,
             categoryPercentage: 1,
             barPercentage: names ? 0.72 : 0.94,
           },
@@ -84,10 +88,10 @@ export function Plot({ distribution, names, label }: { distribution: Distributio
       current = false;
       chart?.destroy();
     };
-  }, [bars, names]);
+  }, [bars, names, theme]);
   return (
     <div style={{ height: names ? Math.max(64, bars.length * 19 + 28) : 132 }}>
-      <canvas ref={canvas} role="img" aria-label={label} />
+      <canvas ref={canvas} role="img" aria-label={label} className="border-hairline text-quiet outline-ink" />
     </div>
   );
 }

@@ -80,7 +80,7 @@ export function Bench({ figure, drawn, pending, row, onRow, onTouch, onBrief }: 
 
   return (
     <figure
-      className={`relative m-0 max-w-[1100px] shrink-0 border border-hairline bg-paper ${pending ? 'opacity-80' : ''}`}
+      className={`sheet relative m-0 max-w-[1100px] shrink-0 border border-hairline bg-paper ${pending ? 'opacity-80' : ''}`}
       style={{ width: scene.width, maxWidth: '100%' }}
     >
       <div

@@ -88,7 +88,7 @@ export function CoverageStrip({
         const at = x(drag?.edge === edge ? drag.to : edge);
         return (
           <g key={edge}>
-            <line x1={at} x2={at} y1={12} y2={28} stroke="var(--color-ink)" strokeWidth={1.5} />
+            <line x1={at} x2={at} y1={12} y2={28} stroke="var(--color-engraved)" strokeWidth={1.5} />
             {drag?.edge === edge && (
               <text
                 x={Math.min(WIDTH - 30, Math.max(30, at))}

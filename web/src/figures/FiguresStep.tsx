@@ -12,6 +12,7 @@ import type { Offered } from '@/worker/desk.worker';
 import type { SentProblem } from '@/worker/sent';
 import { BriefLine } from './BriefLine';
 import { addFigure, duplicateFigure, removeFigure, setBrief } from './commands';
+import { useChosen } from './chosen';
 import { Drawer } from './Drawer';
 import { Film } from './Film';
 import { NumbersTable } from './NumbersTable';
@@ -22,7 +23,7 @@ import type { Touched } from './touch';
 /** The bench: the film of figures, the brief above the paper, the drawer beside it. */
 export function FiguresStep() {
   const { report, id, tablesVersion } = useReport();
-  const [chosen, setChosen] = useState<string | null>(null);
+  const { figure: chosen, choose: setChosen } = useChosen();
   const [row, setRow] = useState<number | null>(null);
   const [offered, setOffered] = useState<Offered | null>(null);
   /** The part of the sentence that was touched in the figure; a new object each time. */
@@ -50,7 +51,7 @@ export function FiguresStep() {
       setRow(null);
       setRefused(null);
     },
-    [],
+    [setChosen],
   );
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {

@@ -66,7 +66,7 @@ const Small = memo(function Small({ figure, isChosen, onChoose }: SmallProps) {
         type="button"
         aria-pressed={isChosen}
         onClick={() => onChoose(figure.id)}
-        className={`relative block w-full border-l-4 bg-paper text-left outline-offset-0 ${isChosen ? 'border-boxwood' : 'border-transparent hover:border-hairline'}`}
+        className={`sheet relative block w-full border-l-4 bg-paper text-left outline-offset-0 ${isChosen ? 'border-boxwood' : 'border-transparent hover:border-hairline'}`}
       >
         <span className="sr-only">{scene?.title ?? figure.brief}</span>
         <span aria-hidden className="block max-h-[84px] overflow-hidden">

@@ -3,6 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { accepting, type Report } from '@bold-ruler/core/report';
+import { useChosen } from '@/figures/chosen';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
@@ -78,6 +79,7 @@ export function Checks() {
               finding={finding}
               onGo={() => {
                 setOpen(false);
+                if (finding.about.kind === 'figure') useChosen.getState().choose(finding.about.id);
                 if (id) router.push(pathOf(id, finding.about.kind === 'table' ? 'data' : 'figures'));
               }}
             />

@@ -3,13 +3,14 @@
 import Link from 'next/link';
 import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
-import { useEffect } from 'react';
+import { useEffect, useState } from 'react';
 import { FiguresStep } from '@/figures/FiguresStep';
 import { useReport } from '@/store/reportStore';
 import { isWriting, isWritingText } from './isWriting';
 import { Rail } from './Rail';
 import { Notices } from './Notices';
 import { pathOf, STEPS, type Step } from './steps';
+import { useTheme } from './theme';
 import { TopBar } from './TopBar';
 
 // The bench is there at once; the other steps, with their grid and plots, come when they are entered.
@@ -17,16 +18,32 @@ const DataStep = dynamic(() => import('@/data/DataStep').then((module) => module
 const PageStep = dynamic(() => import('@/page/PageStep').then((module) => module.PageStep), { ssr: false });
 const NumbersStep = dynamic(() => import('@/numbers/NumbersStep').then((module) => module.NumbersStep), { ssr: false });
 
+const Palette = dynamic(() => import('./Palette').then((module) => module.Palette), { ssr: false });
+const Shortcuts = dynamic(() => import('./Shortcuts').then((module) => module.Shortcuts), { ssr: false });
+
 /** The frame around an open report: steps at the left, name and history at the top. */
 export function Office({ id, step }: { id: string; step: Step }) {
   const router = useRouter();
   const { opening, report, open } = useReport();
+  const [sheet, setSheet] = useState<'palette' | 'keys' | null>(null);
+  const takeKept = useTheme((state) => state.takeKept);
+  useEffect(takeKept, [takeKept]);
+  // What is opened by a key is there before the key is pressed.
+  useEffect(() => {
+    const timer = setTimeout(() => void Promise.all([import('./Palette'), import('./Shortcuts')]), 1500);
+    return () => clearTimeout(timer);
+  }, []);
   useEffect(() => void open(id), [id, open]);
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const { undo, redo } = useReport.getState();
       const chord = event.ctrlKey || event.metaKey;
+      if (chord && event.key.toLowerCase() === 'k') {
+        event.preventDefault();
+        setSheet((open) => (open === 'palette' ? null : 'palette'));
+        return;
+      }
       if (chord ? isWritingText(event.target) : isWriting(event.target)) return;
       if (chord && event.key.toLowerCase() === 'z') {
         event.preventDefault();
@@ -35,6 +52,8 @@ export function Office({ id, step }: { id: string; step: Step }) {
       } else if (chord && event.key.toLowerCase() === 'y') {
         event.preventDefault();
         redo();
+      } else if (!chord && event.key === '?') {
+        setSheet('keys');
       } else if (!chord && !event.altKey && STEPS[Number(event.key) - 1]) {
         router.push(pathOf(id, STEPS[Number(event.key) - 1]!.id));
       }
@@ -62,7 +81,7 @@ export function Office({ id, step }: { id: string; step: Step }) {
   }
   return (
     <div className="flex h-screen min-w-[1000px] overflow-hidden">
-      <Rail report={id} step={step} />
+      <Rail report={id} step={step} onFind={() => setSheet('palette')} onKeys={() => setSheet('keys')} />
       <div className="flex min-w-0 grow flex-col">
         <TopBar />
         <Notices />
@@ -80,6 +99,8 @@ export function Office({ id, step }: { id: string; step: Step }) {
           <FiguresStep />
         )}
       </div>
+      {sheet === 'palette' && <Palette onClose={() => setSheet(null)} onKeys={() => setSheet('keys')} />}
+      {sheet === 'keys' && <Shortcuts onClose={() => setSheet(null)} />}
     </div>
   );
 }

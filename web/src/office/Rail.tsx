@@ -3,8 +3,15 @@
 import Link from 'next/link';
 import { pathOf, STEPS, type Step } from './steps';
 
+interface Props {
+  readonly report: string;
+  readonly step: Step;
+  readonly onFind: () => void;
+  readonly onKeys: () => void;
+}
+
 /** The steps of the work, in order, each with its key. */
-export function Rail({ report, step }: { report: string; step: Step }) {
+export function Rail({ report, step, onFind, onKeys }: Props) {
   return (
     <nav aria-label="Steps" className="flex w-[76px] shrink-0 flex-col border-r border-hairline">
       <Link
@@ -37,6 +44,22 @@ export function Rail({ report, step }: { report: string; step: Step }) {
           </li>
         ))}
       </ol>
+      <button
+        type="button"
+        onClick={onFind}
+        title="Find anything (Ctrl K)"
+        className="mt-auto border-l-4 border-transparent py-2 pl-2 text-left text-[13px] text-quiet hover:bg-paper hover:text-ink"
+      >
+        Find
+      </button>
+      <button
+        type="button"
+        onClick={onKeys}
+        title="All keys (?)"
+        className="mb-2 border-l-4 border-transparent py-2 pl-2 text-left text-[13px] text-quiet hover:bg-paper hover:text-ink"
+      >
+        Keys
+      </button>
     </nav>
   );
 }

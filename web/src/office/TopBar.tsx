@@ -1,15 +1,16 @@
 'use client';
 
-import { Download, Redo2, Undo2 } from 'lucide-react';
+import { FolderOpen, Redo2, Undo2 } from 'lucide-react';
 import dynamic from 'next/dynamic';
-import { writeReport } from '@bold-ruler/core/report';
+import { useState } from 'react';
 import { useReport } from '@/store/reportStore';
-import { saveFile } from '@/store/saveFile';
 import { Button } from '@/ui/Button';
-import { fileName } from './fileName';
+import { Popover } from '@/ui/Popover';
 
 // They come when the report has been still for a moment.
 const Checks = dynamic(() => import('./Checks').then((module) => module.Checks), { ssr: false });
+
+const ReportMenu = dynamic(() => import('./ReportMenu').then((module) => module.ReportMenu), { ssr: false });
 
 const SAVING = {
   saved: 'saved in this browser',
@@ -21,6 +22,7 @@ const SAVING = {
 /** The report's name, what can be taken back, and the report as a file. */
 export function TopBar() {
   const { report, past, future, saving, run, undo, redo } = useReport();
+  const [menu, setMenu] = useState(false);
   const last = past[past.length - 1]?.name;
   const next = future[0]?.name;
   return (
@@ -68,15 +70,19 @@ export function TopBar() {
       >
         <Redo2 aria-hidden size={16} />
       </Button>
-      <Button
-        small
-        disabled={!report}
-        onClick={() =>
-          report && saveFile(`${fileName(report.name)}.ruler.json`, writeReport(report), 'application/json')
+      <Popover
+        open={menu}
+        onOpenChange={setMenu}
+        label="Report"
+        width={340}
+        trigger={
+          <Button small disabled={!report}>
+            <FolderOpen aria-hidden size={15} /> Report
+          </Button>
         }
       >
-        <Download aria-hidden size={15} /> Report file
-      </Button>
+        <ReportMenu onDone={() => setMenu(false)} />
+      </Popover>
     </header>
   );
 }

@@ -16,7 +16,7 @@ export function Sheet({ shown, picked, onPick }: Props) {
   return (
     <div
       data-sheet
-      className="relative bg-desk"
+      className="sheet relative bg-desk"
       style={{ width: shown.width, height: shown.height, '--sheet-width': shown.width } as CSSProperties}
     >
       {shown.blocks.map((block) => (

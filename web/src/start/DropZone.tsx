@@ -32,7 +32,7 @@ export function DropZone({ onFiles, onDemo }: Props) {
         <p className="text-lg leading-snug font-medium">Drop a file of sales rows here</p>
         <p className="mt-1 text-quiet">
           CSV, .xlsx workbooks, JSON or Parquet; rows copied in a spreadsheet can be pasted. Drop targets with it to
-          compare, or a report file together with its tables.
+          compare, a report file together with its tables, or a bundle.
         </p>
         <div className="mt-5">
           <FileButton look="main" label="Choose files" multiple onFiles={onFiles}>

@@ -3,6 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useCallback, useEffect, useState } from 'react';
 import { pathOf } from '@/office/steps';
+import { useTheme } from '@/office/theme';
 import { copyReport, listReports, newId, removeReport, type StoredReport } from '@/store/library';
 import { Wordmark } from '@/ui/Wordmark';
 import { DropZone } from './DropZone';
@@ -50,6 +51,8 @@ export function Start() {
   const [problem, setProblem] = useState<string | null>(null);
   const [removed, setRemoved] = useState<{ name: string; putBack: () => Promise<void> } | null>(null);
 
+  const takeKept = useTheme((state) => state.takeKept);
+  useEffect(takeKept, [takeKept]);
   const refresh = useCallback(() => {
     listReports().then(setReports, () =>
       setProblem(

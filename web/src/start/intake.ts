@@ -1,6 +1,7 @@
 import { transfer } from 'comlink';
 import {
   firstBrief,
+  isBundle,
   readReport,
   reportFor,
   type KnownTable,
@@ -9,8 +10,8 @@ import {
 } from '@bold-ruler/core/report';
 import type { Table } from '@bold-ruler/core/table';
 import { desk } from '@/store/desk';
-import { newId } from '@/store/library';
-import { beginReading, lookInto } from '@/worker/reading';
+import { loadFile, newId } from '@/store/library';
+import { beginReading, lookInto, unbundle } from '@/worker/reading';
 import { received } from '@/worker/sent';
 import { buffersOf } from '@/worker/transferables';
 
@@ -69,6 +70,18 @@ export class Intake {
   private tell(progress: IntakeProgress): void {
     this.last = progress;
     this.onProgress(progress);
+  }
+
+  /** The files in a bundle. */
+  async unpacked(bundle: File): Promise<File[]> {
+    const reading = unbundle(bundle, bundle.name);
+    this.stops.push(reading.cancel);
+    this.tell({ file: bundle.name, size: bundle.size, share: 0, rows: 0, seconds: 0 });
+    const { report, files } = await reading.done;
+    return [
+      new File([report], bundle.name.replace(/\.zip$/i, '.json')),
+      ...files.map(([name, content]) => new File([content], nameOf(name))),
+    ];
   }
 
   /** Every table of the files, with ids that no other has. */
@@ -135,7 +148,10 @@ interface Gathered {
   readonly data: readonly File[];
 }
 
-async function gather(intake: Intake, files: readonly File[]): Promise<Gathered> {
+async function gather(intake: Intake, chosen: readonly File[]): Promise<Gathered> {
+  const files = (
+    await Promise.all(chosen.map((file) => (isBundle(file.name) ? intake.unpacked(file) : [file])))
+  ).flat();
   const reports = await Promise.all(files.map(isReportFile));
   const reportFile = files.find((_, i) => reports[i]);
   const data = files.filter((file) => file !== reportFile);
@@ -151,11 +167,11 @@ async function gather(intake: Intake, files: readonly File[]): Promise<Gathered>
       `${reportFile.name} reads ${missing.map(({ source }) => nameOf(source.file)).join(', ')}: drop ${missing.length === 1 ? 'that file' : 'those files'} together with it.`,
     );
   }
-  const chosen = report.tables.map((entry) => ({
+  const read = report.tables.map((entry) => ({
     entry,
     file: data.find(({ name }) => name === nameOf(entry.source.file))!,
   }));
-  return { report, taken: await intake.readAll(chosen, false), data };
+  return { report, taken: await intake.readAll(read, false), data };
 }
 
 /** Puts what was read on the shelf, and gives the new report's id. */
@@ -202,6 +218,54 @@ export function takeIn(files: readonly File[], onProgress: (progress: IntakeProg
   ahead = null;
   const intake = new Intake(onProgress);
   return handleOf(intake, gather(intake, files), files[0]?.name ?? null);
+}
+
+/** The names in the first line of a text file. */
+async function columnsIn(file: File): Promise<string[]> {
+  const [first = ''] = (await file.slice(0, 65_536).text()).split(/\r?\n/);
+  return first.split(/[,;\t|]/).map((name) => name.replaceAll('"', '').trim());
+}
+
+/**
+ * The same report over newer files, as one of its own: each file takes the place of the file of its name, or of the only one
+ * with its columns. What has no newer file is read from the one it had. Gives the new report's id.
+ */
+export async function nextMonth(id: string, report: Report, newer: readonly File[]): Promise<string> {
+  const kept = new Map<string, File>();
+  for (const { source } of report.tables) {
+    const file = await loadFile(id, source.file);
+    if (file) kept.set(source.file, file);
+  }
+  const intake = new Intake(() => {});
+  const names = new Map<string, File>();
+  const left = [...newer];
+  for (const { source } of report.tables) {
+    const at = left.findIndex(({ name }) => name === nameOf(source.file));
+    if (at >= 0) names.set(source.file, left.splice(at, 1)[0]!);
+  }
+  // A file of another name stands for the one that has none yet and the same columns.
+  for (const file of left) {
+    const columns = await columnsIn(file);
+    const fitting: string[] = [];
+    for (const [source, old] of kept)
+      if (!names.has(source) && (await columnsIn(old)).every((name) => columns.includes(name))) fitting.push(source);
+    if (fitting.length !== 1)
+      throw new Error(
+        `${file.name} fits ${fitting.length === 0 ? 'no table' : `several tables (${fitting.join(', ')})`} of this report. Give it the name of the file it stands for: ${report.tables.map(({ source }) => nameOf(source.file)).join(', ')}.`,
+      );
+    names.set(fitting[0]!, file);
+  }
+  const files = new Map([...kept, ...names]);
+  const missing = report.tables.find(({ source }) => !files.has(source.file));
+  if (missing)
+    throw new Error(`${missing.source.file} is not kept in this browser: choose it together with the newer files.`);
+  const read = report.tables.map((entry) => ({ entry, file: files.get(entry.source.file)! }));
+  const taken = await intake.readAll(read, false);
+  const fresh = newId();
+  const tables = new Map(taken.map(({ entry, table }) => [entry.id, table]));
+  const named = { ...report, name: `${report.name} (new month)` };
+  received(await desk().add(fresh, named, transfer(tables, buffersOf(tables.values())), files));
+  return fresh;
 }
 
 /** The demo, on its way before anybody has asked for it. */

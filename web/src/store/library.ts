@@ -26,6 +26,18 @@ interface StoredFile {
   readonly content: Blob;
 }
 
+/** A report as it was before a step of the work, to go back to. Its tables are not kept with it. */
+export interface EarlierState {
+  readonly n: number;
+  readonly report: string;
+  readonly at: number;
+  readonly state: Report;
+}
+
+/** Earlier states are at least this far apart, in milliseconds, and at most so many are kept of a report. */
+const APART = 120_000;
+const MOST_STATES = 40;
+
 /** What fields a table has gained since it was stored. */
 const GAINED = { firstLine: 2, lines: null, emptyLines: 0, doubts: [], marks: null, wide: null } as const;
 
@@ -33,6 +45,7 @@ class Library extends Dexie {
   reports!: EntityTable<StoredReport, 'id'>;
   contents!: DexieTable<StoredTable, [string, string]>;
   files!: DexieTable<StoredFile, [string, string]>;
+  states!: EntityTable<EarlierState, 'n'>;
 
   constructor() {
     super('bold-ruler');
@@ -47,6 +60,9 @@ class Library extends Dexie {
             stored.table = { ...GAINED, ...stored.table };
           }),
       );
+    this.version(3).stores({ states: '++n, [report+at], report' });
+    // Another tab brings a newer version of the storage: this one makes way, and says so when it saves.
+    this.on('versionchange', () => this.close({ disableAutoOpen: true }));
   }
 }
 
@@ -64,11 +80,35 @@ function isFull(error: unknown): boolean {
   return names.includes('QuotaExceededError');
 }
 
+/** Whether the storage was made, or is being taken over, by a newer version of this program. */
+function isOlderThanStorage(error: unknown): boolean {
+  const name = (error as { name?: string } | null)?.name;
+  return name === 'VersionError' || name === 'DatabaseClosedError';
+}
+
+const NEWER_STORAGE = () =>
+  new Problem(
+    'newer-storage',
+    'a newer version of Bold Ruler keeps this browser’s reports now',
+    undefined,
+    'reload the page to go on in the newer version; nothing that was saved is lost',
+  );
+
+/** Runs work that reads; a storage of a newer version is told in words. */
+async function reading<T>(work: () => Promise<T>): Promise<T> {
+  try {
+    return await work();
+  } catch (error) {
+    throw isOlderThanStorage(error) ? NEWER_STORAGE() : error;
+  }
+}
+
 /** Runs work that writes; a browser without room is told in words, and nothing is kept of what did not fit. */
 async function writing<T>(work: () => Promise<T>): Promise<T> {
   try {
     return await work();
   } catch (error) {
+    if (isOlderThanStorage(error)) throw NEWER_STORAGE();
     if (!isFull(error)) throw error;
     const { usage = 0, quota = 0 } = (await navigator.storage?.estimate?.()) ?? {};
     const mb = (bytes: number) => `${Math.round(bytes / 1e6).toLocaleString('en')} MB`;
@@ -83,11 +123,11 @@ async function writing<T>(work: () => Promise<T>): Promise<T> {
 
 /** All reports, the last changed first. */
 export async function listReports(): Promise<StoredReport[]> {
-  return library().reports.orderBy('changed').reverse().toArray();
+  return reading(() => library().reports.orderBy('changed').reverse().toArray());
 }
 
 export async function loadReport(id: string): Promise<StoredReport | undefined> {
-  return library().reports.get(id);
+  return reading(() => library().reports.get(id));
 }
 
 export async function loadTables(report: string): Promise<Map<string, Table>> {
@@ -110,15 +150,36 @@ const later = (than: number) => Math.max(Date.now(), than + 1);
  */
 export async function saveReport(id: string, report: Report, seen: number): Promise<number> {
   const db = library();
-  return writing(() =>
+  const [changed, before] = await writing(() =>
     db.transaction('rw', db.reports, async () => {
       const stored = await db.reports.get(id);
       if (!stored || stored.changed !== seen) throw new ChangedElsewhere();
       const changed = later(seen);
       await db.reports.update(id, { report, changed });
-      return changed;
+      return [changed, stored] as const;
     }),
   );
+  await keepState(before);
+  return changed;
+}
+
+/** Keeps what a report was, if the last such state is some time ago. Work goes on where there is no room for it. */
+async function keepState({ id, report, changed }: StoredReport): Promise<void> {
+  const { states } = library();
+  try {
+    const last = await states.where('report').equals(id).last();
+    if (last && Date.now() - last.at < APART) return;
+    await states.add({ report: id, at: changed, state: report });
+    const all = await states.where('report').equals(id).primaryKeys();
+    await states.bulkDelete(all.slice(0, Math.max(0, all.length - MOST_STATES)));
+  } catch (error) {
+    if (!isFull(error)) throw error;
+  }
+}
+
+/** What a report was before, the latest first. */
+export async function earlierStates(id: string): Promise<EarlierState[]> {
+  return reading(async () => (await library().states.where('report').equals(id).toArray()).reverse());
 }
 
 /** Files that tables are read from, by name. */
@@ -195,13 +256,16 @@ export async function removeReport(id: string): Promise<() => Promise<void>> {
   const tables = await loadTables(id);
   const files = await filesOf(id);
   const db = library();
-  await db.transaction('rw', db.reports, db.contents, db.files, async () => {
+  const states = await earlierStates(id);
+  await db.transaction('rw', [db.reports, db.contents, db.files, db.states], async () => {
+    await db.states.where('report').equals(id).delete();
     await db.reports.delete(id);
     await db.contents.where('report').equals(id).delete();
     await db.files.where('report').equals(id).delete();
   });
   return async () => {
     if (stored) await addReport(id, stored.report, tables, files);
+    await db.states.bulkPut([...states].reverse());
   };
 }
 

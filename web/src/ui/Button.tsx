@@ -2,7 +2,7 @@ import type { ComponentProps } from 'react';
 
 const LOOKS = {
   /** The one main action of a place. */
-  main: 'bg-boxwood text-ink border-boxwood-dark/60 hover:bg-[color-mix(in_oklab,var(--color-boxwood),white_20%)] font-semibold',
+  main: 'bg-boxwood text-engraved border-boxwood-dark/60 hover:bg-[color-mix(in_oklab,var(--color-boxwood),white_20%)] font-semibold',
   plain: 'bg-paper text-ink border-hairline hover:border-ink',
   bare: 'bg-transparent text-ink border-transparent hover:bg-ink/7',
 } as const;

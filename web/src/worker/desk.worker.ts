@@ -52,6 +52,7 @@ import {
   usageOf,
   vocabularyOf,
   withoutNamed,
+  writeBundle,
   type Named,
   type Report,
   type Usage,
@@ -405,6 +406,18 @@ const api = {
 
   async discard(): Promise<void> {
     proposed = null;
+  },
+
+  /** The report and the files of its tables as one. */
+  bundle(current: Report): Promise<Sent<Uint8Array<ArrayBuffer>>> {
+    return sent(async () => {
+      const files = new Map<string, Uint8Array>();
+      for (const { source } of current.tables) {
+        const file = await loadFile(report, source.file);
+        if (file) files.set(source.file, new Uint8Array(await file.arrayBuffer()));
+      }
+      return writeBundle(current, files) as Uint8Array<ArrayBuffer>;
+    });
   },
 
   /** The file of a table, to be read again in another way; null where it is not kept. */

@@ -1,6 +1,6 @@
 import { expose, transfer } from 'comlink';
 import { sheetsOf, type SourceFile } from '@bold-ruler/core/reading';
-import type { TableEntry } from '@bold-ruler/core/report';
+import { readBundle, writeReport, type TableEntry } from '@bold-ruler/core/report';
 import { readTable, type ReadingProgress } from '@bold-ruler/core/workspace';
 import { profileTable, type FieldsProfile, type Table } from '@bold-ruler/core/table';
 import { sent, type Sent } from './sent';
@@ -13,11 +13,30 @@ export interface ReadTable {
   readonly profile: FieldsProfile | null;
 }
 
+/** What a bundle holds. */
+export interface Unbundled {
+  readonly report: string;
+  readonly files: readonly (readonly [name: string, content: Uint8Array<ArrayBuffer>])[];
+}
+
 const EVERY = 100;
 
 const api = {
   /** Names of the tables in a file; one without a name where there is only one. */
   sheets: (file: Blob, name: string): Promise<Sent<string[]>> => sent(() => sheetsOf(fileFrom(file, name))),
+
+  /** What is in a bundle: its report's text and its files. */
+  async unbundle(file: Blob, name: string): Promise<Sent<Unbundled>> {
+    const answer = await sent(async (): Promise<Unbundled> => {
+      const { report, files } = readBundle(new Uint8Array(await file.arrayBuffer()), name);
+      return {
+        report: writeReport(report),
+        files: [...files].map(([path, bytes]) => [path, bytes as Uint8Array<ArrayBuffer>] as const),
+      };
+    });
+    const buffers = answer.ok ? answer.value.files.map(([, bytes]) => bytes.buffer) : [];
+    return transfer(answer, [...new Set(buffers)]);
+  },
 
   /** Reads one table; a worker reads once and is then done with, so that cancelling is ending it. */
   async read(

@@ -1,7 +1,7 @@
 import { proxy, wrap, type Remote } from 'comlink';
 import type { TableEntry } from '@bold-ruler/core/report';
 import type { ReadingProgress } from '@bold-ruler/core/workspace';
-import type { ReaderApi, ReadTable } from './reader.worker';
+import type { ReaderApi, ReadTable, Unbundled } from './reader.worker';
 import { received, type Sent } from './sent';
 
 /** A reading under way. */
@@ -41,4 +41,9 @@ export function beginReading(
 /** Looks which tables a file holds. */
 export function lookInto(file: Blob, name: string): Reading<string[]> {
   return inWorker((reader) => reader.sheets(file, name));
+}
+
+/** Unpacks a bundle. */
+export function unbundle(file: Blob, name: string): Reading<Unbundled> {
+  return inWorker((reader) => reader.unbundle(file, name));
 }

@@ -1,0 +1,131 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useEffect, useState } from 'react';
+import { writeReport, type Report } from '@bold-ruler/core/report';
+import { desk } from '@/store/desk';
+import { earlierStates, type EarlierState } from '@/store/library';
+import { useReport } from '@/store/reportStore';
+import { saveFile } from '@/store/saveFile';
+import { nextMonth } from '@/start/intake';
+import { FileButton } from '@/ui/FileButton';
+import { received } from '@/worker/sent';
+import { fileName } from './fileName';
+import { pathOf } from './steps';
+
+/** The report as a file. */
+export function saveReportFile(report: Report): void {
+  saveFile(`${fileName(report.name)}.ruler.json`, writeReport(report), 'application/json');
+}
+
+/** The report and the files of its tables as one file. Throws a problem where a table's file is not kept. */
+export async function saveBundle(report: Report): Promise<void> {
+  const bytes = received(await desk().bundle(report));
+  saveFile(`${fileName(report.name)}.ruler.zip`, new Blob([bytes]), 'application/zip');
+}
+
+/** Goes back to an earlier state, as one step that can be undone. Tables that have come since stay. */
+function restore({ state, at }: EarlierState): void {
+  useReport.getState().run(`go back to ${timeOf(at)}`, (draft) => {
+    const added = draft.tables.filter(({ id }) => !state.tables.some((one) => one.id === id));
+    for (const key of Object.keys(draft) as (keyof Report)[]) if (!(key in state)) delete draft[key];
+    Object.assign(draft, structuredClone(state));
+    draft.tables.push(...added);
+  });
+}
+
+const timeOf = (at: number) =>
+  new Date(at).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
+
+/** What can be done with the report as a whole: files, another month, earlier states. */
+export function ReportMenu({ onDone }: { onDone: () => void }) {
+  const router = useRouter();
+  const { id, report } = useReport();
+  const [states, setStates] = useState<readonly EarlierState[] | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const [reading, setReading] = useState<string | null>(null);
+  useEffect(() => {
+    let current = true;
+    if (id) void earlierStates(id).then((found) => current && setStates(found));
+    return () => {
+      current = false;
+    };
+  }, [id]);
+  if (!report || !id) return null;
+  const attempt = async (work: () => Promise<void> | void) => {
+    setProblem(null);
+    try {
+      await work();
+      onDone();
+    } catch (error) {
+      setProblem(error instanceof Error ? error.message : String(error));
+      setReading(null);
+    }
+  };
+  const renew = (files: readonly File[]) =>
+    attempt(async () => {
+      setReading(files.map(({ name }) => name).join(', '));
+      router.push(pathOf(await nextMonth(id, report, files), 'figures'));
+    });
+  return (
+    <div className="max-h-[75vh] overflow-y-auto p-2 text-[13px] leading-snug">
+      {problem && (
+        <p role="alert" className="m-2 border-l-4 border-behind pl-2">
+          {problem}
+        </p>
+      )}
+      <Item name="Save the report file" onTake={() => void attempt(() => saveReportFile(report))}>
+        The report without its rows, to be kept beside the data files.
+      </Item>
+      <Item name="Save as a bundle" onTake={() => void attempt(() => saveBundle(report))}>
+        The report and the files of its tables as one, to be given to others.
+      </Item>
+      <section aria-label="A new month" className="border-t border-hairline p-2 pt-3">
+        <h3 className="font-semibold">A new month</h3>
+        <p className="mb-2 text-quiet">
+          {reading === null
+            ? 'A report like this one, with newer files: each takes the place of the table of its name. This one stays as it is.'
+            : `Reading ${reading} …`}
+        </p>
+        <FileButton label="Choose newer files" multiple onFiles={(files) => void renew(files)}>
+          Choose newer files
+        </FileButton>
+      </section>
+      <section aria-label="Earlier states" className="border-t border-hairline p-2 pt-3">
+        <h3 className="font-semibold">Earlier states</h3>
+        {states?.length === 0 && <p className="text-quiet">None yet. While you work, one is kept every two minutes.</p>}
+        <ul>
+          {states?.map((one) => (
+            <li key={one.n} className="flex items-baseline gap-2 py-0.5">
+              <span className="grow">
+                {timeOf(one.at)}
+                <span className="text-quiet">
+                  {' '}
+                  · {one.state.figures.length} {one.state.figures.length === 1 ? 'figure' : 'figures'},{' '}
+                  {one.state.measures.length} {one.state.measures.length === 1 ? 'measure' : 'measures'}
+                </span>
+              </span>
+              <button
+                type="button"
+                className="font-semibold underline underline-offset-2"
+                aria-label={`Go back to ${timeOf(one.at)}`}
+                onClick={() => void attempt(() => restore(one))}
+              >
+                Go back
+              </button>
+            </li>
+          ))}
+        </ul>
+      </section>
+    </div>
+  );
+}
+
+function Item({ name, children, onTake }: { name: string; children: string; onTake: () => void }) {
+  return (
+    <button type="button" onClick={onTake} className="block w-full rounded-sm px-2 py-1.5 text-left hover:bg-desk">
+      <span className="block font-semibold">{name}</span>
+      <span className="text-quiet">{children}</span>
+    </button>
+  );
+}
