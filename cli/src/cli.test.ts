@@ -3,7 +3,9 @@ import { existsSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } fro
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { beforeAll, describe, expect, test } from 'vitest';
+import fc from 'fast-check';
+import { beforeAll, describe, expect, test, vi } from 'vitest';
+import { main } from './main';
 
 const command = fileURLToPath(new URL('../bin/bold-ruler.mjs', import.meta.url));
 const folder = mkdtempSync(join(tmpdir(), 'bold-ruler-cli-'));
@@ -287,4 +289,41 @@ describe('proof and pages', () => {
       child.kill();
     }
   });
+});
+
+test('whatever a report file holds, a command ends with words, and no other file is touched', async () => {
+  const said: string[] = [];
+  const quiet = [
+    vi.spyOn(process.stdout, 'write').mockReturnValue(true),
+    vi.spyOn(console, 'error').mockImplementation((words: string) => void said.push(words)),
+  ];
+  const whole = JSON.stringify(REPORT, null, 1);
+  const before = readFileSync(at('r.ruler.json'));
+  await fc.assert(
+    fc.asyncProperty(
+      fc.array(
+        fc.tuple(fc.nat(), fc.constantFrom('', '"', '1', '-', 'null', '{}', '[', ' by ', 'Filiale', 'as pace')),
+        {
+          minLength: 1,
+          maxLength: 3,
+        },
+      ),
+      fc.constantFrom(['check'], ['numbers', 'year'], ['draw', 'goal', '-o', 'f.svg'], ['page', 'p', '-o', 'f.svg']),
+      async (changes, [name, ...rest]) => {
+        let text = whole;
+        for (const [where, put] of changes) {
+          const i = where % text.length;
+          text = text.slice(0, i) + put + text.slice(i + put.length);
+        }
+        writeFileSync(at('fuzzed.ruler.json'), text);
+        const words = rest.map((word) => (word === 'f.svg' ? at(word) : word));
+        expect([0, 1]).toContain(await main([name!, at('fuzzed.ruler.json'), ...words]));
+      },
+    ),
+    { numRuns: 400 },
+  );
+  for (const spy of quiet) spy.mockRestore();
+  expect(said.filter((words) => words.includes('unforeseen'))).toEqual([]);
+  expect(said.length).toBeGreaterThan(100);
+  expect(readFileSync(at('r.ruler.json'))).toEqual(before);
 });

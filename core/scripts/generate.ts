@@ -1,8 +1,9 @@
-/** Writes the two generated modules of core: the expression parser and the advance widths of the figure font. */
+/** Writes what is generated: the expression parser, the advance widths of the figure font, the JSON Schema of the report file. */
 import { readFileSync, writeFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import opentype from 'opentype.js';
 import peggy from 'peggy';
+import { reportJsonSchema } from './jsonSchema';
 
 const require = createRequire(import.meta.url);
 
@@ -46,5 +47,6 @@ export function widthsModule(): string {
 if (process.argv[1]?.endsWith('generate.ts')) {
   writeFileSync(new URL('../src/measure/grammar.js', import.meta.url), grammarModule());
   writeFileSync(new URL('../src/scene/widths.ts', import.meta.url), widthsModule());
-  console.log('core/src/measure/grammar.js and core/src/scene/widths.ts are written');
+  writeFileSync(new URL('../../docs/report.schema.json', import.meta.url), reportJsonSchema());
+  console.log('core/src/measure/grammar.js, core/src/scene/widths.ts and docs/report.schema.json are written');
 }

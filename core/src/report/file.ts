@@ -90,8 +90,8 @@ function refuseOddKeys(value: unknown, file: string, depth = 0): void {
       'see docs/formats.md for what may stand there',
     );
   for (const [key, inner] of Object.entries(value)) {
-    if (key === '__proto__')
-      throw new Problem('odd-key', 'a key is called __proto__', { in: file }, 'give it another name');
+    if (key in Object.prototype)
+      throw new Problem('odd-key', `a key is called ${key}`, { in: file }, 'give it another name');
     refuseOddKeys(inner, file, depth + 1);
   }
 }

@@ -114,7 +114,7 @@ const measure = object({
   format: numberFormat.default({ style: 'number', scale: 'auto' }),
 });
 
-const kindOf = { name: name(), kind: yup.string().required() };
+const kindOf = (kind: string) => ({ name: name(), kind: oneOf([kind]).required() });
 const back = yup.lazy((value: unknown) =>
   value !== null && typeof value === 'object' && 'years' in value
     ? object({ years: number().integer().min(1).max(100).required() })
@@ -122,9 +122,9 @@ const back = yup.lazy((value: unknown) =>
 );
 
 const BENCHMARKS = {
-  expression: object({ ...kindOf, expression: text(), table: name().optional() }),
+  expression: object({ ...kindOf('expression'), expression: text(), table: name().optional() }),
   table: object({
-    ...kindOf,
+    ...kindOf('table'),
     table: name(),
     expression: text(),
     spread: oneOf(['even', 'workdays', 'last year', 'none']).default('even'),
@@ -136,30 +136,30 @@ const BENCHMARKS = {
     ),
   }),
   fixed: object({
-    ...kindOf,
+    ...kindOf('fixed'),
     value: number().required('${path} is missing'),
     per: yup
       .array()
       .of(oneOf(['member', ...GRAINS]).required())
       .default([]),
   }),
-  scaled: object({ ...kindOf, of: name(), by: number().required('${path} is missing') }),
+  scaled: object({ ...kindOf('scaled'), of: name(), by: number().required('${path} is missing') }),
   period: yup.lazy((value: unknown) => {
     const range = value !== null && typeof value === 'object' && 'range' in value;
     return object({
-      ...kindOf,
+      ...kindOf('period'),
       ...(range ? { range: object({ from: day().required(), to: day().required() }).required() } : { back }),
       align: oneOf(['date', 'weekday']),
       activeDays: flag(true),
     });
   }),
   peers: object({
-    ...kindOf,
+    ...kindOf('peers'),
     statistic: oneOf(['mean', 'median', 'lowest', 'highest', 'percentile']).required('${path} is missing'),
     percentile: number().min(0).max(100),
   }),
   forecast: object({
-    ...kindOf,
+    ...kindOf('forecast'),
     method: oneOf([
       'same period last year',
       'seasonal naive',
@@ -334,7 +334,10 @@ const pageRow = yup.lazy((value: unknown) =>
             'fits',
             '${path} take more than the twelve twelfths of a row',
             (blocks) =>
-              ((blocks ?? []) as readonly { share?: number }[]).reduce((sum, one) => sum + (one.share ?? 0), 0) <= 12,
+              ((blocks ?? []) as readonly ({ share?: number } | null)[]).reduce(
+                (sum, one) => sum + (one?.share ?? 0),
+                0,
+              ) <= 12,
           ),
         height: number().min(120, '${path} must be 120–4000 pixels').max(4000, '${path} must be 120–4000 pixels'),
       }).required(),
