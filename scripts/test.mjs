@@ -71,6 +71,7 @@ run('npx', ['next', 'typegen', 'web'], { stdio: 'ignore' });
 await check({ format: 'format:check', lint: 'lint', types: 'types', 'import rules': 'imports' });
 programs();
 suite('unit', []);
+process.env.BOLD_RULER_TYPES = 'checked';
 build();
 suite('browser', ['--config', 'web/vitest.e2e.config.ts']);
 console.log(`${passed} passed, ${failed} failed`);

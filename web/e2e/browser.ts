@@ -22,7 +22,7 @@ function freePort(): Promise<number> {
 }
 
 /** The production build, served on a port of its own. */
-async function serve(): Promise<{ url: string; stop: () => void }> {
+export async function serve(): Promise<{ url: string; stop: () => void }> {
   const port = await freePort();
   const next = require.resolve('next/dist/bin/next');
   const server: ChildProcess = spawn(process.execPath, [next, 'start', '-p', String(port)], {
@@ -156,8 +156,12 @@ export async function visit(): Promise<Visitor> {
       > as never;
     },
     async leave() {
+      // Nothing that any of the tests did went against the page's security policy.
+      const logged = await driver.manage().logs().get('browser');
+      const against = logged.filter(({ message }) => message.includes('Content Security Policy'));
       await driver.quit();
       stop();
+      if (against.length > 0) throw new Error(against.map(({ message }) => message).join('\n'));
     },
   };
   return visitor;

@@ -1,4 +1,5 @@
 import type { Metadata, Viewport } from 'next';
+import { connection } from 'next/server';
 import type { ReactNode } from 'react';
 import '@fontsource/archivo/400.css';
 import '@fontsource/archivo/500.css';
@@ -15,7 +16,9 @@ export const metadata: Metadata = {
 
 export const viewport: Viewport = { themeColor: '#ECEDE8' };
 
-export default function Layout({ children }: { children: ReactNode }) {
+export default async function Layout({ children }: { children: ReactNode }) {
+  // The policy's number is made anew for each request, so no page is made ahead.
+  await connection();
   return (
     <html lang="en">
       <body className="min-h-screen antialiased">{children}</body>

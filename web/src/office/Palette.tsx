@@ -1,5 +1,6 @@
 'use client';
 
+import '@/ui/nonce';
 import { Command } from 'cmdk';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';

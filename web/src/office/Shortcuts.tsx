@@ -1,5 +1,6 @@
 'use client';
 
+import '@/ui/nonce';
 import { Dialog } from 'radix-ui';
 import { Button } from '@/ui/Button';
 

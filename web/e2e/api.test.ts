@@ -1,0 +1,109 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import { serve } from './browser';
+
+const root = fileURLToPath(new URL('../..', import.meta.url));
+const folder = mkdtempSync(join(tmpdir(), 'bold-ruler-api-'));
+const REPORT = {
+  boldRuler: 1,
+  name: 'r',
+  tables: [{ id: 't', source: { file: 't.csv' } }],
+  measures: [{ name: 'net', table: 't', expression: 'sum(net)' }],
+  figures: [{ id: 'f', brief: 'net by shop as bars' }],
+};
+const TABLES = { 't.csv': 'shop,net\n"<b>North</b>",5\nSouth,7\n' };
+
+let server: Awaited<ReturnType<typeof serve>>;
+beforeAll(async () => {
+  server = await serve();
+});
+afterAll(() => server?.stop());
+
+const ask = (path: string, body: unknown, type = 'application/json') =>
+  fetch(`${server.url}/api/${path}`, {
+    method: 'POST',
+    headers: { 'Content-Type': type },
+    body: typeof body === 'string' || body instanceof Uint8Array ? (body as BodyInit) : JSON.stringify(body),
+  });
+const refusal = async (answer: Response) => [answer.status, ((await answer.json()) as { code: string }).code];
+
+test('a bundle is drawn and computed as the command line does it, byte for byte', async () => {
+  const run = (...words: string[]) => spawnSync('npx', ['bold-ruler', ...words], { cwd: root, maxBuffer: 1e8 }).stdout;
+  const demo = join(root, 'demo/files/pellwether.ruler.json');
+  const [bundle, svg, png] = ['d.ruler.zip', 'd.svg', 'd.png'].map((name) => join(folder, name)) as [
+    string,
+    string,
+    string,
+  ];
+  run('bundle', demo, '-o', bundle);
+  run('draw', demo, 'territories', '-o', svg);
+  run('draw', demo, 'territories', '-o', png, '--scale', '2');
+  const sent = new Uint8Array(readFileSync(bundle));
+  const drawn = async (query: string) => {
+    const answer = await ask(query, sent, 'application/zip');
+    expect(answer.status).toBe(200);
+    return { bytes: Buffer.from(await answer.arrayBuffer()), type: answer.headers.get('content-type') };
+  };
+  expect(await drawn('draw?figure=territories')).toEqual({ bytes: readFileSync(svg), type: 'image/svg+xml' });
+  expect(await drawn('draw?figure=territories&format=png&scale=2')).toEqual({
+    bytes: readFileSync(png),
+    type: 'image/png',
+  });
+  expect((await drawn('numbers?figure=territories')).bytes).toEqual(run('numbers', demo, 'territories'));
+  expect((await drawn('numbers?figure=territories&format=csv')).bytes).toEqual(
+    run('numbers', demo, 'territories', '--csv'),
+  );
+});
+
+test('a report with its tables is drawn, by a figure or by a brief; text from data stays text', async () => {
+  const svg = await (await ask('draw', { report: REPORT, tables: TABLES, figure: 'f' })).text();
+  expect(svg).toContain('&lt;b&gt;North&lt;/b&gt;');
+  expect(svg).not.toContain('<b>');
+  const numbers = (await (await ask('numbers?brief=net', { report: REPORT, tables: TABLES })).json()) as {
+    total: { actual: number };
+  };
+  expect(numbers.total.actual).toBe(12);
+});
+
+test('what is wrong is said with a status of its own', async () => {
+  const whole = { report: REPORT, tables: TABLES, figure: 'f' };
+  expect(await refusal(await ask('draw', 'x', 'text/plain'))).toEqual([415, 'unknown-type']);
+  expect(await refusal(await ask('draw', '{'))).toEqual([400, 'broken-json']);
+  expect(await refusal(await ask('draw', { ...whole, more: 1 }))).toEqual([400, 'wrong-request']);
+  expect(await refusal(await ask('draw', { report: REPORT, tables: TABLES }))).toEqual([400, 'wrong-request']);
+  expect(await refusal(await ask('draw?format=bmp', whole))).toEqual([400, 'wrong-request']);
+  expect(await refusal(await ask('numbers?format=svg', whole))).toEqual([400, 'wrong-request']);
+  expect(await refusal(await ask('draw', { ...whole, figure: 'g' }))).toEqual([404, 'unknown-figure']);
+  expect(await refusal(await ask('draw', { report: REPORT, figure: 'f' }))).toEqual([422, 'file-not-there']);
+  expect(await refusal(await ask('draw', { ...whole, report: { ...REPORT, more: 1 } }))).toEqual([422, 'wrong-report']);
+  expect(await refusal(await ask('draw?figure=f', 'PK', 'application/zip'))).toEqual([422, 'broken-bundle']);
+  expect(await refusal(await ask('draw', new Uint8Array(64_000_001)))).toEqual([413, 'too-large']);
+  expect((await fetch(`${server.url}/api/draw`)).status).toBe(405);
+});
+
+test('many at once are drawn one after the other, or asked to come again', async () => {
+  const answers = await Promise.all(
+    Array.from({ length: 14 }, () => ask('draw', { report: REPORT, tables: TABLES, figure: 'f' })),
+  );
+  const statuses = answers.map(({ status }) => status);
+  expect(statuses.filter((status) => status === 200).length).toBeGreaterThanOrEqual(10);
+  for (const answer of answers)
+    if (answer.status !== 200) expect([answer.status, answer.headers.get('retry-after')]).toEqual([503, '5']);
+});
+
+test('the description names every path and every format that is answered', () => {
+  const { paths } = JSON.parse(readFileSync(join(root, 'docs/openapi.json'), 'utf8')) as {
+    paths: Record<string, { post: { parameters: { name?: string; schema?: { enum: string[] } }[] } }>;
+  };
+  const formats = Object.fromEntries(
+    Object.entries(paths).map(([path, { post }]) => [
+      path,
+      post.parameters.find(({ name }) => name === 'format')!.schema!.enum,
+    ]),
+  );
+  expect(formats).toEqual({ '/api/draw': ['svg', 'png', 'json'], '/api/numbers': ['json', 'csv'] });
+});

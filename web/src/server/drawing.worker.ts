@@ -1,0 +1,81 @@
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { join } from 'node:path';
+import { parentPort, workerData } from 'node:worker_threads';
+import { readBrief } from '@bold-ruler/core/brief';
+import { answerFigure, DRAWN_FORMS, drawFigure, figureNamed } from '@bold-ruler/core/figure';
+import { fileOf } from '@bold-ruler/core/reading';
+import { numbersCsv, numbersOf } from '@bold-ruler/core/query';
+import { readBundle, readReport, type FigureEntry } from '@bold-ruler/core/report';
+import { writeSvg } from '@bold-ruler/core/scene';
+import type { Table } from '@bold-ruler/core/table';
+import { readTable, workspaceFor } from '@bold-ruler/core/workspace';
+import { isProblem, Problem } from '@bold-ruler/core/problem';
+import type { Drawing, Drawn } from './drawing';
+
+/** The report and the files of its tables, however they came. */
+function openedFrom({ content }: Drawing) {
+  if (content.kind === 'bundle') return readBundle(content.bytes, 'bundle');
+  const report = readReport(content.report, 'report');
+  const encoder = new TextEncoder();
+  const files = new Map(Object.entries(content.tables).map(([name, text]) => [name, encoder.encode(text)]));
+  return { report, files };
+}
+
+async function drawn(drawing: Drawing): Promise<Drawn> {
+  const { report, files } = openedFrom(drawing);
+  const tables = new Map<string, Table>();
+  for (const entry of report.tables) {
+    const bytes = files.get(entry.source.file);
+    if (!bytes)
+      throw new Problem(
+        'file-not-there',
+        `table “${entry.id}” reads ${entry.source.file}, which was not sent`,
+        { in: 'tables' },
+        'send its text under that name',
+      );
+    tables.set(entry.id, await readTable(entry, fileOf(entry.source.file, bytes)));
+  }
+  const { source, vocabulary } = workspaceFor(report, tables, DRAWN_FORMS);
+  let figure: FigureEntry;
+  if (drawing.figure !== null) figure = figureNamed(report, drawing.figure);
+  else {
+    readBrief(drawing.brief!, vocabulary);
+    figure = { id: 'brief', brief: drawing.brief!, look: {} };
+  }
+  if (drawing.asks === 'numbers') {
+    const numbers = numbersOf(await answerFigure(source, report, figure, vocabulary));
+    return drawing.format === 'csv'
+      ? { type: 'text/csv; charset=utf-8', body: numbersCsv(numbers) }
+      : { type: 'application/json', body: `${JSON.stringify(numbers, null, 2)}\n` };
+  }
+  const { scene } = await drawFigure(source, report, figure, vocabulary);
+  if (drawing.format === 'svg') return { type: 'image/svg+xml', body: writeSvg(scene) };
+  if (drawing.format === 'json') return { type: 'application/json', body: `${JSON.stringify(scene, null, 2)}\n` };
+  const [{ outlined }, { Resvg }] = await Promise.all([import('@bold-ruler/core/print'), import('@resvg/resvg-js')]);
+  const marks = scene.marks.filter(({ role }) => role !== 'cell');
+  const svg = writeSvg(outlined({ ...scene, marks }, fontFiles()));
+  const png = new Resvg(svg, { fitTo: { mode: 'zoom', value: drawing.scale } }).render().asPng();
+  return { type: 'image/png', body: new Uint8Array(png) };
+}
+
+/** The figure's font as it ships with the application. */
+function fontFiles() {
+  const require = createRequire(join(process.cwd(), 'package.json'));
+  const filesOf = (weight: number) =>
+    ['latin', 'latin-ext', 'vietnamese'].map((subset) =>
+      readFileSync(require.resolve(`@fontsource/archivo-narrow/files/archivo-narrow-${subset}-${weight}-normal.woff`)),
+    );
+  return { 400: filesOf(400), 600: filesOf(600) };
+}
+
+drawn(workerData as Drawing).then(
+  (value) => parentPort!.postMessage({ ok: true, value }),
+  (error: unknown) =>
+    parentPort!.postMessage({
+      ok: false,
+      problem: isProblem(error)
+        ? { code: error.code, message: error.sentence, place: error.place ?? null, remedy: error.remedy ?? null }
+        : { code: 'unforeseen', message: 'something unforeseen went wrong', place: null, remedy: null },
+    }),
+);
