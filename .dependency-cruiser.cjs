@@ -15,6 +15,7 @@ const layers = [
   'highlight',
   'scene',
   'figure',
+  'finding',
   'page',
   'level',
   'reckoning',

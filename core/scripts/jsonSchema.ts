@@ -18,6 +18,7 @@ const PROBES: readonly unknown[] = [
   { key: '' },
   ...['standing', 'member', 'expression', 'value'].map((on) => ({ on })),
   ...['benchmark', 'members', 'expression'].map((of) => ({ of })),
+  ...['largest gap', 'hidden offset', 'took the lead', 'lands', 'extreme member'].map((kind) => ({ kind })),
   ...['expression', 'table', 'fixed', 'scaled', 'period', 'peers', 'forecast'].flatMap((kind) => [
     { kind },
     { kind, range: {} },

@@ -1,5 +1,9 @@
 import { checkReport, type Report } from '@bold-ruler/core/report';
 
+/** A sentence of the demo’s page: what the whole hides. */
+const HIDDEN =
+  'Keys lacks {gap of Keys} ({gap % of Keys}) of its plan; Percussion makes up for it with {gap of Percussion} more.';
+
 /** The report that the application opens as its demo and the docs use as their example. */
 export function pellwetherReport(): Report {
   const euros = { style: 'currency', currency: 'EUR', scale: 'auto' };
@@ -253,8 +257,9 @@ export function pellwetherReport(): Report {
               { figure: 'course', share: 5 },
               { figure: 'ranks', share: 4 },
               {
-                text: '# What to know\n- Net sales reach {actual} by {as of}: {ahead of|level with|behind} what the plan asks by then.\n- {ahead} of {members} territories are ahead of it, {behind} behind.\n- {first} sells most, {last} least.',
-                about: 'territories',
+                text: `# What to know\n- Net sales reach {actual} by {as of}: {ahead of|level with|behind} what the plan asks by then.\n- ${HIDDEN}\n- {ahead} of {members} product lines are ahead of it, {behind} behind.`,
+                about: 'product-lines',
+                claims: [{ kind: 'hidden offset', member: 'Keys', by: 'Percussion', text: HIDDEN }],
                 share: 3,
               },
             ],

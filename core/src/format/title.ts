@@ -1,7 +1,7 @@
 import { writeView } from '../brief';
 import { sayPeriod, writtenDay } from '../calendar';
 import { didYouMean, Problem } from '../problem';
-import { judgementAt, judgementOfTotal, type Cells } from '../query';
+import { judgementAt, judgementOfTotal, landingsOf, type Cells } from '../query';
 import { BLANK, writeNumber, writePercent, writingFor, type Writing } from './number';
 
 /** The writing of a figure's numbers: one for all of them. */
@@ -40,18 +40,27 @@ export const TITLE_NAMES = [
   'leader',
   'riser',
   'places won',
+  'landing',
+  'landing gap',
 ] as const;
 type TitleName = (typeof TITLE_NAMES)[number];
 
+/** What a title may say of one member, as in `{gap of Keys}`. */
+export const MEMBER_VALUES = ['actual', 'benchmark value', 'gap', 'gap %', 'rank', 'share', 'places won'] as const;
+
 /**
  * A title from its template: names in braces become values, and `{ahead of|level with|behind}` chooses by the standing of
- * the whole (two alternatives: ahead or level, and behind). Gaps stand without sign. What is blank shows as a dash.
+ * the whole (two alternatives: ahead or level, and behind). `{gap of Keys}` is a value of one member. Gaps stand without sign.
+ * What is blank, or of a member that is not there, shows as a dash.
  * Throws a `Problem` for a name that does not exist.
  */
 export function liveTitle(template: string, cells: Cells): string {
   const text = template.replace(/\{([^{}]*)\}/g, (whole, inner: string, offset: number) => {
     if (inner.includes('|')) return choose(inner.split('|'), cells);
     const name = inner.trim() as TitleName;
+    const of = /^(.+?) of (.+)$/.exec(name);
+    if (of && (MEMBER_VALUES as readonly string[]).includes(of[1]!))
+      return memberValue(of[1] as (typeof MEMBER_VALUES)[number], rowOfMember(cells, of[2]!), cells);
     if (!TITLE_NAMES.includes(name)) {
       throw new Problem(
         'unknown-title-name',
@@ -125,7 +134,53 @@ function titleValue(name: TitleName, cells: Cells): string {
       return memberName(cells, mostRisen(cells).row);
     case 'places won':
       return String(mostRisen(cells).places);
+    case 'landing':
+      return write(landingsOf(cells)[0]?.landing ?? NaN);
+    case 'landing gap': {
+      const landing = landingsOf(cells)[0];
+      return write(landing ? Math.abs(landing.landing - landing.benchmarkEnd) : NaN);
+    }
   }
+}
+
+/** The row of a member; over time that of its last step with a value. −1 where there is none. */
+export function rowOfMember({ count, members, actual, fields }: Cells, member: string): number {
+  if (fields.length !== 1) return -1;
+  let found = -1;
+  for (let row = 0; row < count; row++)
+    if (members[0]![row] === member && (found < 0 || !Number.isNaN(actual[row]!))) found = row;
+  return found;
+}
+
+function memberValue(name: (typeof MEMBER_VALUES)[number], row: number, cells: Cells): string {
+  if (row < 0) return BLANK;
+  const write = (value: number) => writeNumber(value, writingOf(cells));
+  const judged = judgementAt(cells, row);
+  switch (name) {
+    case 'actual':
+      return write(cells.actual[row]!);
+    case 'benchmark value':
+      return write(cells.benchmarks?.[row] ?? NaN);
+    case 'gap':
+      return write(Math.abs(judged.gap));
+    case 'gap %':
+      return writePercent(Math.abs(judged.gapPercent), 1, false);
+    case 'rank':
+      return Number.isNaN(cells.rank?.[row] ?? NaN) ? BLANK : String(cells.rank![row]);
+    case 'share':
+      return writePercent(cells.share?.[row] ?? NaN, 1, false);
+    case 'places won':
+      return String(placesWon(cells, row));
+  }
+}
+
+/** Places a member has won between its first step with a rank and that of a row. */
+function placesWon({ members, rank, steps }: Cells, row: number): number {
+  if (!rank || !steps) return 0;
+  let first = row;
+  while (first > 0 && members.every((list) => list[first - 1] === list[row])) first -= 1;
+  while (first < row && Number.isNaN(rank[first]!)) first += 1;
+  return rank[first]! - rank[row]! || 0;
 }
 
 /** Who leads, and who won most places. */

@@ -1,13 +1,13 @@
 import type { Vocabulary } from '../brief';
 import type { Drawn } from '../figure';
 import type { Problem } from '../problem';
-import type { FigureEntry, Report } from '../report';
+import type { Accepted, FigureEntry, Report } from '../report';
 import type { Table } from '../table';
 
 /** What a finding is about. */
 export interface About {
-  readonly kind: 'figure' | 'highlight' | 'table';
-  /** A figure's or a table's id, a highlight's name. */
+  readonly kind: Accepted['about'];
+  /** A figure's, a table's or a page's id, a highlight's or a measure's name. */
   readonly id: string;
 }
 

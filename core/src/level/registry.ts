@@ -7,6 +7,9 @@ import { notFromZero } from './checks/notFromZero';
 import { ruleGaps, ruleOverlaps, rulesUnreached } from './checks/ruleCoverage';
 import { staticBenchmark } from './checks/staticBenchmark';
 import { droppedLabels, rowsLeftOut, shareOfSome } from './checks/whole';
+import { ratesAdded } from './checks/ratesAdded';
+import { staleFinding } from './checks/staleFinding';
+import { textOrder } from './checks/textOrder';
 import { zoomed } from './checks/zoomed';
 import type { LevelCheck } from './level';
 
@@ -17,6 +20,8 @@ export const LEVEL_CHECKS: readonly LevelCheck[] = [
   staticBenchmark,
   ...answers,
   oneSided,
+  ratesAdded,
+  textOrder,
   percentOfNothing,
   doubleTargets,
   rowsLeftOut,
@@ -28,4 +33,5 @@ export const LEVEL_CHECKS: readonly LevelCheck[] = [
   zoomed,
   dwarfed,
   droppedLabels,
+  staleFinding,
 ];

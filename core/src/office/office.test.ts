@@ -101,7 +101,13 @@ test('slides hold titles and numbers as text, and each figure as vectors beside 
   for (const name of Object.keys(zip.files))
     if (/\.(xml|rels|svg)$/.test(name)) readXml(await zip.file(name)!.async('text'));
   const slide = async (n: number) => readXml(await zip.file(`ppt/slides/slide${n}.xml`)!.async('text'));
-  expect((await slide(1)).texts).toEqual(['A <page> & more', 'r', 'To know', '–  <b>East</b> stands first', 'From t.csv.']);
+  expect((await slide(1)).texts).toEqual([
+    'A <page> & more',
+    'r',
+    'To know',
+    '–  <b>East</b> stands first',
+    'From t.csv.',
+  ]);
   const picture = await slide(2);
   expect(picture.elements).toContain('asvg:svgBlip');
   expect(await zip.file('ppt/media/figure2.png')!.async('uint8array')).toEqual(PIXELS);

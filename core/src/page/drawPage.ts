@@ -1,6 +1,7 @@
 import type { Vocabulary } from '../brief';
 import { sayPeriod, writtenDay } from '../calendar';
 import { drawFigure, figureNamed, redrawn, type Drawn } from '../figure';
+import { claimWords, holds } from '../finding';
 import { liveTitle } from '../format';
 import { didYouMean, isProblem, listed, Problem } from '../problem';
 import type { Source } from '../query';
@@ -22,7 +23,7 @@ export interface Placed {
   /** The figure it shows or tells of. */
   readonly figure: string | null;
   readonly drawn: Drawn | null;
-  /** What a reader must know about the figure: what of the choice it does not follow, and warnings of its numbers. */
+  /** What a reader must know: what of the choice a figure does not follow, warnings of its numbers; what a text says that is no longer so. */
   readonly told: readonly string[];
 }
 
@@ -112,13 +113,14 @@ export async function drawPage(
     );
     drawn.forEach((block, b) => {
       const fitted = stacked ? block : inRow(block, height, row.height !== undefined);
+      const { stale, ...stands } = fitted;
       placed.push({
-        ...fitted,
+        ...stands,
         row: r,
         block: b,
         x: columns[b]!.x,
         y,
-        told: fitted.drawn ? toldOf(fitted.drawn, ignored.get(fitted.figure!) ?? []) : [],
+        told: fitted.drawn ? toldOf(fitted.drawn, ignored.get(fitted.figure!) ?? []) : stale,
       });
       if (stacked) y += fitted.scene.height + SHEET.gutter;
     });
@@ -138,7 +140,8 @@ function toldOf({ rows }: Drawn, ignored: readonly string[]): string[] {
   return [...(ignored.length > 0 ? [`does not follow ${listed(ignored, 'and')}`] : []), ...warnings];
 }
 
-type Block = Pick<Placed, 'kind' | 'scene' | 'figure' | 'drawn'>;
+/** `stale`: what a text claims that is no longer so. */
+type Block = Pick<Placed, 'kind' | 'scene' | 'figure' | 'drawn'> & { readonly stale: readonly string[] };
 
 async function drawBlock(
   block: PageBlock,
@@ -152,11 +155,16 @@ async function drawBlock(
       const drawn = await answered(block.figure);
       const isSized = drawn.request.look.width === width;
       const sized = isSized ? drawn : redrawn(drawn, lookOf(figureOf(report, block.figure)!, { width }));
-      return { kind: 'figure', figure, scene: sized.scene, drawn: sized };
+      return { kind: 'figure', figure, scene: sized.scene, drawn: sized, stale: [] };
     }
     const about = figure === null ? null : (await answered(figure)).request.cells;
     const text = about ? liveTitle(block.text, about) : block.text;
-    return { kind: 'text', figure, scene: textScene(text, width), drawn: null };
+    const stale = about
+      ? (block.claims ?? [])
+          .filter((claim) => !holds(claim, about))
+          .map((claim) => `no longer true: that ${claimWords(claim)}`)
+      : [];
+    return { kind: 'text', figure, scene: textScene(text, width), drawn: null, stale };
   } catch (error) {
     if (!isProblem(error)) throw error;
     return {
@@ -164,6 +172,7 @@ async function drawBlock(
       figure,
       scene: textScene(`This cannot be shown: ${error.sentence}${error.remedy ? ` — ${error.remedy}` : ''}.`, width),
       drawn: null,
+      stale: [],
     };
   }
 }

@@ -281,6 +281,17 @@ export interface FigureEntry {
   readonly look: Look;
 }
 
+/** What a text says of a figure, so that it can be told when new data make it untrue. */
+export type Claim =
+  | { readonly kind: 'largest gap'; readonly member: string; readonly standing: 'ahead' | 'behind' }
+  | { readonly kind: 'hidden offset'; readonly member: string; readonly by: string }
+  | { readonly kind: 'took the lead'; readonly member: string; readonly from: string }
+  | { readonly kind: 'lands'; readonly standing: 'ahead' | 'level' | 'behind' }
+  | { readonly kind: 'extreme member'; readonly member: string };
+
+/** A claim with the sentence that makes it. */
+export type Claimed = Claim & { readonly text: string };
+
 /** What stands in a row of a page; `share` is its part of the row's width, in twelfths. */
 export type PageBlock =
   | { readonly figure: string; readonly share: number }
@@ -289,6 +300,8 @@ export type PageBlock =
       readonly text: string;
       /** The figure whose values the text tells. */
       readonly about?: string;
+      /** What its sentences claim. */
+      readonly claims?: readonly Claimed[];
       readonly share: number;
     };
 
@@ -315,13 +328,15 @@ export interface Page {
   /** The reader may choose the period. */
   readonly period?: true;
   readonly rows: readonly PageRow[];
+  /** Suggestions nobody wants to see again: a figure's id and what its numbers claim. */
+  readonly dismissed?: readonly { readonly figure: string; readonly kind: Claim['kind'] }[];
 }
 
 /** A finding that is let stand, and why. */
 export interface Accepted {
   readonly code: string;
-  readonly about: 'figure' | 'highlight' | 'table';
-  /** The figure's or table's id, the highlight's name. */
+  readonly about: 'figure' | 'highlight' | 'table' | 'measure' | 'page';
+  /** The figure's, table's or page's id, the highlight's or measure's name. */
   readonly id: string;
   readonly reason: string;
 }

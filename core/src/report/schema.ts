@@ -314,12 +314,35 @@ const share = () =>
     .min(2, '${path} must be 2–12 twelfths')
     .max(12, '${path} must be 2–12 twelfths');
 
+const member = () => yup.string().defined('${path} is missing').max(500);
+const CLAIMS = {
+  'largest gap': { member: member(), standing: oneOf(['ahead', 'behind']).required('${path} is missing') },
+  'hidden offset': { member: member(), by: member() },
+  'took the lead': { member: member(), from: member() },
+  lands: { standing: oneOf(['ahead', 'level', 'behind']).required('${path} is missing') },
+  'extreme member': { member: member() },
+} as const;
+const CLAIM_KINDS = Object.keys(CLAIMS) as (keyof typeof CLAIMS)[];
+const claim = yup.lazy((value: unknown) => {
+  const kind = (value as { kind?: unknown } | null)?.kind;
+  const known = CLAIM_KINDS.find((one) => one === kind);
+  return object({
+    kind: oneOf(known ? [known] : CLAIM_KINDS).required('${path} is missing'),
+    text: text(4000),
+    ...(known ? CLAIMS[known] : {}),
+  });
+});
+
 const block = yup.lazy((value: unknown) =>
   value !== null && typeof value === 'object' && 'figure' in value
     ? object({ figure: name(), share: share() }).required()
     : object({
         text: yup.string().defined('${path} is missing').max(4000),
         about: yup.string().max(200),
+        claims: yup
+          .array()
+          .of(claim as unknown as yup.ISchema<unknown>)
+          .max(50),
         share: share(),
       }).required(),
 );
@@ -351,6 +374,10 @@ const page = object({
     .test('distinct', distinct('field', 'filters')),
   period: flag(true),
   rows: list(pageRow as unknown as yup.ISchema<unknown>, 100).default([]),
+  dismissed: yup
+    .array()
+    .of(object({ figure: name(), kind: oneOf(CLAIM_KINDS).required('${path} is missing') }))
+    .max(1000),
 });
 
 const empty = <T>(of: yup.ISchema<T>, key: string, what: string) =>
@@ -373,7 +400,7 @@ export const reportSchema = object({
     .of(
       object({
         code: name(),
-        about: oneOf(['figure', 'highlight', 'table']).required('${path} is missing'),
+        about: oneOf(['figure', 'highlight', 'table', 'measure', 'page']).required('${path} is missing'),
         id: name(),
         reason: text(1000),
       }),

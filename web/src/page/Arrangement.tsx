@@ -29,6 +29,7 @@ import {
   widen,
 } from './commands';
 import { FilterFields } from './FilterFields';
+import { Suggestions } from './Suggestions';
 
 interface Props {
   readonly page: Page;
@@ -115,6 +116,7 @@ export function Arrangement({ page, figures, offers, titles, onTitle, onRemoved 
             </Button>
           </div>
         </section>
+        <Suggestions page={page} />
         <Button
           small
           look="bare"

@@ -44,6 +44,7 @@ const Block = memo(
         <div className="absolute" style={{ left: x, top: y, width, height }}>
           <Tag className="sr-only">{title}</Tag>
           <Marks width={width} height={height} marks={marks} />
+          {told.length > 0 && <p className={`top-full ${TOLD}`}>{told.join('; ')}</p>}
         </div>
       );
     }
@@ -110,10 +111,7 @@ const Block = memo(
           />
         )}
         {told.length > 0 && (
-          <p
-            className="absolute inset-x-3 bottom-1 truncate border-l-4 border-boxwood bg-boxwood-light px-1.5 text-xs"
-            title={told.join('\n')}
-          >
+          <p className={`inset-x-3 bottom-1 truncate ${TOLD}`} title={told.join('\n')}>
             {told.join('; ')}
           </p>
         )}
@@ -134,6 +132,9 @@ const Block = memo(
     before.picked === now.picked &&
     before.onPick === now.onPick,
 );
+
+/** What must be known of a block, on a strip of its own. */
+const TOLD = 'absolute border-l-4 border-boxwood bg-boxwood-light px-1.5 text-xs';
 
 const Marks = memo(function Marks({ width, height, marks }: { width: number; height: number; marks: string }) {
   return (

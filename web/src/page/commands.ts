@@ -1,6 +1,6 @@
 import { arrayMove } from '@dnd-kit/sortable';
 import type { Draft } from 'mutative';
-import type { Page, PageBlock, PageFilter, PageRow, Report } from '@bold-ruler/core/report';
+import type { Claim, Claimed, Page, PageBlock, PageFilter, PageRow, Report } from '@bold-ruler/core/report';
 import { useReport } from '@/store/reportStore';
 
 /** Twelfths of a row. */
@@ -60,13 +60,16 @@ export function setFilters(pageId: string, filters: readonly PageFilter[], perio
 
 /** Puts something on the page: into the last row where it has room, else into a row of its own. */
 export function addBlock(pageId: string, name: string, block: PageBlock, own = false): void {
-  change(name, pageId, (page) => {
-    const last = page.rows[page.rows.length - 1];
-    const used = last && 'blocks' in last ? last.blocks.reduce((sum, { share }) => sum + share, 0) : WHOLE;
-    if (!own && last && 'blocks' in last && last.blocks.length < 4 && used + LEAST_SHARE <= WHOLE)
-      last.blocks.push({ ...block, share: Math.min(block.share, WHOLE - used) });
-    else page.rows.push({ blocks: [block] });
-  });
+  change(name, pageId, (page) => place(page, block, own));
+}
+
+function place(page: Draft<Page>, block: PageBlock, own = false): void {
+  const last = page.rows[page.rows.length - 1];
+  const used = last && 'blocks' in last ? last.blocks.reduce((sum, { share }) => sum + share, 0) : WHOLE;
+  const put = block as Draft<PageBlock>;
+  if (!own && last && 'blocks' in last && last.blocks.length < 4 && used + LEAST_SHARE <= WHOLE)
+    last.blocks.push({ ...put, share: Math.min(block.share, WHOLE - used) });
+  else page.rows.push({ blocks: [put] });
 }
 
 export function addHead(pageId: string): void {
@@ -154,10 +157,36 @@ export function removeBlock(pageId: string, row: number, block: number): void {
   });
 }
 
+/** Puts a finding on the page: into the text that tells of its figure, or as a text of its own. */
+export function takeFinding(
+  pageId: string,
+  { figure, claim, template }: { figure: string; claim: Claim; template: string },
+): void {
+  change('put a finding on the page', pageId, (page) => {
+    const text = `${template}.`;
+    const claimed: Claimed = { ...claim, text };
+    for (const row of page.rows)
+      for (const block of 'blocks' in row ? row.blocks : [])
+        if ('text' in block && block.about === figure) {
+          block.text = `${block.text}\n- ${text}`;
+          block.claims = [...(block.claims ?? []), claimed];
+          return;
+        }
+    place(page, { text, about: figure, claims: [claimed], share: 4 });
+  });
+}
+
+/** A suggestion that is not made again. */
+export function dismissFinding(pageId: string, figure: string, kind: Claim['kind']): void {
+  change('dismiss a finding', pageId, (page) => void (page.dismissed = [...(page.dismissed ?? []), { figure, kind }]));
+}
+
 /** What a text says, and whose values it tells. */
 export function setText(pageId: string, row: number, block: number, text: string, about: string | null): void {
   changeBlocks('change a text', pageId, row, (blocks) => {
-    const { share } = blocks[block]!;
-    blocks[block] = { text, ...(about === null ? {} : { about }), share };
+    const { share, ...before } = blocks[block]!;
+    // What is edited still claims what it did, as long as it tells of the same figure.
+    const claims = 'claims' in before && before.about === about ? before.claims : undefined;
+    blocks[block] = { text, ...(about === null ? {} : { about }), ...(claims ? { claims } : {}), share };
   });
 }

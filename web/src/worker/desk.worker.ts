@@ -92,10 +92,12 @@ import {
   pageDrawn,
   pageHtml,
   pageShown,
+  pageSuggestions,
   readerOffers,
   type PageShown,
   type ReaderChoice,
   type ReaderOffers,
+  type SuggestionShown,
 } from './page';
 import { sent, sentProblem, type Sent, type SentProblem } from './sent';
 
@@ -597,6 +599,11 @@ const api = {
   /** A page as one SVG. */
   pageSvg(current: Report, pageId: string, width: number, choice: ReaderChoice): Promise<Sent<string>> {
     return sent(async () => writePage(await pageDrawn(workspaceOf(current), current, pageId, width, choice)));
+  },
+
+  /** What the figures of a page say, to be taken as text. */
+  suggestions(current: Report, pageId: string): Promise<Sent<SuggestionShown[]>> {
+    return sent(() => pageSuggestions(workspaceOf(current), current, pageId));
   },
 
   /** What a reader of the page can choose from. */

@@ -11,7 +11,11 @@ import {
   type Reader,
 } from '@bold-ruler/core/page';
 import { workingsOf, writeHtml } from '@bold-ruler/core/handover';
-import type { Report } from '@bold-ruler/core/report';
+import { drawFigure } from '@bold-ruler/core/figure';
+import { suggestionsOf } from '@bold-ruler/core/finding';
+import { liveTitle } from '@bold-ruler/core/format';
+import { isProblem } from '@bold-ruler/core/problem';
+import { figureOf, type Claim, type Report } from '@bold-ruler/core/report';
 import { writeMarks } from '@bold-ruler/core/scene';
 import { asOfDay, knownSpan } from '@bold-ruler/core/table';
 import type { Workspace } from '@bold-ruler/core/workspace';
@@ -85,6 +89,52 @@ export async function pageHtml(
   const page = await pageDrawn(desk, report, pageId, width, choice);
   return writeHtml(page, { fonts, reckoning: await workingsOf(desk.source, report, page) });
 }
+
+/** Something a figure of a page says, which could stand on it as text. */
+export interface SuggestionShown {
+  readonly figure: string;
+  readonly claim: Claim;
+  /** With braces, as it would be taken. */
+  readonly template: string;
+  /** As it reads now. */
+  readonly text: string;
+}
+
+/** What the figures of a page say, without what is on it already or was dismissed. */
+export async function pageSuggestions(
+  { source, vocabulary }: Workspace,
+  report: Report,
+  pageId: string,
+): Promise<SuggestionShown[]> {
+  const page = pageNamed(report, pageId);
+  const blocks = page.rows.flatMap((row) => ('blocks' in row ? row.blocks : []));
+  const taken = new Set(blocks.flatMap((block) => ('text' in block ? (block.claims ?? []).map(claimKey) : [])));
+  const figures = new Set(blocks.flatMap((block) => ('figure' in block ? [block.figure] : [])));
+  const found: SuggestionShown[] = [];
+  for (const figure of figures) {
+    const entry = figureOf(report, figure);
+    if (!entry) continue;
+    try {
+      const { cells } = await drawFigure(source, report, entry, vocabulary);
+      for (const { claim, text } of suggestionsOf(cells))
+        if (
+          !taken.has(claimKey(claim)) &&
+          !page.dismissed?.some((one) => one.figure === figure && one.kind === claim.kind)
+        ) {
+          taken.add(claimKey(claim));
+          found.push({ figure, claim, template: text, text: liveTitle(text, cells) });
+        }
+    } catch (error) {
+      if (!isProblem(error)) throw error;
+    }
+  }
+  return found;
+}
+
+const claimKey = (claim: Claim): string => {
+  const { text: _, ...plain } = claim as Claim & { text?: string };
+  return JSON.stringify(Object.entries(plain).sort());
+};
 
 export async function pageShown(
   desk: Workspace,

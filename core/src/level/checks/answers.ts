@@ -12,13 +12,14 @@ const WHY: Readonly<Record<string, string>> = {
   'rows-without-date': 'rows without a date are in no period, so they are missing from the numbers',
   'history-too-short': 'a forecast from too few steps says little',
   'left-away': 'a reader may miss what is not there',
+  backtest: 'what has missed before will miss again: its line promises more than it can keep',
 };
 
 /** One check for each thing an answer may notice of itself. */
 export const answers: readonly LevelCheck[] = Object.entries(WHY).map(([code, why]) =>
   ofFigures(code, why, ({ rows }, { id }, { vocabulary }) =>
     rows.checks
-      .filter((check) => check.code === code)
+      .filter((check) => check.code === code && !(code === 'backtest' && check.severity === 'note'))
       .map(({ severity, text }) => ({
         severity,
         text,

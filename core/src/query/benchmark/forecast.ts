@@ -96,11 +96,14 @@ export async function forecastValues(context: Context, benchmark: ForecastBenchm
     note(
       context,
       'backtest',
-      'note',
+      missed > MOST_MISSED ? 'warning' : 'note',
       `“${benchmark.name}”, made a year earlier, would have missed the ${grain}s that followed by ${Math.round(missed * 1000) / 10}% on average`,
     );
   return fromEntries(entries, null);
 }
+
+/** A forecast that would have missed by more than this share on average is a poor one. */
+const MOST_MISSED = 0.2;
 
 /** All members together, step by step. */
 function sumOfSeries(series: History['series']): number[] {

@@ -1,0 +1,1 @@
+export { claimWords, holds, suggestionsOf, type Suggestion } from './suggest';

@@ -1,0 +1,51 @@
+import { aggregatesOf, readExpression, type Aggregate } from '../../measure';
+import { isProblem } from '../../problem';
+import type { LevelCheck, Said } from '../level';
+
+/** Names of columns whose values are no amounts: their sum says nothing. */
+const RATES =
+  /(?:^|[\s_-])(?:rate|ratio|score|rating|average|avg|mean|percent|percentage|pct|price|share|index)(?:$|[\s_-])|%/i;
+
+/** Sums of a column that looks like a rate, the last in the text first. */
+function sumsOfRates(expression: string): { readonly sum: Aggregate; readonly column: string }[] {
+  try {
+    return aggregatesOf(readExpression(expression))
+      .flatMap((sum) =>
+        sum.fn === 'sum' && sum.of?.kind === 'column' && RATES.test(sum.of.name) ? [{ sum, column: sum.of.name }] : [],
+      )
+      .sort((a, b) => b.sum.at[0] - a.sum.at[0]);
+  } catch (error) {
+    // What cannot be read is told by the figures that use it.
+    if (!isProblem(error)) throw error;
+    return [];
+  }
+}
+
+/** Measures that add up what does not add up. */
+export const ratesAdded: LevelCheck = {
+  code: 'rates-added-up',
+  why: 'rates, scores and prices of several rows have no sum: twice as many rows seem twice as good',
+  run: ({ report }) =>
+    report.measures.flatMap(({ name, expression }): Said[] => {
+      const found = sumsOfRates(expression);
+      if (found.length === 0) return [];
+      const averaged = found.reduce(
+        (text, { sum: { at } }) => `${text.slice(0, at[0])}avg${text.slice(at[0] + 'sum'.length)}`,
+        expression,
+      );
+      return [
+        {
+          severity: 'warning',
+          about: { kind: 'measure', id: name },
+          text: `“${name}” adds up “${found[0]!.column}”, which looks like a rate`,
+          repair: {
+            name: 'Take its average',
+            apply: (current) => ({
+              ...current,
+              measures: current.measures.map((one) => (one.name === name ? { ...one, expression: averaged } : one)),
+            }),
+          },
+        },
+      ];
+    }),
+};

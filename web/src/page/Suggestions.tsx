@@ -1,0 +1,53 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import type { Page } from '@bold-ruler/core/report';
+import { desk } from '@/store/desk';
+import { useReport } from '@/store/reportStore';
+import { Button } from '@/ui/Button';
+import type { SuggestionShown } from '@/worker/page';
+import { dismissFinding, takeFinding } from './commands';
+
+/** What the figures of the page say: each sentence can be taken onto it, where it stays alive, or dismissed. */
+export function Suggestions({ page }: { page: Page }) {
+  const { report, tablesVersion } = useReport();
+  const [found, setFound] = useState<readonly SuggestionShown[] | null>(null);
+  useEffect(() => {
+    let current = true;
+    void desk()
+      .suggestions(report!, page.id)
+      .then((answer) => current && setFound(answer.ok ? answer.value : []));
+    return () => {
+      current = false;
+    };
+  }, [report, tablesVersion, page.id]);
+  return (
+    <section aria-label="Findings">
+      <h2 className="mb-1.5 text-xs text-quiet">What the figures say</h2>
+      {found === null ? (
+        <p className="text-[13px] text-quiet">Reading the numbers …</p>
+      ) : found.length === 0 ? (
+        <p className="text-[13px] text-quiet">Nothing more that stands out.</p>
+      ) : (
+        <ul className="space-y-2">
+          {found.map((one) => (
+            <li
+              key={`${one.figure} ${one.claim.kind}`}
+              className="border-l-4 border-boxwood bg-paper p-2 text-[13px] leading-snug"
+            >
+              <p>{one.text}.</p>
+              <p className="mt-1.5 flex gap-1.5">
+                <Button small onClick={() => takeFinding(page.id, one)}>
+                  Put on the page
+                </Button>
+                <Button small look="bare" onClick={() => dismissFinding(page.id, one.figure, one.claim.kind)}>
+                  Dismiss
+                </Button>
+              </p>
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}
