@@ -46,7 +46,15 @@ export function demo() {
   run('node', ['scripts/run.mjs', 'demo/src/generate.ts']);
 }
 
+/** The program that pages as files carry; the application hands it out. */
+export function program() {
+  const made = newest(['web/public/program/page.js']);
+  if (made > newest(['core/src', 'web/src/handed', 'scripts/program.mjs'])) return;
+  run('node', ['scripts/program.mjs', `${root}web/public/program/page.js`]);
+}
+
 export function build() {
+  program();
   const built = newest(['web/.next/BUILD_ID']);
   if (
     built > newest(['core/src', 'web/src', 'web/public', 'web/next.config.ts', 'web/package.json', 'package-lock.json'])

@@ -4,7 +4,9 @@ import { existsSync, readdirSync, statSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 
 const bundle = fileURLToPath(new URL('../dist/main.mjs', import.meta.url));
-const sources = ['.', '../src', '../../core/src'].map((path) => fileURLToPath(new URL(path, import.meta.url)));
+const sources = ['.', '../src', '../../core/src', '../../web/src/handed'].map((path) =>
+  fileURLToPath(new URL(path, import.meta.url)),
+);
 
 function newest(folder) {
   return readdirSync(folder, { withFileTypes: true }).reduce((latest, entry) => {
@@ -14,7 +16,7 @@ function newest(folder) {
 }
 
 if (!existsSync(bundle) || statSync(bundle).mtimeMs < Math.max(...sources.map(newest))) {
-  const { build } = await import('esbuild');
+  const [{ build }, { programText }] = await Promise.all([import('esbuild'), import('../../scripts/program.mjs')]);
   await build({
     entryPoints: [fileURLToPath(new URL('../src/main.ts', import.meta.url))],
     outfile: bundle,
@@ -25,6 +27,7 @@ if (!existsSync(bundle) || statSync(bundle).mtimeMs < Math.max(...sources.map(ne
     mainFields: ['module', 'main'],
     external: ['@resvg/resvg-js', '@cantoo/pdf-lib', 'fontkit'],
     logLevel: 'error',
+    define: { 'process.env.BOLD_RULER_PROGRAM': JSON.stringify(await programText()) },
     banner: {
       js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);",
     },

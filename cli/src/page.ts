@@ -1,5 +1,5 @@
 import { extname, resolve, dirname } from 'node:path';
-import { workingsOf, writeHtml } from '@bold-ruler/core/handover';
+import { carriedBy, packProgram, workingsOf, writeHtml } from '@bold-ruler/core/handover';
 import { drawPage, PAGE_WIDTH, pageNamed, writePage } from '@bold-ruler/core/page';
 import { PAPERS, type Paper } from '@bold-ruler/core/print';
 import { Problem } from '@bold-ruler/core/problem';
@@ -47,14 +47,29 @@ export async function writePageFile(
   out: string,
   { ending, width, paper }: PageWanted,
 ): Promise<string[]> {
-  const { report, source, vocabulary } = await openReport(reportFile, []);
+  const { report, source, tables, vocabulary } = await openReport(reportFile, []);
   const page = await drawPage(source, report, pageNamed(report, pageId), vocabulary, { width });
+  /** What lets the reader of a file choose, unless that is too much for a file. */
+  const live = async () => {
+    const carried = await carriedBy(source, report, pageNamed(report, pageId), tables, vocabulary);
+    const text = process.env.BOLD_RULER_PROGRAM;
+    if (carried && text) return { live: { carried, program: await packProgram(text) } };
+    console.error(`${out}: its reader cannot choose what it shows, as it would have to carry too many rows`);
+    return {};
+  };
   switch (ending) {
     case '.svg':
       writeWhole(out, writePage(page));
       break;
     case '.html':
-      writeWhole(out, writeHtml(page, { fonts: embeddedFonts(), reckoning: await workingsOf(source, report, page) }));
+      writeWhole(
+        out,
+        writeHtml(page, {
+          fonts: embeddedFonts(),
+          reckoning: await workingsOf(source, report, page),
+          ...(await live()),
+        }),
+      );
       break;
     case '.pdf': {
       const { writePdf } = await import('@bold-ruler/core/print');

@@ -100,7 +100,7 @@ export async function visit(): Promise<Visitor> {
     const wanted = arguments[0];
     const said = (element) => (element.getAttribute('aria-label') ?? element.textContent ?? '').replace(/\\s+/g, ' ').trim();
     for (const exact of [true, false]) {
-      for (const element of document.querySelectorAll('button, a, h1, h2, p, option, [role=alert], [role=status], [role=option], [role=dialog], [role=radio], [role=group]')) {
+      for (const element of document.querySelectorAll('button, a, h1, h2, p, option, summary, [role=alert], [role=status], [role=option], [role=dialog], [role=radio], [role=group]')) {
         const text = said(element);
         if (exact ? text === wanted : text.startsWith(wanted)) return element;
       }

@@ -137,13 +137,31 @@ describe('a page for its reader', () => {
     await visitor.waitFor('the ranks to go back', async () => (await first()) === before);
   });
 
+  test('what the figures say is taken onto the page, where it stays alive; what is dismissed is not said again', async () => {
+    const said = async () => (await visitor.driver.findElements(By.css('section[aria-label="Findings"] li'))).length;
+    const before = await visitor.waitFor('what they say', said);
+    const sentence = 'Cinder Vale is furthest behind plan: €0.13M, or 10.7%.';
+    await visitor.driver.executeScript(
+      `[...document.querySelectorAll('section[aria-label="Findings"] li')].find((one) => one.textContent.startsWith(arguments[0])).querySelector('button').click()`,
+      sentence,
+    );
+    await says('Cinder Vale is furthest behind plan');
+    await visitor.waitFor('one less', async () => (await said()) === before - 1);
+    await visitor.press('Dismiss');
+    await visitor.waitFor('two less', async () => (await said()) === before - 2);
+    await visitor.control('z');
+    await visitor.control('z');
+    await visitor.waitFor('all of them', async () => (await said()) === before);
+  });
+
   test('a figure that is removed leaves its pages, too', async () => {
     await visitor.keys('3');
     await visitor.press('Remove this figure');
     await visitor.keys('4');
-    await says('This cannot be shown: there is no figure “territories”');
-    await visitor.control('z');
     await says('Net sales reach €8.40M');
+    expect(await sheet()).not.toContain('6 of 8 behind');
+    await visitor.control('z');
+    await says('6 of 8 behind');
   });
 });
 
@@ -190,15 +208,41 @@ describe('handing a page over', () => {
     expect(html.length).toBeLessThan(500_000);
     const address = await visitor.driver.getCurrentUrl();
     await visitor.driver.get(pathToFileURL(join(visitor.downloads, 'Pellwether-the-year-so-far.html')).href);
-    const mark = await visitor.waitFor('a mark', () =>
-      visitor.driver.findElement(By.css('[aria-label^="Larkmoor: €1.58M"]')),
+    const marks = () =>
+      visitor.driver.executeScript<WebElement | null>(
+        `return [...document.querySelectorAll('rect[data-r]')].find((mark) => mark.textContent.startsWith(arguments[0])) ?? null`,
+        'Larkmoor: €1.58M',
+      );
+    await visitor.see('territory: all');
+    await (await visitor.waitFor('a mark', marks)).click();
+    await visitor.waitFor('its working', async () =>
+      (await visitor.text()).includes('1999 rows of orders.csv from 1 Sep 2025 to 18 Mar 2026'),
     );
-    await mark.click();
-    expect(await visitor.text()).toContain('1999 rows of orders.csv from 1 Sep 2025 to 18 Mar 2026');
+    expect(await visitor.text()).toContain('The first 25 of its 1999 rows');
     expect(await visitor.driver.executeScript('return document.fonts.check("12px \'Archivo Narrow\'")')).toBe(true);
     await visitor.keys(Key.ESCAPE);
     expect(await visitor.text()).not.toContain('1999 rows');
+    // Its reader chooses, and everything follows, as in the application; the choice stands in the address.
+    await visitor.press('channel: all');
+    const box = await visitor.waitFor('the member', () =>
+      visitor.driver.executeScript<WebElement | null>(
+        `return [...document.querySelectorAll('#choices label')].find((label) => label.textContent === 'Schools') ?? null`,
+      ),
+    );
+    await box.click();
+    const file = await visitor.waitFor(
+      'the page to follow',
+      async () => /Net sales reach €\S+/.exec(await visitor.text())?.[0],
+    );
+    expect(await hindrances(visitor)).toEqual([]);
+    await visitor.driver.navigate().refresh();
+    await visitor.see('channel: Schools');
+    await visitor.waitFor('the same again', async () => (await visitor.text()).includes(file));
     await visitor.driver.get(address);
+    await visitor.press('channel');
+    await visitor.press('Schools');
+    await says(file);
+    await visitor.press('Show everything');
     await says('Net sales reach €8.40M');
   });
 });

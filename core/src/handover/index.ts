@@ -1,2 +1,5 @@
-export { writeHtml, type HtmlOptions, type Told } from './writeHtml';
+export { packProgram, writeHtml, type Chosen, type HtmlOptions, type Program, type Told } from './writeHtml';
 export { workingsOf } from './workings';
+export { carriedBy, MOST_CARRIED, type Carried } from './carried';
+export { pageMarks, type PageCell } from './pageMarks';
+export { unpackTables } from './packed';

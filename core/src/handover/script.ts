@@ -3,3 +3,9 @@ export const PAGE_SCRIPT = `const all=JSON.parse(document.getElementById('reckon
 
 /** Base64 of the script's SHA-256. */
 export const PAGE_SCRIPT_HASH = '2CzOH+T1j7mVJvh1xSIlcPgaRIXUmvQEAbC0XWvCbz0=';
+
+/** The only other script, of a page whose reader can choose: it unpacks the program that the file carries and starts it. */
+export const LOADER_SCRIPT = `const unpacked=async(id)=>{const text=document.getElementById(id).textContent;const bytes=Uint8Array.from(atob(text),(one)=>one.charCodeAt(0));return new Response(new Blob([bytes]).stream().pipeThrough(new DecompressionStream('gzip'))).text()};unpacked('program').then((text)=>{const script=document.createElement('script');script.textContent=text;document.body.append(script)});`;
+
+/** Base64 of the loader's SHA-256. */
+export const LOADER_SCRIPT_HASH = 'o7X14sFpKB2qpnHw7OYZDLzDHBhUzERJtDjBrBc0mj8=';

@@ -78,5 +78,5 @@ export function behindWords({ span, where }: Behind): string {
         return `${condition.field} is below ${condition.value}`;
     }
   });
-  return `${days}${conditions.length > 0 ? ` where ${listed(conditions, 'and')}` : ''}`;
+  return `${days}${conditions.length > 0 ? ` where ${listed([...new Set(conditions)], 'and')}` : ''}`;
 }

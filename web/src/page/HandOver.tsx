@@ -18,7 +18,7 @@ import { useReader } from './readerState';
 const KINDS = {
   html: {
     name: 'One HTML file',
-    words: 'Read anywhere, without this program and a network; every number can be questioned in it.',
+    words: 'Read anywhere, without this program and a network; its reader can choose, and question every number.',
     type: 'text/html',
   },
   pdf: {
@@ -130,7 +130,7 @@ async function made(kind: Kind, pageId: string, width: number): Promise<Sent<str
     case 'svg':
       return desk().pageSvg(report, pageId, width, choice);
     case 'html':
-      return desk().pageHtml(report, pageId, width, choice, await figureFonts());
+      return desk().pageHtml(report, pageId, PAGE_WIDTH, choice, await figureFonts(), await program());
     case 'pdf':
       return desk().pagePdf(report, pageId, PAGE_WIDTH, choice, await fontFiles(), null);
     case 'pptx':
@@ -138,6 +138,13 @@ async function made(kind: Kind, pageId: string, width: number): Promise<Sent<str
     case 'xlsx':
       return desk().pageWorkbook(report, pageId, PAGE_WIDTH, choice);
   }
+}
+
+/** The program that a page as one file carries; it is served beside the application. */
+async function program(): Promise<string> {
+  const answer = await fetch('/program/page.js');
+  if (!answer.ok) throw new Error('The program for files is not there: build the application anew.');
+  return answer.text();
 }
 
 /** A scene as a PNG; only here is there a canvas that paints as the screen does. */

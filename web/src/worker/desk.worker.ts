@@ -536,8 +536,9 @@ const api = {
     width: number,
     choice: ReaderChoice,
     fonts: Readonly<Record<number, string>>,
+    program: string,
   ): Promise<Sent<string>> {
-    return sent(() => pageHtml(workspaceOf(current), current, pageId, width, choice, fonts));
+    return sent(() => pageHtml(workspaceOf(current), current, pageId, width, choice, fonts, program));
   },
   /** The page as a PDF of one sheet of its own size, or on paper. */
   pagePdf(

@@ -10,7 +10,7 @@ import {
   type Placed,
   type Reader,
 } from '@bold-ruler/core/page';
-import { workingsOf, writeHtml } from '@bold-ruler/core/handover';
+import { carriedBy, packProgram, workingsOf, writeHtml } from '@bold-ruler/core/handover';
 import { drawFigure } from '@bold-ruler/core/figure';
 import { suggestionsOf } from '@bold-ruler/core/finding';
 import { liveTitle } from '@bold-ruler/core/format';
@@ -85,9 +85,19 @@ export async function pageHtml(
   width: number,
   choice: ReaderChoice,
   fonts: Readonly<Record<number, string>>,
+  program: string,
 ): Promise<string> {
-  const page = await pageDrawn(desk, report, pageId, width, choice);
-  return writeHtml(page, { fonts, reckoning: await workingsOf(desk.source, report, page) });
+  const { source, tables, vocabulary } = desk;
+  const carried = await carriedBy(source, report, pageNamed(report, pageId), tables, vocabulary);
+  const { picked, period, switched } = choice;
+  const only = picked ? { ...choice.only, [picked.field]: [picked.member] } : choice.only;
+  const page = await pageDrawn(desk, report, pageId, width, { ...choice, only, picked: null });
+  const chosen = { only, period: period ?? '', switched };
+  return writeHtml(page, {
+    fonts,
+    reckoning: await workingsOf(source, report, page),
+    ...(carried ? { live: { carried, program: await packProgram(program), chosen } } : {}),
+  });
 }
 
 /** Something a figure of a page says, which could stand on it as text. */

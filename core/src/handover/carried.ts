@@ -1,0 +1,159 @@
+import { readBrief, type Vocabulary } from '../brief';
+import { resolvePeriod, writePeriod, type Span } from '../calendar';
+import { drawPage, NOTHING_CHOSEN, offeredPeriods, switchId, type OfferedPeriod } from '../page';
+import { isProblem } from '../problem';
+import type { Source } from '../query';
+import type { Page, Report } from '../report';
+import { asOfDay, columnOf, knownSpan, type Table } from '../table';
+import { packTables, type Part } from './packed';
+import { recording, type Asked } from './recording';
+
+/** What a page needs to be drawn anew where there is nothing but its file. */
+export interface Carried {
+  /** The part of the report that the page shows. */
+  readonly report: Report;
+  readonly page: string;
+  readonly filters: readonly {
+    readonly field: string;
+    readonly choice: 'one' | 'several';
+    readonly members: readonly string[];
+  }[];
+  /** Periods all figures can follow from the rows that are carried. */
+  readonly periods: readonly { readonly text: string; readonly name: string; readonly kind: OfferedPeriod['kind'] }[];
+  readonly switches: readonly { readonly id: string; readonly name: string; readonly on: boolean }[];
+  /** The tables, packed: the columns that are shown or chosen by, the rows of the days that are shown or compared with. */
+  readonly tables: Uint8Array;
+  readonly rows: number;
+  readonly columns: readonly string[];
+}
+
+/** A file carries at most this many rows; a page of more stays as it was handed over. */
+export const MOST_CARRIED = 250_000;
+
+/**
+ * The data behind a page, limited to what it shows; null where that is too much for a file. What the figures ask for is
+ * observed while they are drawn, for the page as it is and for every period that is offered.
+ */
+export async function carriedBy(
+  source: Source,
+  report: Report,
+  page: Page,
+  tables: ReadonlyMap<string, Table>,
+  vocabulary: Vocabulary,
+): Promise<Carried | null> {
+  const watched = recording(source);
+  await drawPage(watched.source, report, page, vocabulary);
+  const parts = new Map<string, Part>();
+  for (const [id, { columns, span }] of watched.asked) {
+    const table = tables.get(id);
+    if (!table) continue;
+    const fields = page.filters.map(({ field }) => field).filter((field) => columnOf(table, field));
+    parts.set(id, {
+      columns: [...new Set([table.date ?? [], ...columns, ...fields].flat())].filter((name) => columnOf(table, name)),
+      span,
+    });
+  }
+  const small = reportOf(report, page, vocabulary, tables, parts);
+  const packing = [...parts].map(([id, part]) => [tables.get(id)!, part] as const);
+  const rows = packing.reduce((sum, [table, part]) => sum + countIn(table, part), 0);
+  if (rows > MOST_CARRIED) return null;
+  return {
+    report: small,
+    page: page.id,
+    filters: page.filters.map(({ field, choice }) => ({ field, choice, members: vocabulary.members(field) ?? [] })),
+    periods: page.period ? await periodsWithin(source, report, page, tables, vocabulary, watched.asked) : [],
+    switches: small.highlights.flatMap(({ name, rules }) =>
+      rules.flatMap((rule) =>
+        rule.reader ? [{ id: switchId(name, rule.id), name: `${name}: ${rule.id}`, on: rule.on }] : [],
+      ),
+    ),
+    tables: packTables(packing),
+    rows,
+    columns: packing.flatMap(([, { columns }]) => columns),
+  };
+}
+
+function countIn(table: Table, { span }: Part): number {
+  const date = table.date === null ? undefined : columnOf(table, table.date);
+  if (!span || date?.kind !== 'date') return table.rows;
+  return date.days.reduce((count, day) => count + (day >= span.from && day <= span.to ? 1 : 0), 0);
+}
+
+/** The figures of the page, those they share a ruler with, and what all of them name. */
+function reportOf(
+  report: Report,
+  page: Page,
+  vocabulary: Vocabulary,
+  tables: ReadonlyMap<string, Table>,
+  parts: ReadonlyMap<string, Part>,
+): Report {
+  const shown = new Set(
+    page.rows
+      .flatMap((row) => ('blocks' in row ? row.blocks : []))
+      .flatMap((block) => ('figure' in block ? block.figure : (block.about ?? []))),
+  );
+  const rulerOf = (brief: string) => {
+    try {
+      return readBrief(brief, vocabulary).ruler;
+    } catch (error) {
+      if (!isProblem(error)) throw error;
+      return null;
+    }
+  };
+  const rulers = new Set(report.figures.filter(({ id }) => shown.has(id)).map(({ brief }) => rulerOf(brief)));
+  return {
+    ...report,
+    tables: report.tables
+      .filter(({ id }) => parts.has(id))
+      .map(({ id, source }) => {
+        const { date, grain, orders } = tables.get(id)!;
+        const { columns } = parts.get(id)!;
+        return {
+          id,
+          source: { file: source.file },
+          date,
+          ...(grain === null ? {} : { grain }),
+          columns: Object.entries(orders).flatMap(([name, order]) => (columns.includes(name) ? [{ name, order }] : [])),
+        };
+      }),
+    measures: report.measures.filter(({ table }) => parts.has(table)),
+    figures: report.figures.filter(
+      ({ id, brief }) => shown.has(id) || (rulerOf(brief) !== null && rulers.has(rulerOf(brief))),
+    ),
+    pages: [page],
+    accepted: [],
+  };
+}
+
+const within = (asked: Asked, carried: Asked | undefined): boolean =>
+  carried !== undefined &&
+  [...asked.columns].every((column) => carried.columns.has(column)) &&
+  (carried.span === null ||
+    (asked.span !== null && asked.span.from >= carried.span.from && asked.span.to <= carried.span.to));
+
+/** The periods a reader may choose for which no figure asks for rows that are not carried. */
+async function periodsWithin(
+  source: Source,
+  report: Report,
+  page: Page,
+  tables: ReadonlyMap<string, Table>,
+  vocabulary: Vocabulary,
+  carried: ReadonlyMap<string, Asked>,
+): Promise<Carried['periods']> {
+  const dated = report.measures.map(({ table }) => tables.get(table)).find((table) => table?.date);
+  const span: Span | null | undefined = dated && knownSpan(dated, report.calendar);
+  if (!span) return [];
+  const asOf = asOfDay(report.calendar.asOf, span);
+  const found: Carried['periods'][number][] = [];
+  for (const { words, name, kind } of offeredPeriods(report.calendar, span, asOf)) {
+    // What lies before all that is carried need not be tried.
+    const { from } = resolvePeriod(words, report.calendar, asOf, span);
+    const first = dated && carried.get(dated.id)?.span?.from;
+    if (first !== undefined && first !== null && from < first) continue;
+    const watched = recording(source);
+    await drawPage(watched.source, report, page, vocabulary, { reader: { ...NOTHING_CHOSEN, period: words } });
+    if ([...watched.asked].every(([id, asked]) => within(asked, carried.get(id))))
+      found.push({ text: writePeriod(words), name, kind });
+  }
+  return found;
+}

@@ -1,0 +1,41 @@
+import type { DrawnPage, Placed } from '../page';
+import { escaped, PAPER, rounded, writeMarks, type Mark } from '../scene';
+
+/** A cell of a page, in the order in which its marks are numbered. */
+export interface PageCell {
+  readonly placed: Placed;
+  readonly cell: Mark;
+}
+
+/**
+ * Everything on a page as SVG without its `<svg>`, and its cells: a cell that `answers` is numbered and can be reached and pressed.
+ */
+export function pageMarks(
+  page: DrawnPage,
+  answers: (placed: Placed, cell: Mark) => boolean,
+): { readonly svg: string; readonly cells: readonly PageCell[] } {
+  const cells: PageCell[] = [];
+  const svg = page.placed.map((placed) =>
+    groupOf(placed, (cell) => (answers(placed, cell) ? cells.push({ placed, cell }) - 1 : null)),
+  );
+  return { svg: svg.join('\n'), cells };
+}
+
+/** A block where it stands; its cells answer to the pointer and to the keys. */
+function groupOf({ x, y, scene, kind }: Placed, number: (cell: Mark) => number | null): string {
+  const paper =
+    kind === 'figure'
+      ? `<rect width="${rounded(scene.width)}" height="${rounded(scene.height)}" fill="${PAPER}"/>`
+      : '';
+  // A title is a mark’s name for those who hear it, and shows when it is pointed at; the style lets cells be seen through.
+  const cells = scene.marks.flatMap((mark) => {
+    if (mark.role !== 'cell' || mark.shape !== 'rect') return [];
+    const at = number(mark);
+    const words = escaped(mark.words ?? '');
+    const reach = at === null ? 'role="img"' : `data-r="${at}" role="button" tabindex="0"`;
+    return [
+      `<rect ${reach} x="${rounded(mark.x)}" y="${rounded(mark.y)}" width="${rounded(mark.width)}" height="${rounded(mark.height)}"><title>${words}</title></rect>`,
+    ];
+  });
+  return `<g transform="translate(${rounded(x)} ${rounded(y)})">${paper}${writeMarks(scene)}${cells.join('')}</g>`;
+}

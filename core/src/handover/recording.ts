@@ -1,0 +1,46 @@
+import { columnsOf as columnsIn } from '../measure';
+import type { Span } from '../calendar';
+import type { Source } from '../query';
+
+/** What has been asked of a table: columns, and from when to when; null for rows of all days. */
+export interface Asked {
+  readonly columns: Set<string>;
+  span: Span | null;
+}
+
+/** Days before its last day on which a row may stand that reaches to it. */
+const YEAR = 366;
+
+/** A source that remembers what it was asked for. */
+export function recording(source: Source): { readonly source: Source; readonly asked: ReadonlyMap<string, Asked> } {
+  const asked = new Map<string, Asked>();
+  const note = (table: string, columns: readonly string[], span: Span | null) => {
+    const known = asked.get(table);
+    if (!known) {
+      asked.set(table, { columns: new Set(columns), span });
+      return;
+    }
+    for (const column of columns) known.columns.add(column);
+    known.span =
+      known.span && span ? { from: Math.min(known.span.from, span.from), to: Math.max(known.span.to, span.to) } : null;
+  };
+  return {
+    asked,
+    source: {
+      facts: (table) => source.facts(table),
+      span(table, columns) {
+        const span = source.span(table, columns);
+        // The last day with data must be among the rows, so that the as-of date stays what it is.
+        const reach = source.facts(table)?.grain === 'day' ? 0 : YEAR;
+        if (span) note(table, columns, { from: span.to - reach, to: span.to });
+        return span;
+      },
+      groups(query) {
+        const columns = query.aggregates.flatMap((aggregate) => columnsIn(aggregate));
+        const fields = query.where.map(({ field }) => field);
+        note(query.table, [...query.by, ...fields, ...columns], query.span);
+        return source.groups(query);
+      },
+    },
+  };
+}

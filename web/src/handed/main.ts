@@ -1,0 +1,241 @@
+/** The program that a page as one file carries: its reader chooses, and every figure, text and working follows. Bundled by scripts/program.mjs. */
+import { readBrief, inQuotes } from '@bold-ruler/core/brief';
+import { rowKey } from '@bold-ruler/core/figure';
+import { pageMarks, unpackTables, type Carried, type Chosen, type PageCell } from '@bold-ruler/core/handover';
+import { drawPage, NOTHING_CHOSEN, type Reader } from '@bold-ruler/core/page';
+import { reckon, rowsBehind, sumWords } from '@bold-ruler/core/reckoning';
+import { cellText } from '@bold-ruler/core/table';
+import { workspaceFor } from '@bold-ruler/core/workspace';
+
+const ROWS_SHOWN = 25;
+const BLANK = '(blank)';
+const OWN = '';
+
+const element = (id: string) => document.getElementById(id)!;
+const bytesOf = (id: string) => Uint8Array.from(atob(element(id).textContent ?? ''), (one) => one.charCodeAt(0));
+
+function put<K extends keyof HTMLElementTagNameMap>(
+  into: HTMLElement,
+  tag: K,
+  text = '',
+  attributes: Readonly<Record<string, string>> = {},
+): HTMLElementTagNameMap[K] {
+  const made = document.createElement(tag);
+  if (text !== '') made.textContent = text;
+  for (const [name, value] of Object.entries(attributes)) made.setAttribute(name, value);
+  into.append(made);
+  return made;
+}
+
+const carried = JSON.parse(element('carried').textContent ?? '') as Omit<Carried, 'tables'> & {
+  readonly chosen?: Chosen;
+};
+const desk = workspaceFor(carried.report, unpackTables(bytesOf('tables')));
+const page = carried.report.pages[0]!;
+const svg = element('page') as unknown as SVGSVGElement;
+const bar = element('choices');
+const side = element('reckoning');
+const wide = svg.width.baseVal.value;
+
+const NOTHING: Chosen = { only: {}, period: OWN, switched: [] };
+
+/** What is chosen stands in the address, so that it can be kept and sent. */
+function fromAddress(): Chosen {
+  if (location.hash === '') return carried.chosen ?? NOTHING;
+  try {
+    const {
+      only = {},
+      period = OWN,
+      switched = [],
+    } = JSON.parse(decodeURIComponent(location.hash.slice(1)) || '{}') as Partial<Chosen>;
+    const known = Object.entries(only).filter(([field]) => carried.filters.some((one) => one.field === field));
+    return { only: Object.fromEntries(known), period, switched };
+  } catch {
+    return NOTHING;
+  }
+}
+
+let choice = fromAddress();
+let cells: readonly PageCell[] = [];
+let asked = 0;
+
+function readerOf({ only, period, switched }: Chosen): Reader {
+  const offered = carried.periods.some(({ text }) => text === period);
+  const measure = carried.report.measures[0];
+  const words =
+    offered && measure ? readBrief(`${inQuotes(measure.name)} during ${period}`, desk.vocabulary).period : null;
+  return { ...NOTHING_CHOSEN, only, period: words, switched };
+}
+
+async function draw(): Promise<void> {
+  const mine = ++asked;
+  const width = Math.max(320, Math.min(wide, document.documentElement.clientWidth));
+  const drawn = await drawPage(desk.source, carried.report, page, desk.vocabulary, { width, reader: readerOf(choice) });
+  if (mine !== asked) return;
+  const marked = pageMarks(drawn, () => true);
+  cells = marked.cells;
+  // Written by the core, which lets nothing through that is not a mark or a text.
+  svg.innerHTML = marked.svg;
+  svg.setAttribute('width', String(drawn.width));
+  svg.setAttribute('height', String(drawn.height));
+  svg.setAttribute('viewBox', `0 0 ${drawn.width} ${drawn.height}`);
+  for (const note of bar.querySelectorAll('p')) note.remove();
+  for (const { scene, told } of drawn.placed) if (told.length > 0) put(bar, 'p', `${scene.title}: ${told.join('; ')}`);
+}
+
+function choose(next: Partial<Chosen>): void {
+  choice = { ...choice, ...next };
+  const isPlain =
+    choice.period === OWN &&
+    choice.switched.length === 0 &&
+    Object.values(choice.only).every((one) => one.length === 0);
+  history.replaceState(
+    null,
+    '',
+    isPlain && !carried.chosen ? location.pathname : `#${encodeURIComponent(JSON.stringify(choice))}`,
+  );
+  fillBar();
+  void draw();
+}
+
+const saying = (members: readonly (string | null)[]) =>
+  members.length === 0
+    ? 'all'
+    : members.length === 1
+      ? (members[0] ?? BLANK)
+      : `${members[0] ?? BLANK} and ${members.length - 1} more`;
+
+/** Which filter stays open while its members are chosen. */
+let opened: string | null = null;
+
+function fillBar(): void {
+  bar.replaceChildren();
+  for (const { field, choice: many, members } of carried.filters) {
+    const chosen = choice.only[field] ?? [];
+    const details = put(bar, 'details');
+    details.open = opened === field;
+    details.ontoggle = () => {
+      if (details.open) opened = field;
+      else if (opened === field) opened = null;
+    };
+    put(details, 'summary', `${field}: ${saying(chosen)}`, chosen.length > 0 ? { 'data-set': '' } : {});
+    const list = put(details, 'div');
+    const labels: HTMLLabelElement[] = [];
+    if (members.length > 12) {
+      const search = put(list, 'input', '', { type: 'search', 'aria-label': `Find a ${field}`, placeholder: 'Find' });
+      search.oninput = () => {
+        for (const label of labels)
+          label.hidden = !label.textContent!.toLowerCase().includes(search.value.toLowerCase());
+      };
+    }
+    for (const text of members) {
+      const member = text || null;
+      const label = put(list, 'label');
+      const box = put(label, 'input', '', { type: many === 'one' ? 'radio' : 'checkbox', name: field });
+      put(label, 'span', text || BLANK);
+      labels.push(label);
+      box.checked = chosen.includes(member);
+      box.onchange = () => {
+        const others = chosen.filter((one) => one !== member);
+        choose({
+          only: { ...choice.only, [field]: !box.checked ? others : many === 'one' ? [member] : [...others, member] },
+        });
+      };
+    }
+  }
+  if (carried.periods.length > 0) {
+    const select = put(bar, 'select', '', { 'aria-label': 'period' });
+    put(select, 'option', 'period: as each figure says', { value: OWN });
+    for (const { text, name } of carried.periods) put(select, 'option', name, { value: text });
+    select.value = choice.period;
+    if (choice.period !== OWN) select.setAttribute('data-set', '');
+    select.onchange = () => choose({ period: select.value });
+  }
+  for (const { id, name, on } of carried.switches) {
+    const label = put(bar, 'label');
+    const box = put(label, 'input', '', { type: 'checkbox' });
+    put(label, 'span', name);
+    box.checked = on !== choice.switched.includes(id);
+    box.onchange = () => {
+      const others = choice.switched.filter((one) => one !== id);
+      choose({ switched: others.length < choice.switched.length ? others : [...others, id] });
+    };
+  }
+  if (Object.values(choice.only).some((one) => one.length > 0) || choice.period !== OWN) {
+    const all = put(bar, 'button', 'Show everything', { type: 'button' });
+    all.onclick = () => choose({ only: {}, period: OWN });
+  }
+}
+
+/** The working of a cell, and the first of its rows, as far as the file carries their columns. */
+async function open(mark: SVGElement): Promise<void> {
+  const at = cells[Number(mark.dataset['r'])];
+  const drawn = at?.placed.drawn;
+  if (!drawn) return;
+  let row = -1;
+  for (let i = 0; i < drawn.rows.count; i++) {
+    const { key, step } = rowKey(drawn.rows, i);
+    if (JSON.stringify([key, step]) === JSON.stringify([at.cell.key, at.cell.step])) row = i;
+  }
+  if (row < 0) return;
+  const { title, sentences, behind } = await reckon(desk.source, carried.report, drawn, row);
+  side.replaceChildren();
+  put(side, 'h2', title);
+  const close = put(side, 'button', 'Close', { type: 'button' });
+  const fields = Object.entries(at.cell.key).filter(([field]) => carried.filters.some((one) => one.field === field));
+  for (const [field, member] of fields) {
+    const only = put(side, 'button', `Only ${member ?? BLANK}`, { type: 'button' });
+    only.onclick = () => choose({ only: { ...choice.only, [field]: [member] } });
+  }
+  const list = put(side, 'ol');
+  for (const sentence of sentences) {
+    const item = put(list, 'li', sentence.text);
+    const sum = sumWords(sentence);
+    if (sum !== null) put(item, 'small', sum);
+  }
+  const table = behind && desk.tables.get(behind.table);
+  if (table) {
+    const found = rowsBehind(table, behind);
+    put(side, 'h3', found.length > ROWS_SHOWN ? `The first ${ROWS_SHOWN} of its ${found.length} rows` : 'Its rows');
+    const grid = put(side, 'table');
+    const head = put(grid, 'tr');
+    for (const { name } of table.columns) put(head, 'th', name, { scope: 'col' });
+    for (const one of [...found].slice(0, ROWS_SHOWN)) {
+      const line = put(grid, 'tr');
+      for (const column of table.columns) put(line, 'td', cellText(column, one));
+    }
+  }
+  side.hidden = false;
+  close.onclick = () => {
+    side.hidden = true;
+    mark.focus();
+  };
+  close.focus();
+}
+
+const markOf = (event: Event) => (event.target as Element).closest<SVGElement>('[data-r]');
+svg.addEventListener('click', (event) => {
+  const mark = markOf(event);
+  if (mark) void open(mark);
+});
+svg.addEventListener('keydown', (event) => {
+  const mark = markOf(event);
+  if (!mark || (event.key !== 'Enter' && event.key !== ' ')) return;
+  event.preventDefault();
+  void open(mark);
+});
+addEventListener('keydown', (event) => {
+  if (event.key === 'Escape') side.hidden = true;
+});
+addEventListener('hashchange', () => {
+  choice = fromAddress();
+  fillBar();
+  void draw();
+});
+let resizing: ReturnType<typeof setTimeout> | undefined;
+addEventListener('resize', () => {
+  clearTimeout(resizing);
+  resizing = setTimeout(() => void draw(), 150);
+});
+fillBar();
+void draw();
