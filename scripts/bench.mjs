@@ -1,10 +1,12 @@
 // npm run bench: builds the benchmarks and runs them without a loader in between.
-import { install, root, run } from './ready.mjs';
+import { demo, install, program, root, run } from './ready.mjs';
 
 install();
+demo();
+program();
 const { build } = await import('esbuild');
 await build({
-  entryPoints: [`${root}bench/src/main.ts`, `${root}bench/src/inBrowser.ts`],
+  entryPoints: [`${root}bench/src/main.ts`, `${root}bench/src/inBrowser.ts`, `${root}bench/src/files.ts`],
   outdir: `${root}bench/dist`,
   outExtension: { '.js': '.mjs' },
   bundle: true,
@@ -12,11 +14,12 @@ await build({
   format: 'esm',
   target: 'node20',
   mainFields: ['module', 'main'],
-  external: ['@duckdb/node-api', 'selenium-webdriver'],
+  external: ['@duckdb/node-api', 'selenium-webdriver', '@cantoo/pdf-lib', 'fontkit'],
   logLevel: 'error',
   banner: {
     js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);",
   },
 });
 run('node', ['--max-old-space-size=12000', 'bench/dist/main.mjs', ...process.argv.slice(2)]);
+run('node', ['bench/dist/files.mjs', `${root}demo/files/pellwether.ruler.json`, `${root}web/public/program/page.js`]);
 run('node', ['bench/dist/inBrowser.mjs', ...process.argv.slice(2)]);

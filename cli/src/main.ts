@@ -8,7 +8,7 @@ import { isProblem, Problem } from '@bold-ruler/core/problem';
 import { numbersCsv, numbersOf } from '@bold-ruler/core/query';
 import type { FigureEntry } from '@bold-ruler/core/report';
 import { writeSvg } from '@bold-ruler/core/scene';
-import { reckon, rowsBehind } from '@bold-ruler/core/reckoning';
+import { reckon, rowsBehind, WHOLE } from '@bold-ruler/core/reckoning';
 import { cellText, profileTable, writeCsv } from '@bold-ruler/core/table';
 import type { Workspace } from '@bold-ruler/core/workspace';
 import { bundleOf, openData, openReport, readTablesIn } from './files';
@@ -110,18 +110,20 @@ function program(): Command {
   withSource(command.command('reckon').description('the working behind a row of a figure, from rows to pixels'))
     .option('--at <field=member>', 'which row; once for each field', collect, [])
     .option('--step <step>', 'which step, such as 2026-03 or 2026-Q1')
+    .option('--whole', 'the whole, as titles and totals tell it')
     .option('--json', 'as JSON')
     .option('--rows', 'the rows themselves, as comma-separated values')
     .action(
       async (
         first: string,
         second: string | undefined,
-        options: Common & { at: string[]; step?: string; json?: true; rows?: true },
+        options: Common & { at: string[]; step?: string; whole?: true; json?: true; rows?: true },
       ) => {
         const { workspace, figure } = await figureFor(first, second, options);
         const { source, report, vocabulary, tables } = workspace;
         const drawn = await drawFigure(source, report, figure, vocabulary);
-        const reckoning = await reckon(source, report, drawn, rowAt(drawn, options.at, options.step));
+        const row = options.whole ? WHOLE : rowAt(drawn, options.at, options.step);
+        const reckoning = await reckon(source, report, drawn, row);
         if (options.rows) {
           if (!reckoning.behind)
             throw new Problem('no-rows', 'this row stands for several members', undefined, 'ask for one of them');

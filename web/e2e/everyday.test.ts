@@ -151,3 +151,23 @@ describe('from one month to the next, and to others', () => {
     expect(await visitor.text()).toMatch(/takings \d+ figures? · 2 rows/);
   });
 });
+
+test('somebody new is led through their first figure in five steps, each done by their own hand', async () => {
+  await visitor.go('/');
+  await visitor.press('Show me how, in five steps');
+  await visitor.see('A sentence makes the figure');
+  await visitor.press('by territory');
+  await visitor.keys('product line', Key.ENTER);
+  await visitor.see('What is it held against?');
+  await visitor.press('against plan');
+  await visitor.keys('last year', Key.ENTER);
+  await visitor.see('How did it come about?');
+  await (await there('figure.sheet [data-row]')).click();
+  await visitor.see('For somebody who reads it');
+  await visitor.waitFor('its reckoning', async () => (await visitor.text()).includes('rows of orders.csv'));
+  await visitor.driver.executeScript('document.activeElement.blur()');
+  await visitor.keys('4');
+  await visitor.see('And now with your own rows');
+  await visitor.press('To the first page');
+  await visitor.see('Choose files');
+});

@@ -77,6 +77,27 @@ describe('a page for its reader', () => {
     await figure('Net sales €8.40M, €0.80M (10.5%) ahead of last year');
   });
 
+  test('presented one by one, each figure has the whole screen', async () => {
+    await visitor.press('Present');
+    await visitor.see('One by one');
+    await visitor.keys('f');
+    const shown = () =>
+      visitor.driver.executeScript<string[]>(
+        `return [...document.querySelectorAll('[role=dialog] figure')].map((one) => one.getAttribute('aria-label'))`,
+      );
+    await visitor.waitFor('the first alone', async () => (await shown()).length === 1);
+    const first = (await shown())[0];
+    await visitor.keys(Key.PAGE_DOWN);
+    await visitor.waitFor('the second', async () => (await shown()).length === 1 && (await shown())[0] !== first);
+    await visitor.keys('f');
+    await visitor.waitFor('the page', async () => (await shown()).length === 5);
+    await visitor.keys(Key.ESCAPE);
+    await visitor.waitFor(
+      'the end',
+      async () => (await visitor.driver.findElements(By.css('[role=dialog]'))).length === 0,
+    );
+  });
+
   test('presenting takes the whole screen and ends with Escape', async () => {
     await visitor.press('Present');
     await visitor.see('End presenting');
@@ -121,6 +142,25 @@ describe('a page for its reader', () => {
       '3 of 12 wide',
     ]);
     await visitor.control('z');
+  });
+
+  test('a block is dragged to where another stands, in its row or in the next', async () => {
+    const isFirst = async () => {
+      const all = await sheet();
+      return all.indexOf('net sales by territory, ') < all.indexOf('net sales by product line, ');
+    };
+    expect(await isFirst()).toBe(true);
+    const [first, , , , fifth] = await visitor.driver.findElements(By.css('[aria-label^="Drag "]'));
+    await visitor.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', fifth!);
+    const pointer = visitor.driver.actions().move({ origin: first! }).press();
+    await pointer
+      .move({ origin: fifth!, y: -4, duration: 300 })
+      .move({ origin: fifth!, duration: 200 })
+      .release()
+      .perform();
+    await visitor.waitFor('the territories to stand in the second row', async () => !(await isFirst()));
+    await visitor.control('z');
+    await visitor.waitFor('them to go back', isFirst);
   });
 
   test('a row is moved by the keyboard alone', async () => {

@@ -141,9 +141,9 @@ export async function drawFigure(
   };
 }
 
-/** The same figure with another look, where only its size differs. */
-export function redrawn(drawn: Drawn, look: Look): Drawn {
-  const request = { ...drawn.request, look };
+/** The same figure with another look, where only its size differs, or with its ruler in a lane. */
+export function redrawn(drawn: Drawn, look: Look, lane?: FigureRequest['lane']): Drawn {
+  const request = { ...drawn.request, look, ...(lane ? { lane } : {}) };
   return { ...drawn, request, scene: formDefinition(formOf(drawn.cells.brief, DRAWN_FORMS)).draw(request) };
 }
 

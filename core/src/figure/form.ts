@@ -13,6 +13,8 @@ export interface FigureRequest {
   readonly scale: Scale;
   /** Answers to the further briefs the form asked for, in their order; null where there is none. */
   readonly further: readonly (Cells | null)[];
+  /** Where on the paper a ruler that lies across must begin and end, in pixels, to line up with another figure's. */
+  readonly lane?: readonly [number, number];
   /** Files the numbers come from, for the caption. */
   readonly sources: readonly string[];
 }

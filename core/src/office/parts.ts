@@ -54,16 +54,15 @@ export function coreProperties(title: string): string {
 
 /** Text between tags and in attributes; characters that XML cannot hold are left away. */
 export function safe(text: string): string {
-  return (
-    text
-      // eslint-disable-next-line no-control-regex
-      .replace(
-        /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g,
-        '',
-      )
-      .replaceAll('&', '&amp;')
-      .replaceAll('<', '&lt;')
-      .replaceAll('>', '&gt;')
-      .replaceAll('"', '&quot;')
-  );
+  return text
+    .replace(UNFIT, '')
+    .replaceAll('&', '&amp;')
+    .replaceAll('<', '&lt;')
+    .replaceAll('>', '&gt;')
+    .replaceAll('"', '&quot;');
 }
+
+/** Control characters, and halves of a character without the other. */
+const UNFIT =
+  // eslint-disable-next-line no-control-regex
+  /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g;

@@ -7,6 +7,7 @@ import { didYouMean, isProblem, listed, Problem } from '../problem';
 import type { Source } from '../query';
 import { figureOf, type FigureEntry, type Page, type PageBlock, type Report } from '../report';
 import type { Scene } from '../scene';
+import { aligned } from './aligned';
 import { columnsOf, SHEET } from './layout';
 import { narrowed, NOTHING_CHOSEN, type Reader } from './reader';
 import { footScene, headScene, textScene, titleScene } from './texts';
@@ -129,7 +130,7 @@ export async function drawPage(
   y -= SHEET.gutter / 2;
   const sources = await sourcesOf(figures.values());
   if (sources !== '') put('foot', page.rows.length, footScene(sources, inner), SHEET.gutter / 2);
-  return { title: page.title, width, height: Math.ceil(y + margin - SHEET.gutter / 2), placed };
+  return { title: page.title, width, height: Math.ceil(y + margin - SHEET.gutter / 2), placed: aligned(placed) };
 }
 
 function toldOf({ rows }: Drawn, ignored: readonly string[]): string[] {

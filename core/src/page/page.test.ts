@@ -241,3 +241,27 @@ describe('what a reader chooses', () => {
     }
   });
 });
+
+test('figures on one shared ruler that stand above one another have it in one place; others keep theirs', async () => {
+  const figures = [
+    { id: 'a', brief: 'net by shop against average as bullet, on euros', look: {} },
+    { id: 'b', brief: 'net by channel as bars, on euros', look: {} },
+    { id: 'c', brief: 'net by channel as bars', look: {} },
+  ];
+  const rulers = [{ id: 'euros', kind: 'linear', fit: 'zero' }] as const;
+  const { source, report, page, vocabulary } = await deskWith([row('a', 'c'), row('b', 'c')], { figures, rulers });
+  const drawn = await drawPage(source, report, page, vocabulary);
+  const rulerOf = (figure: string, at = 0) => drawn.placed.filter((one) => one.figure === figure)[at]!.scene.rulers[0]!;
+  expect(rulerOf('b').range).toEqual(rulerOf('a').range);
+  expect(rulerOf('b').domain).toEqual(rulerOf('a').domain);
+  expect(rulerOf('c').range).not.toEqual(rulerOf('a').range);
+  // Bars still are as long as the ruler says.
+  const { range, domain } = rulerOf('b');
+  for (const { drawn: of, scene } of drawn.placed.filter((one) => one.figure === 'b'))
+    for (const mark of scene.marks)
+      if (mark.role === 'actual' && mark.shape === 'rect') {
+        const share = (mark.value! - domain[0]) / (domain[1] - domain[0]);
+        expect(mark.x + mark.width).toBeCloseTo(range[0] + share * (range[1] - range[0]), 6);
+        expect(of).not.toBeNull();
+      }
+});

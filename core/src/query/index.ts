@@ -6,7 +6,7 @@ export { columnTypes, withDerived } from './derived';
 export { numbersOf, numbersCsv, numbersGrid, type Numbers, type NumbersRow } from './numbers';
 export type { Groups, Query, Source, TableFacts } from './query';
 export { scan } from './scan';
-export { gapOf, gapPercentOf, standingOf } from './compare';
+export { gapOf, gapPercentOf, standingCode, standingOf } from './compare';
 export { roundedShares } from './views';
 export { aggregated, dataSpan } from './context';
 export { only, valuesOf } from './values';

@@ -1,2 +1,2 @@
-export { reckon, sumWords, type Reckoning, type Sentence, type Sum } from './reckoning';
+export { reckon, sumWords, WHOLE, type Reckoning, type Sentence, type Sum } from './reckoning';
 export { rowsBehind, type Behind } from './behind';

@@ -6,7 +6,7 @@ import { readCsv } from '../reading';
 import { checkReport } from '../report';
 import { cellText, columnOf, makeTable, type Table } from '../table';
 import { workspaceFor, type Workspace } from '../workspace';
-import { reckon, rowsBehind } from '.';
+import { reckon, rowsBehind, WHOLE } from '.';
 
 const SHOPS = ['North', 'South', 'East', ''];
 /** Order lines over two fiscal years, with returns, blanks and days without orders; the shops a brief names have one. */
@@ -131,6 +131,12 @@ describe.each(BRIEFS)('the reckoning of a %s: %s', (form, brief) => {
                 near(one ?? NaN, sum.value),
               ),
             ).toBe(true);
+        if (brief.startsWith('net') || brief.startsWith('cumulative')) {
+          const whole = await reckon(desk.source, desk.report, drawn, WHOLE);
+          for (const { sum } of whole.sentences) if (sum) expect(near(workedOut(sum.text), sum.value)).toBe(true);
+          const told = whole.sentences.find(({ about }) => about === 'value')!.sum?.value ?? NaN;
+          expect(told).toBe(drawn.rows.total.actual);
+        }
         // Its rows, found by looking at the file's text.
         if (behind) {
           const found = rowsBehind(table, behind);

@@ -4,12 +4,14 @@ import { DRAWN_FORMS, rowName, type Drawn } from '../figure';
 import { exactWriting, writeNumber, writePercent } from '../format';
 import { aggregatesOf } from '../measure';
 import { power, tidy } from '../number';
+import { Problem } from '../problem';
 import {
   aggregated,
   dataSpan,
   judgementAt,
   only,
   rowSource,
+  standingCode,
   valuesOf,
   waterfallFor,
   type Cells,
@@ -48,14 +50,18 @@ export interface Reckoning {
   readonly rows: number;
 }
 
+/** Instead of a row: the whole, which titles and totals tell. */
+export const WHOLE = -1;
+
 type Write = (value: number) => string;
 
 /**
  * The working behind a row of a drawn figure: which rows, what the expression makes of them, what it is held against, the gap
  * and how it is judged, the rule that paints it, and where its marks stand on the ruler.
- * @param row a row of `drawn.rows`
+ * @param row a row of `drawn.rows`, or `WHOLE`
  */
 export async function reckon(source: Source, report: Report, drawn: Drawn, row: number): Promise<Reckoning> {
+  if (row === WHOLE) return reckonWhole(source, report, drawn.rows);
   const { rows: cells, scene, request } = drawn;
   const [own, at] = rowSource(cells, row);
   const writing = exactWriting(own);
@@ -70,6 +76,39 @@ export async function reckon(source: Source, report: Report, drawn: Drawn, row: 
     sentences.push(...ruleSentences(request.highlight, cells, row, write));
   sentences.push(...placesOf(scene, cells, row, form === 'bump' ? String : write));
   return { title: rowName(cells, row), sentences, behind: made.behind, rows: made.rows };
+}
+
+/** The working behind the whole of a figure: what its title tells. Throws a `Problem` where it has none. */
+async function reckonWhole(source: Source, report: Report, cells: Cells): Promise<Reckoning> {
+  const { total, view } = cells;
+  if (cells.stacked || (view.kind !== 'plain' && view.kind !== 'cumulative' && view.kind !== 'rank'))
+    throw new Problem('no-whole', 'this figure has no whole that is one number', undefined, 'ask for one of its rows');
+  const one = (value: number) => Float64Array.of(value);
+  const whole: Cells = {
+    ...cells,
+    view: { ...view, kind: 'plain' },
+    fields: [],
+    members: [],
+    grain: null,
+    steps: null,
+    count: 1,
+    isRest: new Uint8Array(1),
+    actual: one(total.actual),
+    benchmarks: cells.benchmark ? one(total.benchmark) : null,
+    due: Number.isNaN(total.due) ? null : one(total.due),
+    gap: one(total.gap),
+    gapPercent: one(total.gapPercent),
+    standing: Uint8Array.of(standingCode(total.standing)),
+    dueGap: one(total.dueGap),
+    dueGapPercent: one(total.dueGapPercent),
+    dueStanding: Uint8Array.of(standingCode(total.dueStanding)),
+    rank: null,
+  };
+  const writing = exactWriting(whole);
+  const write: Write = (value) => writeNumber(value, writing);
+  const made = await madeOf(source, report, whole, 0, write);
+  const sentences = [...made.sentences, ...heldSentences(report, whole, 0, write)];
+  return { title: 'The whole', sentences, behind: made.behind, rows: made.rows };
 }
 
 /** Where a step of a waterfall begins and ends. */

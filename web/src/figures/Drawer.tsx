@@ -1,9 +1,10 @@
 'use client';
 
 import dynamic from 'next/dynamic';
-import type { ReactNode } from 'react';
+import { useState, type ReactNode } from 'react';
 import type { FigureEntry } from '@bold-ruler/core/report';
 import type { Drawing } from '@/store/drawings';
+import { Button } from '@/ui/Button';
 import { FilesPanel } from './FilesPanel';
 import { HighlightPanel } from './HighlightPanel';
 import { OpenStep } from './OpenStep';
@@ -27,6 +28,8 @@ interface Props {
 export function Drawer({ figure, drawing, row, fields }: Props) {
   const drawn = drawing?.drawn ?? null;
   const chosen = drawn && row !== null ? drawn.rows[row] : undefined;
+  /** The figure whose whole is reckoned. */
+  const [whole, askForWhole] = useState<string | null>(null);
   return (
     <aside aria-label="About this figure" className="min-h-0 space-y-5 overflow-y-auto border-l border-hairline p-4">
       <Section title="Row">
@@ -39,7 +42,15 @@ export function Drawer({ figure, drawing, row, fields }: Props) {
             {chosen.row !== null && <ReckoningPanel figureId={figure.id} row={chosen.row} />}
           </>
         ) : (
-          <p className="text-quiet">Point at a row, or walk through them with the arrow keys.</p>
+          <>
+            <p className="text-quiet">Point at a row, or walk through them with the arrow keys.</p>
+            {drawn && whole !== figure.id && (
+              <Button small className="mt-2" onClick={() => askForWhole(figure.id)}>
+                How the whole came about
+              </Button>
+            )}
+            {drawn && whole === figure.id && <ReckoningPanel figureId={figure.id} row={null} />}
+          </>
         )}
       </Section>
       <Section title="Look">

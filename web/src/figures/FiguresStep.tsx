@@ -3,6 +3,7 @@
 import { useEffect, useMemo, useState } from 'react';
 import type { Brief } from '@bold-ruler/core/brief';
 import { figureOf } from '@bold-ruler/core/report';
+import { useGuide } from '@/office/guide';
 import { isWriting } from '@/office/isWriting';
 import { desk } from '@/store/desk';
 import { drawAll, useDrawings } from '@/store/drawings';
@@ -129,7 +130,17 @@ export function FiguresStep() {
           }}
           onRefused={setRefused}
         />
-        <Paper figure={figure} drawing={drawing} row={row} onRow={setRow} onTouch={touch} onBrief={change} />
+        <Paper
+          figure={figure}
+          drawing={drawing}
+          row={row}
+          onRow={(next) => {
+            setRow(next);
+            if (next !== null) useGuide.getState().done('row');
+          }}
+          onTouch={touch}
+          onBrief={change}
+        />
         {drawing?.drawn && drawing.drawn.rows.length > 0 && (
           <NumbersTable
             numbers={drawing.drawn.numbers}

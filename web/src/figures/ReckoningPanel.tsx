@@ -1,8 +1,10 @@
 'use client';
 
+import '@/ui/nonce';
 import { Download, X } from 'lucide-react';
 import { Dialog } from 'radix-ui';
 import { useEffect, useState } from 'react';
+import { WHOLE } from '@bold-ruler/core/reckoning';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { saveFile } from '@/store/saveFile';
@@ -14,8 +16,8 @@ let isReckoningOpen = true;
 
 interface Props {
   readonly figureId: string;
-  /** A row of the figure's numbers. */
-  readonly row: number;
+  /** A row of the figure's numbers; null for the whole. */
+  readonly row: number | null;
 }
 
 /** The working behind a row: sentence by sentence from its rows to its pixels, the rows one step further. */
@@ -33,7 +35,7 @@ export function ReckoningPanel({ figureId, row }: Props) {
     let current = true;
     if (report)
       void desk()
-        .reckon(report, figureId, row)
+        .reckon(report, figureId, row ?? WHOLE)
         .then((answer) => {
           if (!current) return;
           if (answer.ok) setShown({ key: `${figureId} ${row}`, reckoning: answer.value, problem: null });
@@ -71,7 +73,7 @@ function Rows({ figureId, row, reckoning }: Props & { reckoning: ReckoningShown 
   const { title, headings, lines, rows } = reckoning;
   const areNumbers = headings.map((_, c) => lines.every((line) => /^(-?[\d.]+)?$/.test(line[c]!)));
   const save = async () => {
-    const answer = await desk().rowsCsv(useReport.getState().report!, figureId, row);
+    const answer = await desk().rowsCsv(useReport.getState().report!, figureId, row ?? WHOLE);
     if (answer.ok) saveFile(`${title}.csv`, answer.value, 'text/csv');
   };
   return (

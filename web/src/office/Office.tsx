@@ -6,6 +6,7 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { FiguresStep } from '@/figures/FiguresStep';
 import { useReport } from '@/store/reportStore';
+import { useGuide } from './guide';
 import { isWriting, isWritingText } from './isWriting';
 import { Rail } from './Rail';
 import { Notices } from './Notices';
@@ -18,14 +19,16 @@ const DataStep = dynamic(() => import('@/data/DataStep').then((module) => module
 const PageStep = dynamic(() => import('@/page/PageStep').then((module) => module.PageStep), { ssr: false });
 const NumbersStep = dynamic(() => import('@/numbers/NumbersStep').then((module) => module.NumbersStep), { ssr: false });
 
+const Guide = dynamic(() => import('./Guide').then((module) => module.Guide), { ssr: false });
 const Palette = dynamic(() => import('./Palette').then((module) => module.Palette), { ssr: false });
 const Shortcuts = dynamic(() => import('./Shortcuts').then((module) => module.Shortcuts), { ssr: false });
 
 /** The frame around an open report: steps at the left, name and history at the top. */
 export function Office({ id, step }: { id: string; step: Step }) {
   const router = useRouter();
-  const { opening, report, open } = useReport();
+  const { opening, report, open, notice } = useReport();
   const [sheet, setSheet] = useState<'palette' | 'keys' | null>(null);
+  const isGuided = useGuide((state) => state.step !== null);
   const takeKept = useTheme((state) => state.takeKept);
   useEffect(takeKept, [takeKept]);
   // What is opened by a key is there before the key is pressed.
@@ -34,6 +37,15 @@ export function Office({ id, step }: { id: string; step: Step }) {
     return () => clearTimeout(timer);
   }, []);
   useEffect(() => void open(id), [id, open]);
+
+  useEffect(() => {
+    // Whoever leaves with something unsaved is asked.
+    const onLeave = (event: BeforeUnloadEvent) => {
+      if (useReport.getState().saving !== 'saved') event.preventDefault();
+    };
+    window.addEventListener('beforeunload', onLeave);
+    return () => window.removeEventListener('beforeunload', onLeave);
+  }, []);
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -71,7 +83,7 @@ export function Office({ id, step }: { id: string; step: Step }) {
         <p className="mt-2 text-quiet">
           {opening === 'missing'
             ? 'Reports stay where they were made. Open its file here, or go on where you made it.'
-            : 'Its tables could not be read from this browser’s storage. Reload the page to try again.'}
+            : (notice ?? 'Its tables could not be read from this browser’s storage. Reload the page to try again.')}
         </p>
         <Link href="/" className="mt-4 inline-block font-semibold underline underline-offset-4">
           To the first page
@@ -99,6 +111,7 @@ export function Office({ id, step }: { id: string; step: Step }) {
           <FiguresStep />
         )}
       </div>
+      {isGuided && report && <Guide at={step} />}
       {sheet === 'palette' && <Palette onClose={() => setSheet(null)} onKeys={() => setSheet('keys')} />}
       {sheet === 'keys' && <Shortcuts onClose={() => setSheet(null)} />}
     </div>

@@ -1,6 +1,15 @@
 'use client';
 
-import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
+import {
+  closestCenter,
+  DndContext,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+  type CollisionDetection,
+  type KeyboardCoordinateGetter,
+} from '@dnd-kit/core';
 import {
   SortableContext,
   sortableKeyboardCoordinates,
@@ -19,6 +28,7 @@ import {
   addBlock,
   addHead,
   moveBlock,
+  moveBlockTo,
   moveRow,
   removeBlock,
   removePage,
@@ -41,11 +51,40 @@ interface Props {
   readonly onRemoved: () => void;
 }
 
+/** A row is dragged among rows, a block among blocks. */
+const alike: CollisionDetection = ({ droppableContainers, active, ...rest }) => {
+  const kind = String(active.id).split(' ')[0]!;
+  return closestCenter({
+    ...rest,
+    active,
+    droppableContainers: droppableContainers.filter(({ id }) => String(id).startsWith(kind)),
+  });
+};
+
+/** By keys, too. */
+const amongAlike: KeyboardCoordinateGetter = (event, { context, ...rest }) => {
+  const kind = String(context.active?.id).split(' ')[0]!;
+  const all = context.droppableContainers;
+  const droppableContainers = Object.assign(Object.create(all) as typeof all, {
+    get: (id: string) => all.get(id),
+    getEnabled: () => all.getEnabled().filter(({ id }) => String(id).startsWith(kind)),
+  });
+  return sortableKeyboardCoordinates(event, { ...rest, context: { ...context, droppableContainers } });
+};
+
+/** Blocks stay where they are until one is put down. */
+const still = () => null;
+
+function placeOf(id: string | number): readonly [number, number] | null {
+  const [kind, row, block] = String(id).split(' ');
+  return kind === 'block' ? [Number(row), Number(block)] : null;
+}
+
 /** How the page is made: its rows in order, what stands in each and how wide; dragged by their grips, or moved by keys. */
 export function Arrangement({ page, figures, offers, titles, onTitle, onRemoved }: Props) {
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 3 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+    useSensor(KeyboardSensor, { coordinateGetter: amongAlike }),
   );
   const ids = page.rows.map((_, row) => `row ${row}`);
   return (
@@ -72,9 +111,11 @@ export function Arrangement({ page, figures, offers, titles, onTitle, onRemoved 
           <h2 className="mb-1.5 text-xs text-quiet">Rows, from the top</h2>
           <DndContext
             sensors={sensors}
-            collisionDetection={closestCenter}
+            collisionDetection={alike}
             onDragEnd={({ active, over }) => {
               if (!over || active.id === over.id) return;
+              const [from, to] = [placeOf(active.id), placeOf(over.id)];
+              if (from && to) return moveBlockTo(page.id, from, to);
               moveRow(page.id, ids.indexOf(String(active.id)), ids.indexOf(String(over.id)));
             }}
           >
@@ -213,11 +254,13 @@ function Row({
         </Icon>
       </div>
       {'blocks' in row && (
-        <ul className="mt-1 space-y-1">
-          {row.blocks.map((block, b) => (
-            <Block key={b} pageId={pageId} row={at} at={b} block={block} figures={figures} />
-          ))}
-        </ul>
+        <SortableContext items={row.blocks.map((_, b) => `block ${at} ${b}`)} strategy={still}>
+          <ul className="mt-1 space-y-1">
+            {row.blocks.map((block, b) => (
+              <Block key={b} pageId={pageId} row={at} at={b} block={block} figures={figures} />
+            ))}
+          </ul>
+        </SortableContext>
       )}
     </li>
   );
@@ -242,9 +285,26 @@ function Block({
     id,
   );
   const name = 'figure' in block ? title : 'text';
+  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, isDragging, isOver } = useSortable({
+    id: `block ${row} ${at}`,
+  });
   return (
-    <li className="border-l-4 border-hairline bg-desk/60 px-1.5 py-1 text-[13px]">
+    <li
+      ref={setNodeRef}
+      style={isDragging ? { transform: CSS.Translate.toString(transform) } : {}}
+      className={`relative border-l-4 bg-desk/60 px-1.5 py-1 text-[13px] ${isDragging ? 'z-10 opacity-80' : ''} ${isOver && !isDragging ? 'border-boxwood' : 'border-hairline'}`}
+    >
       <div className="flex items-center gap-0.5">
+        <button
+          type="button"
+          ref={setActivatorNodeRef}
+          aria-label={`Drag ${name}`}
+          className="grid size-6 shrink-0 cursor-grab place-items-center text-quiet"
+          {...attributes}
+          {...listeners}
+        >
+          <GripVertical aria-hidden size={13} />
+        </button>
         <span className="min-w-0 grow truncate" title={name}>
           {name}
         </span>

@@ -1,7 +1,7 @@
 'use client';
 
 import { ChevronLeft, ChevronRight, X } from 'lucide-react';
-import { useEffect, useRef } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Report } from '@bold-ruler/core/report';
 import { Button } from '@/ui/Button';
 import { useReader } from './readerState';
@@ -18,22 +18,49 @@ interface Props {
   readonly onEnd: () => void;
 }
 
-/** One page over the whole screen; arrow keys turn pages, Escape ends. On a narrow screen its blocks stand beneath one another. */
+/** What a page has above a figure that stands on it alone, and beneath it, in pixels. */
+const AROUND = 170;
+
+/** One page over the whole screen, or its figures one at a time; Escape ends. On a narrow screen blocks stand beneath one another. */
 export function Present({ report, surroundings, pageId, onPage, onEnd }: Props) {
   const choice = useReader((state) => state.choice);
   const box = useRef<HTMLDivElement>(null);
   const width = useWidth(box);
-  const { shown } = usePage(report, surroundings, pageId, width, choice);
+  /** The figure that is shown alone, by its place on the page. */
+  const [single, setSingle] = useState<number | null>(null);
+  const page = report.pages.find(({ id }) => id === pageId);
+  const figures = useMemo(
+    () =>
+      (page?.rows ?? []).flatMap((row) =>
+        'blocks' in row ? row.blocks.flatMap((b) => ('figure' in b ? b.figure : [])) : [],
+      ),
+    [page],
+  );
+  const presented = useMemo(() => {
+    const figure = single === null ? undefined : figures[single];
+    if (figure === undefined) return report;
+    const height = Math.max(240, window.innerHeight - AROUND);
+    const rows = [{ blocks: [{ figure, share: 12 }], height }];
+    return { ...report, pages: report.pages.map((one) => (one.id === pageId ? { ...one, rows } : one)) };
+  }, [report, pageId, figures, single]);
+  const { shown } = usePage(presented, surroundings, pageId, width, choice);
   const at = report.pages.findIndex(({ id }) => id === pageId);
   const onPick = usePick();
   const turn = (by: number) => {
+    if (single !== null) {
+      if (figures[single + by]) setSingle(single + by);
+      return;
+    }
     const next = report.pages[at + by];
     if (next) onPage(next.id);
   };
-  const keys = useRef({ turn, onEnd });
+  const zoom = () => setSingle(single === null && figures.length > 0 ? 0 : null);
+  const keys = useRef({ turn, zoom, onEnd });
   useEffect(() => {
-    keys.current = { turn, onEnd };
+    keys.current = { turn, zoom, onEnd };
   });
+  const [place, whole] = single === null ? [at, report.pages.length] : [single, figures.length];
+  const what = single === null ? 'page' : 'figure';
   useEffect(() => {
     const element = box.current;
     element?.focus();
@@ -42,6 +69,7 @@ export function Present({ report, surroundings, pageId, onPage, onEnd }: Props) 
     const onKey = (event: KeyboardEvent) => {
       if (event.key === 'PageDown') keys.current.turn(1);
       else if (event.key === 'PageUp') keys.current.turn(-1);
+      else if (event.key.toLowerCase() === 'f' && !event.ctrlKey && !event.metaKey) keys.current.zoom();
       else if (event.key === 'Escape') keys.current.onEnd();
       else return;
       event.preventDefault();
@@ -68,21 +96,26 @@ export function Present({ report, surroundings, pageId, onPage, onEnd }: Props) 
     >
       <div className="mx-auto w-max">{shown && <Sheet shown={shown} picked={choice.picked} onPick={onPick} />}</div>
       <div className="fixed right-3 bottom-3 flex gap-1 rounded-sm border border-hairline bg-paper/95 p-1">
-        {report.pages.length > 1 && (
+        {figures.length > 1 && (
+          <Button small look="bare" onClick={zoom} title="One figure at a time, or the page (F)">
+            {single === null ? 'One by one' : 'The page'}
+          </Button>
+        )}
+        {whole > 1 && (
           <>
-            <Button small look="bare" disabled={at <= 0} onClick={() => turn(-1)} aria-label="Page before">
-              <ChevronLeft aria-hidden size={16} />
-            </Button>
-            <span className="self-center text-[13px]">
-              {at + 1} of {report.pages.length}
-            </span>
             <Button
               small
               look="bare"
-              disabled={at >= report.pages.length - 1}
-              onClick={() => turn(1)}
-              aria-label="Next page"
+              disabled={place <= 0}
+              onClick={() => turn(-1)}
+              aria-label={single === null ? 'Page before' : 'Figure before'}
             >
+              <ChevronLeft aria-hidden size={16} />
+            </Button>
+            <span className="self-center text-[13px]">
+              {place + 1} of {whole}
+            </span>
+            <Button small look="bare" disabled={place >= whole - 1} onClick={() => turn(1)} aria-label={`Next ${what}`}>
               <ChevronRight aria-hidden size={16} />
             </Button>
           </>

@@ -5,6 +5,7 @@ import { useReport } from '@/store/reportStore';
 
 /** Twelfths of a row. */
 const WHOLE = 12;
+const MOST_BLOCKS = 4;
 export const LEAST_SHARE = 2;
 
 function change(name: string, pageId: string, recipe: (page: Draft<Page>) => void): void {
@@ -67,7 +68,7 @@ function place(page: Draft<Page>, block: PageBlock, own = false): void {
   const last = page.rows[page.rows.length - 1];
   const used = last && 'blocks' in last ? last.blocks.reduce((sum, { share }) => sum + share, 0) : WHOLE;
   const put = block as Draft<PageBlock>;
-  if (!own && last && 'blocks' in last && last.blocks.length < 4 && used + LEAST_SHARE <= WHOLE)
+  if (!own && last && 'blocks' in last && last.blocks.length < MOST_BLOCKS && used + LEAST_SHARE <= WHOLE)
     last.blocks.push({ ...put, share: Math.min(block.share, WHOLE - used) });
   else page.rows.push({ blocks: [put] });
 }
@@ -136,7 +137,7 @@ export function moveBlock(pageId: string, row: number, block: number, by: -1 | 1
     const [moved] = from.blocks.splice(block, 1);
     const to = page.rows[row + by];
     const used = to && 'blocks' in to ? to.blocks.reduce((sum, { share }) => sum + share, 0) : WHOLE;
-    if (to && 'blocks' in to && to.blocks.length < 4 && WHOLE - used >= LEAST_SHARE) {
+    if (to && 'blocks' in to && to.blocks.length < MOST_BLOCKS && WHOLE - used >= LEAST_SHARE) {
       const fitted = { ...moved!, share: Math.min(moved!.share, WHOLE - used) };
       if (by > 0) to.blocks.unshift(fitted);
       else to.blocks.push(fitted);
@@ -145,6 +146,29 @@ export function moveBlock(pageId: string, row: number, block: number, by: -1 | 1
       page.rows.splice(by > 0 ? row + 1 : row, 0, { blocks: [moved!] });
       if (from.blocks.length === 0) page.rows.splice(by > 0 ? row : row + 1, 1);
     }
+  });
+}
+
+/** Puts a block where another one stands, which makes way; where the row grows too full, its blocks share it evenly. */
+export function moveBlockTo(
+  pageId: string,
+  from: readonly [row: number, block: number],
+  to: readonly [row: number, block: number],
+): void {
+  change('move a block', pageId, (page) => {
+    const source = page.rows[from[0]];
+    const target = page.rows[to[0]];
+    if (!source || !target || !('blocks' in source) || !('blocks' in target)) return;
+    if (source === target) {
+      source.blocks = arrayMove(source.blocks, from[1], to[1]);
+      return;
+    }
+    if (target.blocks.length >= MOST_BLOCKS) return;
+    const [moved] = source.blocks.splice(from[1], 1);
+    target.blocks.splice(to[1], 0, moved!);
+    const used = target.blocks.reduce((sum, { share }) => sum + share, 0);
+    if (used > WHOLE) for (const block of target.blocks) block.share = Math.floor(WHOLE / target.blocks.length);
+    if (source.blocks.length === 0) page.rows.splice(from[0], 1);
   });
 }
 

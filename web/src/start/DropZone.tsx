@@ -8,10 +8,12 @@ import { FileButton } from '@/ui/FileButton';
 interface Props {
   readonly onFiles: (files: readonly File[]) => void;
   readonly onDemo: () => void;
+  /** Opens the demo with five steps to do in it. */
+  readonly onGuide: () => void;
 }
 
 /** Takes files by drop or by choosing, and offers the demo. */
-export function DropZone({ onFiles, onDemo }: Props) {
+export function DropZone({ onFiles, onDemo, onGuide }: Props) {
   const [over, setOver] = useState(false);
   return (
     <div
@@ -45,9 +47,12 @@ export function DropZone({ onFiles, onDemo }: Props) {
           No file at hand? Pellwether makes musical instruments; it does not exist, and its 60,000 order lines have
           stories in them.
         </p>
-        <Button className="mt-3" onClick={onDemo}>
-          Open the demo
-        </Button>
+        <p className="mt-3 flex gap-2">
+          <Button onClick={onDemo}>Open the demo</Button>
+          <Button look="bare" onClick={onGuide}>
+            Show me how, in five steps
+          </Button>
+        </p>
       </div>
     </div>
   );

@@ -2,6 +2,8 @@
 
 import { useRouter } from 'next/navigation';
 import { useCallback, useEffect, useState } from 'react';
+import { isProblem } from '@bold-ruler/core/problem';
+import { useGuide } from '@/office/guide';
 import { pathOf } from '@/office/steps';
 import { useTheme } from '@/office/theme';
 import { copyReport, listReports, newId, removeReport, type StoredReport } from '@/store/library';
@@ -54,9 +56,11 @@ export function Start() {
   const takeKept = useTheme((state) => state.takeKept);
   useEffect(takeKept, [takeKept]);
   const refresh = useCallback(() => {
-    listReports().then(setReports, () =>
+    listReports().then(setReports, (error: unknown) =>
       setProblem(
-        'This browser keeps no data for this page, so reports cannot be saved. Allow storage for it and reload.',
+        isProblem(error)
+          ? error.message
+          : 'This browser keeps no data for this page, so reports cannot be saved. Allow storage for it and reload.',
       ),
     );
   }, []);
@@ -145,7 +149,14 @@ export function Start() {
           {intake && progress ? (
             <ReadingBar progress={progress} onCancel={cancel} />
           ) : (
-            <DropZone onFiles={begin} onDemo={openDemo} />
+            <DropZone
+              onFiles={begin}
+              onDemo={openDemo}
+              onGuide={() => {
+                useGuide.getState().begin();
+                openDemo();
+              }}
+            />
           )}
         </section>
         <section aria-labelledby="shelf">

@@ -1,6 +1,6 @@
 import Dexie, { type EntityTable, type Table as DexieTable } from 'dexie';
 import { Problem } from '@bold-ruler/core/problem';
-import type { Report } from '@bold-ruler/core/report';
+import { REPORT_VERSION, type Report } from '@bold-ruler/core/report';
 import type { Table } from '@bold-ruler/core/table';
 
 /** A report as this browser keeps it. */
@@ -62,12 +62,18 @@ class Library extends Dexie {
       );
     this.version(3).stores({ states: '++n, [report+at], report' });
     // Another tab brings a newer version of the storage: this one makes way, and says so when it saves.
-    this.on('versionchange', () => this.close({ disableAutoOpen: true }));
+    this.on('versionchange', ({ newVersion }) => {
+      if (newVersion !== null) isTakenOver = true;
+      this.close({ disableAutoOpen: true });
+    });
   }
 }
 
 let opened: Library | null = null;
+/** A newer version of this program has taken the storage over while this one was open. */
+let isTakenOver = false;
 function library(): Library {
+  if (isTakenOver) throw NEWER_STORAGE();
   opened ??= new Library();
   return opened;
 }
@@ -127,7 +133,15 @@ export async function listReports(): Promise<StoredReport[]> {
 }
 
 export async function loadReport(id: string): Promise<StoredReport | undefined> {
-  return reading(() => library().reports.get(id));
+  const stored = await reading(() => library().reports.get(id));
+  if (stored && stored.report.boldRuler > REPORT_VERSION)
+    throw new Problem(
+      'newer-version',
+      'this report was written by a newer version of Bold Ruler',
+      undefined,
+      'reload the page to open it in that version; it is left as it is',
+    );
+  return stored;
 }
 
 export async function loadTables(report: string): Promise<Map<string, Table>> {

@@ -1,9 +1,10 @@
 import { create as change, apply, type Draft, type Patches } from 'mutative';
 import { create } from 'zustand';
 import type { Report } from '@bold-ruler/core/report';
+import { isProblem } from '@bold-ruler/core/problem';
 import { CHANGED_ELSEWHERE } from '@/worker/changedElsewhere';
 import { received, sentProblem, type Sent } from '@/worker/sent';
-import { desk } from './desk';
+import { desk, onDeskLost } from './desk';
 import { ChangedElsewhere, copyReport, loadReport, newId, saveReport } from './library';
 import { onChangeElsewhere, tellTabs } from './tabs';
 
@@ -95,6 +96,20 @@ export const useReport = create<ReportState>((set, get) => {
     });
   }
 
+  onDeskLost(() => {
+    const { id, report } = get();
+    if (!id || !report) return;
+    void desk()
+      .open(id)
+      .then(() => {
+        if (get().id === id)
+          set({
+            tablesVersion: get().tablesVersion + 1,
+            notice: 'The part that computes had stopped and was started again. Nothing is lost.',
+          });
+      });
+  });
+
   return {
     id: null,
     opening: 'none',
@@ -142,8 +157,8 @@ export const useReport = create<ReportState>((set, get) => {
         if (!stored) return set({ opening: 'missing' });
         await desk().open(id);
         if (get().id === id) set({ opening: 'open', report: stored.report, seen: stored.changed });
-      } catch {
-        set({ opening: 'failed' });
+      } catch (error) {
+        set({ opening: 'failed', notice: isProblem(error) ? error.message : null });
       }
     },
 

@@ -121,11 +121,17 @@ function rowsBlock(plan: Plan, columns: Columns, box: Box, members: readonly num
   // Columns keep their distance from the ruler's end; where labels stand beside the marks there is room for them.
   const column = inColumn ? 34 : 12;
   const right = end - columns.value - (columns.gap > 0 ? columns.gap + 16 : 0) - column;
-  const from = left + plan.room[0];
+  // A lane is for figures of one panel; it never takes room that names or numbers need.
+  const lane = plan.panels.length === 1 ? request.lane : undefined;
+  const from = Math.max(left + plan.room[0], lane?.[0] ?? 0);
   const baseline = box.y + STRIP;
   const top = baseline + 4;
   const bottom = box.y + box.height;
-  const { ruler, label } = fitted(plan, [from, Math.max(from + 20, right - plan.room[1])], 'x');
+  const { ruler, label } = fitted(
+    plan,
+    [from, Math.max(from + 20, Math.min(right - plan.room[1], lane?.[1] ?? Infinity))],
+    'x',
+  );
   const rows = bandRuler(members.length, [top, bottom], plan.inner, OUTER);
   const marks: Mark[] = [];
   const onTop: Mark[] = [];

@@ -1,0 +1,101 @@
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import type chrome from 'selenium-webdriver/chrome.js';
+import { By, Key, visit, type Visitor } from './browser';
+
+let visitor: Visitor;
+
+beforeAll(async () => {
+  visitor = await visit();
+  // Keeps the workers a page starts at hand, so that one can be made to stop.
+  await (visitor.driver as chrome.Driver).sendDevToolsCommand('Page.addScriptToEvaluateOnNewDocument', {
+    source: `const Made = window.Worker; window.made = []; window.Worker = class extends Made { constructor(...words) { super(...words); window.made.push(this); } };`,
+  });
+  await visitor.go('/');
+  await visitor.press('Open the demo');
+  await visitor.see('Highlight');
+});
+afterAll(() => visitor?.leave());
+
+const name = () => visitor.driver.findElement(By.css('[aria-label="Name of the report"]'));
+async function rename(to: string): Promise<void> {
+  await (await name()).click();
+  await visitor.control('a');
+  await visitor.keys(to, Key.ENTER);
+}
+const isDrawn = () =>
+  visitor.waitFor('the figure', async () => (await visitor.text()).includes('Net sales €8.40M, level with plan'));
+
+test('when the part that computes stops, it is started again, and the work goes on', async () => {
+  await rename('Before the fall');
+  await visitor.driver.executeScript(
+    `for (const worker of [...window.made]) { worker.terminate(); worker.dispatchEvent(new ErrorEvent('error')); }`,
+  );
+  await visitor.see('The part that computes had stopped and was started again. Nothing is lost.');
+  await visitor.press('Close');
+  await visitor.keys('2');
+  await visitor.see('Measures');
+  await visitor.waitFor('its values', async () => (await visitor.text()).includes('€46.6M'));
+  await visitor.keys('3');
+  await isDrawn();
+  expect(await (await name()).getAttribute('value')).toBe('Before the fall');
+  await visitor.press('across');
+  await visitor.press('upright');
+  await visitor.waitFor('a new drawing', async () => (await visitor.text()).includes('Computed and laid out'));
+  await visitor.control('z');
+});
+
+test('a page that is loaded again in the middle of saving has the state before or after, whole', async () => {
+  for (const to of ['One', 'Two', 'Three']) {
+    await (await name()).click();
+    await visitor.control('a');
+    await visitor.keys(to);
+    // The change is made and the page is left in one breath.
+    await visitor.driver.executeScript(`document.activeElement.blur(); window.location.reload();`);
+    try {
+      await (await visitor.driver.switchTo().alert()).accept();
+    } catch {
+      // It was saved before anybody had to be asked.
+    }
+    await isDrawn();
+    expect(['Before the fall', 'One', 'Two', 'Three']).toContain(await (await name()).getAttribute('value'));
+  }
+  await visitor.go('/');
+  await visitor.see('Reports in this browser');
+  expect((await visitor.driver.findElements(By.css('[aria-label^="Copy "]'))).length).toBe(1);
+  await visitor.driver.navigate().back();
+  await isDrawn();
+});
+
+test('a newer version’s storage is left alone: what cannot be saved is said, with what to do', async () => {
+  await visitor.driver.executeAsyncScript(
+    `const done = arguments[0]; const asked = indexedDB.open('bold-ruler', 9999); asked.onsuccess = () => { asked.result.close(); done(); };`,
+  );
+  await rename('In the older version');
+  await visitor.see('a newer version of Bold Ruler keeps this browser’s reports now');
+  expect(await visitor.text()).toContain('nothing that was saved is lost');
+  expect(await visitor.text()).toContain('could not be saved: save the report file');
+  await visitor.press('Report');
+  await visitor.press('Save the report file');
+  expect(await visitor.saved('In-the-older-version.ruler.json')).toContain('"name": "In the older version"');
+  // Loaded again, there is what was saved before.
+  await visitor.driver.executeScript(`window.location.reload()`);
+  try {
+    await (await visitor.driver.switchTo().alert()).accept();
+  } catch {
+    // The browser asks only those who have touched the page.
+  }
+  await isDrawn();
+  expect(await (await name()).getAttribute('value')).not.toBe('In the older version');
+});
+
+test('a report of a newer version is not opened by an older one, and stays as it is', async () => {
+  await visitor.driver.executeAsyncScript(
+    `const done = arguments[0]; const asked = indexedDB.open('bold-ruler');
+     asked.onsuccess = () => { const store = asked.result.transaction('reports', 'readwrite').objectStore('reports');
+       store.getAll().onsuccess = ({ target }) => { const [stored] = target.result; stored.report.boldRuler = 99;
+         store.put(stored).onsuccess = () => { asked.result.close(); done(); }; }; };`,
+  );
+  await visitor.driver.navigate().refresh();
+  await visitor.see('This report could not be opened');
+  expect(await visitor.text()).toContain('written by a newer version of Bold Ruler');
+});
