@@ -104,6 +104,16 @@ describe('from one month to the next, and to others', () => {
     await visitor.see('Highlight');
   });
 
+  test('a first page holds the figures there are, two by two, and is drawn at once', async () => {
+    await visitor.keys('4');
+    await visitor.press('Make a page');
+    await there('main figure[aria-label]');
+    await visitor.control('z');
+    await visitor.see('No page yet');
+    await visitor.keys('3');
+    await visitor.see('Highlight');
+  });
+
   test('a bundle holds the report and its rows, and opens on another desk', async () => {
     await visitor.press('Report');
     await visitor.press('Save as a bundle');

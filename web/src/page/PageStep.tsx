@@ -23,9 +23,9 @@ export function PageStep() {
   const [isArranging, setArranging] = useState(false);
   const [isPresenting, setPresenting] = useState(false);
   const desk = useRef<HTMLDivElement>(null);
-  const width = useWidth(desk);
   const pages = report!.pages;
   const page = pages.find((one) => one.id === asked) ?? pages[0] ?? null;
+  const width = useWidth(desk, page !== null);
   const surroundings = `${id} ${tablesVersion}`;
   useEffect(takeAddress, [takeAddress]);
   const { shown, problem, pending } = usePage(report!, surroundings, page?.id ?? null, width, choice);

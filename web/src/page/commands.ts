@@ -15,6 +15,9 @@ function change(name: string, pageId: string, recipe: (page: Draft<Page>) => voi
   });
 }
 
+/** So many figures stand on a new page. */
+const FIRST_FIGURES = 6;
+
 /** A page of that title behind the others, with the report's first figures. Gives its id. */
 export function addPage(): string {
   const report = useReport.getState().report!;
@@ -22,20 +25,13 @@ export function addPage(): string {
   let n = taken.size + 1;
   while (taken.has(`p${n}`)) n++;
   const id = `p${n}`;
-  const [first, second, third] = report.figures;
-  const rows: PageRow[] = [
-    ...(first
-      ? [
-          {
-            blocks: [
-              { figure: first.id, share: second ? 6 : WHOLE },
-              ...(second ? [{ figure: second.id, share: 6 }] : []),
-            ],
-          },
-        ]
-      : []),
-    ...(third ? [{ blocks: [{ figure: third.id, share: WHOLE }] }] : []),
-  ];
+  // Two by two; a last one alone has the row for itself.
+  const figures = report.figures.slice(0, FIRST_FIGURES);
+  const rows: PageRow[] = [];
+  for (let i = 0; i < figures.length; i += 2) {
+    const pair = figures.slice(i, i + 2);
+    rows.push({ blocks: pair.map((figure) => ({ figure: figure.id, share: WHOLE / pair.length })) });
+  }
   const page: Page = { id, title: report.name, filters: [], rows };
   useReport.getState().run('new page', (draft) => void draft.pages.push(page as Draft<Page>));
   return id;

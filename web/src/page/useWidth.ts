@@ -5,8 +5,8 @@ const STEP = 20;
 const LEAST = 320;
 const MOST = 1500;
 
-/** The width an element has for a page; 0 until it is known. */
-export function useWidth(element: RefObject<HTMLElement | null>): number {
+/** The width an element has for a page; 0 until it is known. `isThere` tells when the element comes later than what asks. */
+export function useWidth(element: RefObject<HTMLElement | null>, isThere = true): number {
   const [width, setWidth] = useState(0);
   useLayoutEffect(() => {
     const box = element.current;
@@ -16,6 +16,6 @@ export function useWidth(element: RefObject<HTMLElement | null>): number {
     const observer = new ResizeObserver(measure);
     observer.observe(box);
     return () => observer.disconnect();
-  }, [element]);
+  }, [element, isThere]);
   return width;
 }
