@@ -46,6 +46,7 @@ const BRIEFS: readonly (readonly [Form, string])[] = [
   ['league', 'net by shop each month as league, keep 2 highest'],
   ['table', 'share of net by shop against average as table'],
   ['bars', 'share of net by shop as bars, only shop is North or South'],
+  ['table', 'net, margin by shop, channel during fiscal 2025 to date as table'],
 ];
 
 const TYPES = [
@@ -136,6 +137,12 @@ describe.each(BRIEFS)('the reckoning of a %s: %s', (form, brief) => {
           for (const { sum } of whole.sentences) if (sum) expect(near(workedOut(sum.text), sum.value)).toBe(true);
           const told = whole.sentences.find(({ about }) => about === 'value')!.sum?.value ?? NaN;
           expect(told).toBe(drawn.rows.total.actual);
+        }
+        const columns = sentences.filter(({ about }) => about === 'column');
+        const margin = cells.values.find(({ measure }) => measure.name === 'margin')?.of[row] ?? NaN;
+        if (!Number.isNaN(margin)) {
+          expect(columns).toHaveLength(1);
+          expect(columns[0]!.sum!.value).toBe(margin);
         }
         // Its rows, found by looking at the file's text.
         if (behind) {

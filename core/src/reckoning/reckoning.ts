@@ -30,7 +30,8 @@ export interface Sum {
 
 /** One step of the working, in words; with its arithmetic where there is any. */
 export interface Sentence {
-  readonly about: 'rows' | 'value' | 'view' | 'step' | 'benchmark' | 'due' | 'gap' | 'standing' | 'rule' | 'place';
+  readonly about:
+    'rows' | 'value' | 'view' | 'column' | 'step' | 'benchmark' | 'due' | 'gap' | 'standing' | 'rule' | 'place';
   readonly text: string;
   readonly sum?: Sum;
 }
@@ -69,6 +70,7 @@ export async function reckon(source: Source, report: Report, drawn: Drawn, row: 
   const sentences: Sentence[] = [];
   const made = await madeOf(source, report, own, at, write);
   sentences.push(...made.sentences, ...heldSentences(report, own, at, write));
+  sentences.push(...(await columnSentences(source, own, at)));
   const form = formOf(cells.brief, DRAWN_FORMS);
   if (form === 'waterfall') sentences.push(...stepSentences(cells, row, write));
   // Steps that no highlight was named for are painted by their sign.
@@ -109,6 +111,28 @@ async function reckonWhole(source: Source, report: Report, cells: Cells): Promis
   const made = await madeOf(source, report, whole, 0, write);
   const sentences = [...made.sentences, ...heldSentences(report, whole, 0, write)];
   return { title: 'The whole', sentences, behind: made.behind, rows: made.rows };
+}
+
+/** The further columns of a table: what each measure's expression makes of its rows. */
+async function columnSentences(source: Source, cells: Cells, row: number): Promise<Sentence[]> {
+  const sentences: Sentence[] = [];
+  for (const { view, measure, of: values } of cells.values) {
+    const value = values[row]!;
+    // What a view makes of a measure is told of the first column only.
+    if (view.kind !== 'plain' || (measure === cells.measure && cells.view.kind === 'plain') || Number.isNaN(value))
+      continue;
+    const of = aggregated(source, measure.table, measure.expression, `measure “${measure.name}”`);
+    const asked: Cells = { ...cells, view, measure };
+    const behind = behindRow(asked, row, dataSpan(source, of));
+    const text = behind && (await filledIn(source, asked, behind, of.expression));
+    const writing = exactWriting({ ...asked, actual: values, decimals: null });
+    sentences.push({
+      about: 'column',
+      text: `${measure.name} is ${measure.expression}: ${writeNumber(value, writing)}.`,
+      ...(text === null ? {} : { sum: { text, value } }),
+    });
+  }
+  return sentences;
 }
 
 /** Where a step of a waterfall begins and ends. */
