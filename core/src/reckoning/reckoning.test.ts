@@ -47,6 +47,7 @@ const BRIEFS: readonly (readonly [Form, string])[] = [
   ['table', 'share of net by shop against average as table'],
   ['bars', 'share of net by shop as bars, only shop is North or South'],
   ['table', 'net, margin by shop, channel during fiscal 2025 to date as table'],
+  ['table', 'net, share of net, rank of net by shop as table'],
 ];
 
 const TYPES = [

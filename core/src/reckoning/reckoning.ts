@@ -118,19 +118,28 @@ async function columnSentences(source: Source, cells: Cells, row: number): Promi
   const sentences: Sentence[] = [];
   for (const { view, measure, of: values } of cells.values) {
     const value = values[row]!;
-    // What a view makes of a measure is told of the first column only.
-    if (view.kind !== 'plain' || (measure === cells.measure && cells.view.kind === 'plain') || Number.isNaN(value))
-      continue;
+    // The first column is told before.
+    const isFirst = measure === cells.measure && view.kind === cells.view.kind;
+    if (isFirst || Number.isNaN(value)) continue;
     const of = aggregated(source, measure.table, measure.expression, `measure “${measure.name}”`);
-    const asked: Cells = { ...cells, view, measure };
+    const isSame = measure === cells.measure;
+    const asked: Cells = { ...cells, view, measure, actual: values, decimals: isSame ? cells.decimals : null };
     const behind = behindRow(asked, row, dataSpan(source, of));
-    const text = behind && (await filledIn(source, asked, behind, of.expression));
-    const writing = exactWriting({ ...asked, actual: values, decimals: null });
-    sentences.push({
-      about: 'column',
-      text: `${measure.name} is ${measure.expression}: ${writeNumber(value, writing)}.`,
-      ...(text === null ? {} : { sum: { text, value } }),
-    });
+    if (!behind) continue;
+    const measured = async ({ span, where }: Behind) =>
+      only(await valuesOf(source, of, { by: [], grain: null, span, where }));
+    const plain = await measured(behind);
+    const writing = exactWriting({ ...asked, view: { ...view, kind: 'plain' } as Cells['view'] });
+    const write: Write = (number) => writeNumber(number, writing);
+    const text = await filledIn(source, asked, behind, of.expression);
+    if (!isSame)
+      sentences.push({
+        about: 'column',
+        text: `${measure.name} is ${measure.expression}: ${write(plain)}.`,
+        ...(text === null || Number.isNaN(plain) ? {} : { sum: { text, value: plain } }),
+      });
+    const made = await viewSentence(asked, row, plain, behind, measured, write);
+    if (made) sentences.push({ ...made, about: 'column' });
   }
   return sentences;
 }
