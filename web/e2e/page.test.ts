@@ -270,6 +270,10 @@ describe('handing a page over', () => {
       ),
     );
     await box.click();
+    // Who goes on by the keyboard is where they were.
+    expect(await visitor.driver.executeScript(`return document.activeElement.closest('label')?.textContent`)).toBe(
+      'Schools',
+    );
     const file = await visitor.waitFor(
       'the page to follow',
       async () => /Net sales reach €\S+/.exec(await visitor.text())?.[0],

@@ -129,7 +129,7 @@ test('only the days a page shows or compares with are carried, and periods that 
   const desk = workspaceFor({ ...whole, benchmarks: [] }, read);
   const carried = (await carriedBy(desk.source, whole, whole.pages[0]!, desk.tables, desk.vocabulary))!;
   expect(carried.rows).toBe(4);
-  expect(carried.filters.map(({ field, members }) => [field, members])).toEqual([
+  expect(carried.fields.map(({ field, members }) => [field, members])).toEqual([
     ['shop', ['North', 'East']],
     ['channel', ['Web']],
   ]);

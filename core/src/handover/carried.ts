@@ -1,26 +1,16 @@
 import { readBrief, type Vocabulary } from '../brief';
-import { resolvePeriod, writePeriod, type Span } from '../calendar';
-import { drawPage, NOTHING_CHOSEN, offeredPeriods, switchId, type OfferedPeriod } from '../page';
+import { drawPage, NOTHING_CHOSEN, readerOffers, type ReaderOffers } from '../page';
 import { isProblem } from '../problem';
 import type { Source } from '../query';
 import type { Page, Report } from '../report';
-import { asOfDay, columnOf, knownSpan, type Table } from '../table';
+import { columnOf, type Table } from '../table';
 import { packTables, type Part } from './packed';
 import { recording, type Asked } from './recording';
 
-/** What a page needs to be drawn anew where there is nothing but its file. */
-export interface Carried {
+/** What a page needs to be drawn anew where there is nothing but its file; periods are those all figures can follow from its rows. */
+export interface Carried extends ReaderOffers {
   /** The part of the report that the page shows. */
   readonly report: Report;
-  readonly page: string;
-  readonly filters: readonly {
-    readonly field: string;
-    readonly choice: 'one' | 'several';
-    readonly members: readonly string[];
-  }[];
-  /** Periods all figures can follow from the rows that are carried. */
-  readonly periods: readonly { readonly text: string; readonly name: string; readonly kind: OfferedPeriod['kind'] }[];
-  readonly switches: readonly { readonly id: string; readonly name: string; readonly on: boolean }[];
   /** The tables, packed: the columns that are shown or chosen by, the rows of the days that are shown or compared with. */
   readonly tables: Uint8Array;
   readonly rows: number;
@@ -57,16 +47,11 @@ export async function carriedBy(
   const packing = [...parts].map(([id, part]) => [tables.get(id)!, part] as const);
   const rows = packing.reduce((sum, [table, part]) => sum + countIn(table, part), 0);
   if (rows > MOST_CARRIED) return null;
+  const offers = readerOffers(report, page, tables, vocabulary);
   return {
+    ...offers,
     report: small,
-    page: page.id,
-    filters: page.filters.map(({ field, choice }) => ({ field, choice, members: vocabulary.members(field) ?? [] })),
-    periods: page.period ? await periodsWithin(source, report, page, tables, vocabulary, watched.asked) : [],
-    switches: small.highlights.flatMap(({ name, rules }) =>
-      rules.flatMap((rule) =>
-        rule.reader ? [{ id: switchId(name, rule.id), name: `${name}: ${rule.id}`, on: rule.on }] : [],
-      ),
-    ),
+    periods: await within(source, report, page, vocabulary, offers.periods, watched.asked),
     tables: packTables(packing),
     rows,
     columns: packing.flatMap(([, { columns }]) => columns),
@@ -125,35 +110,26 @@ function reportOf(
   };
 }
 
-const within = (asked: Asked, carried: Asked | undefined): boolean =>
+const isIn = (asked: Asked, carried: Asked | undefined): boolean =>
   carried !== undefined &&
   [...asked.columns].every((column) => carried.columns.has(column)) &&
   (carried.span === null ||
     (asked.span !== null && asked.span.from >= carried.span.from && asked.span.to <= carried.span.to));
 
-/** The periods a reader may choose for which no figure asks for rows that are not carried. */
-async function periodsWithin(
+/** The periods for which no figure asks for rows that are not carried. */
+async function within(
   source: Source,
   report: Report,
   page: Page,
-  tables: ReadonlyMap<string, Table>,
   vocabulary: Vocabulary,
+  periods: ReaderOffers['periods'],
   carried: ReadonlyMap<string, Asked>,
-): Promise<Carried['periods']> {
-  const dated = report.measures.map(({ table }) => tables.get(table)).find((table) => table?.date);
-  const span: Span | null | undefined = dated && knownSpan(dated, report.calendar);
-  if (!span) return [];
-  const asOf = asOfDay(report.calendar.asOf, span);
-  const found: Carried['periods'][number][] = [];
-  for (const { words, name, kind } of offeredPeriods(report.calendar, span, asOf)) {
-    // What lies before all that is carried need not be tried.
-    const { from } = resolvePeriod(words, report.calendar, asOf, span);
-    const first = dated && carried.get(dated.id)?.span?.from;
-    if (first !== undefined && first !== null && from < first) continue;
+): Promise<ReaderOffers['periods']> {
+  const found: ReaderOffers['periods'][number][] = [];
+  for (const period of periods) {
     const watched = recording(source);
-    await drawPage(watched.source, report, page, vocabulary, { reader: { ...NOTHING_CHOSEN, period: words } });
-    if ([...watched.asked].every(([id, asked]) => within(asked, carried.get(id))))
-      found.push({ text: writePeriod(words), name, kind });
+    await drawPage(watched.source, report, page, vocabulary, { reader: { ...NOTHING_CHOSEN, period: period.words } });
+    if ([...watched.asked].every(([id, asked]) => isIn(asked, carried.get(id)))) found.push(period);
   }
   return found;
 }

@@ -2,4 +2,5 @@ export * from './reader';
 export { columnsOf, SHEET, type Column } from './layout';
 export { drawPage, pageNamed, PAGE_WIDTH, type DrawnPage, type PageOptions, type Placed } from './drawPage';
 export { writePage } from './writePage';
+export { readerOffers, type ReaderOffers } from './offers';
 export { offeredPeriods, type OfferedPeriod } from './periods';

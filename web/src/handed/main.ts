@@ -48,7 +48,7 @@ function fromAddress(): Chosen {
       period = OWN,
       switched = [],
     } = JSON.parse(decodeURIComponent(location.hash.slice(1)) || '{}') as Partial<Chosen>;
-    const known = Object.entries(only).filter(([field]) => carried.filters.some((one) => one.field === field));
+    const known = Object.entries(only).filter(([field]) => carried.fields.some((one) => one.field === field));
     return { only: Object.fromEntries(known), period, switched };
   } catch {
     return NOTHING;
@@ -105,33 +105,49 @@ const saying = (members: readonly (string | null)[]) =>
       ? (members[0] ?? BLANK)
       : `${members[0] ?? BLANK} and ${members.length - 1} more`;
 
-/** Which filter stays open while its members are chosen. */
+/** Which filter stays open while its members are chosen, and what is looked for in it. */
 let opened: string | null = null;
+let sought = '';
+
+/** What a control is known by, so that it keeps the focus when the bar is made anew. */
+const known = (...names: readonly string[]) => ({ 'data-known': JSON.stringify(names) });
+
+/** Members whose names do not hold what is looked for step aside. */
+function hideOthers(labels: readonly HTMLElement[], text: string): void {
+  for (const label of labels) label.hidden = !label.textContent!.toLowerCase().includes(text.toLowerCase());
+}
 
 function fillBar(): void {
+  const focused = document.activeElement?.getAttribute('data-known');
   bar.replaceChildren();
-  for (const { field, choice: many, members } of carried.filters) {
+  for (const { field, choice: many, members } of carried.fields) {
     const chosen = choice.only[field] ?? [];
     const details = put(bar, 'details');
     details.open = opened === field;
     details.ontoggle = () => {
-      if (details.open) opened = field;
-      else if (opened === field) opened = null;
+      if (details.open === (opened === field)) return;
+      opened = details.open ? field : null;
+      sought = '';
     };
     put(details, 'summary', `${field}: ${saying(chosen)}`, chosen.length > 0 ? { 'data-set': '' } : {});
     const list = put(details, 'div');
     const labels: HTMLLabelElement[] = [];
     if (members.length > 12) {
       const search = put(list, 'input', '', { type: 'search', 'aria-label': `Find a ${field}`, placeholder: 'Find' });
+      search.value = opened === field ? sought : '';
       search.oninput = () => {
-        for (const label of labels)
-          label.hidden = !label.textContent!.toLowerCase().includes(search.value.toLowerCase());
+        sought = search.value;
+        hideOthers(labels, sought);
       };
     }
     for (const text of members) {
       const member = text || null;
       const label = put(list, 'label');
-      const box = put(label, 'input', '', { type: many === 'one' ? 'radio' : 'checkbox', name: field });
+      const box = put(label, 'input', '', {
+        type: many === 'one' ? 'radio' : 'checkbox',
+        name: field,
+        ...known(field, text),
+      });
       put(label, 'span', text || BLANK);
       labels.push(label);
       box.checked = chosen.includes(member);
@@ -142,9 +158,10 @@ function fillBar(): void {
         });
       };
     }
+    if (opened === field) hideOthers(labels, sought);
   }
   if (carried.periods.length > 0) {
-    const select = put(bar, 'select', '', { 'aria-label': 'period' });
+    const select = put(bar, 'select', '', { 'aria-label': 'period', ...known('period') });
     put(select, 'option', 'period: as each figure says', { value: OWN });
     for (const { text, name } of carried.periods) put(select, 'option', name, { value: text });
     select.value = choice.period;
@@ -153,7 +170,7 @@ function fillBar(): void {
   }
   for (const { id, name, on } of carried.switches) {
     const label = put(bar, 'label');
-    const box = put(label, 'input', '', { type: 'checkbox' });
+    const box = put(label, 'input', '', { type: 'checkbox', ...known('switch', id) });
     put(label, 'span', name);
     box.checked = on !== choice.switched.includes(id);
     box.onchange = () => {
@@ -165,6 +182,9 @@ function fillBar(): void {
     const all = put(bar, 'button', 'Show everything', { type: 'button' });
     all.onclick = () => choose({ only: {}, period: OWN });
   }
+  if (focused)
+    for (const control of bar.querySelectorAll<HTMLElement>('[data-known]'))
+      if (control.getAttribute('data-known') === focused) control.focus();
 }
 
 /** The working of a cell, and the first of its rows, as far as the file carries their columns. */
@@ -182,7 +202,7 @@ async function open(mark: SVGElement): Promise<void> {
   side.replaceChildren();
   put(side, 'h2', title);
   const close = put(side, 'button', 'Close', { type: 'button' });
-  const fields = Object.entries(at.cell.key).filter(([field]) => carried.filters.some((one) => one.field === field));
+  const fields = Object.entries(at.cell.key).filter(([field]) => carried.fields.some((one) => one.field === field));
   for (const [field, member] of fields) {
     const only = put(side, 'button', `Only ${member ?? BLANK}`, { type: 'button' });
     only.onclick = () => choose({ only: { ...choice.only, [field]: [member] } });

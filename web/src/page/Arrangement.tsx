@@ -23,7 +23,7 @@ import type { FigureEntry, Page, PageBlock, PageRow } from '@bold-ruler/core/rep
 import { useDrawings } from '@/store/drawings';
 import { Button } from '@/ui/Button';
 import { INPUT } from '@/ui/Field';
-import type { ReaderOffers } from '@/worker/page';
+import type { ReaderOffers } from '@bold-ruler/core/page';
 import {
   addBlock,
   addHead,

@@ -4,7 +4,8 @@ import { ChevronDown, X } from 'lucide-react';
 import { useState } from 'react';
 import { Choices } from '@/ui/Choices';
 import { Popover } from '@/ui/Popover';
-import type { ReaderChoice, ReaderOffers } from '@/worker/page';
+import type { ReaderOffers } from '@bold-ruler/core/page';
+import type { ReaderChoice } from '@/worker/page';
 
 interface Props {
   readonly offers: ReaderOffers;

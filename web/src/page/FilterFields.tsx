@@ -5,7 +5,7 @@ import type { Page } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { INPUT } from '@/ui/Field';
-import type { ReaderOffers } from '@/worker/page';
+import type { ReaderOffers } from '@bold-ruler/core/page';
 import { setFilters } from './commands';
 
 /** What the page's reader may choose: the fields, one member or several of each, and the period. */

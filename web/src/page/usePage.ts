@@ -1,7 +1,8 @@
 import { useEffect, useState } from 'react';
 import type { Report } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
-import type { PageShown, ReaderChoice, ReaderOffers } from '@/worker/page';
+import type { ReaderOffers } from '@bold-ruler/core/page';
+import type { PageShown, ReaderChoice } from '@/worker/page';
 import { sentProblem, type SentProblem } from '@/worker/sent';
 
 export interface PageDrawing {

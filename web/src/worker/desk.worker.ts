@@ -87,16 +87,14 @@ import { CHANGED_ELSEWHERE } from './changedElsewhere';
 import { fileFrom } from './fileFrom';
 import { Looked, type GridRow } from './rows';
 import type { FontFiles, Paper } from '@bold-ruler/core/print';
-import { writePage } from '@bold-ruler/core/page';
+import { pageNamed, readerOffers, writePage, type ReaderOffers } from '@bold-ruler/core/page';
 import {
   pageDrawn,
   pageHtml,
   pageShown,
   pageSuggestions,
-  readerOffers,
   type PageShown,
   type ReaderChoice,
-  type ReaderOffers,
   type SuggestionShown,
 } from './page';
 import { sent, sentProblem, type Sent, type SentProblem } from './sent';
@@ -609,7 +607,10 @@ const api = {
 
   /** What a reader of the page can choose from. */
   reader(current: Report, pageId: string): Promise<Sent<ReaderOffers>> {
-    return sent(() => readerOffers(workspaceOf(current), current, pageId));
+    return sent(() => {
+      const { tables, vocabulary } = workspaceOf(current);
+      return readerOffers(current, pageNamed(current, pageId), tables, vocabulary);
+    });
   },
 
   svg(current: Report, figureId: string): Promise<Sent<string>> {

@@ -1,15 +1,6 @@
 import { readBrief, inQuotes } from '@bold-ruler/core/brief';
-import { writePeriod, type PeriodWords } from '@bold-ruler/core/calendar';
-import {
-  drawPage,
-  offeredPeriods,
-  pageNamed,
-  switchId,
-  type DrawnPage,
-  type OfferedPeriod,
-  type Placed,
-  type Reader,
-} from '@bold-ruler/core/page';
+import type { PeriodWords } from '@bold-ruler/core/calendar';
+import { drawPage, pageNamed, type DrawnPage, type Placed, type Reader } from '@bold-ruler/core/page';
 import { carriedBy, packProgram, workingsOf, writeHtml } from '@bold-ruler/core/handover';
 import { drawFigure } from '@bold-ruler/core/figure';
 import { suggestionsOf } from '@bold-ruler/core/finding';
@@ -17,7 +8,6 @@ import { liveTitle } from '@bold-ruler/core/format';
 import { isProblem } from '@bold-ruler/core/problem';
 import { figureOf, type Claim, type Report } from '@bold-ruler/core/report';
 import { writeMarks } from '@bold-ruler/core/scene';
-import { asOfDay, knownSpan } from '@bold-ruler/core/table';
 import type { Workspace } from '@bold-ruler/core/workspace';
 
 /** What a reader has chosen, as it stands in the address: periods as a brief says them. */
@@ -52,17 +42,6 @@ export interface PageShown {
   readonly blocks: readonly PageBlockShown[];
   /** Milliseconds its numbers and marks took. */
   readonly took: number;
-}
-
-/** What a reader of a page can choose from. */
-export interface ReaderOffers {
-  readonly fields: readonly {
-    readonly field: string;
-    readonly choice: 'one' | 'several';
-    readonly members: readonly string[];
-  }[];
-  readonly periods: readonly { readonly text: string; readonly name: string; readonly kind: OfferedPeriod['kind'] }[];
-  readonly switches: readonly { readonly id: string; readonly name: string; readonly on: boolean }[];
 }
 
 /** A page for a width, under what its reader has chosen. */
@@ -189,26 +168,4 @@ function periodOf(
 ): PeriodWords | null {
   if (text === null || !measures[0]) return null;
   return readBrief(`${inQuotes(measures[0].name)} during ${text}`, vocabulary).period;
-}
-
-export function readerOffers({ vocabulary, tables }: Workspace, report: Report, pageId: string): ReaderOffers {
-  const page = pageNamed(report, pageId);
-  const dated = report.measures.map(({ table }) => tables.get(table)).find((table) => table?.date);
-  const span = dated && knownSpan(dated, report.calendar);
-  return {
-    fields: page.filters.map(({ field, choice }) => ({ field, choice, members: vocabulary.members(field) ?? [] })),
-    periods:
-      page.period && span
-        ? offeredPeriods(report.calendar, span, asOfDay(report.calendar.asOf, span)).map(({ words, name, kind }) => ({
-            text: writePeriod(words),
-            name,
-            kind,
-          }))
-        : [],
-    switches: report.highlights.flatMap(({ name, rules }) =>
-      rules.flatMap((rule) =>
-        rule.reader ? [{ id: switchId(name, rule.id), name: `${name}: ${rule.id}`, on: rule.on }] : [],
-      ),
-    ),
-  };
 }
