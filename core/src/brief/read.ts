@@ -1,4 +1,4 @@
-import { GRAINS, readIsoDay, type Grain, type PeriodWords } from '../calendar';
+import { addMonths, dayOf, GRAINS, readIsoDay, type Grain, type PeriodWords } from '../calendar';
 import type { Problem } from '../problem';
 import {
   SELECTIONS,
@@ -303,7 +303,7 @@ function readPeriod(reader: Reader): PeriodWords {
   const quarter = reader.word(/^(\d{4})-q([1-4])$/i);
   if (quarter) return { kind: 'quarter', year: Number(quarter[1]), quarter: Number(quarter[2]) };
   const month = reader.word(/^(\d{4})-(0[1-9]|1[0-2])$/);
-  if (month) return { kind: 'month', year: Number(month[1]), month: Number(month[2]) };
+  if (month) return readMonths(reader, from, Number(month[1]), Number(month[2]));
   const year = reader.word(/^\d{4}$/);
   if (year)
     throw reader.problem(
@@ -314,6 +314,24 @@ function readPeriod(reader: Reader): PeriodWords {
       `write “fiscal ${year[0]}”`,
     );
   throw reader.misplaced(PERIOD_OFFERS, 'a period');
+}
+
+/** A month, or with `to` the days of several. */
+function readMonths(reader: Reader, from: number, year: number, month: number): PeriodWords {
+  if (!reader.phrase('to')) return { kind: 'month', year, month };
+  const last = reader.word(/^(\d{4})-(0[1-9]|1[0-2])$/);
+  if (!last) throw reader.misplaced([`${year}-12`], 'a month');
+  const start = dayOf(year, month, 1);
+  const end = addMonths(dayOf(Number(last[1]), Number(last[2]), 1), 1) - 1;
+  if (end < start)
+    throw reader.problem(
+      'period-backwards',
+      'the period ends before it begins',
+      from,
+      reader.tokens[reader.place - 1]!.to,
+      'put the earlier month first',
+    );
+  return { kind: 'days', from: start, to: end };
 }
 
 function dayOrProblem(reader: Reader, text: string, from: number): number {

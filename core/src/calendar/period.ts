@@ -1,4 +1,4 @@
-import { addMonths, dayOf, isoDay, MONTH_NAMES, monthLength, writtenDay, type Day } from './day';
+import { addMonths, civilOf, dayOf, isoDay, MONTH_NAMES, monthLength, writtenDay, type Day } from './day';
 import {
   endOf,
   fiscalYear,
@@ -27,9 +27,9 @@ export type PeriodWords =
 export interface Period extends Span {
   /** It ends after the as-of date. */
   readonly partial: boolean;
-  /** Made of whole fiscal periods (`fiscal 2026`, `last 3 months`); a date range or a period to date is not. */
+  /** Made of whole months, weeks, quarters or years, whichever way it is written: `2026-02`, or 1 to 28 February 2026. */
   readonly whole: boolean;
-  /** The grain one step back goes by: the year for `year to date`, the month for `latest month`; null for date ranges and all time. */
+  /** The grain one step back goes by: the year for `year to date`, the month for `latest month`; null for ranges of days that are no whole months, and for all time. */
   readonly unit: { readonly grain: Grain; readonly count: number } | null;
 }
 
@@ -59,7 +59,12 @@ export function resolvePeriod(words: PeriodWords, calendar: FiscalCalendar, asOf
       });
     }
     case 'to date':
-      return make({ from: startOf(words.grain, asOf, calendar), to: asOf }, false, { grain: words.grain, count: 1 });
+      return make(
+        { from: startOf(words.grain, asOf, calendar), to: asOf },
+        // On its last day a period to date is the whole period.
+        endOf(words.grain, asOf, calendar) === asOf,
+        { grain: words.grain, count: 1 },
+      );
     case 'fiscal': {
       const yearFrom = fiscalYearStart(words.year, calendar);
       const from = words.quarter === undefined ? yearFrom : addMonths(yearFrom, 3 * (words.quarter - 1));
@@ -69,8 +74,11 @@ export function resolvePeriod(words: PeriodWords, calendar: FiscalCalendar, asOf
       const cut = words.toDate === true && end > asOf && from <= asOf;
       return make({ from, to: cut ? asOf : end }, !cut, { grain, count: 1 });
     }
-    case 'days':
-      return make({ from: words.from, to: words.to }, false, null);
+    case 'days': {
+      const span = { from: words.from, to: words.to };
+      const months = monthsIn(span);
+      return make(span, months !== null, months === null ? null : { grain: 'month', count: months });
+    }
     case 'month': {
       const from = dayOf(words.year, words.month, 1);
       return make({ from, to: from + monthLength(words.year, words.month) - 1 }, true, { grain: 'month', count: 1 });
@@ -80,6 +88,13 @@ export function resolvePeriod(words: PeriodWords, calendar: FiscalCalendar, asOf
       return make({ from, to: addMonths(from, 3) - 1 }, true, { grain: 'quarter', count: 1 });
     }
   }
+}
+
+/** How many whole months a span is made of; null where it begins or ends inside one. */
+export function monthsIn({ from, to }: Span): number | null {
+  const [first, next] = [civilOf(from), civilOf(to + 1)];
+  if (first.day !== 1 || next.day !== 1) return null;
+  return (next.year - first.year) * 12 + next.month - first.month;
 }
 
 /** The period in the brief's words. */

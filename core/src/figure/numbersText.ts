@@ -1,6 +1,6 @@
 import { writeView, type SortKey } from '../brief';
-import { exactWriting, writeNumber, writePercent, writingFor } from '../format';
-import type { Cells } from '../query';
+import { exactWriting, shownShares, writeNumber, writePercent, writingFor } from '../format';
+import { judgementAt, judgementOf, type Cells } from '../query';
 import { rowName } from './names';
 
 export interface NumbersText {
@@ -19,47 +19,52 @@ export function numbersText(cells: Cells): NumbersText {
   const { benchmark, due, rank, share, total, stacked, values } = cells;
   const number = (value: number, signed = false, row = -1) =>
     writeNumber(value, stacked && row >= 0 ? exactWriting(stacked[row]!) : common, signed);
-  const further = values.map(({ view, measure, of }) => ({
-    view,
-    writing: { ...exactWriting({ ...cells, view, measure, actual: of, decimals: null }), unit: '' },
-  }));
+  const further = values.map(({ view, measure, of }) => {
+    const like = { ...cells, view, measure, actual: of, benchmarks: null, decimals: null };
+    return view.kind === 'rank' ? COUNT : { ...exactWriting(like), unit: '' };
+  });
   const percent = (value: number) => (Number.isNaN(value) ? '–' : writePercent(value, 2));
   const headings = ['', stacked ? 'actual' : cells.measure.name];
   const sorts: (SortKey | null)[] = ['name', 'value'];
   if (benchmark) {
-    headings.push(benchmark.name, ...(due ? ['due by now', 'gap to due'] : ['gap']), 'gap %');
+    headings.push(benchmark.name, ...(due ? ['due by now'] : []), 'gap', 'gap %');
     sorts.push('benchmark', ...(due ? [null, null, null] : (['gap', 'gap percent'] as const)));
   }
   if (share) headings.push('share');
   if (rank) headings.push('rank');
-  headings.push(...further.map(({ view }) => writeView(view)), 'rows');
+  headings.push(...values.map(({ view }) => writeView(view)), 'rows');
   while (sorts.length < headings.length) sorts.push(null);
+  const shares = share && shownShares(cells, share, 2);
+  const isShare = cells.view.kind === 'share';
+  const [actuals, helds] = [
+    isShare ? shownShares(cells, cells.actual, 3) : cells.actual,
+    isShare && cells.benchmarks ? shownShares(cells, cells.benchmarks, 3) : cells.benchmarks,
+  ];
+  const others = values.map(({ view, of }) => (view.kind === 'share' ? shownShares(cells, of, 3) : of));
   const lines = Array.from({ length: cells.count }, (_, i) => {
-    const line = [rowName(cells, i), number(cells.actual[i]!, false, i)];
+    const line = [rowName(cells, i), number(actuals[i]!, false, i)];
     if (benchmark) {
-      line.push(number(cells.benchmarks![i]!, false, i));
-      if (due)
-        line.push(number(due[i]!, false, i), number(cells.dueGap![i]!, true, i), percent(cells.dueGapPercent![i]!));
-      else line.push(number(cells.gap![i]!, true, i), percent(cells.gapPercent![i]!));
+      // While a step or the period runs, a gap is to what is due by now; else to the benchmark.
+      const { gap, gapPercent } = judgementAt(cells, i);
+      line.push(number(helds![i]!, false, i), ...(due ? [number(due[i]!, false, i)] : []));
+      line.push(number(gap, true, i), percent(gapPercent));
     }
-    if (share) line.push(Number.isNaN(share[i]!) ? '–' : writePercent(share[i]!, 2, false));
+    if (shares) line.push(Number.isNaN(shares[i]!) ? '–' : writePercent(shares[i]!, 2, false));
     if (rank) line.push(Number.isNaN(rank[i]!) ? '–' : String(rank[i]));
-    line.push(
-      ...further.map(({ writing }, v) => writeNumber(values[v]!.of[i]!, writing)),
-      writeNumber(cells.rows[i]!, COUNT),
-    );
+    line.push(...further.map((writing, v) => writeNumber(others[v]![i]!, writing)), writeNumber(cells.rows[i]!, COUNT));
     return line;
   });
   if (stacked) return { headings, sorts: headings.map(() => null), lines, whole: [] };
   const whole = ['all', number(total.actual)];
   if (benchmark) {
-    whole.push(number(total.benchmark));
-    if (due) whole.push(number(total.due), number(total.dueGap, true), percent(total.dueGapPercent));
-    else whole.push(number(total.gap, true), percent(total.gapPercent));
+    const { gap, gapPercent } = judgementOf(total);
+    whole.push(number(total.benchmark), ...(due ? [number(total.due)] : []), number(gap, true), percent(gapPercent));
   }
   if (share) whole.push('');
   if (rank) whole.push('');
-  whole.push(...further.map(({ writing }, v) => writeNumber(values[v]!.total, writing)));
+  whole.push(
+    ...further.map((writing, v) => (Number.isNaN(values[v]!.total) ? '' : writeNumber(values[v]!.total, writing))),
+  );
   whole.push(writeNumber(total.rows, COUNT));
   return { headings, sorts, lines, whole };
 }

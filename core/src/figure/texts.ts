@@ -1,4 +1,4 @@
-import { writeNumber, writePercent, writingOf, type Writing } from '../format';
+import { shownShares, writeNumber, writePercent, writingOf, type Writing } from '../format';
 import { judgementAt, rowSource, type Cells } from '../query';
 
 /** The numbers of every row as its figure writes them; empty where there is no benchmark, no percentage. */
@@ -24,9 +24,13 @@ function written(cells: Cells): RowTexts {
   const benchmark: string[] = [];
   const gapPercent: string[] = [];
   const writing = writingOf(cells);
+  // Shares that are shown add up to what is shown of their sum.
+  const isShare = cells.view.kind === 'share';
+  const values = isShare ? shownShares(cells, cells.actual) : cells.actual;
+  const held = isShare && benchmarks ? shownShares(cells, benchmarks) : benchmarks;
   for (let row = 0; row < count; row++) {
-    actual.push(writeNumber(cells.actual[row]!, writing));
-    benchmark.push(benchmarks ? writeNumber(benchmarks[row]!, writing) : '');
+    actual.push(writeNumber(values[row]!, writing));
+    benchmark.push(held ? writeNumber(held[row]!, writing) : '');
     const { gapPercent: share } = judgementAt(cells, row);
     gapPercent.push(Number.isNaN(share) ? '' : writePercent(share));
   }

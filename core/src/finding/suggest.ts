@@ -1,5 +1,5 @@
 import { rowOfMember } from '../format';
-import { judgementAt, judgementOfTotal, landingsOf, standingOf, type Cells, type Standing } from '../query';
+import { judgementAt, judgementOfShown, landingsOf, standingOf, type Cells, type Standing } from '../query';
 import type { Claim } from '../report';
 
 /** Something the numbers of a figure say, as a text with live values, and what it claims. */
@@ -58,7 +58,9 @@ function largestGap(cells: Cells): Suggestion | null {
   const words = SIDES[cells.measure.aim][standing];
   return {
     claim: { kind: 'largest gap', member, standing },
-    text: `${member} is furthest ${words} {benchmark}: {gap of ${member}}, or {gap % of ${member}}`,
+    text: `${member} is furthest ${words} {benchmark}: {gap of ${member}}${
+      Number.isNaN(judgementAt(cells, row).gapPercent) ? '' : `, or {gap % of ${member}}`
+    }`,
   };
 }
 
@@ -78,7 +80,7 @@ function hidden(cells: Cells, behind?: number, ahead?: number): { member: string
   if (behind === undefined || ahead === undefined || behind < 0 || ahead < 0) return null;
   const [lacks, brings] = [judgementAt(cells, behind), judgementAt(cells, ahead)];
   const isHidden =
-    Math.abs(judgementOfTotal(cells).gapPercent) <= HIDES &&
+    Math.abs(judgementOfShown(cells).gapPercent) <= HIDES &&
     lacks.standing === 'behind' &&
     brings.standing === 'ahead' &&
     Math.abs(lacks.gapPercent) >= FAR &&

@@ -1,2 +1,3 @@
+export * from './shares';
 export * from './number';
 export * from './title';

@@ -1,7 +1,9 @@
 import { writeView } from '../brief';
-import { sayPeriod, writtenDay } from '../calendar';
+import { sayPeriod, stepName, writtenDay } from '../calendar';
+import { decimalsOf } from '../number';
 import { didYouMean, Problem } from '../problem';
-import { judgementAt, judgementOfTotal, landingsOf, type Cells } from '../query';
+import { judgementAt, judgementOfShown, landingsOf, type Cells } from '../query';
+import { shownShares } from './shares';
 import { BLANK, writeNumber, writePercent, writingFor, type Writing } from './number';
 
 /** The writing of a figure's numbers: one for all of them. */
@@ -31,6 +33,7 @@ export const TITLE_NAMES = [
   'gap %',
   'period',
   'as of',
+  'step',
   'members',
   'ahead',
   'level',
@@ -77,7 +80,7 @@ export function liveTitle(template: string, cells: Cells): string {
 function choose(words: readonly string[], cells: Cells): string {
   const [ahead = '', second = '', third] = words;
   const [level, behind] = third === undefined ? [ahead, second] : [second, third];
-  switch (judgementOfTotal(cells).standing) {
+  switch (judgementOfShown(cells).standing) {
     case 'ahead':
       return ahead;
     case 'level':
@@ -90,7 +93,7 @@ function choose(words: readonly string[], cells: Cells): string {
 }
 
 function titleValue(name: TitleName, cells: Cells): string {
-  const { total, measure, period } = cells;
+  const { shown: total, measure, period } = cells;
   const write = (value: number) => {
     const magnitude = Math.max(Math.abs(total.actual) || 0, Math.abs(total.benchmark) || 0);
     return writeNumber(
@@ -110,16 +113,18 @@ function titleValue(name: TitleName, cells: Cells): string {
     case 'benchmark value':
       return write(total.benchmark);
     case 'gap':
-      return write(Math.abs(judgementOfTotal(cells).gap));
+      return write(Math.abs(judgementOfShown(cells).gap));
     case 'gap %':
-      return writePercent(Math.abs(judgementOfTotal(cells).gapPercent), 1, false);
+      return writePercent(Math.abs(judgementOfShown(cells).gapPercent), 1, false);
     case 'period':
       if (!cells.dated) return 'all rows';
       return sayPeriod(cells.brief.period, period, cells.calendar);
     case 'as of':
       return cells.dated ? writtenDay(cells.asOf) : BLANK;
+    case 'step':
+      return total.step === null || !cells.grain ? BLANK : stepName(cells.grain, total.step, cells.calendar);
     case 'members':
-      return String(cells.count);
+      return String(cells.isRest.reduce((count, isRest) => count + 1 - isRest, 0));
     case 'ahead':
     case 'level':
     case 'behind':
@@ -156,11 +161,14 @@ function memberValue(name: (typeof MEMBER_VALUES)[number], row: number, cells: C
   if (row < 0) return BLANK;
   const write = (value: number) => writeNumber(value, writingOf(cells));
   const judged = judgementAt(cells, row);
+  const isShare = cells.view.kind === 'share';
   switch (name) {
     case 'actual':
-      return write(cells.actual[row]!);
+      return write(isShare ? shownShares(cells, cells.actual)[row]! : cells.actual[row]!);
     case 'benchmark value':
-      return write(cells.benchmarks?.[row] ?? NaN);
+      return write(
+        isShare && cells.benchmarks ? shownShares(cells, cells.benchmarks)[row]! : (cells.benchmarks?.[row] ?? NaN),
+      );
     case 'gap':
       return write(Math.abs(judged.gap));
     case 'gap %':
@@ -168,7 +176,7 @@ function memberValue(name: (typeof MEMBER_VALUES)[number], row: number, cells: C
     case 'rank':
       return Number.isNaN(cells.rank?.[row] ?? NaN) ? BLANK : String(cells.rank![row]);
     case 'share':
-      return writePercent(cells.share?.[row] ?? NaN, 1, false);
+      return writePercent(cells.share ? shownShares(cells, cells.share)[row]! : NaN, 1, false);
     case 'places won':
       return String(placesWon(cells, row));
   }
@@ -224,7 +232,8 @@ function mostRisen({ count, rank, steps }: Cells): { row: number; places: number
 
 function countStanding(cells: Cells, standing: 'ahead' | 'level' | 'behind'): number {
   let count = 0;
-  for (let i = 0; i < cells.count; i++) if (judgementAt(cells, i).standing === standing) count++;
+  for (let i = 0; i < cells.count; i++)
+    if (cells.isRest[i] === 0 && judgementAt(cells, i).standing === standing) count++;
   return count;
 }
 
@@ -234,7 +243,7 @@ function memberName(cells: Cells, row: number): string {
 
 /** The benchmark as a title names it: while the period runs, what is due of it by now. */
 function benchmarkWords(cells: Cells): string {
-  return judgementOfTotal(cells).against === 'due' ? `the ${cells.benchmark!.name} due by now` : cells.benchmark!.name;
+  return judgementOfShown(cells).against === 'due' ? `the ${cells.benchmark!.name} due by now` : cells.benchmark!.name;
 }
 
 /** The sentence a figure bears when its look gives none: what stands where, and how many are behind. */
@@ -248,19 +257,26 @@ export function fittingTitle(cells: Cells): string {
       : '{members} measures in {period}';
   const { kind } = cells.view;
   const name = kind === 'plain' || kind === 'cumulative' ? '{measure}' : writeView(cells.view);
-  if (kind === 'rank' && rankedFirst(cells) >= 0) return leadersTitle(cells);
-  if (!benchmark) return of ? `${name} by ${of}: {actual} together` : `${name}: {actual}`;
+  if (kind === 'rank') return rankedFirst(cells) >= 0 ? leadersTitle(cells) : `${name} by ${of || 'step'}`;
+  // Changes and means speak of one step, and shares of everything are everything.
+  const isOver = kind === 'change' || kind === 'smoothed';
+  const actual = isOver ? '{actual} in {step}' : '{actual}';
+  if (!benchmark) {
+    if (!of) return `${name}: ${actual}`;
+    if (Number.isNaN(cells.shown.actual) || (kind === 'share' && !cells.isSelection)) return `${name} by ${of}`;
+    return `${name} by ${of}: ${actual} ${cells.additive ? 'together' : 'over all that is shown'}`;
+  }
   const words = {
     raise: '{ahead of|level with|behind}',
     cut: '{better than|level with|worse than}',
     hold: '{near|near|away from}',
   }[measure.aim];
-  const { gap, standing } = judgementOfTotal(cells);
+  const { gap, gapPercent, standing } = judgementOfShown(cells);
   const head = Number.isNaN(gap)
     ? `${name} by ${of || 'step'} against {benchmark}`
     : standing === 'level'
-      ? `${name} {actual}, ${words} {benchmark}`
-      : `${name} {actual}, {gap} ({gap %}) ${words} {benchmark}`;
+      ? `${name} ${actual}, ${words} {benchmark}`
+      : `${name} ${actual}, {gap}${Number.isNaN(gapPercent) ? '' : ' ({gap %})'} ${words} {benchmark}`;
   // Over time the rows are steps, not members.
   if (!of || count < 2 || cells.grain) return head;
   const behind = countStanding(cells, 'behind');
@@ -268,10 +284,21 @@ export function fittingTitle(cells: Cells): string {
   return `${head}; ${behind === 0 ? 'none' : '{behind}'} of {members} ${which}`;
 }
 
+/** The most decimals that any of a figure's numbers has, up to 4. */
+function decimalsIn({ actual, benchmarks }: Cells): number {
+  let most = 0;
+  for (const list of [actual, benchmarks ?? []])
+    for (let row = 0; row < list.length && most < 4; row++) {
+      const value = list[row]!;
+      if (!Number.isNaN(value)) most = Math.max(most, decimalsOf(value) ?? 4);
+    }
+  return most;
+}
+
 /** A writing that shows every digit a figure's numbers have: never scaled, at most four decimals. */
 export function exactWriting(cells: Cells): Writing {
   if (cells.view.kind === 'share') return writingFor({ style: 'percent', decimals: 3 }, 1);
   const { format } = cells.measure;
-  const decimals = format.style === 'percent' ? 3 : (cells.decimals ?? 4);
+  const decimals = format.style === 'percent' || format.style === 'points' ? 3 : (cells.decimals ?? decimalsIn(cells));
   return writingFor({ ...format, scale: 'none', decimals }, 0);
 }

@@ -34,13 +34,14 @@ export async function carriedBy(
   const watched = recording(source);
   await drawPage(watched.source, report, page, vocabulary);
   const parts = new Map<string, Part>();
-  for (const [id, { columns, span }] of watched.asked) {
+  for (const [id, { columns, span, spans }] of watched.asked) {
     const table = tables.get(id);
     if (!table) continue;
     const fields = page.filters.map(({ field }) => field).filter((field) => columnOf(table, field));
     parts.set(id, {
       columns: [...new Set([table.date ?? [], ...columns, ...fields].flat())].filter((name) => columnOf(table, name)),
       span,
+      spans: Object.fromEntries(spans),
     });
   }
   const small = reportOf(report, page, vocabulary, tables, parts);

@@ -20,13 +20,15 @@ const NO_NUMBER = -(2 ** 31);
 export interface Part {
   readonly columns: readonly string[];
   readonly span: Span | null;
+  /** What is known of all rows' days. */
+  readonly spans?: Table['spans'];
 }
 
 /** Parts of tables as bytes, small: whole numbers where they are, equal bytes beside one another. */
 export function packTables(parts: readonly (readonly [Table, Part])[]): Uint8Array {
   const heads: Head[] = [];
   const bodies: Uint8Array[] = [];
-  for (const [table, { columns: names, span }] of parts) {
+  for (const [table, { columns: names, span, spans }] of parts) {
     const rows = rowsIn(table, span);
     const columns = names.flatMap((name) => {
       const column = columnOf(table, name);
@@ -46,6 +48,7 @@ export function packTables(parts: readonly (readonly [Table, Part])[]): Uint8Arr
       firstLine,
       emptyLines,
       orders,
+      ...(spans ? { spans } : {}),
       columns,
     });
   }

@@ -1,11 +1,14 @@
 import { columnsOf as columnsIn } from '../measure';
 import type { Span } from '../calendar';
 import type { Source } from '../query';
+import { spanKey, type KnownSpan } from '../table';
 
 /** What has been asked of a table: columns, and from when to when; null for rows of all days. */
 export interface Asked {
   readonly columns: Set<string>;
   span: Span | null;
+  /** What was told of its first and last day, by the columns that were asked for. */
+  readonly spans: Map<string, KnownSpan | null>;
 }
 
 /** Days before its last day on which a row may stand that reaches to it. */
@@ -17,7 +20,7 @@ export function recording(source: Source): { readonly source: Source; readonly a
   const note = (table: string, columns: readonly string[], span: Span | null) => {
     const known = asked.get(table);
     if (!known) {
-      asked.set(table, { columns: new Set(columns), span });
+      asked.set(table, { columns: new Set(columns), span, spans: new Map() });
       return;
     }
     for (const column of columns) known.columns.add(column);
@@ -33,6 +36,7 @@ export function recording(source: Source): { readonly source: Source; readonly a
         // The last day with data must be among the rows, so that the as-of date stays what it is.
         const reach = source.facts(table)?.grain === 'day' ? 0 : YEAR;
         if (span) note(table, columns, { from: span.to - reach, to: span.to });
+        asked.get(table)?.spans.set(spanKey(columns), span);
         return span;
       },
       groups(query) {

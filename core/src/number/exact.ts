@@ -48,12 +48,14 @@ export function total(values: ArrayLike<number>, decimals: Decimals): number {
   let sum = 0;
   let lost = 0;
   let seen = false;
+  let isExact = decimals !== null;
   for (let i = 0; i < values.length; i++) {
     const value = values[i]!;
     if (Number.isNaN(value)) continue;
     seen = true;
     if (decimals !== null) {
       sum += scaled(value, decimals);
+      if (Math.abs(sum) > EXACT_LIMIT) isExact = false;
       continue;
     }
     const next = sum + value;
@@ -61,7 +63,28 @@ export function total(values: ArrayLike<number>, decimals: Decimals): number {
     sum = next;
   }
   if (!seen) return NaN;
+  // Beyond what integers in a double hold, the digits that are lost are carried beside the sum instead.
+  if (decimals !== null && !isExact) return total(values, null);
   return decimals !== null ? sum / power(decimals) : tidy(sum + lost);
+}
+
+/** The most decimals at which parts of amounts are held. */
+const MOST_PARTS = 12;
+
+/**
+ * Decimals at which amounts can be cut into parts that add up to them exactly: parts are then integers, as many as leave the
+ * amounts together within 15 digits.
+ * @param magnitude the absolute amounts together.
+ * @param decimals what the amounts themselves have.
+ */
+export function decimalsForParts(magnitude: number, decimals: Decimals): number {
+  const digits = Math.max(1, Math.ceil(Math.log10(Math.max(1, magnitude) * (1 + 1e-12))));
+  return Math.max(decimals ?? 0, Math.min(MOST_PARTS, 15 - digits));
+}
+
+/** The integer that stands for the first part of an amount, `share` of it from 0 to 1, at d decimals. The part between two shares is their difference. */
+export function partUpTo(value: number, share: number, decimals: number): number {
+  return Math.round(value * power(decimals) * share);
 }
 
 /** Decimals of a value as it is written, up to 4, or null when it needs more. */

@@ -1,10 +1,10 @@
 import type { Brief, Vocabulary } from '../brief';
-import { endOf, isoDay, stepsWithin, type Day, type Period } from '../calendar';
-import { Problem } from '../problem';
+import { endOf, isoDay, startOf, stepsWithin, type Day, type Period } from '../calendar';
+import { isProblem, Problem } from '../problem';
 import type { Benchmark, Report } from '../report';
-import { finer } from '../number';
+import { finer, total as sumOf, type Decimals } from '../number';
 import type { Asked, Held } from './benchmark/asked';
-import { benchmarkValues, isLikeForLike } from './benchmark/benchmark';
+import { benchmarkValues, isLikeForLike, kindBeneath } from './benchmark/benchmark';
 import type { Cells } from './cells';
 import {
   actualSpan,
@@ -17,9 +17,11 @@ import {
   type Context,
 } from './context';
 import { chosenMembers, membersOf, type Member, type Whole } from './members';
-import { expressionOfRows, furtherViews, pack } from './pack';
+import { furtherViews } from './further';
+import { expressionOfRows, pack } from './pack';
 import { priceVolumeMix, type PriceVolumeMix } from './priceVolumeMix';
 import type { Source } from './query';
+import { steppingOf, type Stepping } from './stepping';
 import { fromEntries, groupKey, only, valuesOf, wholeOf, type Values } from './values';
 
 /**
@@ -40,43 +42,145 @@ export async function answerBrief(
   const actual = await valuesOf(source, of, shape);
   const wholeValues = of.additive ? wholeOf(actual) : await valuesOf(source, of, { ...shape, by: [], grain: null });
   const benchmark = brief.against === null ? null : benchmarkNamed(report, brief.against);
+  const benchmarkKind = benchmark && kindBeneath(context, benchmark);
   const held = benchmark && (await benchmarkValues(context, benchmark, asked(context, actual)));
   const due = benchmark && (await dueValues(context, benchmark, asked(context, actual)));
   const whole = await wholeComparison(context, benchmark, wholeValues);
 
   const steps = brief.grain ? stepsWithin(brief.grain, context.period, context.calendar) : [null];
-  const everyone = await membersOf(context, steps, { actual, held, due }, benchmark);
-  const chosen = await chosenMembers(context, everyone, whole, steps, { actual, held, due });
-  reportGaps(context, benchmark, actual);
+  const stepping = steppingOf(context, steps);
+  const sources = { actual, held, due };
+  const dueOf = (ask: Asked) => (benchmark ? dueValues(context, benchmark, ask) : Promise.resolve(null));
+  const everyone = await membersOf(context, steps, sources, benchmark, dueOf);
+  const chosen = await chosenMembers(context, everyone, whole, steps, sources, benchmarkKind);
+  reportGaps(context, benchmark, actual, { held, due });
   // A look outlives a change of form: only the form that draws them asks for these.
   const quantity = brief.form === 'waterfall' ? choices.quantity : undefined;
   const mix = quantity === undefined ? null : await mixOf(context, benchmark, quantity, actual, held);
   const stops = brief.form === 'dial' ? choices.stops : undefined;
   const { bands, lit } = choices;
   const ofRows = (expression: string, who: string) => expressionOfRows(context, chosen, steps, expression, who);
-  return pack(
+  return pack({
     context,
     benchmark,
     held,
+    due,
     steps,
     everyone,
     chosen,
     whole,
+    shown: await wholeOfShown(context, benchmark, everyone, chosen, whole, actual.decimals),
     actual,
-    await furtherViews(context, chosen, steps),
+    stepping,
+    before: await asMuchBefore(context, benchmark, stepping, chosen, everyone, actual),
+    wholeSteps: await wholeStepByStep(context, stepping, steps),
+    values: await furtherViews(context, chosen, steps),
     mix,
-    {
+    stops: {
       low: await stopsOf(context, stops?.low, actual, chosen, steps),
       high: await stopsOf(context, stops?.high, actual, chosen, steps),
     },
-    {
+    expressions: {
       lit: lit === undefined ? null : await ofRows(lit, 'the highlight'),
       edges:
         bands?.of === 'expression'
           ? await Promise.all(bands.edges.map((edge) => ofRows(edge, 'bands of the figure')))
           : null,
     },
-  );
+  });
+}
+
+/**
+ * The whole of the members that are shown, where a selection without its rest has left others away; null where all are there.
+ * Of a measure that does not add up it is computed from the members' rows again.
+ */
+async function wholeOfShown(
+  context: Context,
+  benchmark: Benchmark | null,
+  everyone: readonly Member[],
+  chosen: readonly Member[],
+  whole: Whole,
+  decimals: Decimals,
+): Promise<Whole | null> {
+  const { brief, of, source } = context;
+  if (chosen.some(({ isRest }) => isRest) || chosen.length === everyone.length) return null;
+  const rows = chosen.reduce((sum, member) => sum + member.rows.reduce((a, b) => a + b, 0), 0);
+  if (of.additive) {
+    const add = (pick: (member: Member) => number, at: Decimals) => sumOf(chosen.map(pick), at);
+    const adds = !Number.isNaN(whole.benchmark);
+    return {
+      rows,
+      actual: add((member) => member.actual, decimals),
+      benchmark: adds ? add((member) => member.benchmark, null) : NaN,
+      due: adds ? add((member) => member.due, null) : NaN,
+      isCovered: chosen.every((member) => member.isCovered),
+      isDueCovered: chosen.every((member) => member.isDueCovered),
+    };
+  }
+  const blank = { rows, actual: NaN, benchmark: NaN, due: NaN, isCovered: true, isDueCovered: true };
+  if (brief.by.length !== 1) return blank;
+  const members = chosen.map((member) => member.members[0] || null);
+  const only = [...brief.only, { kind: 'is' as const, field: brief.by[0]!, members }];
+  const narrowed: Context = { ...context, brief: { ...brief, only, by: [], grain: null }, checks: [] };
+  const shape = { by: [], grain: null, span: actualSpan(context), where: only };
+  return { ...(await wholeComparison(narrowed, benchmark, await valuesOf(source, of, shape))), rows };
+}
+
+/** Of the step before the one that still runs as many days, for changes: each member's actual and benchmark. */
+async function asMuchBefore(
+  context: Context,
+  benchmark: Benchmark | null,
+  { cutBefore }: Stepping,
+  chosen: readonly Member[],
+  everyone: readonly Member[],
+  actual: Values,
+): Promise<(member: Member) => { readonly actual: number; readonly benchmark: number }> {
+  const { brief, source, of } = context;
+  const nothing = { actual: NaN, benchmark: NaN };
+  if (brief.views[0]!.kind !== 'change' || !cutBefore) return () => nothing;
+  const shape = { by: brief.by, grain: null, span: cutBefore, where: brief.only };
+  const values = await valuesOf(source, of, shape);
+  const period: Period = { ...cutBefore, partial: false, whole: false, unit: { grain: brief.grain!, count: 1 } };
+  let held: Held | null = null;
+  try {
+    const quiet = { ...context, checks: [] };
+    held =
+      benchmark && (await benchmarkValues(quiet, benchmark, { by: brief.by, grain: null, period, actual: values }));
+  } catch (error) {
+    // A target that cannot be cut has no change there.
+    if (!isProblem(error)) throw error;
+  }
+  const of1 = new Map<Member, { actual: number; benchmark: number }>();
+  for (const member of everyone) {
+    const key = groupKey(member.members, null);
+    of1.set(member, { actual: values.at.get(key)?.value ?? NaN, benchmark: held?.values.at.get(key)?.value ?? NaN });
+  }
+  for (const rest of chosen.filter(({ isRest }) => isRest)) {
+    const kept = new Set(chosen);
+    const left = everyone.filter((member) => !kept.has(member)).map((member) => of1.get(member)!);
+    const adds = (pick: (one: { actual: number; benchmark: number }) => number, decimals: Decimals) =>
+      of.additive ? sumOf(left.map(pick), decimals) : NaN;
+    of1.set(rest, {
+      actual: adds((one) => one.actual, actual.decimals),
+      benchmark: adds((one) => one.benchmark, held?.values.decimals ?? null),
+    });
+  }
+  return (member) => of1.get(member) ?? nothing;
+}
+
+/** The whole in every step, for changes and means of what does not add up over members. */
+async function wholeStepByStep(
+  context: Context,
+  { cutBefore }: Stepping,
+  steps: readonly (Day | null)[],
+): Promise<{ readonly actuals: readonly number[]; readonly before: number } | null> {
+  const { brief, source, of } = context;
+  const { kind } = brief.views[0]!;
+  if (of.additive || (kind !== 'change' && kind !== 'smoothed')) return null;
+  const shape = { by: [], where: brief.only };
+  const { at } = await valuesOf(source, of, { ...shape, grain: brief.grain, span: actualSpan(context) });
+  const before = cutBefore ? only(await valuesOf(source, of, { ...shape, grain: null, span: cutBefore })) : NaN;
+  return { actuals: steps.map((step) => at.get(groupKey([], step))?.value ?? NaN), before };
 }
 
 /** A stop of each row's dial: the same number for all, or what a benchmark is for the row's members. */
@@ -141,8 +245,13 @@ function asked({ brief, period }: Context, actual: Values): Asked {
 
 const FINENESS = { day: 0, week: 1, month: 2, quarter: 3, year: 4 } as const;
 
-function refuseWhatCannotBe({ brief, of, measure }: Context): void {
+function refuseWhatCannotBe({ source, report, brief, of, measure }: Context): void {
   const { table } = of;
+  const isAdditiveMeasure = (name: string) => {
+    if (name === measure.name) return of.additive;
+    const other = measureNamed(report, name);
+    return aggregated(source, other.table, other.expression, `measure “${name}”`).additive;
+  };
   if ((brief.grain || brief.period.kind !== 'all time') && table.date === null) {
     throw new Problem(
       'no-date',
@@ -168,7 +277,15 @@ function refuseWhatCannotBe({ brief, of, measure }: Context): void {
         'add a grain, such as “each month”',
       );
     }
-    if ((view.kind === 'cumulative' || view.kind === 'share') && !of.additive) {
+    if (view.kind === 'rank' && brief.by.length === 0) {
+      throw new Problem(
+        'rank-needs-field',
+        `“rank of ${view.measure}” is a place among members, and the brief has no field`,
+        { in: 'brief' },
+        'add a field whose members are ranked, as in “by territory”',
+      );
+    }
+    if ((view.kind === 'cumulative' || view.kind === 'share') && !isAdditiveMeasure(view.measure)) {
       throw new Problem(
         'not-additive',
         `“${view.measure}” does not add up over rows, so there is no ${view.kind === 'share' ? 'share of it' : 'running sum of it'}`,
@@ -187,43 +304,71 @@ async function wholeComparison(context: Context, benchmark: Benchmark | null, va
     actual: only(values),
     rows: values.at.get('')?.rows ?? 0,
     benchmark: held ? only(held.values) : NaN,
-    due: due ? only(due) : NaN,
+    due: due ? only(due.values) : NaN,
+    isCovered: held?.covers?.([], null) ?? true,
+    isDueCovered: due?.covers?.([], null) ?? true,
   };
 }
 
 /** What of the benchmark is due by the as-of date; null where the period is over or the benchmark is cut there anyway. */
-async function dueValues(context: Context, benchmark: Benchmark, ask: Asked): Promise<Values | null> {
+async function dueValues(context: Context, benchmark: Benchmark, ask: Asked): Promise<Held | null> {
   const { period, asOf, brief, calendar } = context;
   const runsOn = brief.views[0]!.kind === 'cumulative' && ask.grain !== null;
   if (!period.partial || period.from > asOf || (isLikeForLike(context, benchmark) && !runsOn)) return null;
   const toDate: Period = { ...period, to: asOf, partial: false, whole: false };
   const checks = context.checks.length;
-  const { values } = await benchmarkValues(context, benchmark, { ...ask, period: toDate });
+  const held = await benchmarkValues(context, benchmark, { ...ask, period: toDate });
   // How a target was cut is told once, for the benchmark itself.
   if (brief.grain) context.checks.length = checks;
-  if (!ask.grain) return values;
-  const running = [...values.at.values()].filter(({ step }) => endOf(ask.grain!, step!, calendar) > asOf);
-  return fromEntries(running, values.decimals);
+  if (!ask.grain) return held;
+  const running = [...held.values.at.values()].filter(({ step }) => endOf(ask.grain!, step!, calendar) > asOf);
+  return { ...held, values: fromEntries(running, held.values.decimals) };
 }
 
 /** Checks that follow from the period and the rows left out. */
-function reportGaps(context: Context, benchmark: Benchmark | null, actual: Values): void {
-  const { period, asOf, of } = context;
+function reportGaps(
+  context: Context,
+  benchmark: Benchmark | null,
+  actual: Values,
+  { held, due }: { readonly held: Held | null; readonly due: Held | null },
+): void {
+  const { period, asOf, of, measure } = context;
   // A running sum is held against what should be there by then, step by step.
   const runs = context.brief.views[0]!.kind === 'cumulative';
-  if (benchmark && period.partial && period.from <= asOf && !runs && !isLikeForLike(context, benchmark)) {
+  const hasValues = [...(held?.values.at.values() ?? [])].some(({ value }) => !Number.isNaN(value));
+  if (benchmark && hasValues && period.partial && period.from <= asOf && !runs && !isLikeForLike(context, benchmark)) {
+    const isDue = [...(due?.values.at.values() ?? [])].some(({ value }) => !Number.isNaN(value));
     note(
       context,
       'part-period-against-whole',
       'warning',
-      `the period runs to ${isoDay(period.to)} and actuals only to ${isoDay(asOf)}: gaps are to the whole ${benchmark.name}, and what was due by then is shown beside it`,
+      `the period runs to ${isoDay(period.to)} and actuals only to ${isoDay(asOf)}: ${
+        isDue
+          ? `what is due of “${benchmark.name}” by then is what figures judge by, beside the whole of it`
+          : `gaps are to the whole of “${benchmark.name}”`
+      }`,
     );
+  }
+  const { grain, periods } = of.table;
+  if (
+    (grain === 'quarter' || grain === 'year') &&
+    periods.fiscalYearStart !== context.calendar.fiscalYearStart &&
+    (context.brief.grain !== null || !context.allTime)
+  ) {
+    const [start] = stepsWithin(grain, { from: period.from, to: period.from }, periods);
+    if (start !== startOf(grain, period.from, context.calendar))
+      note(
+        context,
+        'periods-out-of-step',
+        'warning',
+        `“${measure.name}” is known for each ${grain} of the calendar, and the report’s begin in other months: each counts where its first day lies`,
+      );
   }
   if (actual.undated > 0)
     note(
       context,
       'rows-without-date',
       'warning',
-      `${actual.undated} rows of “${of.table.id}” have no date and are not in the period`,
+      `${actual.undated} ${actual.undated === 1 ? 'row' : 'rows'} of “${of.table.id}” ${actual.undated === 1 ? 'has no date and is' : 'have no date and are'} not in the period`,
     );
 }

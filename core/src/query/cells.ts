@@ -29,6 +29,13 @@ export interface Comparison {
   readonly dueStanding: Standing | null;
 }
 
+/** The comparison of a whole. */
+export interface WholeComparison extends Comparison {
+  readonly rows: number;
+  /** The step it speaks of, for changes and means: the last that has one. */
+  readonly step: Day | null;
+}
+
 /** The result of a figure's query, in typed arrays of one length: all a form sees. Blank numbers are NaN. */
 export interface Cells {
   readonly brief: Brief;
@@ -37,6 +44,8 @@ export interface Cells {
   readonly view: View;
   readonly measure: Measure;
   readonly benchmark: Benchmark | null;
+  /** What the benchmark rests on: the kind of what is scaled, where it is. */
+  readonly benchmarkKind: Benchmark['kind'] | 'measure' | null;
   readonly calendar: FiscalCalendar;
   readonly asOf: Day;
   /** The measure's rows have dates; else `asOf` and `period` say nothing. */
@@ -53,6 +62,10 @@ export interface Cells {
   readonly steps: Int32Array | null;
   /** 1 for “the rest”. */
   readonly isRest: Uint8Array;
+  /** 1 where a row's step is only in part among the data: it still runs, or the data or the period begin or end inside it. */
+  readonly isPart: Uint8Array | null;
+  /** Days that the change of the step that still runs is compared with, for the view that needs it. */
+  readonly cutBefore: Span | null;
   readonly actual: Float64Array;
   readonly benchmarks: Float64Array | null;
   readonly due: Float64Array | null;
@@ -69,6 +82,8 @@ export interface Cells {
   readonly dueStanding: Uint8Array | null;
   readonly rank: Float64Array | null;
   readonly share: Float64Array | null;
+  /** Rank by the benchmark's values, for a view of ranks that is held against something. */
+  readonly benchmarkRank: Float64Array | null;
   /** Places won since the step before, or since the benchmark's period where there are no steps; lost ones are below 0. */
   readonly rankChange: Float64Array | null;
   /** Where each row will land at the end of the running period, where a look asks for it. */
@@ -87,8 +102,15 @@ export interface Cells {
     readonly of: Float64Array;
     readonly total: number;
   }[];
-  readonly total: Comparison & { readonly rows: number };
+  /** The whole: all members, also those that are not kept. */
+  readonly total: WholeComparison;
+  /** The whole of what is shown: of a selection without its rest the members that are kept, else the same as the total. */
+  readonly shown: WholeComparison;
+  /** A selection has left members away. */
+  readonly isSelection: boolean;
   readonly decimals: Decimals;
+  /** The measure adds up over rows. */
+  readonly additive: boolean;
   /** Where each row's dial stops, as far as a look says so. */
   readonly stops: { readonly low: Float64Array | null; readonly high: Float64Array | null };
   /** What of the gap comes from quantity, price and mix, where a look names a quantity. */
@@ -132,8 +154,13 @@ export function judgementAt(cells: Cells, row: number): Judgement {
   };
 }
 
-/** The judgement of the whole. */
-export function judgementOfTotal({ total }: Cells): Judgement {
+/** The judgement of all that is shown. */
+export function judgementOfShown({ shown }: Pick<Cells, 'shown'>): Judgement {
+  return judgementOf(shown);
+}
+
+/** The judgement of a whole: while a period runs, against what is due by now. */
+export function judgementOf(total: Comparison): Judgement {
   if (!Number.isNaN(total.due))
     return { gap: total.dueGap, gapPercent: total.dueGapPercent, standing: total.dueStanding, against: 'due' };
   return { gap: total.gap, gapPercent: total.gapPercent, standing: total.standing, against: 'benchmark' };

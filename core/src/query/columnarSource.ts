@@ -1,5 +1,5 @@
-import type { FiscalCalendar, Span } from '../calendar';
-import { columnOf, knownSpan, NO_DATA, type Table } from '../table';
+import type { FiscalCalendar } from '../calendar';
+import { columnOf, knownSpan, NO_DATA, periodCalendar, spanKey, type KnownSpan, type Table } from '../table';
 import { columnTypes } from './derived';
 import type { Groups, Query, Source, TableFacts } from './query';
 import { rollupOf } from './rollup';
@@ -14,7 +14,7 @@ const FEW_GROUPS = 1 << 14;
 /** Answers queries from typed columns in memory. */
 export function columnarSource(tables: ReadonlyMap<string, Table>, calendar: FiscalCalendar): Source {
   const facts = new Map<string, TableFacts>();
-  const spans = new Map<string, Span | null>();
+  const spans = new Map<string, KnownSpan | null>();
   const answers = new Map<string, Groups>();
   const rollups = new Map<string, Groups | 'asked once' | 'of no use'>();
 
@@ -43,11 +43,13 @@ export function columnarSource(tables: ReadonlyMap<string, Table>, calendar: Fis
       if (!table) return undefined;
       let known = facts.get(id);
       if (!known) {
+        const date = table.date === null ? undefined : columnOf(table, table.date);
         known = {
           id,
           columns: columnTypes(table),
           date: table.date,
           grain: table.grain,
+          periods: date?.kind === 'date' ? periodCalendar(date, calendar) : calendar,
           orders: table.orders,
           // Titles, totals and notes are no data that a figure lacks.
           leftOut: table.leftOutCounts.filter(({ reason }) => !NO_DATA.has(reason)),
@@ -57,7 +59,7 @@ export function columnarSource(tables: ReadonlyMap<string, Table>, calendar: Fis
       return known;
     },
     span(id, columns) {
-      const key = JSON.stringify([id, columns]);
+      const key = `${id}\u0000${spanKey(columns)}`;
       let span = spans.get(key);
       if (span === undefined)
         spans.set(key, (span = tables.has(id) ? knownSpan(tables.get(id)!, calendar, columns) : null));

@@ -1,10 +1,10 @@
 import { writeBrief, type Brief, type Condition, type Vocabulary } from '../brief';
-import { resolvePeriod, type Day, type FiscalCalendar, type Period, type Span } from '../calendar';
+import { endOf, resolvePeriod, type Day, type FiscalCalendar, type Grain, type Period, type Span } from '../calendar';
 import { checkExpression, columnsOf, isAdditive, readExpression, type Expression } from '../measure';
 import { didYouMean, isProblem, Problem } from '../problem';
 import { benchmarksOf, type Benchmark, type Look, type Measure, type RankKind, type Report } from '../report';
 import type { Window } from '../series';
-import { asOfDay } from '../table';
+import { asOfDay, type KnownSpan } from '../table';
 import type { Check } from './cells';
 import type { Source, TableFacts } from './query';
 
@@ -41,7 +41,7 @@ export interface Context {
   readonly asOf: Day;
   readonly period: Period;
   /** First and last day with data of the measure's table. */
-  readonly known: Span;
+  readonly known: KnownSpan;
   /** The measure's rows have dates. */
   readonly dated: boolean;
   /** The period names no days: undated rows count too. */
@@ -62,7 +62,7 @@ export function contextFor(
   const measure = measureNamed(report, brief.views[0]!.measure);
   const of = aggregated(source, measure.table, measure.expression, `measure “${measure.name}”`);
   const span = dataSpan(source, of);
-  const known = span ?? { from: 0, to: 0 };
+  const known = span ?? { from: 0, to: 0, begins: 0 };
   const asOf = asOfDay(report.calendar.asOf, span);
   const calendar: FiscalCalendar = report.calendar;
   const allTime = brief.period.kind === 'all time';
@@ -86,7 +86,10 @@ export function contextFor(
 }
 
 /** First and last day with data of an expression: days on which a column it reads has a value. */
-export function dataSpan(source: Source, { table, expression }: Pick<Aggregated, 'table' | 'expression'>): Span | null {
+export function dataSpan(
+  source: Source,
+  { table, expression }: Pick<Aggregated, 'table' | 'expression'>,
+): KnownSpan | null {
   return source.span(table.id, [...new Set(columnsOf(expression))].sort());
 }
 
@@ -169,6 +172,17 @@ export function actualSpan({
 }: Pick<Context, 'allTime' | 'period' | 'known' | 'asOf'>): Span | null {
   if (allTime && asOf >= known.to) return null;
   return { from: period.from, to: Math.min(period.to, asOf) };
+}
+
+/** The days of a step that a figure can know in full: it has begun after the data begin, lies in the period and is over. */
+export function isWholeStep(
+  { known, period, asOf, calendar, allTime }: Pick<Context, 'known' | 'period' | 'asOf' | 'calendar' | 'allTime'>,
+  grain: Grain,
+  start: Day,
+): boolean {
+  const end = endOf(grain, start, calendar);
+  const { from, to } = allTime ? { from: start, to: end } : period;
+  return start >= known.begins && start >= from && end <= Math.min(to, asOf);
 }
 
 /** Conditions as a table can follow them; those on fields it lacks are left away and reported to the caller. */

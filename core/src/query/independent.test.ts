@@ -208,6 +208,17 @@ function periods(world: World): { words: string; days: Days; whole: boolean; mon
     { words: '2024-02-03 to 2024-03-31', days: { from: '2024-02-03', to: '2024-03-31' }, whole: false, months: null },
   ];
 }
+/** Where the data can be said to begin: the first day with an amount, less the longest stretch without rows, in its month. */
+function beginningOf({ rows }: World): string {
+  const filled = rows.filter(({ cents }) => cents !== null).map(({ day }) => day);
+  if (filled.length === 0) return '1970-01-01';
+  const [first, last] = [filled.reduce((a, b) => (a < b ? a : b)), filled.reduce((a, b) => (a > b ? a : b))];
+  const open = [...new Set(rows.map(({ day }) => day))].filter((day) => day >= first && day <= last).sort();
+  const quiet = open.slice(1).map((day, i) => (at(day).getTime() - at(open[i]!).getTime()) / 86_400_000 - 1);
+  const earliest = plusDays(first, -Math.max(0, ...quiet));
+  const month = `${first.slice(0, 7)}-01`;
+  return earliest > month ? earliest : month;
+}
 const lastDay = ({ rows }: World) =>
   rows.reduce((last, { day, cents }) => (cents !== null && day > last ? day : last), '');
 
@@ -264,6 +275,7 @@ async function compareOne(world: World, q: Question): Promise<void> {
     ask(world, brief, benchmark, choices, q.aim).then(found);
   const until = days.to < asOf ? days.to : asOf;
   const shown = within(world.rows, { from: days.from, to: until });
+  const begins = beginningOf(world);
   const valueOf = (shop: string, span: Days = days) => {
     const to = span.to < asOf ? span.to : asOf;
     return euros(within(world.rows, { from: span.from, to }).filter((row) => row.shop === shop));
@@ -277,6 +289,12 @@ async function compareOne(world: World, q: Question): Promise<void> {
       const got = await asked(`${view} net by shop each ${q.grain} during ${words}`, null, { window: q.window });
       for (const shop of membersIn(shown)) {
         const line = steps(q.grain, days, world);
+        const isWhole = ({ days: step }: (typeof line)[number]) =>
+          step.from >= begins && step.from >= days.from && step.to <= until;
+        // The last step that has begun, if it is cut at its end.
+        const cut = line.findLastIndex(({ days: step }) => step.from <= asOf);
+        const isCut = (i: number) =>
+          i === cut && !isWhole(line[i]!) && line[i]!.days.from >= begins && line[i]!.days.from >= days.from;
         const values = line.map(({ days: step }) =>
           valueOf(shop, {
             from: step.from < days.from ? days.from : step.from,
@@ -288,10 +306,21 @@ async function compareOne(world: World, q: Question): Promise<void> {
           if (q.kind === 'cumulative') {
             const so = within(world.rows, { from: days.from, to: step.to < until ? step.to : until });
             same(row?.actual, step.from > asOf ? null : euros(so.filter((one) => one.shop === shop)));
-          } else if (q.kind === 'change') same(row?.actual, i === 0 ? null : minus(values[i]!, values[i - 1]!));
-          else {
+          } else if (q.kind === 'change') {
+            const before = line[i - 1];
+            if (!before || !isWhole(before) || !(isWhole(line[i]!) || isCut(i))) return same(row?.actual, null);
+            if (!isCut(i)) return same(row?.actual, minus(values[i]!, values[i - 1]!));
+            const months = { month: 1, quarter: 3, year: 12, week: 0, day: 0 }[q.grain];
+            const much =
+              months > 0
+                ? monthsBefore({ from: step.from, to: until }, false, until, months)
+                : { from: plusDays(step.from, -7), to: plusDays(until, -7) };
+            same(row?.actual, minus(values[i]!, valueOf(shop, much)));
+          } else {
             const windowAt = (from: number): number | null => {
-              const some = values.slice(Math.max(0, from), from + q.k);
+              const some = values
+                .map((value, at) => (isWhole(line[at]!) ? value : null))
+                .slice(Math.max(0, from), from + q.k);
               return from < 0 || some.length < q.k || some.includes(null) ? null : mean(some as number[]);
             };
             const half = Math.floor(q.k / 2);
@@ -344,7 +373,8 @@ async function compareOne(world: World, q: Question): Promise<void> {
       const all = [...new Set([...membersIn(shown), ...membersIn(within(world.rows, then))])]
         .map((shop) => {
           const [is, was] = [valueOf(shop), euros(within(world.rows, then).filter((row) => row.shop === shop))];
-          return { shop, is, was, gap: minus(is, was) };
+          // A year before of which the data hold a part only is not held against all of this one.
+          return { shop, is, was, gap: then.from < begins && then.to >= begins ? null : minus(is, was) };
         })
         .filter(({ shop, was }) => was !== null || membersIn(shown).includes(shop));
       const sign = q.aim === 'raise' ? 1 : -1;
@@ -399,8 +429,8 @@ async function compareOne(world: World, q: Question): Promise<void> {
       for (const shop of membersIn(shown)) {
         const was = euros(within(world.rows, then).filter((row) => row.shop === shop));
         same(got.get(keyOf(shop))?.benchmark, was);
-        same(got.get(keyOf(shop))?.gap, minus(valueOf(shop), was));
-        const gap = minus(valueOf(shop), was);
+        const gap = then.from < begins && then.to >= begins ? null : minus(valueOf(shop), was);
+        same(got.get(keyOf(shop))?.gap, gap);
         near(got.get(keyOf(shop))?.gapPercent, gap === null || was === 0 ? null : gap / Math.abs(was!));
       }
       return;
@@ -494,11 +524,14 @@ async function compareOne(world: World, q: Question): Promise<void> {
   }
 }
 
-/** The same days some months before; what runs is cut on the as-of day, what is whole stays whole. */
+/** The same days some months before; what runs is cut on the as-of day, what is whole, or whole months, stays whole. */
 function monthsBefore(days: Days, whole: boolean, asOf: string, months: number): Days {
   const from = plusMonths(days.from, -months);
-  if (days.to > asOf && days.from <= asOf) return { from, to: plusMonths(asOf, -months) };
-  return { from, to: whole ? plusDays(plusMonths(plusDays(days.to, 1), -months), -1) : plusMonths(days.to, -months) };
+  const isCut = days.to > asOf && days.from <= asOf;
+  const to = isCut ? asOf : days.to;
+  const wholeMonths = days.from.endsWith('-01') && plusDays(to, 1).endsWith('-01');
+  const isWhole = (whole && !isCut) || wholeMonths;
+  return { from, to: isWhole ? plusDays(plusMonths(plusDays(to, 1), -months), -1) : plusMonths(to, -months) };
 }
 const lastYear = (days: Days, whole: boolean, asOf: string, years: number) =>
   monthsBefore(days, whole, asOf, 12 * years);

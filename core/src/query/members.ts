@@ -3,13 +3,16 @@ import { total as sumOf, type Decimals } from '../number';
 import type { Day } from '../calendar';
 import type { Benchmark } from '../report';
 import { inOrder } from '../table';
-import type { Held } from './benchmark/asked';
+import type { Asked, Held } from './benchmark/asked';
 import { benchmarkValues } from './benchmark/benchmark';
-import { THE_REST } from './cells';
+import { THE_REST, type Cells } from './cells';
 import { gapOf, gapPercentOf } from './compare';
 import { actualSpan, note, type Context } from './context';
 import { select, sort, type Candidate } from './selection';
 import { groupKey, only, valuesOf, type Values } from './values';
+
+/** The code of what is told where a benchmark covers less than the figure. */
+export const COVERAGE = 'partly-covered';
 
 /** One member over all steps, before views and selection. */
 export interface Member extends Candidate {
@@ -19,6 +22,13 @@ export interface Member extends Candidate {
   readonly actuals: readonly number[];
   readonly benchmarks: readonly number[] | null;
   readonly dues: readonly number[] | null;
+  /** Whether the benchmark, and what is due of it, cover all that the actual of a step is made of. */
+  readonly isCovered: boolean;
+  readonly covered: readonly boolean[];
+  readonly coveredDue: readonly boolean[];
+  /** What is due over the whole period. */
+  readonly due: number;
+  readonly isDueCovered: boolean;
   /** Where a forecast lies in 95 of 100 cases. */
   readonly within: readonly { readonly low: number; readonly high: number }[] | null;
 }
@@ -29,13 +39,15 @@ export interface Whole {
   readonly rows: number;
   readonly benchmark: number;
   readonly due: number;
+  readonly isCovered: boolean;
+  readonly isDueCovered: boolean;
 }
 
 /** The values members are made of. */
 export interface Sources {
   readonly actual: Values;
   readonly held: Held | null;
-  readonly due: Values | null;
+  readonly due: Held | null;
 }
 
 /** All members with rows or a benchmark, in natural order, with their numbers in every step. */
@@ -44,6 +56,7 @@ export async function membersOf(
   steps: readonly (Day | null)[],
   { actual, held, due }: Sources,
   benchmark: Benchmark | null,
+  dueOf: (asked: Asked) => Promise<Held | null>,
 ): Promise<Member[]> {
   const { brief, source, of } = context;
   const groups = new Map<string, readonly string[]>();
@@ -56,26 +69,24 @@ export async function membersOf(
   // Over time, a member is chosen and sorted by its numbers over the whole period.
   let actualOver = actual;
   let heldOver = held;
+  let dueOver = due;
   if (brief.grain) {
     const shape = { by: brief.by, grain: null, span: actualSpan(context), where: brief.only };
     actualOver = await valuesOf(source, of, shape);
     const before = context.checks.length;
-    heldOver =
-      benchmark &&
-      (await benchmarkValues(context, benchmark, {
-        by: brief.by,
-        grain: null,
-        period: context.period,
-        actual: actualOver,
-      }));
-    context.checks.length = before;
+    const ask = { by: brief.by, grain: null, period: context.period, actual: actualOver };
+    heldOver = benchmark && (await benchmarkValues(context, benchmark, ask));
+    dueOver = benchmark && (await dueOf(ask));
+    // Running sums and steps show where a benchmark is not all there; of the members' wholes it is told here.
+    context.checks.splice(before, Infinity, ...context.checks.slice(before).filter(({ code }) => code === COVERAGE));
   }
   return ordered.map((members, place) => {
     const over = groupKey(members, null);
     const keys = steps.map((step) => groupKey(members, step));
     const total = actualOver.at.get(over)?.value ?? NaN;
     const against = heldOver?.values.at.get(over)?.value ?? NaN;
-    const gap = gapOf(total, against, actualOver.decimals, heldOver?.values.decimals ?? null);
+    const isCovered = heldOver?.covers?.(members, null) ?? true;
+    const gap = isCovered ? gapOf(total, against, actualOver.decimals, heldOver?.values.decimals ?? null) : NaN;
     return {
       place,
       members,
@@ -88,7 +99,12 @@ export async function membersOf(
       rows: keys.map((key) => actual.at.get(key)?.rows ?? 0),
       actuals: keys.map((key) => actual.at.get(key)?.value ?? NaN),
       benchmarks: held && keys.map((key) => held.values.at.get(key)?.value ?? NaN),
-      dues: due && keys.map((key) => due.at.get(key)?.value ?? NaN),
+      dues: due && keys.map((key) => due.values.at.get(key)?.value ?? NaN),
+      covered: steps.map((step) => held?.covers?.(members, step) ?? true),
+      coveredDue: steps.map((step) => due?.covers?.(members, step) ?? true),
+      due: dueOver?.values.at.get(over)?.value ?? NaN,
+      isCovered,
+      isDueCovered: dueOver?.covers?.(members, null) ?? true,
       within:
         held && benchmark?.kind === 'forecast'
           ? keys.map((key) => ({
@@ -100,7 +116,11 @@ export async function membersOf(
   });
 }
 
-function inFieldOrder({ brief, of, calendar }: Context, groups: readonly (readonly string[])[]): (readonly string[])[] {
+/** Groups in the order of their fields' members. */
+export function inFieldOrder(
+  { brief, of, calendar }: Context,
+  groups: readonly (readonly string[])[],
+): (readonly string[])[] {
   const places = brief.by.map((field, f) => {
     const names = [...new Set(groups.map((members) => members[f]!))];
     return new Map(inOrder(names, of.table.orders[field], calendar).map((name, i) => [name, i]));
@@ -121,6 +141,7 @@ export async function chosenMembers(
   whole: Whole,
   steps: readonly (Day | null)[],
   sources: Sources,
+  benchmarkKind: Cells['benchmarkKind'],
 ): Promise<Member[]> {
   const { brief, measure } = context;
   let chosen = [...everyone];
@@ -151,7 +172,8 @@ export async function chosenMembers(
     chosen = chosen.map((member) => member).sort((a, b) => size(b) - size(a) || a.place - b.place);
   }
   const left = everyone.filter((member) => !chosen.includes(member));
-  if (brief.keep?.rest && left.length > 0) chosen.push(await theRest(context, chosen, left, whole, steps, sources));
+  if (brief.keep?.rest && left.length > 0)
+    chosen.push(await theRest(context, chosen, left, whole, steps, sources, benchmarkKind));
   return chosen;
 }
 
@@ -162,8 +184,10 @@ async function theRest(
   left: readonly Member[],
   whole: Whole,
   steps: readonly (Day | null)[],
-  { actual, held }: Sources,
+  { actual, held, due }: Sources,
+  benchmarkKind: Cells['benchmarkKind'],
 ): Promise<Member> {
+  const dueDecimals = due?.values.decimals ?? null;
   const { brief, source, of } = context;
   const members = brief.by.map((_, i) => (i === 0 ? THE_REST : ''));
   const rows = steps.map((_, s) => left.reduce((sum, member) => sum + member.rows[s]!, 0));
@@ -192,11 +216,13 @@ async function theRest(
     const stepped = brief.grain ? await valuesOf(source, of, { ...shape, grain: brief.grain }) : over;
     actuals = steps.map((step) => stepped.at.get(groupKey([], step))?.value ?? NaN);
   }
-  // A benchmark that adds up is held against the rest as well; peers and averages are not.
+  // A benchmark that adds up is held against the rest as well, as is one number for all; peers and averages are not.
   const adds = held !== null && of.additive && !Number.isNaN(whole.benchmark);
+  const isOne = !of.additive && benchmarkKind === 'fixed';
   const decimals = held?.values.decimals ?? null;
-  const against = adds ? add((member) => member.benchmark, decimals) : NaN;
-  const gap = gapOf(total, against, actual.decimals, decimals);
+  const against = adds ? add((member) => member.benchmark, decimals) : isOne ? whole.benchmark : NaN;
+  const isCovered = left.every((member) => member.isCovered);
+  const gap = isCovered ? gapOf(total, against, actual.decimals, decimals) : NaN;
   return {
     place: kept.length,
     members,
@@ -208,8 +234,15 @@ async function theRest(
     gapPercent: gapPercentOf(gap, against),
     rows,
     actuals,
-    benchmarks: held && steps.map((_, s) => (adds ? add((member) => member.benchmarks![s]!, decimals) : NaN)),
-    dues: left[0]!.dues && steps.map((_, s) => (adds ? add((member) => member.dues![s]!, null) : NaN)),
+    benchmarks:
+      held &&
+      steps.map((_, s) => (adds ? add((member) => member.benchmarks![s]!, decimals) : isOne ? whole.benchmark : NaN)),
+    dues: left[0]!.dues && steps.map((_, s) => (adds ? add((member) => member.dues![s]!, dueDecimals) : NaN)),
+    covered: steps.map((_, s) => left.every((member) => member.covered[s])),
+    coveredDue: steps.map((_, s) => left.every((member) => member.coveredDue[s])),
+    due: adds ? add((member) => member.due, dueDecimals) : NaN,
+    isCovered,
+    isDueCovered: left.every((member) => member.isDueCovered),
     within: null,
   };
 }

@@ -6,7 +6,7 @@ import { landingsOf } from './landing';
 import { stepOfRow } from './pack';
 import { trendsOf } from './trend';
 import { waterfallFor } from './waterfall';
-import { STANDINGS, standingAt, type Cells, type Check, type Standing } from './cells';
+import { STANDINGS, standingAt, type Cells, type Check, type Comparison, type Standing } from './cells';
 
 type Maybe = number | null;
 
@@ -52,6 +52,8 @@ export interface Numbers {
   readonly benchmarkPeriod: { readonly from: string; readonly to: string } | null;
   readonly rows: readonly NumbersRow[];
   readonly total: Omit<NumbersRow, 'key' | 'step' | 'state'>;
+  /** The whole of a selection that leaves members away. */
+  readonly shown?: Omit<NumbersRow, 'key' | 'step' | 'state'>;
   /** Of running sums held against a benchmark. */
   readonly landings?: readonly Readonly<Record<string, unknown>>[];
   /** Of a waterfall: every step with its totals and subtotals, each starting where the one before ends. */
@@ -104,6 +106,15 @@ export function numbersOf(cells: Cells): Numbers {
       : {}),
     rows: cells.rows[i]!,
   }));
+  const wholeOf = (one: Comparison) => ({
+    actual: maybe(one.actual),
+    ...(benchmarks ? { benchmark: maybe(one.benchmark) } : {}),
+    ...(due ? { due: maybe(one.due) } : {}),
+    ...(gap ? { gap: maybe(one.gap), gapPercent: maybe(one.gapPercent), standing: one.standing } : {}),
+    ...(due
+      ? { dueGap: maybe(one.dueGap), dueGapPercent: maybe(one.dueGapPercent), dueStanding: one.dueStanding }
+      : {}),
+  });
   return {
     brief: cells.text,
     asOf: cells.dated ? isoDay(cells.asOf) : null,
@@ -118,23 +129,18 @@ export function numbersOf(cells: Cells): Numbers {
     },
     rows,
     total: {
-      actual: maybe(total.actual),
-      ...(benchmarks ? { benchmark: maybe(total.benchmark) } : {}),
-      ...(due ? { due: maybe(total.due) } : {}),
-      ...(gap ? { gap: maybe(total.gap), gapPercent: maybe(total.gapPercent), standing: total.standing } : {}),
-      ...(due
-        ? { dueGap: maybe(total.dueGap), dueGapPercent: maybe(total.dueGapPercent), dueStanding: total.dueStanding }
-        : {}),
+      ...wholeOf(total),
       ...(several
         ? {
             values: Object.fromEntries([
-              [writeView(cells.view), maybe(total.actual)],
+              [writeView(cells.view), cells.view.kind === 'rank' ? null : maybe(total.actual)],
               ...cells.values.map(({ view, total: whole }) => [writeView(view), maybe(whole)]),
             ]) as Record<string, Maybe>,
           }
         : {}),
       rows: total.rows,
     },
+    ...(cells.isSelection ? { shown: { ...wholeOf(cells.shown), rows: cells.shown.rows } } : {}),
     ...(landings.length > 0 ? { landings: landings.map(withNulls) } : {}),
     ...(waterfall ? { waterfall: waterfall.map(({ row: _, ...step }) => withNulls(step)) } : {}),
     ...(trends.length > 0 ? { trends: trends.map(withNulls) } : {}),

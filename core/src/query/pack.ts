@@ -1,48 +1,18 @@
 import type { View } from '../brief';
 import { stepCode, type Day, type Span } from '../calendar';
 import { columnsOf } from '../measure';
-import { combine, total as sumOf, type Decimals } from '../number';
+import { combine, finer, total as sumOf, type Decimals } from '../number';
 import type { Benchmark } from '../report';
 import type { Held } from './benchmark/asked';
+import { kindBeneath } from './benchmark/benchmark';
 import type { Cells, CellState } from './cells';
 import { compare, standingCode } from './compare';
 import { landingOf } from './landing';
-import { actualSpan, aggregated, dataSpan, measureNamed, type Context } from './context';
+import { actualSpan, aggregated, type Context } from './context';
 import type { Member, Whole } from './members';
-import { groupKey, only, valuesOf, wholeOf, type Values } from './values';
+import type { Stepping } from './stepping';
+import { groupKey, valuesOf, type Values } from './values';
 import { ranksOf, shareOf, viewOver } from './views';
-
-/** Values of the further views of a brief, for every chosen member and step. */
-export async function furtherViews(
-  context: Context,
-  chosen: readonly Member[],
-  steps: readonly (Day | null)[],
-): Promise<Cells['values']> {
-  const { brief, source, report } = context;
-  if (brief.views.length < 2) return [];
-  return Promise.all(
-    brief.views.slice(1).map(async (view) => {
-      const measure = measureNamed(report, view.measure);
-      const of = aggregated(source, measure.table, measure.expression, `measure “${measure.name}”`);
-      const span = actualSpan({ ...context, known: dataSpan(source, of) ?? context.known });
-      const values = await valuesOf(source, of, { by: brief.by, grain: brief.grain, span, where: brief.only });
-      const whole = only(
-        of.additive ? wholeOf(values) : await valuesOf(source, of, { by: [], grain: null, span, where: brief.only }),
-      );
-      const rows = chosen.flatMap(({ members }) => {
-        const plain = steps.map((step) => values.at.get(groupKey(members, step))?.value ?? NaN);
-        return seen(context, view, plain, values.decimals, steps.length, () => whole);
-      });
-      const ranked = view.kind === 'rank' ? ranksOf(rows, measure.aim, null, context.choices.rank) : rows;
-      return {
-        view,
-        measure,
-        of: Float64Array.from(ranked),
-        total: view.kind === 'share' ? shareOf(whole, whole) : whole,
-      };
-    }),
-  );
-}
 
 /** What an expression over the measure's table is for every chosen member and step. A problem says whose expression it is. */
 export async function expressionOfRows(
@@ -61,19 +31,6 @@ export async function expressionOfRows(
   );
 }
 
-function seen(
-  { choices }: Context,
-  view: View,
-  values: readonly number[],
-  decimals: Decimals,
-  until: number,
-  whole: (step: number) => number,
-): number[] {
-  return view.kind === 'share'
-    ? values.map((value, s) => shareOf(value, whole(s)))
-    : viewOver(view, values, decimals, until, choices.window);
-}
-
 /** What is due of a view's benchmark: of a running sum, what came before the step and what is due of the step. */
 function duesOver(
   view: View,
@@ -81,33 +38,70 @@ function duesOver(
   benchmarks: readonly number[] | null,
   decimals: Decimals,
 ): readonly number[] | null {
-  if (view.kind === 'plain') return dues;
+  if (view.kind === 'plain' || view.kind === 'rank') return dues;
   if (view.kind !== 'cumulative' || !benchmarks) return null;
   return dues.map((due, s) => (s === 0 || Number.isNaN(due) ? due : combine(benchmarks[s - 1]!, due, decimals)));
 }
 
+/** Whether a view's benchmark covers what the view is made of: of a running sum all steps so far, of a share all members. */
+function coveredOver(view: View, { covered }: Member, everyone: readonly Member[]): readonly boolean[] {
+  if (view.kind === 'share') return covered.map((_, s) => everyone.every((member) => member.covered[s]));
+  if (view.kind !== 'cumulative') return covered;
+  const first = covered.indexOf(false);
+  return first < 0 ? covered : covered.map((_, s) => s < first);
+}
+
+/** What a figure's answer is put together from. */
+export interface Packing {
+  readonly context: Context;
+  readonly benchmark: Benchmark | null;
+  readonly held: Held | null;
+  readonly due: Held | null;
+  readonly steps: readonly (Day | null)[];
+  readonly everyone: readonly Member[];
+  readonly chosen: readonly Member[];
+  readonly whole: Whole;
+  /** The whole of what is shown, where a selection has left members away. */
+  readonly shown: Whole | null;
+  readonly actual: Values;
+  readonly stepping: Stepping;
+  /** Of the step before the one that is cut as many days as that has: each member's actual and benchmark. */
+  readonly before: (member: Member) => { readonly actual: number; readonly benchmark: number };
+  /** The measure and its benchmark step by step for all members, where the whole is not their sum; null where it is. */
+  readonly wholeSteps: { readonly actuals: readonly number[]; readonly before: number } | null;
+  readonly values: Cells['values'];
+  readonly mix: Cells['mix'];
+  readonly stops: Cells['stops'];
+  readonly expressions: Pick<Cells, 'lit' | 'edges'>;
+}
+
 /** Everything in typed arrays: for each chosen member its steps in order. */
-export function pack(
-  context: Context,
-  benchmark: Benchmark | null,
-  held: Held | null,
-  steps: readonly (Day | null)[],
-  everyone: readonly Member[],
-  chosen: readonly Member[],
-  whole: Whole,
-  actual: Values,
-  values: Cells['values'],
-  mix: Cells['mix'],
-  stops: Cells['stops'],
-  expressions: Pick<Cells, 'lit' | 'edges'>,
-): Cells {
+export function pack({
+  context,
+  benchmark,
+  held,
+  due,
+  steps,
+  everyone,
+  chosen,
+  whole,
+  shown: shownWhole,
+  actual,
+  stepping,
+  before,
+  wholeSteps,
+  values,
+  mix,
+  stops,
+  expressions,
+}: Packing): Cells {
   const { brief, measure, asOf, of, choices } = context;
   const view = brief.views[0]!;
   const width = steps.length;
   const count = chosen.length * width;
   const numbers = () => new Float64Array(count).fill(NaN);
-  const until = steps.filter((step) => step === null || step <= asOf).length;
   const heldDecimals = held?.values.decimals ?? null;
+  const dueDecimals = due ? finer(heldDecimals, due.values.decimals) : null;
   // A share, a change in a share or a mean is no longer a multiple of the measure's smallest unit.
   const viewDecimals = view.kind === 'share' || view.kind === 'smoothed' ? null : actual.decimals;
   const stepTotals = (pick: (member: Member) => readonly number[] | null, decimals: Decimals) =>
@@ -119,10 +113,37 @@ export function pack(
     );
   const totals = stepTotals((member) => member.actuals, actual.decimals);
   const heldTotals = held ? stepTotals((member) => member.benchmarks, heldDecimals) : [];
+  const isOver = view.kind === 'change' || view.kind === 'smoothed';
 
-  const hasDue = chosen.some((member) => member.dues);
+  /** A member's values as the view sees them. */
+  const seen = (list: readonly number[], decimals: Decimals, asMuchBefore: number, wholes: readonly number[]) =>
+    view.kind === 'share'
+      ? list.map((value, s) => shareOf(value, wholes[s]!))
+      : viewOver(view, list, decimals, stepping, asMuchBefore, choices.window);
+  const actualsOf = (member: Member) => seen(member.actuals, actual.decimals, before(member).actual, totals);
+  const benchmarksOf = (member: Member) => {
+    if (!member.benchmarks) return null;
+    const { cut } = stepping;
+    const { dues } = member;
+    // A change of what is cut is held against what is due of it; changes and means of what is not all there are blank.
+    const list = isOver
+      ? member.benchmarks.map((value, s) =>
+          !member.covered[s] ? NaN : s === cut && dues && !Number.isNaN(dues[s]!) ? dues[s]! : value,
+        )
+      : member.benchmarks;
+    // The benchmark of a running sum runs on to the end.
+    const runsOn = view.kind === 'cumulative' ? { ...stepping, until: width } : stepping;
+    return view.kind === 'share'
+      ? list.map((value, s) => shareOf(value, heldTotals[s]!))
+      : viewOver(view, list, heldDecimals, runsOn, before(member).benchmark, choices.window);
+  };
+
+  const hasDue =
+    chosen.some((member) => member.dues) &&
+    (view.kind === 'plain' || view.kind === 'cumulative' || view.kind === 'rank');
   const hasInterval =
     view.kind === 'plain' && chosen.some(({ within }) => within?.some(({ low }) => !Number.isNaN(low)));
+  const hasShare = of.additive && brief.by.length > 0 && !isOver;
   const out = {
     actual: numbers(),
     benchmarks: held ? numbers() : null,
@@ -136,78 +157,155 @@ export function pack(
     dueGapPercent: hasDue ? numbers() : null,
     dueStanding: hasDue ? new Uint8Array(count) : null,
     rank: brief.by.length > 0 ? numbers() : null,
+    benchmarkRank: view.kind === 'rank' && held ? numbers() : null,
     rankChange: brief.by.length > 0 && (brief.grain || benchmark?.kind === 'period') ? numbers() : null,
     landing: choices.landing && hasDue && of.additive && !brief.grain && view.kind === 'plain' ? numbers() : null,
-    share: of.additive && brief.by.length > 0 ? numbers() : null,
+    share: hasShare ? numbers() : null,
     rows: new Float64Array(count),
     state: [] as CellState[],
   };
-  // Ranks are among all members, also those that are not kept.
-  const ranks = steps.map((_, s) => {
-    const inStep = everyone.map((member) => member.actuals[s]!);
-    return new Map(
-      ranksOf(inStep, measure.aim, held && everyone.map((member) => member.benchmarks![s]!), context.choices.rank).map(
-        (rank, i) => [everyone[i]!, rank],
-      ),
-    );
-  });
+  // Ranks are among all members, also those that are not kept, and rank what the view shows of them.
+  const everyoneSeen = out.rank ? everyone.map(actualsOf) : [];
+  const everyoneHeld = out.rank && held ? everyone.map(benchmarksOf) : [];
+  const ranked = (inStep: readonly number[], held: readonly number[] | null) => {
+    const found = ranksOf(inStep, measure.aim, held, choices.rank);
+    return new Map(found.map((rank, i) => [everyone[i]!, rank]));
+  };
+  const ranks = out.rank
+    ? steps.map((_, s) =>
+        ranked(
+          everyoneSeen.map((list) => list[s]!),
+          held && everyoneHeld.map((list) => list![s]!),
+        ),
+      )
+    : [];
+  const heldRanks = out.benchmarkRank
+    ? steps.map((_, s) =>
+        ranked(
+          everyoneHeld.map((list) => list![s]!),
+          null,
+        ),
+      )
+    : null;
   const ranksBefore =
-    out.rankChange && !brief.grain ? rankedBy(everyone, (member) => member.benchmarks?.[0] ?? NaN) : null;
-  function rankedBy(members: readonly Member[], value: (member: Member) => number) {
-    const found = ranksOf(members.map(value), measure.aim, null, choices.rank);
-    return new Map(found.map((rank, i) => [members[i]!, rank]));
-  }
+    out.rankChange && !brief.grain
+      ? ranked(
+          everyone.map((member) => member.benchmarks?.[0] ?? NaN),
+          null,
+        )
+      : null;
+  const runningTotals = view.kind === 'cumulative' ? viewOver(view, totals, actual.decimals, stepping, NaN) : totals;
   chosen.forEach((member, m) => {
-    const actuals = seen(context, view, member.actuals, actual.decimals, until, (s) => totals[s]!);
-    const benchmarks =
-      member.benchmarks && seen(context, view, member.benchmarks, heldDecimals, width, (s) => heldTotals[s]!);
-    const dues = member.dues && duesOver(view, member.dues, benchmarks, heldDecimals);
+    const actuals = actualsOf(member);
+    const benchmarks = benchmarksOf(member);
+    const dues = member.dues && duesOver(view, member.dues, benchmarks, dueDecimals);
+    const covered = coveredOver(view, member, everyone);
+    // What is due of a running sum rests on the steps before, all of which are over.
+    const coveredDue =
+      view.kind === 'cumulative'
+        ? member.coveredDue.map((is, s) => is && (s === 0 || covered[s - 1]!))
+        : member.coveredDue;
     steps.forEach((_, s) => {
       const i = m * width + s;
       out.actual[i] = actuals[s]!;
       out.rows[i] = member.rows[s]!;
       out.state.push(Number.isNaN(actuals[s]!) ? 'blank' : 'actual');
       if (out.rank) out.rank[i] = ranks[s]!.get(member) ?? NaN;
+      if (out.benchmarkRank) out.benchmarkRank[i] = heldRanks![s]!.get(member) ?? NaN;
       if (out.rankChange) {
-        const before = ranksBefore ? ranksBefore.get(member) : ranks[s - 1]?.get(member);
-        out.rankChange[i] = (before ?? NaN) - out.rank![i]!;
+        const then = ranksBefore ? ranksBefore.get(member) : ranks[s - 1]?.get(member);
+        out.rankChange[i] = (then ?? NaN) - out.rank![i]!;
       }
-      if (out.share) out.share[i] = shareOf(member.actuals[s]!, totals[s]!);
+      if (out.share)
+        out.share[i] =
+          view.kind === 'cumulative'
+            ? shareOf(actuals[s]!, runningTotals[s]!)
+            : shareOf(member.actuals[s]!, totals[s]!);
       if (!benchmarks) return;
-      const comparison = compare(actuals[s]!, benchmarks[s]!, measure, viewDecimals, heldDecimals);
       out.benchmarks![i] = benchmarks[s]!;
       if (hasInterval) {
         out.low![i] = member.within?.[s]!.low ?? NaN;
         out.high![i] = member.within?.[s]!.high ?? NaN;
       }
-      out.gap![i] = comparison.gap;
-      out.gapPercent![i] = comparison.gapPercent;
-      out.standing![i] = standingCode(comparison.standing);
+      if (covered[s]) {
+        const comparison = compare(actuals[s]!, benchmarks[s]!, measure, viewDecimals, heldDecimals);
+        out.gap![i] = comparison.gap;
+        out.gapPercent![i] = comparison.gapPercent;
+        out.standing![i] = standingCode(comparison.standing);
+      }
       if (!dues || !hasDue) return;
-      const toDate = compare(actuals[s]!, dues[s]!, measure, null, null);
       out.due![i] = dues[s]!;
       if (out.landing) out.landing[i] = landingOf(actuals[s]!, benchmarks[s]!, dues[s]!, choices.landing);
+      if (!coveredDue[s]) return;
+      const toDate = compare(actuals[s]!, dues[s]!, measure, viewDecimals, dueDecimals);
       out.dueGap![i] = toDate.gap;
       out.dueGapPercent![i] = toDate.gapPercent;
       out.dueStanding![i] = standingCode(toDate.standing);
     });
   });
-  const shown =
-    view.kind === 'share'
-      ? {
-          ...whole,
-          actual: shareOf(whole.actual, whole.actual),
-          benchmark: shareOf(whole.benchmark, whole.benchmark),
-          due: NaN,
-        }
-      : whole;
-  const toDate = compare(shown.actual, shown.due, measure, null, null);
+  /** A whole with its gaps. */
+  const compared = (one: Whole & { readonly step?: Day | null }): Cells['total'] => {
+    const comparison = one.isCovered
+      ? compare(one.actual, one.benchmark, measure, viewDecimals, heldDecimals)
+      : NO_COMPARISON;
+    const toDate = one.isDueCovered ? compare(one.actual, one.due, measure, viewDecimals, dueDecimals) : NO_COMPARISON;
+    return {
+      actual: one.actual,
+      benchmark: one.benchmark,
+      due: one.due,
+      rows: one.rows,
+      step: one.step ?? null,
+      ...comparison,
+      dueGap: toDate.gap,
+      dueGapPercent: toDate.gapPercent,
+      dueStanding: toDate.standing,
+    };
+  };
+  /** A whole as the view sees it: its part of everything, or what the last step with a value is. */
+  const viewed = (one: Whole, members: readonly Member[]): Whole & { readonly step?: Day | null } => {
+    if (view.kind === 'share')
+      return {
+        ...one,
+        actual: shareOf(one.actual, whole.actual),
+        benchmark: shareOf(one.benchmark, whole.benchmark),
+        due: NaN,
+      };
+    if (!isOver) return one;
+    const isAll = members === everyone;
+    if (!of.additive && !(isAll && wholeSteps)) return { ...one, actual: NaN, benchmark: NaN, due: NaN };
+    const sums = (pick: (member: Member) => number, decimals: Decimals) => sumOf(members.map(pick), decimals);
+    const actuals = of.additive
+      ? steps.map((_, s) => sums((member) => member.actuals[s]!, actual.decimals))
+      : wholeSteps!.actuals;
+    const asMuch = of.additive ? sums((member) => before(member).actual, actual.decimals) : wholeSteps!.before;
+    const line = seen(actuals, actual.decimals, asMuch, totals);
+    const last = line.findLastIndex((value) => !Number.isNaN(value));
+    const lines = held && of.additive && !Number.isNaN(whole.benchmark) ? members.map(benchmarksOf) : [];
+    const benchmark =
+      last < 0 || lines.length === 0
+        ? NaN
+        : sumOf(
+            lines.map((list) => list![last]!),
+            heldDecimals,
+          );
+    return {
+      ...one,
+      actual: last < 0 ? NaN : line[last]!,
+      benchmark,
+      due: NaN,
+      isCovered: members.every((member) => last < 0 || member.covered[last]),
+      step: steps[last] ?? null,
+    };
+  };
+  const total = compared(viewed(whole, everyone));
+  const isSelection = shownWhole !== null;
   return {
     brief,
     text: context.text,
     view,
     measure,
     benchmark,
+    benchmarkKind: benchmark && kindBeneath(context, benchmark),
     calendar: context.calendar,
     asOf,
     dated: context.dated,
@@ -219,24 +317,25 @@ export function pack(
     members: brief.by.map((_, f) => chosen.flatMap((member) => steps.map(() => member.members[f]!))),
     steps: brief.grain ? Int32Array.from(chosen.flatMap(() => steps as Day[])) : null,
     isRest: Uint8Array.from(chosen.flatMap((member) => steps.map(() => (member.isRest ? 1 : 0)))),
+    isPart: brief.grain ? Uint8Array.from(chosen.flatMap(() => stepping.isWhole.map((is) => (is ? 0 : 1)))) : null,
+    cutBefore: view.kind === 'change' ? stepping.cutBefore : null,
     ...out,
     values,
     mix,
     stops,
     ...expressions,
-    total: {
-      ...shown,
-      ...compare(shown.actual, shown.benchmark, measure, viewDecimals, heldDecimals),
-      dueGap: toDate.gap,
-      dueGapPercent: toDate.gapPercent,
-      dueStanding: toDate.standing,
-    },
+    total,
+    shown: shownWhole ? compared(viewed(shownWhole, chosen)) : total,
+    isSelection,
     decimals: actual.decimals,
+    additive: of.additive,
     leftOut: leftOutOf(context, actual),
     checks: context.checks,
     stacked: null,
   };
 }
+
+const NO_COMPARISON = { gap: NaN, gapPercent: NaN, standing: null };
 
 function benchmarkSpan({ period, brief }: Context, benchmark: Benchmark | null, held: Held | null): Span | null {
   if (benchmark?.kind !== 'period') return null;

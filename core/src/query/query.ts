@@ -1,7 +1,8 @@
 import type { Condition } from '../brief';
-import type { Grain, Span } from '../calendar';
+import type { FiscalCalendar, Grain, Span } from '../calendar';
 import type { Aggregate, ValueType } from '../measure';
 import type { Decimals } from '../number';
+import type { KnownSpan } from '../table';
 
 /** What to count and add up, over which rows, in which groups. Plain data, so that any source can answer it. */
 export interface Query {
@@ -36,6 +37,8 @@ export interface TableFacts {
   readonly columns: ReadonlyMap<string, ValueType>;
   readonly date: string | null;
   readonly grain: Grain | null;
+  /** Whose quarters and years its rows stand for: the report's, or those of calendar years. */
+  readonly periods: FiscalCalendar;
   readonly orders: Readonly<Record<string, readonly string[]>>;
   readonly leftOut: readonly { readonly column: string | null; readonly reason: string; readonly count: number }[];
 }
@@ -44,7 +47,7 @@ export interface TableFacts {
 export interface Source {
   /** Undefined when there is no such table. */
   facts(table: string): TableFacts | undefined;
-  /** First and last day on which one of the columns has a value; with no columns, on which there is a row. */
-  span(table: string, columns: readonly string[]): Span | null;
+  /** First and last day on which one of the columns has a value (with no columns, on which there is a row), and where the data begin. */
+  span(table: string, columns: readonly string[]): KnownSpan | null;
   groups(query: Query): Promise<Groups>;
 }

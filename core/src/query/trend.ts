@@ -15,14 +15,19 @@ export interface Trend {
   readonly steps: number;
 }
 
-/** Least squares of the shown values on the number of their step, one line a member; none with fewer than two values. */
-export function trendsOf({ grain, steps, count, actual, fields, members }: Cells): Trend[] {
+/**
+ * Least squares of the shown values on the number of their step, one line a member; none with fewer than two values. Steps that still
+ * run, or that are only in part among the data, take no part.
+ */
+export function trendsOf({ grain, steps, count, actual, fields, members, isPart, view }: Cells): Trend[] {
   if (!grain || !steps) return [];
   const found: Trend[] = [];
   for (let from = 0; from < count;) {
     let to = from + 1;
     while (to < count && steps[to]! > steps[to - 1]!) to++;
-    const values = Array.from(actual.slice(from, to));
+    // Ranks, running sums and what views have made of whole steps are what they are.
+    const isMade = view.kind !== 'plain' && view.kind !== 'share';
+    const values = Array.from(actual.slice(from, to), (value, i) => (isPart?.[from + i] && !isMade ? NaN : value));
     const line = leastSquares(
       values.map((_, i) => i + 1),
       values,

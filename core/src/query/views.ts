@@ -3,15 +3,27 @@ import { combine, difference, tidy, type Decimals } from '../number';
 import type { Aim, RankKind } from '../report';
 import { movingMean, type Window } from '../series';
 
+/** What a view must know of the steps it goes over. */
+export interface Steps {
+  /** How many have data: a running sum does not go on behind the last of them. */
+  readonly until: number;
+  /** Which are known in full: they neither still run nor begin before the data or the period do. */
+  readonly isWhole: readonly boolean[];
+  /** The step that is cut at its end, by the as-of date or the period's; −1 where none is. */
+  readonly cut: number;
+}
+
 /**
- * A view over one member's values in the order of their steps. Blank stays blank; a running sum does not go on behind the
- * last step that has data, which `until` counts.
+ * A view over one member's values in the order of their steps. Blank stays blank. Changes and means are of whole steps; the
+ * step that is cut is compared with as much of the one before.
+ * @param asMuchBefore of the step before the one that is cut, as many days as that has.
  */
 export function viewOver(
   view: View,
   values: readonly number[],
   decimals: Decimals,
-  until: number,
+  { until, isWhole, cut }: Steps,
+  asMuchBefore: number,
   window: Window = 'trailing',
 ): number[] {
   switch (view.kind) {
@@ -28,9 +40,18 @@ export function viewOver(
       });
     }
     case 'change':
-      return values.map((value, i) => (i === 0 ? NaN : difference(value, values[i - 1]!, decimals)));
+      return values.map((value, i) => {
+        if (i === 0 || !isWhole[i - 1]) return NaN;
+        if (i === cut) return difference(value, asMuchBefore, decimals);
+        return isWhole[i] ? difference(value, values[i - 1]!, decimals) : NaN;
+      });
     case 'smoothed':
-      return movingMean(values, view.steps, window, decimals);
+      return movingMean(
+        values.map((value, i) => (isWhole[i] ? value : NaN)),
+        view.steps,
+        window,
+        decimals,
+      );
   }
 }
 

@@ -1,4 +1,5 @@
 import { dayOf, isCivil, type Day, type Grain } from '../calendar';
+import { CALENDAR_READ } from '../table';
 import { monthNamed } from './months';
 
 /** What a text must look like before a pattern is tried on it. */
@@ -14,6 +15,8 @@ export interface DatePattern {
   readonly twin?: string;
   /** Plain digits could be anything: they are dates only where all rows fit and, with `named`, the column's name says so. */
   readonly strict?: { readonly named?: RegExp };
+  /** It is never guessed, only asked for. */
+  readonly asked?: true;
   take(text: string): Day;
 }
 
@@ -123,10 +126,25 @@ export function readIsoPlain(text: string): Day {
   return civil(a * 1000 + b * 100 + c * 10 + d, e * 10 + f, g * 10 + h);
 }
 
-const quarter = (year: string, q: string): Day => dayOf(Number(year), Number(q) * 3 - 2, 1);
+/** Quarters by their number and year, in that order unless the groups have names. Its day is that of the calendar quarter, see `withPeriods`. */
+function byQuarter(read: string, expressions: readonly RegExp[]): DatePattern {
+  return {
+    read,
+    grain: 'quarter',
+    shape: 'quarter',
+    take(text) {
+      for (const expression of expressions) {
+        const match = expression.exec(text);
+        if (!match) continue;
+        const [n, year] = [match.groups?.n ?? match[1]!, match.groups?.year ?? match[2]!];
+        return dayOf(fullYear(year), Number(n) * 3 - 2, 1);
+      }
+      return NaN;
+    },
+  };
+}
 
-/** All patterns, the unambiguous first. */
-export const DATE_PATTERNS: readonly DatePattern[] = [
+const PATTERNS: readonly DatePattern[] = [
   byGroups('yyyy-MM-dd', String.raw`(\d{4})-(\d{1,2})-(\d{1,2})`, [1, 2, 3]),
   byGroups('yyyy/MM/dd', String.raw`(\d{4})/(\d{1,2})/(\d{1,2})`, [1, 2, 3]),
   byGroups('yyyy.MM.dd', String.raw`(\d{4})\.(\d{1,2})\.(\d{1,2})\.?`, [1, 2, 3]),
@@ -138,9 +156,11 @@ export const DATE_PATTERNS: readonly DatePattern[] = [
   byGroups('dd.MM.yy', String.raw`(\d{1,2})\.(\d{1,2})\.(\d{2})`, [3, 2, 1]),
   byGroups('dd/MM/yy', String.raw`(\d{1,2})/(\d{1,2})/(\d{2})`, [3, 2, 1], 'MM/dd/yy'),
   byGroups('MM/dd/yy', String.raw`(\d{1,2})/(\d{1,2})/(\d{2})`, [3, 1, 2], 'dd/MM/yy'),
+  byGroups('dd-MM-yy', String.raw`(\d{1,2})-(\d{1,2})-(\d{2})`, [3, 2, 1], 'MM-dd-yy'),
+  byGroups('MM-dd-yy', String.raw`(\d{1,2})-(\d{1,2})-(\d{2})`, [3, 1, 2], 'dd-MM-yy'),
   byMonthName(
     'd MMM yyyy',
-    String.raw`${WEEKDAY}(\d{1,2})(?:st|nd|rd|th)?(?:[ .-]+|\. ?| de )${WORD}(?:[ ,-]+| de )(\d{4}|\d{2})${TIME}`,
+    String.raw`${WEEKDAY}(\d{1,2})(?:st|nd|rd|th)?(?:[ .-]+|\. ?| de )${WORD}(?:[ ,-]+| de )['’]?(\d{4}|\d{2})${TIME}`,
     [3, 2, 1],
     'day',
   ),
@@ -173,21 +193,28 @@ export const DATE_PATTERNS: readonly DatePattern[] = [
     },
   },
   {
-    read: 'Qn yyyy',
-    grain: 'quarter',
+    read: 'yyyyMnn',
+    grain: 'month',
     shape: 'quarter',
     take(text) {
-      const match = /^q([1-4])[ /'-]*(\d{4})$/i.exec(text) ?? /^([1-4])q[ /'-]*(\d{4})$/i.exec(text);
-      return match ? quarter(match[2]!, match[1]!) : NaN;
+      const match = /^(\d{4})[ -]?M(\d{1,2})$/i.exec(text);
+      return match ? civil(Number(match[1]), Number(match[2]), 1) : NaN;
     },
   },
+  byQuarter('Qn yyyy', [/^q([1-4])[ /'’-]*(\d{4})$/i, /^([1-4])q[ /'’-]*(\d{4})$/i]),
+  byQuarter('yyyy-Qn', [/^(?<year>\d{4})[ /-]*q(?<n>[1-4])$/i]),
+  byQuarter('Qn yy', [/^q([1-4])[ /'’-]*(\d{2})$/i, /^([1-4])q[ /'’-]*(\d{2})$/i]),
+  byQuarter('FYyy Qn', [
+    /^fy ?['’]?(?<year>\d{4}|\d{2})[ /-]*q(?<n>[1-4])$/i,
+    /^q([1-4])[ /-]*fy ?['’]?(\d{4}|\d{2})$/i,
+  ]),
   {
-    read: 'yyyy-Qn',
-    grain: 'quarter',
+    read: 'FYyy',
+    grain: 'year',
     shape: 'quarter',
     take(text) {
-      const match = /^(\d{4})[ /-]*q([1-4])$/i.exec(text);
-      return match ? quarter(match[1]!, match[2]!) : NaN;
+      const match = /^fy ?['’]?(\d{4}|\d{2})$/i.exec(text);
+      return match ? dayOf(fullYear(match[1]!), 1, 1) : NaN;
     },
   },
   byDigits('yyyyMMdd', 'day', /^(?:19|20)\d{6}$/, (text) =>
@@ -224,6 +251,14 @@ export const DATE_PATTERNS: readonly DatePattern[] = [
   ),
 ];
 
+/** Quarters and years of the calendar, where the report's are others. */
+const OF_THE_CALENDAR = PATTERNS.filter(
+  ({ grain, read }) => (grain === 'quarter' || grain === 'year') && !read.includes('FY'),
+).map((pattern): DatePattern => ({ ...pattern, read: `${CALENDAR_READ}${pattern.read}`, asked: true }));
+
+/** All patterns, the unambiguous first. */
+export const DATE_PATTERNS: readonly DatePattern[] = [...PATTERNS, ...OF_THE_CALENDAR];
+
 const PLACE = new Map(DATE_PATTERNS.map((pattern, i) => [pattern.read, i]));
 
 export function datePattern(read: string): DatePattern | undefined {
@@ -234,14 +269,15 @@ export function datePattern(read: string): DatePattern | undefined {
 /** The places of the patterns that are worth trying on a text. */
 export function patternsFor(text: string): readonly number[] {
   if (text.length < 4 || text.length > 40) return NONE;
+  if (text.length <= 10 && (/q/i.test(text) || /^fy|^\d{4}[ -]?m\d/i.test(text))) return BY_SHAPE.quarter;
   if (/^\d{4,13}(?:\.\d+)?$/.test(text)) return BY_SHAPE.digits;
   if (/^\d{1,4}[-/.] ?\d/.test(text)) return BY_SHAPE.numeric;
-  if (text.length <= 8 && /q/i.test(text)) return BY_SHAPE.quarter;
   return /\p{L}{3}/u.test(text) ? BY_SHAPE.words : NONE;
 }
 
 const NONE: readonly number[] = [];
-const ofShape = (shape: Shape) => DATE_PATTERNS.flatMap((pattern, i) => (pattern.shape === shape ? [i] : []));
+const ofShape = (shape: Shape) =>
+  DATE_PATTERNS.flatMap((pattern, i) => (pattern.shape === shape && !pattern.asked ? [i] : []));
 const BY_SHAPE: Record<Shape, readonly number[]> = {
   numeric: ofShape('numeric'),
   words: ofShape('words'),

@@ -44,8 +44,8 @@ function periodOf(text: string): Omit<Named, 'rest'> | null {
     const day = take(trimmed);
     if (!Number.isNaN(day)) return { at: day, grain, dated: true };
   }
-  const fiscal = /^(?:FY|CY)\s?'?((?:19|20)?\d{2})$/i.exec(trimmed);
-  if (fiscal) return { ...periodOf(fiscal[1]!.length === 2 ? `20${fiscal[1]}` : fiscal[1]!)! };
+  const year = /^CY\s?['’]?((?:19|20)?\d{2})$/i.exec(trimmed);
+  if (year) return { ...periodOf(year[1]!.length === 2 ? `20${year[1]}` : year[1]!)! };
   const month = /^\p{L}{3,10}\.?$/u.test(trimmed) ? monthNamed(trimmed) : undefined;
   return month ? { at: month, grain: 'month', dated: false } : null;
 }
@@ -235,7 +235,8 @@ export function repeated(column: Column, rows: Uint32Array): Column {
     case 'date': {
       const days = Int32Array.from(rows, (row) => column.days[row]!);
       for (const day of days) if (day === NO_DAY) blank++;
-      return { ...column, days, blank };
+      const written = column.written && Int32Array.from(rows, (row) => column.written![row]!);
+      return { ...column, days, blank, ...(written ? { written } : {}) };
     }
     case 'yesno': {
       const codes = Uint8Array.from(rows, (row) => column.codes[row]!);

@@ -82,7 +82,8 @@ export type Spread = 'even' | 'workdays' | 'last year' | 'none';
 export type Split = 'none' | 'even' | 'last year';
 /** How equal values are ranked: 1, 2, 2, 4 — 1, 2, 2, 3 — 1, 2, 3, 4 by name. */
 export type RankKind = 'competition' | 'dense' | 'ordinal';
-export type Per = 'member' | Grain;
+/** `member`, a grain of time, or the name of a field whose members a number belongs to. */
+export type Per = string;
 export type Statistic = 'mean' | 'median' | 'lowest' | 'highest' | 'percentile';
 export type ForecastMethod =
   'same period last year' | 'seasonal naive' | 'linear' | 'average of last k' | 'run rate' | 'smoothing';

@@ -138,10 +138,7 @@ const BENCHMARKS = {
   fixed: object({
     ...kindOf('fixed'),
     value: number().required('${path} is missing'),
-    per: yup
-      .array()
-      .of(oneOf(['member', ...GRAINS]).required())
-      .default([]),
+    per: yup.array().of(name()).max(3).default([]),
   }),
   scaled: object({ ...kindOf('scaled'), of: name(), by: number().required('${path} is missing') }),
   period: yup.lazy((value: unknown) => {

@@ -34,7 +34,9 @@ const LEVEL = 0.95;
 
 /**
  * Continues a series by some steps, each with the interval that holds it in 95 of 100 cases where the method gives one.
- * @param history the steps before, the last one the step before the first that is wanted; blanks at the beginning are passed over, others count as 0.
+ * Blank is blank: blanks at the beginning are passed over, a mean or a line is taken of the steps that have a value, what repeats a
+ * blank step is blank, and smoothing cannot follow a series with blanks.
+ * @param history the steps before, the last one the step before the first that is wanted.
  * @param perYear steps of a season: 12 months, 4 quarters, 52 weeks; for days 7, as a week.
  * @returns null where the history is too short, or the method cannot follow it.
  */
@@ -45,7 +47,7 @@ export function forecast(
   perYear: number,
 ): Interval[] | null {
   const first = history.findIndex((value) => !Number.isNaN(value));
-  const values = first < 0 ? [] : history.slice(first).map((value) => (Number.isNaN(value) ? 0 : value));
+  const values = first < 0 ? [] : history.slice(first);
   const n = values.length;
   if (n < stepsNeeded(wish, perYear)) return null;
   const ahead = Array.from({ length: steps }, (_, i) => i + 1);
@@ -60,7 +62,10 @@ export function forecast(
       return made.slice(n).map(plain);
     }
     case 'seasonal naive': {
-      const errors = values.slice(perYear).map((value, i) => value - values[i]!);
+      const errors = values
+        .slice(perYear)
+        .map((value, i) => value - values[i]!)
+        .filter((error) => !Number.isNaN(error));
       const deviation = Math.sqrt(errors.reduce((sum, e) => sum + e * e, 0) / Math.max(1, errors.length));
       const reach = errors.length < 2 ? NaN : studentBoth(LEVEL, errors.length - 1) * deviation;
       return ahead.map((h) =>
@@ -76,10 +81,12 @@ export function forecast(
     }
     case 'average of last k': {
       const k = wish.k ?? 3;
-      const last = values.slice(n - k);
-      const mean = total(last, null) / k;
+      const last = values.slice(n - k).filter((value) => !Number.isNaN(value));
+      const m = last.length;
+      if (m === 0) return null;
+      const mean = total(last, null) / m;
       const squares = last.reduce((sum, value) => sum + (value - mean) ** 2, 0);
-      const reach = k < 2 ? NaN : studentBoth(LEVEL, k - 1) * Math.sqrt((squares / (k - 1)) * (1 + 1 / k));
+      const reach = m < 2 ? NaN : studentBoth(LEVEL, m - 1) * Math.sqrt((squares / (m - 1)) * (1 + 1 / m));
       return ahead.map(() => within(tidy(mean), reach));
     }
     case 'smoothing': {
@@ -92,7 +99,7 @@ export function forecast(
 
 /**
  * How well the method would have done: the mean absolute percentage error over the last year of the series, forecast from
- * what was before. Steps that were 0 have no percentage. Null where the series is too short.
+ * what was before. Steps that were 0 or blank have no percentage. Null where the series is too short.
  */
 export function backtest(wish: ForecastWish, values: readonly number[], perYear: number): number | null {
   const year = Math.min(perYear, values.length);
@@ -100,6 +107,7 @@ export function backtest(wish: ForecastWish, values: readonly number[], perYear:
   if (!made) return null;
   const errors = values
     .slice(values.length - year)
-    .flatMap((value, i) => (value === 0 || Number.isNaN(value) ? [] : [Math.abs((made[i]!.value - value) / value)]));
+    .flatMap((value, i) => (value === 0 ? [] : [Math.abs((made[i]!.value - value) / value)]))
+    .filter((error) => !Number.isNaN(error));
   return errors.length === 0 ? null : errors.reduce((a, b) => a + b, 0) / errors.length;
 }

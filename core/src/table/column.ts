@@ -1,4 +1,4 @@
-import { NO_DAY, type Grain } from '../calendar';
+import { NO_DAY, type Day, type Grain, type Span } from '../calendar';
 import type { Decimals } from '../number';
 
 /** Codes of members: the narrowest of the three that holds them. */
@@ -49,6 +49,8 @@ export interface DateColumn {
   readonly convention: string;
   /** The pattern it was read with. */
   readonly read: string;
+  /** Quarters and years as the file writes them, as if years began in January; `days` are then those of the report's calendar. */
+  readonly written?: Int32Array;
 }
 
 export type Column = TextColumn | NumberColumn | DateColumn | YesNoColumn;
@@ -108,6 +110,12 @@ export interface Wide {
   readonly values: readonly { readonly name: string; readonly columns: readonly string[] }[];
 }
 
+/** First and last day with data, and the first day the data can be said to cover. */
+export interface KnownSpan extends Span {
+  /** The first day, less the longest stretch of days without rows, but not before the first day's month. */
+  readonly begins: Day;
+}
+
 /** Imported rows in typed columns. */
 export interface Table {
   readonly id: string;
@@ -136,6 +144,8 @@ export interface Table {
   readonly wide: Wide | null;
   /** Only of delimited text. */
   readonly marks: Marks | null;
+  /** Of a table that holds a part of its rows: what is known of all of them, by the columns that were asked for. */
+  readonly spans?: Readonly<Record<string, KnownSpan | null>>;
   /** Orders of members that were declared, by column. */
   readonly orders: Readonly<Record<string, readonly string[]>>;
 }

@@ -1,5 +1,6 @@
 export * from './column';
 export { inOrder, compareNames } from './members';
+export * from './periods';
 export * from './table';
 export * from './profile';
 export * from './suspects';

@@ -1,10 +1,11 @@
-import { endOf, isoDay, NO_DAY, readIsoDay, type Day, type FiscalCalendar, type Grain, type Span } from '../calendar';
+import { endOf, isoDay, NO_DAY, readIsoDay, startOf, type Day, type FiscalCalendar, type Grain } from '../calendar';
 import { didYouMean, Problem } from '../problem';
 import { power } from '../number';
-import type { Column, ColumnKind, Table } from './column';
+import type { Column, ColumnKind, KnownSpan, Table } from './column';
 import { columnOf, isBlankAt } from './column';
 import { grainOf, inDateOrder } from './grain';
 import { orderedBy } from './members';
+import { periodCalendar } from './periods';
 
 /** What a report says about a column. */
 export interface ColumnWish {
@@ -108,7 +109,9 @@ export function unknownColumn(name: string, known: readonly string[], table: str
  * So a month that has a target but no actual yet is no data of the actual. A row that stands for a month reaches to that
  * month's end. Null without such rows.
  */
-export function knownSpan(table: Table, calendar: FiscalCalendar, columns: readonly string[] = []): Span | null {
+export function knownSpan(table: Table, calendar: FiscalCalendar, columns: readonly string[] = []): KnownSpan | null {
+  const carried = table.spans?.[spanKey(columns)];
+  if (carried !== undefined) return carried;
   const date = table.date === null ? undefined : columnOf(table, table.date);
   if (date?.kind !== 'date') return null;
   const named = columns.flatMap((name) => columnOf(table, name) ?? []);
@@ -123,11 +126,37 @@ export function knownSpan(table: Table, calendar: FiscalCalendar, columns: reado
     if (day < from) from = day;
     if (day > to) to = day;
   }
-  return from === Infinity ? null : { from, to: endOf(table.grain ?? 'day', to, calendar) };
+  if (from === Infinity) return null;
+  const grain = table.grain ?? 'day';
+  const begins =
+    grain === 'day' ? Math.max(startOf('month', from, calendar), from - quietest(date.days, from, to)) : from;
+  return { from, to: endOf(grain, to, periodCalendar(date, calendar)), begins };
+}
+
+/** What tells apart the spans that are known of a table. */
+export const spanKey = (columns: readonly string[]) => JSON.stringify(columns);
+
+/** The longest stretch of days without a row, between two that have one. */
+function quietest(days: Int32Array, from: Day, to: Day): number {
+  // Only what is shorter than a month matters, and days far apart are not looked at one by one.
+  if (to - from > 1 << 20) return 31;
+  const seen = new Uint8Array(to - from + 1);
+  for (let row = 0; row < days.length; row++) {
+    const day = days[row]!;
+    if (day >= from && day <= to) seen[day - from] = 1;
+  }
+  let longest = 0;
+  let last = 0;
+  for (let i = 1; i < seen.length; i++) {
+    if (seen[i] === 0) continue;
+    longest = Math.max(longest, i - last - 1);
+    last = i;
+  }
+  return longest;
 }
 
 /** The as-of day: the fixed one, or the last day with data. */
-export function asOfDay(setting: string, span: Span | null): Day {
+export function asOfDay(setting: string, span: Pick<KnownSpan, 'to'> | null): Day {
   if (setting !== 'auto') return readIsoDay(setting) ?? NO_DAY;
   return span?.to ?? 0;
 }
@@ -145,7 +174,7 @@ export function cellText(column: Column, row: number): string {
     }
     case 'date': {
       const day = column.days[row]!;
-      return day === NO_DAY ? '' : dayText(day, column.grain);
+      return day === NO_DAY ? '' : dayText((column.written ?? column.days)[row]!, column.grain);
     }
   }
 }

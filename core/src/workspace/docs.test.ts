@@ -40,10 +40,15 @@ const tables = new Map(
 const given = JSON.parse(of('json')[0]!.lines.join('\n')) as { measures: object[]; benchmarks: object[] };
 
 /** The report of the page, and further measures, as they come in its examples of expressions. */
-async function answer(brief: string, choices: Choices = {}, measures: readonly object[] = []): Promise<Cells> {
+async function answer(
+  brief: string,
+  { calendar = {}, ...choices }: Choices & { readonly calendar?: object } = {},
+  measures: readonly object[] = [],
+): Promise<Cells> {
   const report = checkReport({
     boldRuler: 1,
     name: 'docs',
+    calendar,
     tables: [...tables.keys()].map((id) => ({ id, source: { file: `${id}.csv` } })),
     ...given,
     measures: [...given.measures, ...measures],
@@ -68,7 +73,7 @@ describe('every example of docs/calculations.md', () => {
   test.each(examples.map((block) => [block.under, block.lines[0]!, block] as const))(
     '%s: %s',
     async (_, first, block) => {
-      const [brief, look] = first.split(/ (?=\{)/);
+      const [, brief, look] = /^(.*?)(?: (\{.*\}))?$/.exec(first)!;
       const asked = answer(brief!, look === undefined ? {} : (JSON.parse(look) as Choices));
       if (block.name === 'refused') return expect(asked).rejects.toThrow(block.lines[1]!);
       const numbers = numbersOf(await asked);

@@ -1,9 +1,10 @@
 import type { Form, Vocabulary } from '../brief';
+import type { FiscalCalendar } from '../calendar';
 import { DRAWN_FORMS } from '../figure';
 import { columnarSource, withDerived, type Source } from '../query';
 import { vocabularyOf, type Report, type TableEntry } from '../report';
 import { readFile, type SourceFile } from '../reading';
-import { makeTable, type Table } from '../table';
+import { makeTable, withPeriods, type Table } from '../table';
 
 /** A report with its tables, ready to answer briefs. */
 export interface Workspace {
@@ -15,12 +16,17 @@ export interface Workspace {
 
 const described = new WeakMap<Table, { readonly key: string; readonly table: Table }>();
 
-/** A table with what its entry says: date column, grain, orders of members, derived columns. Kept while the entry is the same. */
-export function tableAs(read: Table, entry: TableEntry | undefined): Table {
-  const key = JSON.stringify(entry);
+/**
+ * A table with what its entry says: date column, grain, orders of members, derived columns; its quarters and years are those of
+ * the calendar. Kept while both are the same.
+ */
+export function tableAs(read: Table, entry: TableEntry | undefined, calendar: FiscalCalendar): Table {
+  const key = JSON.stringify([entry, calendar.fiscalYearStart, calendar.fiscalYearNamed]);
   const known = described.get(read);
   if (known?.key === key) return known.table;
-  const table = withDerived(entry ? makeTable(read, entry) : read, entry?.derived);
+  const settled = new Map(entry?.columns?.flatMap(({ name, read: as }) => (as === undefined ? [] : [[name, as]])));
+  const made = entry ? makeTable(read, entry) : read;
+  const table = withDerived(withPeriods(made, calendar, settled), entry?.derived);
   described.set(read, { key, table });
   return table;
 }
@@ -39,6 +45,7 @@ export function workspaceFor(
       tableAs(
         table,
         report.tables.find((entry) => entry.id === id),
+        report.calendar,
       ),
     ]),
   );

@@ -1,4 +1,4 @@
-import type { Grain, Period, Span } from '../../calendar';
+import type { Day, Grain, Period, Span } from '../../calendar';
 import type { Values } from '../values';
 
 /** What a benchmark is asked for. */
@@ -11,8 +11,13 @@ export interface Asked {
   readonly actual: Values;
 }
 
+/** True where a benchmark has a value for all days that the actual of a group and step is made of. */
+export type Covers = (members: readonly string[], step: Day | null) => boolean;
+
 export interface Held {
   readonly values: Values;
   /** The span it was taken from, for benchmarks that are another period. */
   readonly span: Span | null;
+  /** Where it covers less than the figure does, the two are not alike and have no gap; it covers everything when left out. */
+  readonly covers?: Covers;
 }

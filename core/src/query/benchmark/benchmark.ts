@@ -1,6 +1,7 @@
 import type { Benchmark } from '../../report';
 import { benchmarkNamed, type Context } from '../context';
 import type { Asked, Held } from './asked';
+import { withActualsFrom } from './coverage';
 import { expressionValues } from './expression';
 import { fixedValues } from './fixed';
 import { forecastValues } from './forecast';
@@ -12,12 +13,18 @@ import { tableValues } from './table';
 /** The benchmark's value for every group. Throws a `Problem` where the benchmark cannot follow the figure. */
 export async function benchmarkValues(context: Context, benchmark: Benchmark, asked: Asked): Promise<Held> {
   switch (benchmark.kind) {
-    case 'expression':
-      return { values: await expressionValues(context, benchmark, asked), span: null };
+    case 'expression': {
+      const held = await expressionValues(context, benchmark, asked);
+      const isOwn = (benchmark.table ?? context.measure.table) === context.measure.table;
+      return isOwn ? held : withActualsFrom(context, benchmark.name, asked, held);
+    }
     case 'table':
-      return { values: await tableValues(context, benchmark, asked), span: null };
+      return withActualsFrom(context, benchmark.name, asked, await tableValues(context, benchmark, asked));
     case 'fixed':
-      return { values: fixedValues(context, benchmark, asked), span: null };
+      return withActualsFrom(context, benchmark.name, asked, {
+        values: await fixedValues(context, benchmark, asked),
+        span: null,
+      });
     case 'scaled':
       return scaledValues(context, benchmark, asked, benchmarkValues);
     case 'period':
@@ -29,9 +36,13 @@ export async function benchmarkValues(context: Context, benchmark: Benchmark, as
   }
 }
 
+/** What a benchmark rests on: of one that is scaled the kind of what it scales; `measure` where that is the measure itself. */
+export function kindBeneath(context: Pick<Context, 'report'>, benchmark: Benchmark): Benchmark['kind'] | 'measure' {
+  if (benchmark.kind !== 'scaled') return benchmark.kind;
+  return benchmark.of === 'measure' ? 'measure' : kindBeneath(context, benchmarkNamed(context.report, benchmark.of));
+}
+
 /** True when a benchmark is cut at the as-of date by itself, so that there is nothing else due by now. */
 export function isLikeForLike(context: Context, benchmark: Benchmark): boolean {
-  if (benchmark.kind === 'scaled')
-    return benchmark.of === 'measure' || isLikeForLike(context, benchmarkNamed(context.report, benchmark.of));
-  return benchmark.kind === 'period' || benchmark.kind === 'peers';
+  return ['measure', 'period', 'peers'].includes(kindBeneath(context, benchmark));
 }

@@ -1,51 +1,141 @@
-import { length, overlap, spanOf, stepsWithin, type FiscalCalendar, type Grain, type Span } from '../../calendar';
-import { decimalsOf, tidy } from '../../number';
+import {
+  GRAINS,
+  length,
+  overlap,
+  spanOf,
+  stepsWithin,
+  type Day,
+  type FiscalCalendar,
+  type Grain,
+  type Span,
+} from '../../calendar';
+import { decimalsForParts, decimalsOf, partUpTo, power } from '../../number';
+import { didYouMean, Problem } from '../../problem';
 import type { Benchmark } from '../../report';
-import type { Context } from '../context';
-import { fromEntries, type Entry, type Values } from '../values';
+import { actualSpan, note, type Context } from '../context';
+import { fromEntries, valuesOf, type Entry, type Values } from '../values';
 import type { Asked } from './asked';
+import { daysOfStep } from './coverage';
+
+type FixedBenchmark = Benchmark & { kind: 'fixed' };
+
+const isGrain = (word: string): word is Grain => (GRAINS as readonly string[]).includes(word);
+
+/** The field whose members a number belongs to, where it names one. */
+export function fieldOfPer({ per }: Pick<FixedBenchmark, 'per'>): string | null {
+  return per.find((word) => word !== 'member' && !isGrain(word)) ?? null;
+}
 
 /**
- * A number with what it belongs to. 5000 per member and month is 15 000 for one member and a quarter, 90 000 for six;
- * per nothing it belongs to the whole, and each member has an even part. A measure that does not add up (an average, a
- * ratio) is held against the number itself, whatever the group.
+ * A number with what it belongs to. 5000 per member and month is 15 000 for one member and a quarter, and for all of them as
+ * often that as there are members in scope: those with rows in the figure's period, under its conditions. Per a field it belongs
+ * to that field's members, whatever the figure shows. Per nothing it belongs to the whole, and each member has an even part; over
+ * time it is spread by days. A measure that does not add up (an average, a ratio) is held against the number itself.
  */
-export function fixedValues(context: Context, benchmark: Benchmark & { kind: 'fixed' }, asked: Asked): Values {
-  const perMember = benchmark.per.includes('member');
-  const per = benchmark.per.find((word): word is Grain => word !== 'member');
-  const members = memberCount(context, asked);
-  const factor = (entry: Entry): number => {
-    if (!context.of.additive) return 1;
-    const span =
-      entry.step === null || !asked.grain
-        ? asked.period
-        : clip(spanOf(asked.grain, entry.step, context.calendar), asked.period);
-    const time = per ? periodsIn(per, span, context.calendar) : asked.grain ? length(span) / length(asked.period) : 1;
-    const share = asked.by.length > 0 ? (perMember ? 1 : 1 / members) : perMember ? members : 1;
-    return time * share;
-  };
+export async function fixedValues(context: Context, benchmark: FixedBenchmark, asked: Asked): Promise<Values> {
+  const { of, calendar, period } = context;
   const entries = [...asked.actual.at.values()];
   // Steps to come have a target, too.
-  if (asked.grain) entries.push(...missingSteps(asked, context.calendar, entries));
+  if (asked.grain) entries.push(...missingSteps(asked, calendar, entries));
   if (asked.by.length === 0 && !asked.grain && entries.length === 0)
     entries.push({ members: [], step: null, value: NaN, rows: 0 });
-  const values = entries.map((entry) => ({ ...entry, rows: 0, value: tidy(benchmark.value * factor(entry)) }));
-  const exact = values.every(({ value }) => decimalsOf(value) !== null);
-  return fromEntries(values, exact ? Math.max(0, ...values.map(({ value }) => decimalsOf(value)!)) : null);
+  if (!of.additive) {
+    const { value } = benchmark;
+    return fromEntries(
+      entries.map((entry) => ({ ...entry, rows: 0, value })),
+      decimalsOf(value),
+    );
+  }
+  const shares = await sharesOf(context, benchmark, asked);
+  if (!shares) return fromEntries([], null);
+  const per = benchmark.per.find(isGrain);
+  const timesUpTo = (day: Day) => {
+    const span = { from: asked.period.from, to: day };
+    if (span.to < span.from) return 0;
+    return per ? periodsIn(per, span, calendar) : length(span) / length(period);
+  };
+  const most = Math.abs(benchmark.value) * Math.max(1, shares.all) * Math.max(1, timesUpTo(asked.period.to));
+  const decimals = decimalsForParts(most, decimalsOf(benchmark.value));
+  // What has come by a day for all members up to one: what lies between two days and two members adds up both ways.
+  const come = (share: number, day: Day) => Math.round(partUpTo(benchmark.value, timesUpTo(day), decimals) * share);
+  const values = entries.map(({ members, step }) => {
+    const { from, to } = daysOfStep(asked, step, context);
+    const [before, upTo] = shares.of(members);
+    const units = come(upTo, to) - come(before, to) - come(upTo, from - 1) + come(before, from - 1);
+    return { members, step, rows: 0, value: units / power(decimals) };
+  });
+  return fromEntries(values, decimals);
 }
 
-/** Members the number is for: those shown, or without a field those the conditions name. */
-function memberCount({ brief }: Context, { by, actual }: Asked): number {
-  if (by.length > 0)
-    return Math.max(1, new Set([...actual.at.values()].map(({ members }) => members.join('\u0000'))).size);
-  return brief.only.reduce(
-    (count, condition) => (condition.kind === 'is' ? count * condition.members.length : count),
-    1,
-  );
+/** How often a number belongs to each group: for those up to it, and with it. */
+interface Shares {
+  readonly all: number;
+  of(members: readonly string[]): readonly [before: number, upTo: number];
 }
 
-function clip(span: Span, within: Span): Span {
-  return { from: Math.max(span.from, within.from), to: Math.min(span.to, within.to) };
+/** Null where it cannot be told how many members the number is for. */
+async function sharesOf(context: Context, benchmark: FixedBenchmark, asked: Asked): Promise<Shares | null> {
+  const { brief, of, source } = context;
+  const field = fieldOfPer(benchmark);
+  const groups = new Map([...asked.actual.at.values()].map(({ members }) => [members.join('\u0000'), 0]));
+  if (field !== null) {
+    if (!of.table.columns.has(field))
+      throw new Problem(
+        'unknown-field',
+        `“${benchmark.name}” belongs to the members of “${field}”, which is no field of table “${of.table.id}”`,
+        { in: `benchmark “${benchmark.name}”` },
+        didYouMean(field, [...of.table.columns.keys()], 'field'),
+      );
+    const by = [...new Set([...asked.by, field])];
+    const { at } = await valuesOf(source, of, { by, grain: null, span: actualSpan(context), where: brief.only });
+    const place = by.indexOf(field);
+    const pairs = [...at.values()].map(({ members }) => ({
+      group: asked.by.map((_, i) => members[i]!).join('\u0000'),
+      member: members[place]!,
+    }));
+    // A member with rows in several groups has an even part of its number in each.
+    const groupsOf = new Map<string, number>();
+    for (const { member } of pairs) groupsOf.set(member, (groupsOf.get(member) ?? 0) + 1);
+    for (const { group, member } of pairs) groups.set(group, (groups.get(group) ?? 0) + 1 / groupsOf.get(member)!);
+  } else if (benchmark.per.includes('member')) {
+    const count = asked.by.length > 0 ? 1 : await membersInScope(context);
+    if (count === null) {
+      note(
+        context,
+        'per-which-member',
+        'warning',
+        `“${benchmark.name}” belongs to each member, and the figure has no field whose members could be counted: name one in the benchmark, as in “per rep”, or add “by …”`,
+      );
+      return null;
+    }
+    if (asked.by.length === 0) groups.set('', 0);
+    for (const group of groups.keys()) groups.set(group, count);
+  } else {
+    if (asked.by.length === 0) groups.set('', 0);
+    for (const group of groups.keys()) groups.set(group, 1 / groups.size);
+  }
+  let sum = 0;
+  const upTo = new Map<string, readonly [number, number]>();
+  const last = groups.size - 1;
+  [...groups].forEach(([group, share], i) => {
+    const before = sum;
+    sum += share;
+    // What thirds and the like lose in adding up is put right where they are whole again.
+    if (Math.abs(sum - Math.round(sum)) < 1e-9 && (i === last || share < 1)) sum = Math.round(sum);
+    upTo.set(group, [before, sum]);
+  });
+  return { all: sum, of: (members) => upTo.get(members.join('\u0000')) ?? [0, 0] };
+}
+
+/** How many members the figure has; without a field one, where a condition keeps one. Null where that cannot be told. */
+async function membersInScope(context: Context): Promise<number | null> {
+  const { brief, source, of } = context;
+  if (brief.by.length === 0) {
+    const isOne = brief.only.some((condition) => condition.kind === 'is' && condition.members.length === 1);
+    return isOne ? 1 : null;
+  }
+  const shape = { by: brief.by, grain: null, span: actualSpan(context), where: brief.only };
+  return (await valuesOf(source, of, shape)).at.size;
 }
 
 /** How many periods of a grain a span holds; one that is cut counts by its days. */

@@ -5,6 +5,7 @@ import {
   overlap,
   spanOf,
   startOf,
+  stepName,
   stepsWithin,
   type Day,
   type Grain,
@@ -63,7 +64,7 @@ export async function forecastValues(context: Context, benchmark: ForecastBenchm
   for (const { members, values } of history.series) {
     const byDate = wish.method === 'same period last year' && byDay;
     const made = byDate
-      ? lastYearsDays(history.at, members, wanted, wish.growth ?? 0)
+      ? lastYearsDays(history, values, wanted, wish.growth ?? 0)
       : forecast(wish, values, horizon, SEASON[grain]);
     if (!made) continue;
     known++;
@@ -76,8 +77,9 @@ export async function forecastValues(context: Context, benchmark: ForecastBenchm
     };
     if (asked.grain) wanted.forEach(({ start }, i) => entries.push({ members, step: start, rows: 0, ...madeAt(i) }));
     else {
-      const sum = wanted.reduce((total, _, i) => total + madeAt(i).value, 0);
-      entries.push({ members, step: null, value: tidy(sum), rows: 0 });
+      // A step that cannot be told leaves the sum untold.
+      const parts = wanted.map((_, i) => madeAt(i).value);
+      entries.push({ members, step: null, value: parts.some(Number.isNaN) ? NaN : total(parts, null), rows: 0 });
     }
   }
   if (known < history.series.length)
@@ -87,9 +89,12 @@ export async function forecastValues(context: Context, benchmark: ForecastBenchm
       'warning',
       `“${benchmark.name}” needs ${stepsNeeded(wish, SEASON[grain])} ${grain}s before the period: ${known === 0 ? 'there are' : `for ${history.series.length - known} of ${history.series.length} members there are`} fewer`,
     );
+  if (known > 0 && asked.period === context.period)
+    note(context, 'forecast-rests-on', 'note', restsOn(context, benchmark, history, grain, wanted));
+  const together = of.additive ? history : await historyBefore(context, [], grain);
   const missed = backtest(
     wish,
-    sumOfSeries(history.series),
+    sumOfSeries(together.series),
     wish.method === 'same period last year' && byDay ? 365 : SEASON[grain],
   );
   if (missed !== null)
@@ -100,6 +105,40 @@ export async function forecastValues(context: Context, benchmark: ForecastBenchm
       `“${benchmark.name}”, made a year earlier, would have missed the ${grain}s that followed by ${Math.round(missed * 1000) / 10}% on average`,
     );
   return fromEntries(entries, null);
+}
+
+/** What a forecast was made from, and how often growth was applied. */
+function restsOn(
+  { calendar }: Context,
+  { name, method, growth = 0, k = 3 }: ForecastBenchmark,
+  { next, steps }: History,
+  grain: Grain,
+  wanted: readonly { readonly start: Day; readonly ahead: number }[],
+): string {
+  const named = (day: Day) => stepName(grain, day, calendar);
+  const before = (count: number) => steps[Math.max(0, steps.length - count)]!;
+  const last = steps[steps.length - 1]!;
+  const from = (first: Day) => `“${name}” rests on ${named(first)}${first === last ? '' : ` to ${named(last)}`}`;
+  if (method === 'average of last k') return `${from(before(k))}, their mean`;
+  if (method === 'linear' || method === 'smoothing') return from(steps[0]!);
+  const byDate = method === 'same period last year' && grain === 'day';
+  const season = byDate ? NaN : SEASON[grain];
+  const begins = byDate ? Math.max(steps[0]!, addMonths(next, -12)) : before(season);
+  const times = ({ start, ahead }: (typeof wanted)[number]) => {
+    if (!byDate) return Math.ceil(ahead / season);
+    let count = 1;
+    for (let day = addMonths(start, -12); day >= next; day = addMonths(day, -12)) count++;
+    return count;
+  };
+  const most = Math.max(...wanted.map(times));
+  const grown = growth === 0 ? ' as it was' : `, with growth of ${Math.round(growth * 1000) / 10}%`;
+  if (most <= 1) return `${from(begins)}${grown}`;
+  const again = wanted.find((one) => times(one) > 1)!;
+  const often =
+    growth === 0
+      ? `repeated from ${named(again.start)} on`
+      : `applied again from ${named(again.start)} on, ${most} times at the end`;
+  return `${from(begins)}${grown}, ${often}`;
 }
 
 /** A forecast that would have missed by more than this share on average is a poor one. */
@@ -124,43 +163,57 @@ function coarser(grain: Grain, of: Grain | null): Grain {
 interface History {
   /** The first day behind the history. */
   readonly next: Day;
+  /** First days of its steps. */
+  readonly steps: readonly Day[];
   readonly series: readonly { readonly members: readonly string[]; readonly values: readonly number[] }[];
-  readonly at: Values['at'];
 }
 
-/** Whole steps before the figure's period, up to the as-of date, for each group. */
+/**
+ * Whole steps before the figure's period, up to the as-of date, for each group. A step in which the data begin is no whole one. A sum
+ * without rows is 0 from a group's first step on; any other measure is blank there.
+ */
 async function historyBefore(context: Context, by: readonly string[], grain: Grain): Promise<History> {
   const { source, of, brief, calendar, known, asOf, period } = context;
   const end = Math.min(startOf(grain, period.from, calendar) - 1, asOf);
   // A step that is still running is no history yet.
   const last = endOf(grain, end, calendar) === end ? end : startOf(grain, end, calendar) - 1;
-  const span: Span = { from: startOf(grain, known.from, calendar), to: last };
-  if (span.from > span.to) return { next: startOf(grain, period.from, calendar), series: [], at: new Map() };
+  const begun = startOf(grain, known.from, calendar);
+  const span: Span = { from: begun >= known.begins ? begun : endOf(grain, known.from, calendar) + 1, to: last };
+  if (span.from > span.to) return { next: startOf(grain, period.from, calendar), steps: [], series: [] };
   const { at } = await valuesOf(source, of, { by, grain, span, where: brief.only });
   const steps = stepsWithin(grain, span, calendar);
   const groups = new Map([...at.values()].map(({ members }) => [members.join('\u0000'), members]));
   return {
     next: last + 1,
-    series: [...groups.values()].map((members) => ({
-      members,
-      values: steps.map((step) => at.get(groupKey(members, step))?.value ?? NaN),
-    })),
-    at,
+    steps,
+    series: [...groups.values()].map((members) => {
+      let hasBegun = false;
+      const values = steps.map((step) => {
+        const value = at.get(groupKey(members, step))?.value;
+        hasBegun ||= value !== undefined && !Number.isNaN(value);
+        return value ?? (hasBegun && of.additive ? 0 : NaN);
+      });
+      return { members, values };
+    }),
   };
 }
 
-/** Days are held against the same date a year before, not the same weekday. */
+/**
+ * Days are held against the same date a year before, not the same weekday; of a second year the forecast itself is the year
+ * before. What lies before the data is blank.
+ */
 function lastYearsDays(
-  at: Values['at'],
-  members: readonly string[],
+  { steps, next }: History,
+  values: readonly number[],
   wanted: readonly { readonly start: Day }[],
   growth: number,
 ): Interval[] {
-  return wanted.map(({ start }) => ({
-    value: tidy((at.get(groupKey(members, addMonths(start, -12)))?.value ?? 0) * (1 + growth)),
-    low: NaN,
-    high: NaN,
-  }));
+  const first = steps[0] ?? next;
+  const valueOn = (day: Day): number => {
+    if (day < next) return values[day - first] ?? NaN;
+    return valueOn(addMonths(day, -12)) * (1 + growth);
+  };
+  return wanted.map(({ start }) => ({ value: tidy(valueOn(start)), low: NaN, high: NaN }));
 }
 
 /** The period's value so far, a day, for every day of it. */

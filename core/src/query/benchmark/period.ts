@@ -2,7 +2,7 @@ import {
   isoDay,
   readIsoDay,
   shiftBack,
-  shiftStep,
+  type shiftStep,
   spanOf,
   step as stepOn,
   stepsWithin,
@@ -14,6 +14,7 @@ import type { Benchmark } from '../../report';
 import { note, type Context } from '../context';
 import { fromEntries, valuesOf, type Entry } from '../values';
 import type { Asked, Held } from './asked';
+import { daysOfStep, withPeriodWithin } from './coverage';
 
 /** The same measure in another period, like for like: cut at the same elapsed point while the current period runs. */
 export async function periodValues(
@@ -40,7 +41,7 @@ export async function periodValues(
         'leave out “each”, or use a benchmark some years or periods back',
       );
     const range = { from: readIsoDay(benchmark.range.from)!, to: readIsoDay(benchmark.range.to)! };
-    return { values: await at(range), span: range };
+    return withPeriodWithin(context, benchmark.name, { values: await at(range), span: range }, () => range, [null]);
   }
   const back = benchmark.back ?? { periods: 1 };
   const align = benchmark.align ?? 'date';
@@ -50,8 +51,15 @@ export async function periodValues(
     if (day === null) return { values: fromEntries([], of.additive ? 0 : null), span: null };
     span = { from: day, to: day };
   }
-  if (!asked.grain) return { values: await at(span), span };
-  return { values: await stepValues(context, asked, back, align), span };
+  if (!asked.grain) {
+    const held: Held = { values: await at(span), span };
+    return benchmark.activeDays ? held : withPeriodWithin(context, benchmark.name, held, () => span, [null]);
+  }
+  const spans = stepSpans(context, asked, back, align);
+  const held: Held = { values: await stepValues(context, asked, spans), span };
+  const spanAt = new Map(spans.map(({ start, span: days }) => [start, days]));
+  const within = (step: Day | null) => spanAt.get(step!);
+  return withPeriodWithin(context, benchmark.name, held, within, [...spanAt.keys()]);
 }
 
 /** The k-th day before one that has rows. */
@@ -66,22 +74,43 @@ async function activeDayBefore({ source, of, brief, known }: Context, day: Day, 
   return days[k - 1] ?? null;
 }
 
-/**
- * For each step the span it is compared with. Steps whose span is again a whole period of the grain are answered by one
- * query together; one that is cut, or that does not fall on a period, has a query of its own.
- */
-async function stepValues(
+/** A step and the days it is compared with. */
+interface Compared {
+  readonly start: Day;
+  readonly span: Span;
+}
+
+/** For each step the span it is compared with; of a step that is only partly in the period, as much. */
+function stepSpans(
   context: Context,
   asked: Asked,
   back: Parameters<typeof shiftStep>[2],
   align: 'date' | 'weekday',
-) {
+): Compared[] {
+  const { brief, calendar } = context;
+  const grain = asked.grain!;
+  const runs = brief.views[0]!.kind === 'cumulative';
+  // What a running sum is held against runs on to the end of what is asked for; other steps are compared like for like.
+  const asOf = runs ? asked.period.to : context.asOf;
+  return stepsWithin(grain, asked.period, calendar).flatMap((start) => {
+    if (start > asOf) return [];
+    const { from, to } = daysOfStep(asked, start, context);
+    const isAll = from === start && to === stepOn(grain, start, 1) - 1;
+    // A day looks back to a day; only days that are added up leave none out, as 29 February beside the 28th.
+    const whole = isAll && (grain !== 'day' || runs);
+    const days = { from, to, partial: to > asOf, whole, unit: { grain, count: 1 } };
+    return [{ start, span: shiftBack(days, back, align, asOf) }];
+  });
+}
+
+/**
+ * For each step the values of the span it is compared with. Steps whose span is again a whole period of the grain are answered by one
+ * query together; one that is cut, or that does not fall on a period, has a query of its own.
+ */
+async function stepValues(context: Context, asked: Asked, spans: readonly Compared[]) {
   const { source, of, brief, calendar } = context;
   const grain = asked.grain!;
-  // What a running sum is held against runs on to the end of what is asked for; other steps are compared like for like.
   const asOf = brief.views[0]!.kind === 'cumulative' ? asked.period.to : context.asOf;
-  const current = stepsWithin(grain, asked.period, calendar).filter((start) => start <= asOf);
-  const spans = current.map((start) => ({ start, span: shiftStep(grain, start, back, align, asOf) }));
   const isWhole = ({ span }: { span: Span }) => {
     const period = spanOf(grain, span.from, calendar);
     return period.from === span.from && period.to === span.to;

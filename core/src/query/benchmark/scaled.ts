@@ -1,7 +1,7 @@
-import { tidy } from '../../number';
+import { decimalsOf, EXACT_LIMIT, power, scaled, tidy } from '../../number';
 import type { Benchmark } from '../../report';
 import { benchmarkNamed, type Context } from '../context';
-import { mapValues } from '../values';
+import { mapValues, type Values } from '../values';
 import type { Asked, Held } from './asked';
 
 /** Another benchmark, or the measure itself, times one plus a share. A chain that comes back to itself is refused when the report is read. */
@@ -15,5 +15,22 @@ export async function scaledValues(
     benchmark.of === 'measure'
       ? { values: asked.actual, span: null }
       : await valuesOfBenchmark(context, benchmarkNamed(context.report, benchmark.of), asked);
-  return { ...of, values: mapValues(of.values, null, ({ value }) => tidy(value * (1 + benchmark.by))) };
+  return { ...of, values: times(of.values, tidy(1 + benchmark.by)) };
+}
+
+/** Every value times a factor: exactly, where both are held as integers and their products are not too large. */
+function times(values: Values, factor: number): Values {
+  const finer = decimalsOf(factor);
+  const { decimals } = values;
+  if (finer !== null && decimals !== null) {
+    const by = scaled(factor, finer);
+    const magnitude = [...values.at.values()].reduce((sum, { value }) => sum + (Math.abs(value) || 0), 0);
+    if (magnitude * power(decimals) * Math.abs(by) < EXACT_LIMIT)
+      return mapValues(
+        values,
+        decimals + finer,
+        ({ value }) => (scaled(value, decimals) * by) / power(decimals + finer),
+      );
+  }
+  return mapValues(values, null, ({ value }) => tidy(value * factor));
 }

@@ -10,73 +10,57 @@ import {
   stepName,
   stepsWithin,
   weekday,
+  type Day,
   type Grain,
   type Span,
 } from '../../calendar';
-import { combine, tidy, total, type Decimals } from '../../number';
+import { decimalsForParts, partUpTo, power, total, type Decimals } from '../../number';
 import { listed, Problem } from '../../problem';
 import type { Benchmark } from '../../report';
 import { aggregated, conditionsFor, note, type Context } from '../context';
 import { fromEntries, valuesOf, type Entry, type Values } from '../values';
-import type { Asked } from './asked';
+import type { Asked, Held } from './asked';
+import { coverageOfTargets, type TargetRows } from './coverage';
 
 type TableBenchmark = Benchmark & { kind: 'table' };
 
 /**
  * A target from another table, matched on the fields both tables have and on time. A target for a longer time than is
- * asked for is spread over its days as the benchmark says; a target for more than one member is split as it says.
+ * asked for is spread over its days as the benchmark says; a target for more than one member is split as it says. Parts are
+ * whole numbers of a unit so small that it does not show, and add up to the target exactly, over its days and its members.
  */
-export async function tableValues(context: Context, benchmark: TableBenchmark, asked: Asked): Promise<Values> {
+export async function tableValues(context: Context, benchmark: TableBenchmark, asked: Asked): Promise<Held> {
   const who = `benchmark “${benchmark.name}”`;
   const of = aggregated(context.source, benchmark.table, benchmark.expression, who);
-  const nameIn = (field: string) => benchmark.match?.[field] ?? field;
+  const nameIn = (field: string) =>
+    benchmark.match && Object.hasOwn(benchmark.match, field) ? benchmark.match[field]! : field;
   const lacking = asked.by.filter((field) => !of.table.columns.has(nameIn(field)));
   const shared = asked.by.filter((field) => !lacking.includes(field));
+  const quoted = (fields: readonly string[]) =>
+    listed(
+      fields.map((field) => `“${field}”`),
+      'and',
+    );
   if (lacking.length > 0 && benchmark.split === 'none') {
     throw new Problem(
       'target-lacks-field',
-      `${who} has no target by ${listed(
-        lacking.map((f) => `“${f}”`),
-        'and',
-      )}`,
+      `${who} has no target by ${quoted(lacking)}`,
       { in: 'brief' },
-      `leave out ${listed(
-        lacking.map((f) => `“${f}”`),
-        'and',
-      )}, or say in the benchmark how to split it: "split": "even" or "last year"`,
+      `leave out ${quoted(lacking)}, or say in the benchmark how to split it: "split": "even" or "last year"`,
     );
   }
   const { where, ignored } = conditionsFor(context.brief.only, of.table, nameIn);
-  for (const field of ignored) {
+  if (ignored.length > 0) {
+    const fields = [...new Set(ignored)];
     note(
       context,
       'filter-not-followed',
       'warning',
-      `“${benchmark.name}” does not know “${field}”, so it is not narrowed by it: the whole target is compared with a part of the sales`,
+      `“${benchmark.name}” is not set by ${quoted(fields)}, so there is none for the part that the filter keeps, and no gap`,
     );
+    return { values: fromEntries([], null), span: null };
   }
-  const targets = await targetPeriods(context, benchmark, of, shared.map(nameIn), where, asked);
-  const timed = await spreadOver(context, benchmark, targets, shared, asked);
-  return lacking.length === 0 ? timed : splitOver(context, benchmark, timed, shared, asked);
-}
-
-interface Targets {
-  readonly values: Values;
-  /** The time one target stands for; null for targets that have no date. */
-  readonly grain: Grain | null;
-}
-
-/** Targets as they stand in their table: one a group and a period of the table's grain. */
-async function targetPeriods(
-  context: Context,
-  benchmark: TableBenchmark,
-  of: Parameters<typeof valuesOf>[1],
-  by: readonly string[],
-  where: Parameters<typeof conditionsFor>[0],
-  asked: Asked,
-): Promise<Targets> {
-  const { source, calendar } = context;
-  const { date, grain } = of.table;
+  const { date, grain, periods } = of.table;
   if (date === null || grain === null) {
     if (asked.grain)
       throw new Problem(
@@ -85,36 +69,109 @@ async function targetPeriods(
         { in: 'brief' },
         'leave out “each”, or name the date column of its table',
       );
-    return { values: await valuesOf(source, of, { by, grain: null, span: null, where }), grain: null };
+    const values = await valuesOf(context.source, of, { by: shared.map(nameIn), grain: null, span: null, where });
+    const timeless = { whole: true, at: (_: Entry, step: Day | null) => (step === null ? 1 : 0) };
+    return { values: await laidOut(context, benchmark, values, shared, asked, [null], () => timeless), span: null };
   }
-  const { from, to } = asked.period;
-  const span = { from: startOf(grain, from, calendar), to: endOf(grain, to, calendar) };
-  return { values: await valuesOf(source, of, { by, grain, span, where }), grain };
+  if (!of.additive) return { values: await rateValues(context, of, shared, asked, where, nameIn), span: null };
+  // Targets are looked at as finely as they are set, so that each is spread in its own way and none is missed.
+  const own = [
+    ...new Set([
+      ...shared,
+      ...(grain === 'day' && benchmark.spread !== 'last year' ? [] : commonFields(context, of, nameIn)),
+    ]),
+  ];
+  // Quarters and years of another calendar than the report's are told apart by the months they begin in.
+  const isOther =
+    periods.fiscalYearStart !== context.calendar.fiscalYearStart && (grain === 'quarter' || grain === 'year');
+  const targetSpan = (day: Day) => spanOf(grain, day, periods);
+  const within = (span: Span) => stepsWithin(grain, span, periods);
+  const span = { from: startOf(grain, asked.period.from, periods), to: endOf(grain, asked.period.to, periods) };
+  const values = await valuesOf(context.source, of, {
+    by: own.map(nameIn),
+    grain: isOther ? 'month' : grain,
+    span,
+    where,
+  });
+  const targets: TargetRows = { values, grain, own, spanOf: targetSpan, within };
+  const spread = await spreading(context, benchmark, targets, asked);
+  const steps = asked.grain ? stepsWithin(asked.grain, asked.period, context.calendar) : [null];
+  const laid = await laidOut(context, benchmark, values, own, asked, steps, spread.over);
+  spread.tell();
+  const covers = await coverageOfTargets(context, benchmark.name, targets, asked);
+  return { values: laid, span: null, ...(covers ? { covers } : {}) };
 }
 
-/** What part of a target falls to some of its days, as a number from 0 to 1. */
-type PartOf = (entry: Entry, target: Span, days: Span) => number;
-
-async function spreadOver(
-  context: Context,
-  benchmark: TableBenchmark,
-  { values, grain }: Targets,
+/** Targets that do not add up, such as prices: each group's is computed from its own rows, and holds on every day of its period. */
+async function rateValues(
+  { source, calendar }: Context,
+  of: Parameters<typeof valuesOf>[1],
   shared: readonly string[],
   asked: Asked,
+  where: Parameters<typeof conditionsFor>[0],
+  nameIn: (field: string) => string,
 ): Promise<Values> {
-  if (grain === null) return values;
+  const { grain, periods } = of.table;
+  const by = shared.map(nameIn);
+  const whole = (span: Span): Span => ({
+    from: startOf(grain!, span.from, periods),
+    to: endOf(grain!, span.to, periods),
+  });
+  if (!asked.grain) return valuesOf(source, of, { by, grain: null, span: whole(asked.period), where });
+  const entries: Entry[] = [];
+  let decimals: Decimals = null;
+  for (const step of stepsWithin(asked.grain, asked.period, calendar)) {
+    const span = whole(spanOf(asked.grain, step, calendar));
+    const values = await valuesOf(source, of, { by, grain: null, span, where });
+    ({ decimals } = values);
+    for (const entry of values.at.values()) entries.push({ ...entry, step });
+  }
+  return fromEntries(entries, decimals);
+}
+
+/** Fields of the measure by which the targets are set, too. */
+function commonFields(
+  { of: { table } }: Context,
+  targets: { readonly table: { readonly columns: ReadonlyMap<string, string> } },
+  nameIn: (field: string) => string,
+): string[] {
+  const isField = (type: string | undefined) => type === 'text' || type === 'yesno';
+  return [...table.columns].flatMap(([field, type]) =>
+    isField(type) && isField(targets.table.columns.get(nameIn(field))) ? [field] : [],
+  );
+}
+
+/** How a target lies over time: how much of it, 0–1, has fallen by the end of a step, counted from its own beginning. */
+interface Lying {
+  /** All of it falls into one step. */
+  readonly whole: boolean;
+  at(target: Entry, step: Day | null): number;
+}
+
+/** For each target the steps it falls into, and its share up to the end of each; those before add up to the share of the first. */
+type Over = (target: Entry) => Lying & { readonly steps?: readonly (Day | null)[]; readonly before?: number };
+
+async function spreading(
+  context: Context,
+  benchmark: TableBenchmark,
+  { grain, own, spanOf: targetSpan }: TargetRows,
+  asked: Asked,
+): Promise<{ readonly over: Over; tell(): void }> {
   const { calendar } = context;
   const wanted = asked.grain
     ? stepsWithin(asked.grain, asked.period, calendar).map((start) => ({
-        step: start as number | null,
+        step: start as Day | null,
         span: spanOf(asked.grain!, start, calendar),
       }))
     : [{ step: null, span: asked.period as Span }];
-  const partOf = await parts(context, benchmark, shared, asked);
-  const sums = new Map<string, { entry: Entry; whole: number[]; parts: number[] }>();
-  const cut = new Set<number>();
-  for (const entry of values.at.values()) {
-    const target = spanOf(grain, entry.step!, calendar);
+  const upTo = await shareUpTo(context, benchmark, own, asked);
+  const cut = new Map<Day, Span>();
+  const over: Over = (entry) => {
+    const target = targetSpan(entry.step!);
+    const steps: (Day | null)[] = [];
+    const ends: number[] = [];
+    let isCut = false;
+    let from = NaN;
     // Steps follow one another; those before and behind the target have no part in it.
     for (let i = firstEndingFrom(wanted, target.from); i < wanted.length && wanted[i]!.span.from <= target.to; i++) {
       const { step, span } = wanted[i]!;
@@ -123,41 +180,41 @@ async function spreadOver(
         to: Math.min(span.to, asked.period.to, target.to),
       };
       if (days.to < days.from) continue;
-      const key = `${entry.members.join('\u0000')}\u0001${step}`;
-      let sum = sums.get(key);
-      if (!sum) sums.set(key, (sum = { entry: { ...entry, step }, whole: [], parts: [] }));
-      if (length(days) === length(target)) sum.whole.push(entry.value);
-      else {
-        if (benchmark.spread === 'none') {
-          throw new Problem(
-            'target-too-coarse',
-            `“${benchmark.name}” has a target for each ${grain}, and ${asked.grain ? `each ${asked.grain}` : `the period ends inside the ${grain}`} is asked for`,
-            { in: 'brief' },
-            `ask for whole ${grain}s, or say in the benchmark how to spread it: "spread": "even", "workdays" or "last year"`,
-          );
-        }
-        cut.add(entry.step!);
-        sum.parts.push(entry.value * partOf(entry, target, days));
-      }
+      if (Number.isNaN(from)) from = days.from;
+      if (length(days) !== length(target)) isCut = true;
+      steps.push(step);
+      ends.push(days.to);
     }
-  }
-  if (!asked.grain || asked.grain === grain)
-    for (const start of cut) note(context, 'spread', 'note', spreadNote(context, benchmark, grain, start, asked));
-  else if (cut.size > 0)
-    note(
-      context,
-      'spread',
-      'note',
-      `“${benchmark.name}” is set for each ${grain} and spread over its ${asked.grain}s ${SPREADS[benchmark.spread]}`,
-    );
-  const decimals: Decimals = cut.size > 0 ? null : values.decimals;
-  const entries = [...sums.values()].map(({ entry, whole, parts: some }): Entry => {
-    const sum = whole.length > 0 ? total(whole, values.decimals) : NaN;
-    if (some.length === 0) return { ...entry, value: sum };
-    const rest = total(some, null);
-    return { ...entry, value: Number.isNaN(sum) ? rest : combine(sum, rest, null) };
-  });
-  return fromEntries(entries, decimals);
+    if (isCut) {
+      if (benchmark.spread === 'none')
+        throw new Problem(
+          'target-too-coarse',
+          `“${benchmark.name}” has a target for each ${grain}, and ${asked.grain ? `each ${asked.grain}` : `the period ends inside the ${grain}`} is asked for`,
+          { in: 'brief' },
+          `ask for whole ${grain}s, or say in the benchmark how to spread it: "spread": "even", "workdays" or "last year"`,
+        );
+      cut.set(entry.step!, target);
+    }
+    return {
+      whole: !isCut,
+      steps,
+      before: isCut && from > target.from ? upTo(entry, target, from - 1) : 0,
+      at: (_, step) => (isCut ? upTo(entry, target, ends[steps.indexOf(step)]!) : 1),
+    };
+  };
+  const tell = () => {
+    if (!asked.grain || asked.grain === grain)
+      for (const [start, target] of cut)
+        note(context, 'spread', 'note', spreadNote(context, benchmark, grain, start, target, asked));
+    else if (cut.size > 0)
+      note(
+        context,
+        'spread',
+        'note',
+        `“${benchmark.name}” is set for each ${grain} and spread over its ${asked.grain}s ${SPREADS[benchmark.spread]}`,
+      );
+  };
+  return { over, tell };
 }
 
 /** The first of consecutive spans that ends on or after a day. */
@@ -184,101 +241,195 @@ function spreadNote(
   benchmark: TableBenchmark,
   grain: Grain,
   start: number,
+  target: Span,
   { period }: Asked,
 ): string {
-  const target = spanOf(grain, start, calendar);
   const days = overlap(target, period);
   return `of the ${stepName(grain, start, calendar)} target of “${benchmark.name}”, ${days} of ${length(target)} days are counted, spread ${SPREADS[benchmark.spread]}`;
 }
 
-/** The share of a target that falls to some days: running shares, so that the parts of a target add up to the whole. */
-async function parts(
+/** What part of a target, 0–1, falls to its days up to one of them. */
+async function shareUpTo(
   context: Context,
   benchmark: TableBenchmark,
-  shared: readonly string[],
+  own: readonly string[],
   asked: Asked,
-): Promise<PartOf> {
-  const running = (weight: (from: number, to: number) => number): ((target: Span, days: Span) => number) => {
-    return (target, days) => {
-      const whole = weight(target.from, target.to);
-      if (whole === 0) return length(days) / length(target);
-      return (weight(target.from, days.to) - weight(target.from, days.from - 1)) / whole;
-    };
+): Promise<(entry: Entry, target: Span, day: Day) => number> {
+  const evenly = (target: Span, day: Day) => (day - target.from + 1) / length(target);
+  if (benchmark.spread !== 'workdays' && benchmark.spread !== 'last year')
+    return (_, target, day) => evenly(target, day);
+  const weigh = benchmark.spread === 'workdays' ? workday : await lastYearsDays(context, own, asked);
+  const running = new Map<Entry, Float64Array>();
+  return (entry, target, day) => {
+    let sums = running.get(entry);
+    if (!sums) {
+      sums = new Float64Array(length(target));
+      let sum = 0;
+      for (let i = 0; i < sums.length; i++) sums[i] = sum += weigh(entry, target.from + i);
+      running.set(entry, sums);
+    }
+    const whole = sums[sums.length - 1]!;
+    return whole === 0 ? evenly(target, day) : sums[day - target.from]! / whole;
   };
-  if (benchmark.spread === 'workdays') {
-    const part = running((from, to) => {
-      let count = 0;
-      for (let day = from; day <= to; day++) if (weekday(day) < 5) count++;
-      return count;
-    });
-    return (_, target, days) => part(target, days);
-  }
-  if (benchmark.spread !== 'last year') return (_, target, days) => length(days) / length(target);
+}
+
+const workday = (_: Entry, day: Day) => (weekday(day) < 5 ? 1 : 0);
+
+/** What each member sold on the same date a year before; nothing below 0. */
+async function lastYearsDays(
+  context: Context,
+  own: readonly string[],
+  asked: Asked,
+): Promise<(entry: Entry, day: Day) => number> {
   const { source, of, brief, calendar } = context;
-  const grain = of.table.grain ?? 'day';
   const from = addMonths(startOf('year', asked.period.from, calendar), -12);
   const span = { from, to: addMonths(endOf('year', asked.period.to, calendar), -12) };
   const { where } = conditionsFor(brief.only, of.table, (field) => field);
-  const daily = await valuesOf(source, of, { by: shared, grain: grain === 'day' ? 'day' : grain, span, where });
-  const byGroup = new Map<string, Map<number, number>>();
+  const daily = await valuesOf(source, of, { by: own, grain: of.table.grain ?? 'day', span, where });
+  const byGroup = new Map<string, Map<Day, number>>();
   for (const { members, step, value } of daily.at.values()) {
     const key = members.join('\u0000');
     let days = byGroup.get(key);
     if (!days) byGroup.set(key, (days = new Map()));
     days.set(step!, Number.isNaN(value) ? 0 : Math.max(0, value));
   }
-  return (entry, target, days) => {
-    const lastYear = byGroup.get(entry.members.join('\u0000'));
-    return running((a, b) => {
-      let sum = 0;
-      for (let day = a; day <= b; day++) sum += lastYear?.get(addMonths(day, -12)) ?? 0;
-      return sum;
-    })(target, days);
-  };
+  return ({ members }, day) => byGroup.get(members.join('\u0000'))?.get(addMonths(day, -12)) ?? 0;
+}
+
+/** One group's targets in a step: as they stand, and in units of the smallest part. */
+interface Sum {
+  readonly members: readonly string[];
+  readonly step: Day | null;
+  readonly whole: number[];
+  units: number;
+}
+
+/** Targets laid over steps and, where the figure is broken down further than they are, over members. */
+async function laidOut(
+  context: Context,
+  benchmark: TableBenchmark,
+  values: Values,
+  own: readonly string[],
+  asked: Asked,
+  steps: readonly (Day | null)[],
+  over: Over,
+): Promise<Values> {
+  const shared = asked.by.filter((field) => own.includes(field));
+  const places = shared.map((field) => own.indexOf(field));
+  let magnitude = 0;
+  for (const { value } of values.at.values()) if (!Number.isNaN(value)) magnitude += Math.abs(value);
+  const decimals = decimalsForParts(magnitude, values.decimals);
+  const sums = new Map<string, Sum>();
+  let isCut = false;
+  // Of each period of the targets and each group: what has fallen by the end of every step.
+  const periods = new Map<string, PeriodUnits>();
+  for (const entry of values.at.values()) {
+    if (Number.isNaN(entry.value)) continue;
+    const lying = over(entry);
+    isCut ||= !lying.whole;
+    const members = places.map((place) => entry.members[place]!);
+    const all = partUpTo(entry.value, 1, decimals);
+    let before = lying.before ? partUpTo(entry.value, lying.before, decimals) : 0;
+    const key = members.join('\u0000');
+    const of = `${key}\u0001${entry.step}`;
+    const period = periods.get(of) ?? { members, at: [], before: 0 };
+    periods.set(of, period);
+    period.before += before;
+    for (const step of lying.steps ?? steps) {
+      const upTo = lying.whole ? all : partUpTo(entry.value, lying.at(entry, step), decimals);
+      add(sums, members, step, entry.value, upTo - before, lying.whole);
+      period.at.push({ step, units: upTo - before });
+      before = upTo;
+    }
+  }
+  if (shared.length < asked.by.length) {
+    const split = await splitOver(context, benchmark, shared, asked);
+    return entriesOf(splitSums([...periods.values()], split), decimals, decimals);
+  }
+  return isCut ? entriesOf(sums, decimals, decimals) : entriesOf(sums, null, values.decimals);
+}
+
+function add(
+  sums: Map<string, Sum>,
+  members: readonly string[],
+  step: Day | null,
+  value: number,
+  units: number,
+  isWhole: boolean,
+): void {
+  const key = `${members.join('\u0000')}\u0001${step}`;
+  let sum = sums.get(key);
+  if (!sum) sums.set(key, (sum = { members, step, whole: [], units: 0 }));
+  if (isWhole) sum.whole.push(value);
+  sum.units += units;
+}
+
+/** @param units decimals of the units that are taken; null: the values as they stand. */
+function entriesOf(sums: ReadonlyMap<string, Sum>, units: number | null, decimals: Decimals): Values {
+  return fromEntries(
+    [...sums.values()].map(({ members, step, whole, units: count }) => ({
+      members,
+      step,
+      value: units === null ? total(whole, decimals) : count / power(units),
+      rows: 0,
+    })),
+    decimals,
+  );
+}
+
+/** Members a target is split over, each with the share, 0–1, of those up to and with it. */
+type Split = (shared: readonly string[]) => readonly { readonly members: readonly string[]; readonly upTo: number }[];
+
+/** The targets of a group for one of their periods, in units: what falls before the steps, and into each. */
+interface PeriodUnits {
+  readonly members: readonly string[];
+  readonly at: { step: Day | null; units: number }[];
+  before: number;
+}
+
+/** Each member's part of a period's target is laid over the steps as the target itself is. */
+function splitSums(periods: readonly PeriodUnits[], split: Split): Map<string, Sum> {
+  const sums = new Map<string, Sum>();
+  for (const { members: shared, at, before } of periods) {
+    // Several targets of one group fall into the same steps.
+    const steps = new Map<Day | null, number>();
+    for (const { step, units } of at) steps.set(step, (steps.get(step) ?? 0) + units);
+    // What lies between two members and two steps adds up both ways.
+    let share = 0;
+    for (const { members, upTo } of split(shared)) {
+      let fallen = before;
+      for (const [step, units] of steps) {
+        const [now, then] = [fallen + units, fallen];
+        const mine =
+          Math.round(now * upTo) - Math.round(now * share) - Math.round(then * upTo) + Math.round(then * share);
+        add(sums, members, step, NaN, mine, false);
+        fallen = now;
+      }
+      share = upTo;
+    }
+  }
+  return sums;
 }
 
 /** Splits targets over the members of fields their table lacks: evenly over the members shown, or in last year's proportions. */
 async function splitOver(
   context: Context,
   benchmark: TableBenchmark,
-  targets: Values,
   shared: readonly string[],
   asked: Asked,
-): Promise<Values> {
+): Promise<Split> {
   const { source, of, brief, period } = context;
-  const places = asked.by.map((field) => shared.indexOf(field));
-  const sharedOf = (members: readonly string[]) => members.filter((_, i) => places[i]! >= 0);
+  const places = asked.by.flatMap((field, i) => (shared.includes(field) ? [i] : []));
   // What is split is a target for the whole period, so last year's is taken whole, too.
   const span = shiftBack({ ...period, partial: false }, { years: 1 }, 'date', period.to);
-  let weights: Map<string, number> | null = null;
-  let groups = new Map([...asked.actual.at.values()].map(({ members }) => [members.join('\u0000'), members]));
+  const weights = new Map<string, number>();
+  const groups = new Map([...asked.actual.at.values()].map(({ members }) => [members.join('\u0000'), members]));
   if (benchmark.split === 'last year') {
     const last = await valuesOf(source, of, { by: asked.by, grain: null, span, where: brief.only });
-    weights = new Map(
-      [...last.at.values()].map(({ members, value }) => [
-        members.join('\u0000'),
-        Number.isNaN(value) ? 0 : Math.max(0, value),
-      ]),
-    );
-    groups = new Map([
-      ...groups,
-      ...[...last.at.values()].map(({ members }) => [members.join('\u0000'), members] as const),
-    ]);
-  }
-  const entries: Entry[] = [];
-  for (const target of targets.at.values()) {
-    const inside = [...groups].filter(
-      ([, members]) => sharedOf(members).join('\u0000') === target.members.join('\u0000'),
-    );
-    const all = inside.reduce((sum, [key]) => sum + (weights?.get(key) ?? 0), 0);
-    const share = (key: string) => (weights && all > 0 ? (weights.get(key) ?? 0) / all : 1 / inside.length);
-    // The last member takes what is left, so that the parts add up to the target.
-    let left = target.value;
-    inside.forEach(([key, members], i) => {
-      const value = i === inside.length - 1 ? tidy(left) : tidy(target.value * share(key));
-      left -= value;
-      entries.push({ members, step: target.step, value, rows: 0 });
-    });
+    for (const { members, value } of last.at.values()) {
+      weights.set(members.join('\u0000'), Number.isNaN(value) ? 0 : Math.max(0, value));
+      groups.set(members.join('\u0000'), members);
+    }
   }
   note(
     context,
@@ -286,5 +437,23 @@ async function splitOver(
     'note',
     `“${benchmark.name}” is split over “${asked.by.filter((f) => !shared.includes(f)).join('”, “')}” ${benchmark.split === 'even' ? 'evenly' : `in the proportions of ${isoDay(span.from)} to ${isoDay(span.to)}`}`,
   );
-  return fromEntries(entries, null);
+  const known = new Map<string, ReturnType<Split>>();
+  return (wanted) => {
+    const of = wanted.join('\u0000');
+    let parts = known.get(of);
+    if (!parts) {
+      const inside = [...groups].filter(([, members]) => places.map((place) => members[place]!).join('\u0000') === of);
+      const all = inside.reduce((sum, [key]) => sum + (weights.get(key) ?? 0), 0);
+      const weightOf = (key: string) => (all > 0 ? (weights.get(key) ?? 0) : 1);
+      const last = inside.findLastIndex(([key]) => weightOf(key) > 0);
+      let sum = 0;
+      parts = inside.map(([key, members], i) => {
+        sum += weightOf(key);
+        // The last one's end is the end, whatever the sums of weights have lost.
+        return { members, upTo: i >= last ? 1 : sum / (all > 0 ? all : inside.length) };
+      });
+      known.set(of, parts);
+    }
+    return parts;
+  };
 }

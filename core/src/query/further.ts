@@ -1,0 +1,112 @@
+import type { View } from '../brief';
+import { resolvePeriod, type Day } from '../calendar';
+import { total as sumOf } from '../number';
+import type { Cells } from './cells';
+import { actualSpan, aggregated, dataSpan, measureNamed, type Context } from './context';
+import { inFieldOrder, type Member } from './members';
+import { steppingOf } from './stepping';
+import { groupKey, only, valuesOf, type Values } from './values';
+import { ranksOf, shareOf, viewOver } from './views';
+
+/**
+ * Values of the further views of a brief, for every chosen member and step. Each means what it means as the first view: shares,
+ * ranks and changes are of the members of one step, and “the rest” is what the kept members leave.
+ */
+export async function furtherViews(
+  context: Context,
+  chosen: readonly Member[],
+  steps: readonly (Day | null)[],
+): Promise<Cells['values']> {
+  return Promise.all(context.brief.views.slice(1).map((view) => furtherView(context, view, chosen, steps)));
+}
+
+async function furtherView(
+  first: Context,
+  view: View,
+  chosen: readonly Member[],
+  steps: readonly (Day | null)[],
+): Promise<Cells['values'][number]> {
+  const { brief, source, report, choices } = first;
+  const measure = measureNamed(report, view.measure);
+  const of = aggregated(source, measure.table, measure.expression, `measure “${measure.name}”`);
+  const known = dataSpan(source, of) ?? first.known;
+  const { asOf, calendar, allTime } = first;
+  const period = allTime
+    ? resolvePeriod(brief.period, calendar, asOf, { from: known.from, to: Math.min(known.to, asOf) })
+    : first.period;
+  const context: Context = { ...first, of, measure, known, period };
+  const span = actualSpan(context);
+  const shape = { by: brief.by, grain: brief.grain, span, where: brief.only };
+  const values = await valuesOf(source, of, shape);
+  const stepping = steppingOf(context, steps);
+  const cutSpan = view.kind === 'change' ? stepping.cutBefore : null;
+  const cut = cutSpan && (await valuesOf(source, of, { ...shape, grain: null, span: cutSpan }));
+
+  const kept = chosen.filter(({ isRest }) => !isRest);
+  const keptKeys = new Set(kept.map(({ members }) => members.join('\u0000')));
+  const groups = new Map([...values.at.values()].map(({ members }) => [members.join('\u0000'), members]));
+  const everyone = inFieldOrder(context, [...groups.values()]);
+  const stepped = (members: readonly string[], in_: Values = values) =>
+    steps.map((step) => in_.at.get(groupKey(members, step))?.value ?? NaN);
+  const add = (list: readonly number[]) => sumOf(list, values.decimals);
+  const all = everyone.map((members) => stepped(members));
+  const totals = steps.map((_, s) => add(all.map((one) => one[s]!)));
+  const seen = (line: readonly number[], before: number): number[] =>
+    view.kind === 'share'
+      ? line.map((value, s) => shareOf(value, totals[s]!))
+      : viewOver(view, line, values.decimals, stepping, before, choices.window);
+  const beforeOf = (members: readonly string[]) => cut?.at.get(groupKey(members, null))?.value ?? NaN;
+
+  const ranks = new Map<string, number[]>();
+  if (view.kind === 'rank') {
+    everyone.forEach((members) => ranks.set(members.join('\u0000'), []));
+    steps.forEach((_, s) => {
+      const found = ranksOf(
+        all.map((one) => one[s]!),
+        measure.aim,
+        null,
+        choices.rank,
+      );
+      everyone.forEach((members, i) => ranks.get(members.join('\u0000'))!.push(found[i]!));
+    });
+  }
+  const rest = chosen.some(({ isRest }) => isRest) ? await restOf() : null;
+  const rows = chosen.flatMap(({ members, isRest }) => {
+    if (view.kind === 'rank')
+      return isRest ? steps.map(() => NaN) : (ranks.get(members.join('\u0000')) ?? steps.map(() => NaN));
+    return isRest ? seen(rest!.line, rest!.before) : seen(stepped(members), beforeOf(members));
+  });
+
+  async function restOf(): Promise<{ line: number[]; before: number }> {
+    if (of.additive) {
+      const left = everyone.filter((members) => !keptKeys.has(members.join('\u0000')));
+      const lines = left.map((members) => stepped(members));
+      return { line: steps.map((_, s) => add(lines.map((one) => one[s]!))), before: add(left.map(beforeOf)) };
+    }
+    if (brief.by.length > 1) return { line: steps.map(() => NaN), before: NaN };
+    const members = kept.map((member) => member.members[0] || null);
+    const where = [...brief.only, { kind: 'is not' as const, field: brief.by[0]!, members }];
+    const line = stepped([], await valuesOf(source, of, { ...shape, by: [], where }));
+    const before = cutSpan ? only(await valuesOf(source, of, { by: [], grain: null, span: cutSpan, where })) : NaN;
+    return { line, before };
+  }
+
+  async function wholeOf(): Promise<number> {
+    if (view.kind === 'rank') return NaN;
+    const isOver = brief.grain !== null && (view.kind === 'change' || view.kind === 'smoothed');
+    const line =
+      isOver && !of.additive ? stepped([], await valuesOf(source, of, { ...shape, by: [] })) : isOver ? totals : null;
+    if (line) {
+      const before = cutSpan
+        ? only(await valuesOf(source, of, { by: [], grain: null, span: cutSpan, where: brief.only }))
+        : NaN;
+      return seen(line, before).findLast((value) => !Number.isNaN(value)) ?? NaN;
+    }
+    const whole = of.additive
+      ? add([...values.at.values()].map(({ value }) => value))
+      : only(await valuesOf(source, of, { by: [], grain: null, span, where: brief.only }));
+    return view.kind === 'share' ? shareOf(whole, whole) : whole;
+  }
+
+  return { view, measure, of: Float64Array.from(rows), total: await wholeOf() };
+}
