@@ -323,11 +323,15 @@ async function laidOut(
   let isCut = false;
   // Of each period of the targets and each group: what has fallen by the end of every step.
   const periods = new Map<string, PeriodUnits>();
-  for (const entry of values.at.values()) {
+  // What is spread alike is added up first, so that nothing is rounded that need not be.
+  const targets =
+    benchmark.spread === 'last year'
+      ? [...values.at.values()].map((entry) => ({ entry, members: places.map((place) => entry.members[place]!) }))
+      : addedUp(values, places);
+  for (const { entry, members } of targets) {
     if (Number.isNaN(entry.value)) continue;
     const lying = over(entry);
     isCut ||= !lying.whole;
-    const members = places.map((place) => entry.members[place]!);
     const all = partUpTo(entry.value, 1, decimals);
     let before = lying.before ? partUpTo(entry.value, lying.before, decimals) : 0;
     const key = members.join('\u0000');
@@ -347,6 +351,25 @@ async function laidOut(
     return entriesOf(splitSums([...periods.values()], split), decimals, decimals);
   }
   return isCut ? entriesOf(sums, decimals, decimals) : entriesOf(sums, null, values.decimals);
+}
+
+/** Targets of one period added up over the members that are not told apart. */
+function addedUp(
+  { at, decimals }: Values,
+  places: readonly number[],
+): { readonly entry: Entry; readonly members: readonly string[] }[] {
+  const groups = new Map<string, { entry: Entry; members: readonly string[]; values: number[] }>();
+  for (const entry of at.values()) {
+    const members = places.map((place) => entry.members[place]!);
+    const key = `${members.join('\u0000')}\u0001${entry.step}`;
+    const group = groups.get(key);
+    if (group) group.values.push(entry.value);
+    else groups.set(key, { entry, members, values: [entry.value] });
+  }
+  return [...groups.values()].map(({ entry, members, values }) => ({
+    entry: { ...entry, value: total(values, decimals) },
+    members,
+  }));
 }
 
 function add(
