@@ -4,7 +4,8 @@ import { Problem, didYouMean, isProblem } from '../problem';
 import { answerBrief, stacked, type Cells, type Check, type Choices, type Source } from '../query';
 import { figureOf, type FigureEntry, type Look, type Report, type RulerEntry } from '../report';
 import type { Scene } from '../scene';
-import type { FigureRequest, Scale } from './form';
+import { asRanks } from './asRanks';
+import type { FigureRequest, FormDefinition, Scale } from './form';
 import { DRAWN_FORMS, formDefinition } from './registry';
 
 /** A figure with its numbers and its marks. */
@@ -59,6 +60,9 @@ function choicesOf(report: Report, { lit }: Brief, look: Look): Choices {
   return on === 'expression' && expression !== undefined ? { ...look, lit: expression } : look;
 }
 
+/** What a form draws of an answer. */
+const rowsFor = (definition: FormDefinition, cells: Cells): Cells => (definition.ranks ? cells : asRanks(cells));
+
 /** A row for each measure of a brief that has several and nothing to break them down by; null for other briefs. */
 async function stackedRows(
   source: Source,
@@ -105,7 +109,8 @@ export async function drawFigure(
   const cells = await answerFigure(source, report, figure, vocabulary);
   const definition = formDefinition(formOf(cells.brief, DRAWN_FORMS));
   const { look } = figure;
-  const rows = (definition.stacks && (await stackedRows(source, report, cells, look, vocabulary))) || cells;
+  const rows =
+    (definition.stacks && (await stackedRows(source, report, cells, look, vocabulary))) || rowsFor(definition, cells);
   const entry = report.rulers.find(({ id }) => id === cells.brief.ruler);
   const scale = scaleOf(rows, look, entry);
   const own: RulerEntry | null = look.domain ? { id: 'own', kind: 'linear', fit: 'fixed', domain: look.domain } : null;
@@ -163,7 +168,9 @@ async function valuesOnRuler(
       if (brief.ruler !== ruler.id) continue;
       const cells = await answerBrief(source, report, brief, vocabulary, choicesOf(report, brief, other.look));
       const definition = formDefinition(formOf(brief, DRAWN_FORMS));
-      const rows = (definition.stacks && (await stackedRows(source, report, cells, other.look, vocabulary))) || cells;
+      const rows =
+        (definition.stacks && (await stackedRows(source, report, cells, other.look, vocabulary))) ||
+        rowsFor(definition, cells);
       values.push(...definition.rulerValues(rows, other.look, scaleOf(rows, other.look, ruler)));
     } catch (error) {
       if (!isProblem(error)) throw error;

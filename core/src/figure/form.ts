@@ -28,6 +28,8 @@ export interface FormDefinition {
   readonly purpose: string;
   /** Several measures without fields and steps are rows of one figure. */
   readonly stacks?: true;
+  /** It draws ranks itself; others are given ranks as the values to draw. */
+  readonly ranks?: true;
   /** Every value the figure's ruler must show; `of benchmark`: each as a part of its row's benchmark. */
   rulerValues(cells: Cells, look: Look, scale?: Scale): number[];
   /** What the form wants to know beside its brief. */

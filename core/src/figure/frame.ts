@@ -173,7 +173,7 @@ export function footOf({ cells, look, sources }: FigureRequest, width: number, e
     inner,
     CAPTION.size,
     400,
-    2,
+    MOST_CAPTION,
   );
   return {
     height: 14 + legend + lines.length * CAPTION.leading + PAD - 8,
@@ -209,9 +209,24 @@ export function heightOf(
   return given === undefined ? natural : Math.max(given, bottom + least + height);
 }
 
-/** Where the numbers come from, up to when, and how a target was cut. */
+/** Lines of a caption: what is said of the numbers stands in full. */
+const MOST_CAPTION = 8;
+
+/** What a reader of a figure must know of its numbers, in this order. */
+const TOLD = [
+  'filter-not-followed',
+  'partly-covered',
+  'per-which-member',
+  'periods-out-of-step',
+  'running-step',
+  'forecast-rests-on',
+  'spread',
+  'split',
+];
+
+/** Where the numbers come from, up to when, what is lacking, and how a target was cut. */
 function captionOf(cells: Cells, sources: readonly string[]): string {
-  const notes = cells.checks.filter(({ code }) => code === 'spread' || code === 'split').map(({ text }) => text);
+  const notes = TOLD.flatMap((told) => cells.checks.filter(({ code }) => code === told).map(({ text }) => text));
   const from = sources.length > 0 ? `from ${sources.join(' and ')}` : '';
   const until = cells.dated ? `as of ${writtenDay(cells.asOf)}` : '';
   return [[from, until].filter((part) => part !== '').join(', '), ...notes]

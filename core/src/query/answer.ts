@@ -1,5 +1,5 @@
 import type { Brief, Vocabulary } from '../brief';
-import { endOf, isoDay, startOf, stepsWithin, type Day, type Period } from '../calendar';
+import { endOf, isoDay, startOf, stepName, stepsWithin, writtenDay, type Day, type Period } from '../calendar';
 import { isProblem, Problem } from '../problem';
 import type { Benchmark, Report } from '../report';
 import { finer, total as sumOf, type Decimals } from '../number';
@@ -49,6 +49,7 @@ export async function answerBrief(
 
   const steps = brief.grain ? stepsWithin(brief.grain, context.period, context.calendar) : [null];
   const stepping = steppingOf(context, steps);
+  tellRunningStep(context, stepping, steps);
   const sources = { actual, held, due };
   const dueOf = (ask: Asked) => (benchmark ? dueValues(context, benchmark, ask) : Promise.resolve(null));
   const everyone = await membersOf(context, steps, sources, benchmark, dueOf);
@@ -124,6 +125,31 @@ async function wholeOfShown(
   const narrowed: Context = { ...context, brief: { ...brief, only, by: [], grain: null }, checks: [] };
   const shape = { by: [], grain: null, span: actualSpan(context), where: only };
   return { ...(await wholeComparison(narrowed, benchmark, await valuesOf(source, of, shape))), rows };
+}
+
+/** How views that compare steps take the one that is cut at its end. */
+function tellRunningStep(context: Context, { cut, cutBefore }: Stepping, steps: readonly (Day | null)[]): void {
+  const { brief, calendar, period, asOf } = context;
+  const start = steps[cut];
+  if (!brief.grain || start === undefined || start === null) return;
+  const named = stepName(brief.grain, start, calendar);
+  const until = writtenDay(Math.min(period.to, asOf));
+  const { grain } = brief;
+  const has = (kind: string) => brief.views.some((view) => view.kind === kind);
+  if (has('change') && cutBefore)
+    note(
+      context,
+      'running-step',
+      'note',
+      `${named} up to ${until} is compared with ${writtenDay(cutBefore.from)} to ${writtenDay(cutBefore.to)}`,
+    );
+  if (has('smoothed'))
+    note(
+      context,
+      'running-step',
+      'note',
+      `${named} is known up to ${until} only, and the means are of whole ${grain}s`,
+    );
 }
 
 /** Of the step before the one that still runs as many days, for changes: each member's actual and benchmark. */

@@ -13,7 +13,7 @@ export { only, valuesOf } from './values';
 export { statisticOf } from './benchmark/peers';
 export * from './waterfall';
 export { priceVolumeMix, type PriceVolumeMix, type ValueAndQuantity } from './priceVolumeMix';
-export { trendsOf, type Trend } from './trend';
+export { isFitted, trendsOf, type Trend } from './trend';
 export { landingsOf, type Landing } from './landing';
 export { MEASURE_FIELD, rowSource, stacked } from './stacked';
 export type { Choices } from './context';

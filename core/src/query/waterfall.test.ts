@@ -73,14 +73,27 @@ describe('waterfalls tie out to the last cent', () => {
       }),
       { numRuns: 100 },
     ));
-  test('members on one side only are new or gone; a group ends in its subtotal', async () => {
+  test('who has only a target is not gone, and who was not there last year is new; a group ends in its subtotal', async () => {
+    const then = variance(
+      await cells(
+        ['2024-01-01,Süd,3,', '2024-01-01,West,2,', '2025-01-01,Nord,5,', '2025-01-01,West,2,'],
+        'net by shop during fiscal 2025 against last year',
+      ),
+    );
+    expect(then.steps.map(({ name, value, mark }) => [name, value, mark])).toEqual([
+      ['last year', 5, null],
+      ['Nord', 5, 'new'],
+      ['Süd', -3, 'gone'],
+      ['West', 0, null],
+      ['net', 7, null],
+    ]);
     const found = variance(
       await cells(['2025-01-01,Nord,5,', '2025-01-01,Süd,,3', '2025-01-01,West,2,2'], 'net by shop against goal'),
     );
     expect(found.steps.map(({ name, value, mark }) => [name, value, mark])).toEqual([
       ['goal', 5, null],
-      ['Nord', 5, 'new'],
-      ['Süd', -3, 'gone'],
+      ['Nord', 5, null],
+      ['Süd', -3, null],
       ['West', 0, null],
       ['net', 7, null],
     ]);
@@ -94,12 +107,13 @@ describe('waterfalls tie out to the last cent', () => {
       'all',
       0,
     );
-    expect(grouped.steps.map(({ kind, name, end }) => [kind, name, end])).toEqual([
-      ['step', 'a', 1],
-      ['step', 'b', 3],
-      ['subtotal', 'x', 3],
-      ['step', 'c', -1],
-      ['total', 'all', -1],
+    expect(grouped.steps.map(({ kind, name, value, start, end }) => [kind, name, value, start, end])).toEqual([
+      ['step', 'a', 1, 0, 1],
+      ['step', 'b', 2, 1, 3],
+      ['subtotal', 'x', 3, 0, 3],
+      ['step', 'c', -4, 3, -1],
+      ['subtotal', 'y', -4, 3, -1],
+      ['total', 'all', -1, 0, -1],
     ]);
   });
   test('the numbers of a waterfall say where each step begins and ends', async () => {
@@ -119,9 +133,10 @@ describe('waterfalls tie out to the last cent', () => {
     expect(waterfall!.map(({ kind, name, value, start, end }) => [kind, name, value, start, end])).toEqual([
       ['total', 'goal', 14, 0, 14],
       ['step', 'Birch', 0, 14, 14],
-      ['subtotal', 'west', 14, 0, 14],
+      ['subtotal', 'west', 0, 14, 14],
       ['step', 'Alder', 1, 14, 15],
       ['step', 'Cedar', -2, 15, 13],
+      ['subtotal', 'east', -1, 14, 13],
       ['total', 'net', 13, 0, 13],
     ]);
   });

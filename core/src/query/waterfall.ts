@@ -1,4 +1,4 @@
-import { combine, difference, finer, tidy, type Decimals } from '../number';
+import { combine, difference, EXACT_LIMIT, finer, tidy, type Decimals } from '../number';
 import { Problem } from '../problem';
 import type { Cells } from './cells';
 import type { PriceVolumeMix } from './priceVolumeMix';
@@ -42,16 +42,26 @@ export function waterfallOf(
 ): Waterfall {
   const steps: WaterfallStep[] = [];
   let at = beginning?.value ?? 0;
+  let groupFrom = at;
   if (beginning)
     steps.push({ kind: 'total', name: beginning.name, value: at, start: 0, end: at, mark: null, row: null });
   parts.forEach(({ name, value, mark = null, group, row = null }, i) => {
+    if (group !== undefined && parts[i - 1]?.group !== group) groupFrom = at;
     const adds = Number.isNaN(value) ? 0 : value;
     const end = combine(at, adds, decimals);
     steps.push({ kind: 'step', name, value, start: at, end, mark, row });
     at = end;
-    const next = parts[i + 1];
-    if (group !== undefined && next?.group !== group && next !== undefined)
-      steps.push({ kind: 'subtotal', name: group, value: at, start: 0, end: at, mark: null, row: null });
+    // A group ends in what its parts are together, from where they began to where they end.
+    if (group !== undefined && parts[i + 1]?.group !== group)
+      steps.push({
+        kind: 'subtotal',
+        name: group,
+        value: difference(at, groupFrom, decimals),
+        start: groupFrom,
+        end: at,
+        mark: null,
+        row: null,
+      });
   });
   steps.push({ kind: 'total', name: total, value: at, start: 0, end: at, mark: null, row: null });
   return { steps, decimals };
@@ -63,7 +73,7 @@ function inGroups(cells: Cells, parts: readonly (Part & { readonly row: number }
   if (fields.length < 2) return parts.map((part) => ({ ...part, name: members[0]?.[part.row] || part.name }));
   const groups = new Map<string, Part[]>();
   for (const part of parts) {
-    const group = members[0]![part.row]!;
+    const group = members[0]![part.row]! || BLANK;
     const named = {
       ...part,
       group,
@@ -112,11 +122,16 @@ export function buildUp(cells: Cells): Waterfall {
 }
 
 /**
- * Variance: from the benchmark's total through every member's gap to the actual total. A member that only one side has is
- * new or gone. Throws a `Problem` where the members' benchmarks do not add up to the whole.
+ * Variance: from the benchmark's total through every member's gap to the actual total; while the period runs, from what is due by
+ * now. Of a benchmark that is another period, a member that only one side has is new or gone; who only has a target has sold
+ * nothing yet. Throws a `Problem` where the members' benchmarks do not add up to the whole.
  */
 export function variance(cells: Cells): Waterfall {
-  const { benchmarks, benchmark, total } = cells;
+  const { benchmark, total, due } = cells;
+  const isDue = due !== null && !Number.isNaN(total.due);
+  const benchmarks = isDue ? due : cells.benchmarks;
+  const whole = isDue ? total.due : total.benchmark;
+  const isThen = cells.benchmarkKind === 'period';
   if (!benchmarks || !benchmark)
     throw new Problem(
       'no-benchmark',
@@ -127,34 +142,40 @@ export function variance(cells: Cells): Waterfall {
   const decimals = finer(cells.decimals, exactly(benchmarks));
   const parts = rowsOf(cells).map((row) => {
     const [is, was] = [cells.actual[row]!, benchmarks[row]!];
-    const mark: Part['mark'] =
-      Number.isNaN(was) || was === 0 ? (is ? 'new' : null) : Number.isNaN(is) || is === 0 ? 'gone' : null;
+    const mark: Part['mark'] = !isThen
+      ? null
+      : Number.isNaN(was) || was === 0
+        ? is
+          ? 'new'
+          : null
+        : Number.isNaN(is) || is === 0
+          ? 'gone'
+          : null;
     return { name: BLANK, row, mark, value: difference(orZero(is), orZero(was), decimals) };
   });
   const held = rowsOf(cells).reduce((sum, row) => combine(sum, orZero(benchmarks[row]!), decimals), 0);
-  if (
-    !Number.isNaN(total.benchmark) &&
-    Math.abs(held - total.benchmark) > 1e-9 * Math.max(1, Math.abs(held)) &&
-    isWhole(cells)
-  )
+  if (!Number.isNaN(whole) && Math.abs(held - whole) > 1e-9 * Math.max(1, Math.abs(held)) && isWhole(cells))
     throw new Problem(
       'does-not-tie-out',
-      `the members’ “${benchmark.name}” add up to ${tidy(held)} and not to the whole, ${tidy(total.benchmark)}`,
+      `the members’ “${benchmark.name}” add up to ${tidy(held)} and not to the whole, ${tidy(whole)}`,
       { in: 'brief' },
       'use a benchmark that adds up over members',
     );
-  return waterfallOf({ name: benchmark.name, value: held }, inGroups(cells, parts), cells.measure.name, decimals);
+  const beginning = isDue ? `${benchmark.name} due by now` : benchmark.name;
+  return waterfallOf({ name: beginning, value: held }, inGroups(cells, parts), cells.measure.name, decimals);
 }
 
 const orZero = (value: number) => (Number.isNaN(value) ? 0 : value);
 /** All members are shown: none was left away by a selection without its rest. */
 const isWhole = ({ brief }: Cells) => brief.keep === null || brief.keep.rest === true;
 
-/** Decimals all values have, up to 4; null where one needs more. */
+/** Decimals all values have, as parts of targets do; null where one needs more, or their sums would be too large. */
 function exactly(values: ArrayLike<number>): Decimals {
-  for (let d = 0; d <= 4; d++) {
+  let magnitude = 0;
+  for (let i = 0; i < values.length; i++) magnitude += Math.abs(values[i]!) || 0;
+  for (let d = 0; d <= 12; d++) {
     const scale = 10 ** d;
-    let fits = true;
+    let fits = magnitude * scale < EXACT_LIMIT / 4;
     for (let i = 0; fits && i < values.length; i++) {
       const value = values[i]!;
       fits = Number.isNaN(value) || Math.abs(Math.round(value * scale) / scale - value) === 0;

@@ -12,10 +12,11 @@ import { furtherBriefs, tableCells } from '../table/table';
 export const league: FormDefinition = {
   form: 'league',
   purpose: 'the best of them, with the course of each',
+  ranks: true,
   rulerValues: () => [],
   furtherBriefs,
   draw(request) {
-    const data = tableCells(request);
+    const data = tableCells(request, true);
     const columns = columnsOf(data, request.look, { ranked: true });
     const sparks = columns.some((column) => column.kind === 'number' && column.cell === 'spark columns');
     return tableScene(request, data, columns, {

@@ -339,7 +339,9 @@ function landingWords({ key, landing, daysLeft, neededPerDay }: Landing, cells: 
   const who = Object.values(key).join(' · ');
   const needed = Number.isNaN(neededPerDay)
     ? ''
-    : `; ${writeNumber(neededPerDay, writing)} a day for ${daysLeft} days reaches ${cells.benchmark!.name}`;
+    : neededPerDay > 0
+      ? `; ${perDay(neededPerDay, cells)} a day for ${daysLeft} ${daysLeft === 1 ? 'day' : 'days'} reaches ${cells.benchmark!.name}`
+      : `; ${cells.benchmark!.name} is reached already`;
   return `${who ? `${who} ` : ''}lands at ${writeNumber(landing, writing)}${needed}.`;
 }
 
@@ -373,7 +375,7 @@ function legend(
     entries.push(
       sampleSlope(
         landing.neededPerDay > 0
-          ? `${perDay(landing.neededPerDay, cells)} a day for ${landing.daysLeft} days reaches ${name}`
+          ? `${perDay(landing.neededPerDay, cells)} a day for ${landing.daysLeft} ${landing.daysLeft === 1 ? 'day' : 'days'} reaches ${name}`
           : `${name} is reached already`,
       ),
     );

@@ -1,7 +1,7 @@
-import { writeView } from '../../brief';
-import { stepName } from '../../calendar';
-import { exactWriting, writeNumber, writePercent, writingFor, writingOf, type Writing } from '../../format';
-import { judgementAt, type Cells } from '../../query';
+import { writeView, type View } from '../../brief';
+import { stepName, type Day } from '../../calendar';
+import { shownShares, writeNumber, writePercent, writingFor, writingOf, type Writing } from '../../format';
+import { judgementAt, judgementOf, type Cells } from '../../query';
 import type { CellFigure, Look, Measure } from '../../report';
 import { BLANK_MEMBER, rowName } from '../names';
 import type { Series } from '../time/series';
@@ -107,7 +107,7 @@ export function columnsOf(
     writing: Writing,
     total: number,
     first: CellFigure,
-    more: Partial<NumberColumn> = {},
+    { shown, ...more }: Partial<NumberColumn> & { readonly shown?: ArrayLike<number> } = {},
   ): NumberColumn => {
     const wish = wished.get(id);
     const cell = wish && !(SPARKS.has(wish.cell) && !stepped) ? wish.cell : first;
@@ -117,7 +117,7 @@ export function columnsOf(
       heading,
       measure: of,
       values,
-      texts: values.map((value) => writeNumber(value, writing)),
+      texts: Array.from(shown ?? values, (value) => writeNumber(value, writing)),
       total: Number.isNaN(total) ? '' : writeNumber(total, writing),
       cell,
       scale: wish?.scale ?? 'column',
@@ -128,47 +128,86 @@ export function columnsOf(
     };
   };
   const writing = writingOf(rows);
+  const { shown: whole } = rows;
   const isShare = rows.view.kind === 'share';
-  const isRank = rows.view.kind === 'rank';
+  // Ranks that a league draws beside what they rank, which then bears its own name.
+  const isRanked = rows.view.kind === 'rank' && ranked;
   const first = isShare ? 'share bar' : stepped ? 'spark columns' : fields.length > 0 || rows.steps ? 'bar' : 'number';
+  const headingOf = (view: View, step: Day | null) =>
+    step === null || !stepped?.grain
+      ? writeView(view)
+      : `${writeView(view)}, ${stepName(stepped.grain, step, rows.calendar)}`;
   columns.push(
     column(
       writeView(rows.view),
-      isRank ? measure.name : writeView(rows.view),
+      isRanked ? measure.name : headingOf(rows.view, whole.step),
       measure,
       Array.from(rows.actual),
       writing,
-      rows.total.actual,
+      rows.view.kind === 'rank' && !ranked ? NaN : whole.actual,
       first,
-      { references: benchmarks ? Array.from(benchmarks) : null, steps: stepped ? series : null, sorts: 'value' },
+      {
+        references: benchmarks ? Array.from(benchmarks) : null,
+        steps: stepped ? series : null,
+        sorts: 'value',
+        ...(isShare ? { shown: shownShares(rows, rows.actual) } : {}),
+      },
     ),
   );
   if (benchmark && benchmarks && !(stepped && ranked)) {
     columns.push(
-      column(benchmark.name, benchmark.name, measure, Array.from(benchmarks), writing, rows.total.benchmark, 'number'),
+      column(benchmark.name, benchmark.name, measure, Array.from(benchmarks), writing, whole.benchmark, 'number', {
+        ...(isShare ? { shown: shownShares(rows, benchmarks) } : {}),
+      }),
     );
   }
-  if (benchmark && benchmarks) {
+  if (benchmark && benchmarks && rows.view.kind !== 'rank') {
     const gaps = all.map((row) => judgementAt(rows, row).gapPercent);
+    const judged = judgementOf(whole).gapPercent;
     const against = rows.due?.some((due) => !Number.isNaN(due)) ? 'due' : benchmark.name;
     columns.push({
       ...column('gap %', `to ${against}`, measure, gaps, writingFor({ style: 'percent' }, 1), NaN, 'delta', {
         sorts: 'gap percent',
       }),
       texts: gaps.map((gap) => (Number.isNaN(gap) ? '–' : writePercent(gap))),
-      total: Number.isNaN(rows.total.gapPercent) ? '' : writePercent(rows.total.dueGapPercent || rows.total.gapPercent),
+      total: Number.isNaN(judged) ? '' : writePercent(judged),
     });
   }
   for (const { view, measure: other, of, total } of rows.values) {
     const like = { ...rows, view, measure: other, actual: of, benchmarks: null, decimals: null };
-    const style =
-      view.kind === 'share'
-        ? writingFor({ style: 'percent' }, 1)
-        : view.kind === 'rank'
-          ? exactWriting({ ...like, measure: { ...other, format: { style: 'number', decimals: 0 } } })
-          : writingOf(like);
-    const cell = view.kind === 'share' ? 'share bar' : view.kind === 'change' ? 'delta' : 'number';
-    columns.push(column(writeView(view), writeView(view), other, Array.from(of), style, total, cell));
+    const isPart = view.kind === 'share';
+    const style = isPart
+      ? writingFor({ style: 'percent' }, 1)
+      : view.kind === 'rank'
+        ? writingFor({ style: 'number', scale: 'none', decimals: 0 }, 1)
+        : writingOf(like);
+    const cell = isPart ? 'share bar' : view.kind === 'change' ? 'delta' : 'number';
+    const step = view.kind === 'change' || view.kind === 'smoothed' ? lastStepOf(stepped, view) : null;
+    columns.push(
+      column(
+        writeView(view),
+        headingOf(view, step),
+        other,
+        Array.from(of),
+        style,
+        rows.isSelection ? NaN : total,
+        cell,
+        {
+          ...(isPart ? { shown: shownShares(rows, of) } : {}),
+        },
+      ),
+    );
   }
   return columns;
+}
+
+/** The step that a column of changes or means speaks of: the last in which anybody has one. */
+function lastStepOf(stepped: Cells | null, view: View): Day | null {
+  const own = stepped?.values.find((one) => one.view === view || writeView(one.view) === writeView(view));
+  if (!own || !stepped?.steps) return null;
+  let last: Day | null = null;
+  own.of.forEach((value, row) => {
+    if (!Number.isNaN(value)) last = Math.max(last ?? -Infinity, stepped.steps![row]!);
+  });
+  return last;
 }

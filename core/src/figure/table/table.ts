@@ -1,7 +1,8 @@
-import type { Brief } from '../../brief';
+import type { Brief, View } from '../../brief';
 import type { Cells } from '../../query';
+import { asRanks } from '../asRanks';
 import type { FigureRequest, FormDefinition } from '../form';
-import { seriesOf } from '../time/series';
+import { seriesOf, type Series } from '../time/series';
 import { columnsOf, type TableCells } from './columns';
 import { tableScene } from './layout';
 
@@ -26,27 +27,77 @@ export function furtherBriefs(brief: Brief): Brief[] {
   return brief.grain && brief.by.length > 0 ? [overThePeriod(brief)] : [];
 }
 
+/** Changes and means are of one step, the last: over the whole period there are none. */
+const isOfStep = ({ kind }: View) => kind === 'change' || kind === 'smoothed';
+
 function overThePeriod(brief: Brief): Brief {
-  // What compares steps has none to compare over the whole period.
   const views = brief.views.map((view) =>
-    view.kind === 'change' || view.kind === 'smoothed' || view.kind === 'cumulative'
-      ? { kind: 'plain' as const, measure: view.measure }
-      : view,
+    isOfStep(view) || view.kind === 'cumulative' ? { kind: 'plain' as const, measure: view.measure } : view,
   );
   return { ...brief, views, grain: null };
 }
 
 /** The rows of a table, and the steps behind each. */
-export function tableCells({ cells, further }: Pick<FigureRequest, 'cells' | 'further'>): TableCells {
-  const rows = further[0] ?? null;
-  if (!rows || !cells.grain || cells.fields.length === 0) return { rows: cells, stepped: null, series: [] };
+export function tableCells({ cells, further }: Pick<FigureRequest, 'cells' | 'further'>, ranked = false): TableCells {
+  const period = further[0] ?? null;
+  if (!period || !cells.grain || cells.fields.length === 0) return { rows: cells, stepped: null, series: [] };
   const all = seriesOf(cells);
   const byKey = new Map(all.map((series) => [JSON.stringify(Object.values(series.key)), series]));
-  const series = Array.from({ length: rows.count }, (_, row) => {
-    const key = rows.members.map((names) => names[row]! || null);
-    return byKey.get(JSON.stringify(key)) ?? { name: '', key: keyOf(rows, row), rows: [] };
+  const series = Array.from({ length: period.count }, (_, row) => {
+    const key = period.members.map((names) => names[row]! || null);
+    return byKey.get(JSON.stringify(key)) ?? { name: '', key: keyOf(period, row), rows: [] };
   });
+  const rows = withSteps(ranked ? period : asRanks(period), cells, series);
   return { rows, stepped: cells, series };
+}
+
+/** The rows over the period, with what is of one step taken from the last step, and all views called as the brief does. */
+function withSteps(period: Cells, cells: Cells, series: readonly Series[]): Cells {
+  const { brief, view } = cells;
+  const at = (list: ArrayLike<number>): Float64Array => {
+    const last = lastStep(cells, list);
+    return Float64Array.from(series, ({ rows }) => (rows[last] === undefined ? NaN : list[rows[last]]!));
+  };
+  const values = period.values.map((value, v): Cells['values'][number] => {
+    const own = cells.values[v]!;
+    return isOfStep(own.view) ? { ...own, of: at(own.of) } : { ...value, view: own.view };
+  });
+  if (!isOfStep(view)) return { ...period, brief, view, values };
+  const last = lastStep(cells, cells.actual);
+  const pick = (list: Float64Array | null) =>
+    list && Float64Array.from(series, ({ rows }) => (rows[last] === undefined ? NaN : list[rows[last]]!));
+  const code = (list: Uint8Array | null) =>
+    list && Uint8Array.from(series, ({ rows }) => (rows[last] === undefined ? 0 : list[rows[last]]!));
+  return {
+    ...period,
+    brief,
+    view,
+    values,
+    actual: pick(cells.actual)!,
+    benchmarks: pick(cells.benchmarks),
+    due: null,
+    gap: pick(cells.gap),
+    gapPercent: pick(cells.gapPercent),
+    standing: code(cells.standing),
+    dueGap: null,
+    dueGapPercent: null,
+    dueStanding: null,
+    rank: pick(cells.rank),
+    share: null,
+    total: cells.total,
+    shown: cells.shown,
+  };
+}
+
+/** The place among the steps of the last one in which anybody has a value. */
+function lastStep({ steps, count }: Cells, list: ArrayLike<number>): number {
+  let last = -1;
+  let width = 0;
+  for (let row = 0; row < count; row++) {
+    width = row > 0 && steps![row]! > steps![row - 1]! ? width + 1 : 0;
+    if (!Number.isNaN(list[row]!)) last = Math.max(last, width);
+  }
+  return last;
 }
 
 function keyOf({ fields, members }: Cells, row: number): Record<string, string | null> {

@@ -51,7 +51,7 @@ export function trendLegend(request: FigureRequest, writing: Writing): LegendEnt
   if (look.smooth !== undefined)
     entries.push(
       sampleLine(
-        `mean of ${look.smooth} ${grain}s${{ trailing: '', preceding: ' before', centred: ' around' }[look.window ?? 'trailing']}`,
+        `mean of ${look.smooth} whole ${grain}s${{ trailing: '', preceding: ' before', centred: ' around' }[look.window ?? 'trailing']}`,
         {
           stroke: INK,
           strokeWidth: 2.25,
@@ -64,8 +64,8 @@ export function trendLegend(request: FigureRequest, writing: Writing): LegendEnt
       entries.push(
         sampleLine(
           others.length > 0
-            ? 'straight line through the steps'
-            : `straight line: ${writeNumber(line.slope, writing, true)} a ${grain}, R² ${Number.isNaN(line.rSquared) ? '–' : line.rSquared.toFixed(2)}`,
+            ? `straight lines through whole ${grain}s`
+            : `straight line through ${line.steps} whole ${grain}s: ${writeNumber(line.slope, writing, true)} a ${grain}, R² ${Number.isNaN(line.rSquared) ? '–' : line.rSquared.toFixed(2)}`,
           { stroke: QUIET, strokeWidth: 1.5, dash: [7, 4] },
         ),
       );

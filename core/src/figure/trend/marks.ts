@@ -1,6 +1,6 @@
 import { writeNumber, type Writing } from '../../format';
 import { encodeRow, INK, QUIET } from '../../highlight';
-import { rowSource, trendsOf, type Cells } from '../../query';
+import { isFitted, rowSource, trendsOf, type Cells } from '../../query';
 import type { Look } from '../../report';
 import { movingMean } from '../../series';
 import { PAPER, textWidth, type Mark, type Paint } from '../../scene';
@@ -36,7 +36,7 @@ export function lastRow(cells: Cells, { rows }: Series): number | null {
 /** The smoothed values of a series. */
 export function smoothedOf(cells: Cells, { rows }: Series, { smooth, window }: Look): number[] {
   return movingMean(
-    rows.map((row) => cells.actual[row]!),
+    rows.map((row) => (isFitted(cells, row) ? cells.actual[row]! : NaN)),
     smooth!,
     window ?? 'trailing',
     null,
@@ -206,12 +206,14 @@ function trendLine(marks: Mark[], cells: Cells, plot: Plot, series: Series, of: 
     Object.entries(key).every(([field, member]) => (series.key[field] ?? '') === member),
   );
   if (!line) return;
-  const last = (lastRow(cells, series) ?? series.rows[0]!) - series.rows[0]!;
+  const { rows } = series;
+  const first = rows.findIndex((row) => isFitted(cells, row));
+  const last = rows.findLastIndex((row) => isFitted(cells, row));
   marks.push(
     lineMark(
       'trend',
       of,
-      { x1: plot.x(0), y1: plot.y(line.first), x2: plot.x(last), y2: plot.y(line.last) },
+      { x1: plot.x(first), y1: plot.y(line.first), x2: plot.x(last), y2: plot.y(line.last) },
       line.slope,
       {
         stroke: QUIET,
@@ -235,8 +237,11 @@ function extremes(
   const there = rows.flatMap((_, i) => (points[i] ? [i] : []));
   if (there.length < 2) return 0;
   const value = (i: number) => cells.actual[rows[i]!]!;
-  const highest = there.reduce((best, i) => (value(i) > value(best) ? i : best));
-  const lowest = there.reduce((best, i) => (value(i) < value(best) ? i : best));
+  // A step that still runs is neither the highest nor the lowest.
+  const whole = there.filter((i) => isFitted(cells, rows[i]!));
+  const among = whole.length > 0 ? whole : there;
+  const highest = among.reduce((best, i) => (value(i) > value(best) ? i : best));
+  const lowest = among.reduce((best, i) => (value(i) < value(best) ? i : best));
   const last = there[there.length - 1]!;
   const taken: { x0: number; x1: number; y0: number; y1: number }[] = [];
   let dropped = 0;

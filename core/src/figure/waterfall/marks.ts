@@ -61,14 +61,14 @@ export function stepMarks(
   thickness: number,
 ): void {
   const { paint, rule } = stepPaint(plan.request, step);
-  const value = step.kind === 'step' ? nullIfBlank(step.value) : step.end;
+  const value = step.kind === 'total' ? step.end : nullIfBlank(step.value);
   const box = axes.rect(step.start, step.end, centre, thickness);
   // A step stands where it ends, which is not its value.
   marks.push({
     ...rectMark(ROLES[step.kind](step), step.of, visible(box, axes.along), value, paint, rule),
     at: step.end,
   });
-  if (plan.zoomed && step.kind !== 'step') marks.push(...breakMarks(axes, step.of, centre, thickness));
+  if (plan.zoomed && step.kind === 'total') marks.push(...breakMarks(axes, step.of, centre, thickness));
 }
 
 /** A step of nothing is still seen: a hairline where it stands. */

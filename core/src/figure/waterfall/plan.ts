@@ -28,8 +28,13 @@ export function stepWords(
   const parts = [`${names[i]}: ${texts[i]}`];
   if (kind === 'step') {
     if (row !== null && cells.benchmarks && !steps[i]!.opened) {
-      const [is, was] = [cells.actual[row]!, cells.benchmarks[row]!];
-      parts.push(`${cells.benchmark!.name} ${write(was)}`, `${cells.measure.name} ${write(is)}`);
+      const due = cells.due?.[row] ?? NaN;
+      const isDue = !Number.isNaN(cells.total.due) && cells.due !== null;
+      const [is, was] = [cells.actual[row]!, isDue ? due : cells.benchmarks[row]!];
+      parts.push(
+        `${cells.benchmark!.name}${isDue ? ' due by now' : ''} ${write(was)}`,
+        `${cells.measure.name} ${write(is)}`,
+      );
     }
     parts.push(`together ${write(end)}`);
   }

@@ -29,7 +29,9 @@ function draw(request: FigureRequest): Scene {
     writing,
     steps,
     names: steps.map(({ name, mark }) => (mark ? `${name} (${mark})` : name)),
-    texts: steps.map(({ kind, value }) => writeNumber(value, writing, kind === 'step')),
+    texts: steps.map(({ kind, value }) =>
+      writeNumber(value, writing, kind === 'step' || (kind === 'subtotal' && cells.benchmarks !== null)),
+    ),
     legend: legendOf(request, writing, steps),
     values: stepsForLook(steps, look),
     zoomed: look.zoom === true,
