@@ -300,7 +300,7 @@ describe('a trend', () => {
       measures: [{ name: 'net', table: 't', expression: 'sum(net)' }],
       look: { trend: true },
     });
-    expect(textsOf(scene, 'legend')).toContain('straight line through 4 whole months: +10 a month, R² 1.00');
+    expect(textsOf(scene, 'legend')).toContain('straight line through 3 whole months: +10 a month, R² 1.00');
     const running = await drawnFrom(csv, 'net each month during fiscal 2025 as trend', {
       date: 'day',
       calendar: { fiscalYearStart: 1, asOf: '2025-04-02' },

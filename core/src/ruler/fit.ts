@@ -35,7 +35,8 @@ export interface FitRequest {
 
 /**
  * A ruler with as many ticks as fit without their labels touching, at steps of 1, 2, 2.5 or 5 · 10ⁿ, its ends on ticks
- * (unless they are fixed). Without values it runs from 0 to 1.
+ * (unless they are fixed). Where not even its ends have room for their labels, it is as long as it must be and labels give way.
+ * Without values it runs from 0 to 1.
  */
 export function fitRuler(request: FitRequest): LinearRuler {
   const [low, high] = span(request);
@@ -55,6 +56,8 @@ export function fitRuler(request: FitRequest): LinearRuler {
     const domain: readonly [number, number] = fixed ? [low, high] : [multiple(step, from), multiple(step, to)];
     const ruler: LinearRuler = { kind: 'linear', domain, range: request.range, ticks };
     if (fits(ruler, request, step)) return ruler;
+    // With no tick but its ends and zero a coarser step would only make the ruler longer than what it shows.
+    if (last - first <= (low < 0 && high > 0 ? 2 : 1)) return ruler;
     coarsest = ruler;
   }
   return coarsest ?? { kind: 'linear', domain: [low, high], range: request.range, ticks: [low, high] };

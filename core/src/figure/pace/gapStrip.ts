@@ -30,9 +30,12 @@ function gapRuler(cells: Cells, range: readonly [number, number]): LinearRuler {
   return fitRuler({ values: gapsOf(cells), range, fit: 'symmetric', extent: () => TICK_SIZE, clearance: 8 });
 }
 
+/** The heights for which the ends of the ruler are chosen. */
+const COMMON = [44, 0] as const;
+
 /** Width the labels of the strip need. */
 export function gapLabelWidth(cells: Cells, writing: Writing): number {
-  const [low, high] = gapRuler(cells, [40, 0]).domain;
+  const [low, high] = gapRuler(cells, COMMON).domain;
   return Math.max(...[low, high].map((value) => textWidth(writeNumber(value, writing, true), TICK_SIZE))) + 14;
 }
 
@@ -45,7 +48,8 @@ export function gapStrip(
   { top, high, left, strip, hasTime, steps }: Wish,
 ): Mark[] {
   const bottom = top + Math.max(16, high);
-  const ruler = gapRuler(cells, [bottom, top]);
+  // Strips beside and beneath one another are on one scale, however high they are.
+  const ruler = { ...gapRuler(cells, COMMON), range: [bottom, top] as const };
   const zero = place(ruler, 0);
   const marks: Mark[] = [];
   const [low, most] = ruler.domain;
