@@ -70,6 +70,8 @@ export interface Brief {
 export interface Vocabulary {
   readonly measures: readonly string[];
   readonly fields: readonly string[];
+  /** Columns of numbers, which conditions may name as well. */
+  readonly numbers?: readonly string[];
   readonly benchmarks: readonly string[];
   readonly highlights: readonly string[];
   readonly rulers: readonly string[];

@@ -378,7 +378,8 @@ function readConditions(reader: Reader, vocabulary: Vocabulary): Condition[] {
 }
 
 function readCondition(reader: Reader, vocabulary: Vocabulary): Condition {
-  const field = reader.name(vocabulary.fields, 'field', OPENINGS);
+  const known = [...new Set([...vocabulary.fields, ...(vocabulary.numbers ?? [])])];
+  const field = reader.name(known, 'field', OPENINGS);
   for (const kind of ['at least', 'below'] as const) {
     if (!reader.phrase(kind)) continue;
     const value = reader.number();

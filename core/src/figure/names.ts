@@ -19,7 +19,13 @@ export function rowName(cells: Cells, row: number, without: string | null = null
 /** The key of a row, for marks. */
 export function rowKey(cells: Cells, row: number): { key: Record<string, string | null>; step: string | null } {
   const key: Record<string, string | null> = {};
-  for (let f = 0; f < cells.fields.length; f++) key[cells.fields[f]!] = cells.members[f]![row] || null;
+  for (let f = 0; f < cells.fields.length; f++) {
+    const field = cells.fields[f]!;
+    const value = cells.members[f]![row] || null;
+    // To give an object a key of this name sets what it inherits from.
+    if (field === '__proto__') Object.defineProperty(key, field, { value, enumerable: true });
+    else key[field] = value;
+  }
   return { key, step: stepOfRow(cells, row) };
 }
 

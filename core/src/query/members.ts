@@ -2,7 +2,7 @@ import { listed, Problem } from '../problem';
 import { total as sumOf, type Decimals } from '../number';
 import type { Day } from '../calendar';
 import type { Benchmark } from '../report';
-import { inOrder } from '../table';
+import { declaredOrder, inOrder } from '../table';
 import type { Asked, Held } from './benchmark/asked';
 import { benchmarkValues } from './benchmark/benchmark';
 import { THE_REST, type Cells } from './cells';
@@ -123,7 +123,7 @@ export function inFieldOrder(
 ): (readonly string[])[] {
   const places = brief.by.map((field, f) => {
     const names = [...new Set(groups.map((members) => members[f]!))];
-    return new Map(inOrder(names, of.table.orders[field], calendar).map((name, i) => [name, i]));
+    return new Map(inOrder(names, declaredOrder(of.table, field), calendar).map((name, i) => [name, i]));
   });
   return [...groups].sort((a, b) => {
     for (let f = 0; f < places.length; f++) {

@@ -1,5 +1,5 @@
 import type { Form, Vocabulary } from '../brief';
-import { inOrder, type Table } from '../table';
+import { declaredOrder, inOrder, type Table } from '../table';
 import type { Benchmark, Report } from './report';
 
 /** Benchmarks that are there without being defined; a definition with the same name wins. */
@@ -19,18 +19,23 @@ export function benchmarksOf(report: Report): readonly Benchmark[] {
 /** The highlight every report has: standing by ink and badge. */
 export const STANDING_HIGHLIGHT = 'standing';
 
-/** The names briefs of a report may use. Fields are the text and yes/no columns of the tables that measures read. */
+/**
+ * The names briefs of a report may use. Fields are the text and yes/no columns of the tables that measures read, and behind them those
+ * of whole numbers; all numbers may stand in conditions.
+ */
 export function vocabularyOf(report: Report, tables: ReadonlyMap<string, Table>, forms: readonly Form[]): Vocabulary {
   const measured = new Set(report.measures.map(({ table }) => table));
   const read = [...tables.values()].filter(({ id }) => measured.has(id));
-  const fields = read.flatMap((table) =>
-    table.columns.filter(({ kind }) => kind === 'text' || kind === 'yesno').map(({ name }) => name),
-  );
+  const columns = read.flatMap((table) => table.columns);
+  const fields = columns.filter(({ kind }) => kind === 'text' || kind === 'yesno').map(({ name }) => name);
+  const numbers = columns.filter(({ kind }) => kind === 'number');
+  const whole = numbers.filter((column) => column.kind === 'number' && column.decimals === 0).map(({ name }) => name);
   const highlights = new Set([STANDING_HIGHLIGHT, ...report.highlights.map(({ name }) => name)]);
   const members = new Map<string, readonly string[]>();
   return {
     measures: report.measures.map(({ name }) => name),
-    fields: [...new Set(fields)],
+    fields: [...new Set([...fields, ...whole])],
+    numbers: [...new Set(numbers.map(({ name }) => name))],
     benchmarks: benchmarksOf(report).map(({ name }) => name),
     highlights: [...highlights],
     rulers: report.rulers.map(({ id }) => id),
@@ -38,11 +43,11 @@ export function vocabularyOf(report: Report, tables: ReadonlyMap<string, Table>,
     members(field) {
       let known = members.get(field);
       if (!known) {
-        const columns = read.flatMap((table) =>
-          table.columns.filter((c) => c.name === field && (c.kind === 'text' || c.kind === 'yesno')),
-        );
-        const names = new Set(columns.flatMap((column) => ('members' in column ? column.members.slice(1) : [])));
-        const declared = read.map((table) => table.orders[field]).find((order) => order !== undefined);
+        const named = columns.filter((c) => c.name === field && (c.kind === 'text' || c.kind === 'yesno'));
+        // Numbers are written as they are, not chosen from a list.
+        if (named.length === 0) return null;
+        const names = new Set(named.flatMap((column) => ('members' in column ? column.members.slice(1) : [])));
+        const declared = read.map((table) => declaredOrder(table, field)).find((order) => order !== undefined);
         known = inOrder([...names], declared, report.calendar);
         members.set(field, known);
       }

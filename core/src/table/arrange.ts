@@ -1,7 +1,7 @@
 import { NO_DAY, type FiscalCalendar } from '../calendar';
 import { cellText } from './table';
 import { columnOf, type Column, type Table } from './column';
-import { inOrder } from './members';
+import { declaredOrder, inOrder } from './members';
 
 /** In what order the rows of a table are looked at, and which of them. */
 export interface Arrangement {
@@ -37,7 +37,7 @@ function byRank(rows: Uint32Array, ranks: Uint32Array, count: number, down: bool
 /** For each row the place of its value among the column's different values, from 1; 0 is blank. */
 function ranksIn(column: Column, table: Table, calendar: FiscalCalendar): { ranks: Uint32Array; count: number } {
   if (column.kind === 'text' || column.kind === 'yesno') {
-    const ordered = inOrder(column.members.slice(1), table.orders[column.name], calendar);
+    const ordered = inOrder(column.members.slice(1), declaredOrder(table, column.name), calendar);
     const rank = new Map(ordered.map((member, i) => [member, i + 1]));
     const ofCode = Uint32Array.from(column.members, (member, code) => (code === 0 ? 0 : rank.get(member)!));
     return { ranks: Uint32Array.from(column.codes, (code) => ofCode[code]!), count: ordered.length };

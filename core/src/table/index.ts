@@ -1,5 +1,5 @@
 export * from './column';
-export { inOrder, compareNames } from './members';
+export { declaredOrder, inOrder, compareNames } from './members';
 export * from './periods';
 export * from './table';
 export * from './profile';

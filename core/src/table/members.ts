@@ -27,8 +27,18 @@ function pieces(text: string): string[] {
   return text.toLowerCase().match(/\d+|\D+/g) ?? [];
 }
 
+/** The order of a field's members that a table declares; fields may be called like what every object has. */
+export function declaredOrder(
+  { orders }: { readonly orders: Readonly<Record<string, readonly string[]>> },
+  field: string,
+): readonly string[] | undefined {
+  return Object.hasOwn(orders, field) ? orders[field] : undefined;
+}
+
+const NUMBER = /^-?\d+(?:\.\d+)?$/;
+
 /**
- * The natural order of members: months in fiscal order, weekdays from the week's start, anything else by name with
+ * The natural order of members: months in fiscal order, weekdays from the week's start, numbers by size, anything else by name with
  * numbers in numeric order. A declared order comes first; members it does not name follow in natural order.
  */
 export function inOrder(
@@ -39,9 +49,11 @@ export function inOrder(
   const place = declared && new Map(declared.map((member, i) => [member, i]));
   const filled = members.filter((member) => member !== '');
   const months = filled.length > 1 && filled.every((member) => placeIn(MONTHS, member) >= 0);
+  const numbers = filled.length > 1 && filled.every((member) => NUMBER.test(member));
   const weekdays = filled.length > 1 && filled.every((member) => placeIn(WEEKDAYS, member) >= 0);
   const natural = (member: string): number => {
     if (member === '') return Infinity;
+    if (numbers) return Number(member);
     if (months) return (placeIn(MONTHS, member) + 12 - (calendar.fiscalYearStart - 1)) % 12;
     if (weekdays) return (placeIn(WEEKDAYS, member) + (calendar.weekStart === 'sunday' ? 1 : 0)) % 7;
     return 0;

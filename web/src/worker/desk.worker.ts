@@ -61,6 +61,7 @@ import { writeSvg, type Mark, type Scene } from '@bold-ruler/core/scene';
 import {
   cellText,
   columnOf,
+  declaredOrder,
   differenceOf,
   distribution,
   inOrder,
@@ -757,7 +758,7 @@ const api = {
       const table = workspaceOf(current).tables.get(tableId)!;
       const column = columnOf(table, name)!;
       const names = column.kind === 'text' ? column.members.slice(1) : [];
-      const members = names.length > MOST_ORDERED ? null : inOrder(names, table.orders[name], current.calendar);
+      const members = names.length > MOST_ORDERED ? null : inOrder(names, declaredOrder(table, name), current.calendar);
       return { distribution: distribution(column), members };
     });
   },

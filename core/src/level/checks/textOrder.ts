@@ -1,4 +1,4 @@
-import { columnOf } from '../../table';
+import { columnOf, declaredOrder } from '../../table';
 import { ofFigures } from '../level';
 
 const MONTHS = 'jan feb mar apr may jun jul aug sep oct nov dec'.split(' ');
@@ -45,7 +45,7 @@ export const textOrder = ofFigures(
     if (!table || brief.sort || brief.keep) return [];
     return fields.flatMap((field) => {
       const column = columnOf(table, field);
-      if (column?.kind !== 'text' || table.orders[field]) return [];
+      if (column?.kind !== 'text' || declaredOrder(table, field)) return [];
       const names = column.members.filter((name) => name !== '');
       const places = names.map(placeOf);
       if (names.length < 3 || places.includes(null)) return [];
