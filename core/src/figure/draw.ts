@@ -20,6 +20,11 @@ export interface Drawn {
   readonly request: FigureRequest;
 }
 
+/** The numbers of what is drawn: a row a measure where measures are stacked, else the answer itself. */
+export function numbersFor({ rows, cells }: Pick<Drawn, 'rows' | 'cells'>): Cells {
+  return rows.stacked || cells.view.kind !== 'rank' ? rows : cells;
+}
+
 /** The figure of that id in a report. Throws a `Problem` that offers the closest ids. */
 export function figureNamed(report: Report, id: string): FigureEntry {
   const figure = figureOf(report, id);

@@ -3,6 +3,7 @@ import { dwarfed, oneSided, percentOfNothing } from './checks/base';
 import { cannotBeDrawn } from './checks/cannotBeDrawn';
 import { doubleTargets } from './checks/doubleTargets';
 import { inks } from './checks/inks';
+import { namesAlike } from './checks/namesAlike';
 import { notFromZero } from './checks/notFromZero';
 import { ruleGaps, ruleOverlaps, rulesUnreached } from './checks/ruleCoverage';
 import { staticBenchmark } from './checks/staticBenchmark';
@@ -24,6 +25,7 @@ export const LEVEL_CHECKS: readonly LevelCheck[] = [
   textOrder,
   percentOfNothing,
   doubleTargets,
+  namesAlike,
   rowsLeftOut,
   shareOfSome,
   ruleGaps,

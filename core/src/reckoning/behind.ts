@@ -1,7 +1,7 @@
 import type { Condition } from '../brief';
 import { endOf, spanOf, writtenDay, type Span } from '../calendar';
 import { listed } from '../problem';
-import type { Cells } from '../query';
+import { codedField, type Cells } from '../query';
 import { columnOf, type Table } from '../table';
 
 /** The rows a number was made from: those of a table that lie in a span and meet all conditions. */
@@ -54,11 +54,11 @@ function testFor(table: Table, condition: Condition): (row: number) => boolean {
     const { values } = column;
     return condition.kind === 'at least' ? (row) => values[row]! >= limit : (row) => values[row]! < limit;
   }
-  if (column?.kind !== 'text' && column?.kind !== 'yesno') return () => false;
-  const names: readonly string[] = column.members;
+  if (!column) return () => false;
+  const { members: names, codes } = codedField(column);
   const wanted = new Set(condition.members.map((member) => member ?? ''));
   const isIn = condition.kind === 'is';
-  return (row) => wanted.has(names[column.codes[row]!]!) === isIn;
+  return (row) => wanted.has(names[codes[row]!]!) === isIn;
 }
 
 /** The rows in words: from which days, and which conditions they meet. */

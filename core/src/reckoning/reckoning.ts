@@ -1,6 +1,6 @@
 import { startOf, step as stepsOn, writtenDay } from '../calendar';
 import { formOf } from '../brief';
-import { DRAWN_FORMS, rowName, type Drawn } from '../figure';
+import { DRAWN_FORMS, numbersFor, rowName, type Drawn } from '../figure';
 import { exactWriting, writeNumber, writePercent } from '../format';
 import { aggregatesOf } from '../measure';
 import { power, tidy } from '../number';
@@ -62,8 +62,9 @@ type Write = (value: number) => string;
  * @param row a row of `drawn.rows`, or `WHOLE`
  */
 export async function reckon(source: Source, report: Report, drawn: Drawn, row: number): Promise<Reckoning> {
-  if (row === WHOLE) return reckonWhole(source, report, drawn.rows);
-  const { rows: cells, scene, request } = drawn;
+  const cells = numbersFor(drawn);
+  if (row === WHOLE) return reckonWhole(source, report, cells);
+  const { scene, request } = drawn;
   const [own, at] = rowSource(cells, row);
   const writing = exactWriting(own);
   const write: Write = (value) => writeNumber(value, writing);
@@ -82,12 +83,17 @@ export async function reckon(source: Source, report: Report, drawn: Drawn, row: 
 
 /** The working behind the whole of a figure: what its title tells. Throws a `Problem` where it has none. */
 async function reckonWhole(source: Source, report: Report, cells: Cells): Promise<Reckoning> {
-  const { total, view } = cells;
+  const { shown: total, view, brief, fields } = cells;
   if (cells.stacked || (view.kind !== 'plain' && view.kind !== 'cumulative' && view.kind !== 'rank'))
     throw new Problem('no-whole', 'this figure has no whole that is one number', undefined, 'ask for one of its rows');
+  if (cells.isSelection && fields.length !== 1)
+    throw new Problem('no-whole', 'members of several fields were chosen', undefined, 'ask for one of its rows');
   const one = (value: number) => Float64Array.of(value);
+  // Of a selection the whole is that of the members that are shown.
+  const members = cells.isSelection ? [...new Set(cells.members[0])].map((member) => member || null) : null;
   const whole: Cells = {
     ...cells,
+    brief: members ? { ...brief, only: [...brief.only, { kind: 'is', field: fields[0]!, members }] } : brief,
     view: { ...view, kind: 'plain' },
     fields: [],
     members: [],
@@ -247,12 +253,15 @@ async function viewSentence(
     case 'change': {
       if (!steps || !grain || !behind.span || Number.isNaN(shown)) return null;
       const from = startOf(grain, stepsOn(grain, steps[row]!, -1), calendar);
-      const before = await measured({ ...behind, span: { from, to: steps[row]! - 1 } });
+      // A step that still runs is compared with as many days of the one before.
+      const cut = cells.isPart?.[row] ? cells.cutBefore : null;
+      const before = await measured({ ...behind, span: cut ?? { from, to: steps[row]! - 1 } });
+      const what = cut ? `From ${writtenDay(cut.from)} to ${writtenDay(cut.to)} it` : `The ${grain} before it`;
       return Number.isNaN(before)
         ? null
         : {
             about: 'view',
-            text: `The ${grain} before it was ${write(before)}; the change is ${write(shown)}.`,
+            text: `${what} was ${write(before)}; the change is ${write(shown)}.`,
             sum: { text: `${bracketed(value)} - ${bracketed(before)}`, value: shown },
           };
     }
@@ -269,16 +278,19 @@ function heldSentences(report: Report, cells: Cells, row: number, write: Write):
   const { benchmark, benchmarks, measure, due, asOf, checks } = cells;
   if (!benchmark || !benchmarks) return [];
   const held = benchmarks[row]!;
-  if (Number.isNaN(held)) return [{ about: 'benchmark', text: `There is no ${benchmark.name} for it.` }];
-  const notes = checks.filter(({ code }) => code === 'spread' || code === 'split' || code === 'filter-not-followed');
+  const told = (...codes: string[]) => checks.filter(({ code }) => codes.includes(code)).map(({ text }) => text);
+  if (Number.isNaN(held)) {
+    const why = told('filter-not-followed', 'per-which-member').map((text) => `: ${text}`);
+    return [{ about: 'benchmark', text: `There is no ${benchmark.name} for it${why[0] ?? ''}.` }];
+  }
+  const notes = told('spread', 'split', 'forecast-rests-on');
   const sentences: Sentence[] = [
     {
       about: 'benchmark',
       text:
-        [
-          `It is held against ${benchmark.name}, ${write(held)}: ${howMade(report, benchmark, cells)}`,
-          ...notes.map(({ text }) => text),
-        ].join('; ') + '.',
+        [`It is held against ${benchmark.name}, ${write(held)}: ${howMade(report, benchmark, cells)}`, ...notes].join(
+          '; ',
+        ) + '.',
     },
   ];
   const { gap, gapPercent, standing, against } = judgementAt(cells, row);
@@ -288,7 +300,11 @@ function heldSentences(report: Report, cells: Cells, row: number, write: Write):
       about: 'due',
       text: `The period goes on after ${writtenDay(asOf)}; ${write(byNow)} of it is due by then.`,
     });
-  if (Number.isNaN(gap)) return sentences;
+  if (Number.isNaN(gap)) {
+    for (const text of Number.isNaN(cells.actual[row]!) ? [] : told('partly-covered'))
+      sentences.push({ about: 'gap', text: `There is no gap: ${text}.` });
+    return sentences;
+  }
   const actual = cells.actual[row]!;
   sentences.push({
     about: 'gap',
@@ -311,7 +327,7 @@ function heldSentences(report: Report, cells: Cells, row: number, write: Write):
 }
 
 /** How a benchmark comes about, in words. */
-function howMade(report: Report, benchmark: Benchmark, { benchmarkPeriod, measure, count }: Cells): string {
+function howMade(report: Report, benchmark: Benchmark, { benchmarkPeriod, measure }: Cells): string {
   const file = (id: string | undefined) => report.tables.find((table) => table.id === id)?.source.file ?? id ?? '';
   switch (benchmark.kind) {
     case 'expression':
@@ -327,7 +343,7 @@ function howMade(report: Report, benchmark: Benchmark, { benchmarkPeriod, measur
         ? `${measure.name} from ${writtenDay(benchmarkPeriod.from)} to ${writtenDay(benchmarkPeriod.to)}`
         : `${measure.name} of the steps before`;
     case 'peers':
-      return `the ${benchmark.statistic}${benchmark.statistic === 'percentile' ? ` ${benchmark.percentile ?? ''}` : ''} of ${count} members`;
+      return `the ${benchmark.statistic}${benchmark.statistic === 'percentile' ? ` ${benchmark.percentile ?? ''}` : ''} of all members with a value`;
     case 'forecast':
       return `a forecast by “${benchmark.method}”`;
   }

@@ -9,8 +9,22 @@ export interface Suspects {
   readonly notes: readonly number[];
 }
 
+/** A cell that says nothing but that its row is a total. */
 const TOTALS_WORD =
-  /^(?:grand |sub)?-?totals?\b|\S totals?$|^sum(?:me|ma)?$|^(?:gesamt|zwischen|end)(?:summe)?$|^insgesamt$|^somme$|^suma$|^totale$|^totaal$/i;
+  /^(?:(?:grand|sub|overall|running)[ -]?)?totals?:?$|^(?:sum|summe|summa|somme|suma):?$|^(?:gesamt|zwischen|end)(?:summe|total)?:?$|^insgesamt:?$|^totale:?$|^totaal:?$/i;
+/** A total of something that is named. */
+const TOTAL_OF = /^(.+?)[\s:–-]+(?:sub-?)?totals?:?$|^(?:sub-?)?totals?(?: of| for)?[\s:–-]+(.+)$/i;
+/** A year, a quarter or a month can be added up without being a member. */
+const PERIOD = /^(?:fy ?)?(?:19|20)?\d{2}$|^q[1-4]\b|^(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)/i;
+
+/** A text that says its row is a total: by itself, or of a member that is known. “Total Strings Ltd” is a name, unless there is a “Strings Ltd”. */
+function saysTotal(text: string, isKnown: (member: string) => boolean): boolean {
+  const trimmed = text.trim();
+  if (TOTALS_WORD.test(trimmed)) return true;
+  const match = TOTAL_OF.exec(trimmed);
+  const of = (match?.[1] ?? match?.[2])?.trim();
+  return of !== undefined && (isKnown(of) || PERIOD.test(of));
+}
 
 /** More rows than this are not looked for. */
 const MOST = 1000;
@@ -25,9 +39,13 @@ export function suspectRows(table: Pick<Table, 'rows' | 'columns' | 'leftOut'> &
 function saidTotals(table: Pick<Table, 'rows' | 'columns' | 'leftOut'> & Lines): number[] {
   const found: number[] = [];
   const few = Math.max(2, table.rows / 3);
+  const members = new Set(
+    table.columns.flatMap((column) => (column.kind === 'text' ? column.members.map((name) => name.toLowerCase()) : [])),
+  );
+  const isKnown = (member: string) => members.has(member.toLowerCase());
   for (const column of table.columns) {
     if (column.kind !== 'text') continue;
-    const telling = new Set(column.members.flatMap((member, code) => (TOTALS_WORD.test(member) ? [code] : [])));
+    const telling = new Set(column.members.flatMap((member, code) => (saysTotal(member, isKnown) ? [code] : [])));
     if (telling.size === 0) continue;
     const here: number[] = [];
     for (let row = 0; row < column.codes.length && here.length <= MOST; row++)
@@ -35,7 +53,7 @@ function saidTotals(table: Pick<Table, 'rows' | 'columns' | 'leftOut'> & Lines):
     if (here.length <= MOST && here.length <= few) found.push(...here);
   }
   // In a column of dates or numbers the word could not be read.
-  const unread = table.leftOut.filter(({ column, raw }) => column !== null && TOTALS_WORD.test(raw.trim()));
+  const unread = table.leftOut.filter(({ column, raw }) => column !== null && saysTotal(raw, isKnown));
   if (unread.length <= few)
     for (const { row: line } of unread) {
       const row = rowAtLine(line, table.rows, table);

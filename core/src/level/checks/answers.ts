@@ -6,7 +6,11 @@ import { ofFigures, withFigure, type LevelCheck, type Said } from '../level';
 /** What answering a figure has noticed, with the reason why it matters. */
 const WHY: Readonly<Record<string, string>> = {
   'part-period-against-whole': 'a part of a period held against the whole of it always looks short',
-  'filter-not-followed': 'a part of the sales held against the whole target always looks short',
+  'filter-not-followed':
+    'a part of the sales has no target of its own, so nobody can tell whether it is ahead or behind',
+  'partly-covered': 'what is held against a part of it always looks long',
+  'periods-out-of-step': 'quarters of one calendar in those of another belong to two of them',
+  'per-which-member': 'a number for each member is none for all of them until they are counted',
   'tie-at-the-edge': 'which of several equal members are shown is an accident of their order',
   'fewer-than-asked': 'a reader may look for those that are missing',
   'rows-without-date': 'rows without a date are in no period, so they are missing from the numbers',

@@ -6,10 +6,13 @@ export const doubleTargets: LevelCheck = {
   code: 'double-targets',
   why: 'a target that stands there twice is added up twice',
   run: ({ report, tables }) => {
+    const measured = new Set(report.measures.map(({ table }) => table));
     const targets = new Set(report.benchmarks.flatMap((one) => (one.kind === 'table' ? [one.table] : [])));
     return [...targets].flatMap((id) => {
       const table = tables.get(id);
-      const double = table ? doublesIn(table) : 0;
+      // Rows that are added up to be held against, such as orders, come twice by nature; targets are one a member and period.
+      const holdsTargets = table !== undefined && !measured.has(id) && table.grain !== 'day';
+      const double = holdsTargets ? doublesIn(table) : 0;
       return double === 0
         ? []
         : [

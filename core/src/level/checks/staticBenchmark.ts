@@ -1,17 +1,24 @@
+import { fieldOfPer } from '../../query';
 import { ofFigures } from '../level';
 
 export const staticBenchmark = ofFigures(
   'static-benchmark',
-  'one number held against several members makes each look short, and their sum a triumph',
+  'one number is for all members together, and a small part of it is held against each',
   ({ rows: cells }) => {
-    const { benchmark, fields, count, measure } = cells;
-    if (benchmark?.kind !== 'fixed' || benchmark.per.includes('member') || fields.length === 0 || count < 2) return [];
-    const adds = /^\s*(sum|count)\s*\(/i.test(measure.expression);
-    return adds
+    const { benchmark, fields, count, additive, steps } = cells;
+    if (
+      benchmark?.kind !== 'fixed' ||
+      benchmark.per.includes('member') ||
+      fieldOfPer(benchmark) !== null ||
+      fields.length === 0 ||
+      count < 2
+    )
+      return [];
+    return additive && !steps
       ? [
           {
             severity: 'warning',
-            text: `“${benchmark.name}” is ${benchmark.value} for each of ${count} members, and for all of them together as well`,
+            text: `“${benchmark.name}” is ${benchmark.value} for all members together, so each of ${count} has an even part of it; if it is meant for each, say so in the benchmark`,
           },
         ]
       : [];

@@ -3,8 +3,9 @@ import { ofFigures, withFigure } from '../level';
 export const zoomed = ofFigures(
   'broken-totals',
   'totals that do not begin at zero cannot be compared with one another by their length',
-  ({ request }, { id }) =>
-    request.look.zoom
+  ({ request, cells: { brief } }, { id }) =>
+    // A look outlives a change of form: only a waterfall has totals to break.
+    request.look.zoom && brief.form === 'waterfall'
       ? [
           {
             severity: 'note',
