@@ -73,6 +73,8 @@ describe('a mistake is named with its place and the closest known names', () => 
     ['net sales during fiscal', 'brief-ends', [23, 23], '2026'],
     ['net sales during 2026-02-30 to 2026-03-01', 'not-a-day', [17, 27], 'YYYY-MM-DD'],
     ['net sales during 2026-03-02 to 2026-03-01', 'period-backwards', [17, 41], 'earlier'],
+    ['net sales during 2026-03 to 2026-02', 'period-backwards', [17, 35], 'earlier'],
+    ['net sales during 2026-03 to', 'brief-ends', [27, 27], '2026-12'],
     ['net sales during 2026', 'bare-year', [17, 21], 'fiscal 2026'],
     ['net sales by rep by channel', 'clause-twice', [17, 19], 'one of them'],
     ['net sales by "rep', 'open-quote', [13, 17], 'quote'],

@@ -10,6 +10,8 @@ export interface Writing {
   readonly signs: Signs;
   /** A unit that may be left away where a heading names it. */
   readonly unit: string;
+  /** The scale fits the largest number; one too small to be seen at it has its own. */
+  readonly fits?: true;
 }
 
 /** What a format says beside digits and units. */
@@ -68,19 +70,18 @@ export function writingFor(format: NumberFormat, magnitude: number, decimalsHeld
     after: letter,
     unit: format.unit ?? '',
     signs,
+    ...(divisor > 1 && (format.scale === undefined || format.scale === 'auto') ? { fits: true as const } : {}),
   };
 }
 
 /** `€1,234.5K`; a minus is a true minus, and `signed` shows a plus as well. Blank is an en dash, unless the format says otherwise. */
-export function writeNumber(
-  value: number,
-  { divisor, decimals, before, after, unit, signs }: Writing,
-  signed = false,
-): string {
+export function writeNumber(value: number, writing: Writing, signed = false): string {
+  const { divisor, decimals, before, after, unit, signs } = writing;
   if (!Number.isFinite(value / divisor)) return signs.blank ?? BLANK;
   const digits = fixed(Math.abs(value / divisor), decimals);
   const units = Math.abs(value / divisor) * 10 ** decimals;
   const isZero = units < 0.49 || (units < 0.51 && !/[1-9]/.test(digits));
+  if (isZero && value !== 0 && writing.fits) return writeNumber(value, atOwnScale(value, writing), signed);
   const isNegative = value < 0 && !isZero;
   const inParentheses = isNegative && signs.negative === 'parentheses';
   const positive = signed || signs.plus === true;
@@ -97,6 +98,14 @@ export function writeNumber(
         ? `${unit}\u00a0${before}${marked}${after}`
         : `${before}${marked}${after}\u00a0${unit}`;
   return inParentheses ? `(${unitted})` : `${sign}${unitted}`;
+}
+
+/** The writing of a number that is nothing beside the others. */
+function atOwnScale(value: number, { before, unit, signs }: Writing): Writing {
+  const magnitude = Math.abs(value);
+  const [divisor, letter] = SCALES[scaleFor(magnitude)];
+  const digits = Math.max(0, Math.floor(Math.log10(Math.max(1, magnitude / divisor))));
+  return { divisor, decimals: Math.max(0, 2 - digits), before, after: letter, unit, signs };
 }
 
 const PERCENT: Writing[] = [];

@@ -92,6 +92,20 @@ const months = (of: (year: number) => number) =>
 const YEARS = months(() => 100);
 const DOUBLED = months((year) => 100 * 2 ** year);
 
+/** Rows that stand for quarters, and whose they are. */
+const QUARTERS = shops('2025-Q1,North,Web,5,3', '2025-Q2,North,Web,5,3', '2025-Q3,North,Web,5,3');
+const readAs = (read: string) => ({
+  tables: [
+    {
+      id: 'orders',
+      source: { file: 'orders.csv' },
+      date: 'day',
+      columns: [{ name: 'day', type: 'date', read }],
+    },
+    { id: 'plan', source: { file: 'plan.csv' }, date: 'month', grain: 'month' },
+  ],
+});
+
 /** What is found by a check, and what is not; with a repair, it is gone afterwards. */
 const CASES: readonly (readonly [code: string, found: Made, well: Made])[] = [
   ['cannot-be-drawn', { brief: 'nett by shop' }, {}],
@@ -111,6 +125,22 @@ const CASES: readonly (readonly [code: string, found: Made, well: Made])[] = [
     { brief: 'net by shop during fiscal 2026 to date against plan as bullet, only channel is Web' },
     { brief: 'net by shop during fiscal 2026 to date against plan as bullet, only shop is North' },
   ],
+  [
+    'partly-covered',
+    { brief: 'net by shop during 2025-09-01 to 2025-12-31 against plan as bullet' },
+    { brief: 'net by shop during 2025-09-01 to 2025-12-31 against plan as bullet', plan: [...PLAN, '2025-10,South,1'] },
+  ],
+  [
+    'periods-out-of-step',
+    { brief: 'net each quarter during fiscal 2025 as trend', lines: QUARTERS, more: readAs('calendar yyyy-Qn') },
+    { brief: 'net each quarter during fiscal 2025 as trend', lines: QUARTERS, more: readAs('yyyy-Qn') },
+  ],
+  [
+    'per-which-member',
+    { brief: 'net against each as headline' },
+    { brief: 'net against each as headline, only shop is North' },
+  ],
+  ['names-alike', { lines: [...LINES, '2026-01-05,north,Web,1,1'] }, {}],
   [
     'tie-at-the-edge',
     { brief: 'net by shop during fiscal 2026 to date as bars, keep 2 highest' },
@@ -242,6 +272,28 @@ describe.each(CASES)('the check “%s”', (code, found, well) => {
 
 test('every check has a case here', () => {
   expect(LEVEL_CHECKS.map(({ code }) => code).sort()).toEqual(CASES.map(([code]) => code).sort());
+});
+
+test.each<[code: string, why: string, made: Made]>([
+  ['broken-totals', 'a form without totals', { brief: 'net by shop against goal as bars', look: { zoom: true } }],
+  [
+    'double-targets',
+    'a table of rows, not of targets',
+    {
+      more: { benchmarks: [{ name: 'as sold', kind: 'table', table: 'orders', expression: 'sum(net)' }] },
+      lines: [...LINES, LINES[1]!],
+    },
+  ],
+  [
+    'static-benchmark',
+    'a number for a field’s members',
+    {
+      brief: 'net by shop against flat as bullet',
+      more: { benchmarks: [{ name: 'flat', kind: 'fixed', value: 200, per: ['channel'] }] },
+    },
+  ],
+])('the check “%s” says nothing of %s', async (code, _, made) => {
+  expect((await findingsOf(reportOf(made), made)).filter((one) => one.code === code)).toEqual([]);
 });
 
 test('a finding that is let stand keeps its reason, comes last, and can be opened again', async () => {

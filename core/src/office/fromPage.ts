@@ -1,8 +1,9 @@
-import { numbersText, redrawn } from '../figure';
+import { numbersFor, numbersText, redrawn } from '../figure';
 import type { DrawnPage, Placed } from '../page';
-import { numbersGrid, numbersOf } from '../query';
+import { numbersOf, type Cells } from '../query';
 import type { Scene } from '../scene';
 import { TABLE_LINES, writePptx, type Slide, type SlideTable } from './writePptx';
+import { sheetColumns } from './sheetColumns';
 import { writeXlsx, type SheetRows } from './writeXlsx';
 
 /** How large a figure is drawn for a slide, in CSS pixels: its letters then can be read from the back of the room. */
@@ -45,7 +46,8 @@ export async function pagePptx(page: DrawnPage, pictured: Pictured): Promise<Uin
 }
 
 /** The numbers of a figure, as many lines on a slide as it has room for. */
-function tablesOf({ rows }: NonNullable<Placed['drawn']>): (SlideTable & { readonly about: string })[] {
+function tablesOf(drawn: NonNullable<Placed['drawn']>): (SlideTable & { readonly about: string })[] {
+  const rows = numbersFor(drawn);
   const { headings, lines, whole } = numbersText(rows);
   const all = whole.length > 0 && lines.length > 1 ? [...lines, whole] : lines;
   const tables: (SlideTable & { about: string })[] = [];
@@ -64,46 +66,31 @@ function tablesOf({ rows }: NonNullable<Placed['drawn']>): (SlideTable & { reado
   return tables;
 }
 
-/** What the columns of numbers are called in a workbook. */
-const HEADINGS: Readonly<Record<string, string>> = {
-  gapPercent: 'gap %',
-  dueGap: 'gap to due',
-  dueGapPercent: 'gap to due %',
-  dueStanding: 'standing to due',
-  rankChange: 'places won',
-};
-
 /** The numbers of all figures of a page as a workbook, unrounded, a sheet for each. */
 export function pageXlsx(page: DrawnPage): Uint8Array {
   const figures = figuresOf(page);
   const sheets = figures.map(({ scene, drawn, figure }, i): SheetRows => {
-    const numbers = numbersOf(drawn.rows);
-    const { header, lines } = numbersGrid(numbers);
-    const { view } = drawn.rows;
-    const isShare = view.kind === 'share' || drawn.rows.measure.format.style === 'percent';
+    const cells = numbersFor(drawn);
+    const numbers = numbersOf(cells);
     const until = numbers.asOf === null ? '' : `as of ${numbers.asOf}`;
-    return {
-      name: `${i + 1} ${figure ?? ''}`,
-      about: [scene.title, numbers.brief, until, ''],
-      header: header.map((name) => HEADINGS[name] ?? name),
-      percent: [
-        'gap %',
-        'gap to due %',
-        'share',
-        ...(isShare ? ['actual', 'benchmark', 'due', 'gap', 'gap to due', 'low', 'high', 'landing'] : []),
-      ],
-      lines,
-    };
+    const { columns, lines } = sheetColumns(cells, numbers, referencesOf(drawn));
+    return { name: `${i + 1} ${figure ?? ''}`, about: [scene.title, numbers.brief, until, ''], columns, lines };
   });
   const contents: SheetRows = {
     name: 'Contents',
     about: [page.title, ...page.placed.filter(({ kind }) => kind === 'foot').map(({ scene }) => scene.description), ''],
-    header: ['sheet', 'title', 'brief'],
+    columns: [{ name: 'sheet' }, { name: 'title' }, { name: 'brief' }],
     lines: figures.map(({ scene, figure, drawn }, i) => [
       `${i + 1} ${figure ?? ''}`,
       scene.title,
-      numbersOf(drawn.rows).brief,
+      numbersFor(drawn).text,
     ]),
   };
   return writeXlsx(page.title, [contents, ...sheets]);
+}
+
+/** What a headline is held against beside its own benchmark. */
+function referencesOf({ cells, request: { look }, further }: NonNullable<Placed['drawn']>): Cells[] {
+  if (cells.brief.form !== 'headline') return [];
+  return further.slice(0, look.references?.length ?? 0).filter((one): one is Cells => one?.benchmark != null);
 }

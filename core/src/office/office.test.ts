@@ -3,6 +3,7 @@ import { readSheet } from 'read-excel-file/node';
 import { SaxesParser } from 'saxes';
 import { expect, test } from 'vitest';
 import { FORMS } from '../brief';
+import { tidy } from '../number';
 import { drawPage } from '../page';
 import { readCsv } from '../reading';
 import { checkReport } from '../report';
@@ -62,7 +63,7 @@ test('a workbook holds the numbers themselves; text that begins like a formula i
   const bytes = pageXlsx(await page(LINES));
   const rows = await readSheet(Buffer.from(bytes), 2);
   const heading = rows.findIndex((row) => row[0] === 'shop');
-  expect(rows[heading]!.slice(0, 4)).toEqual(['shop', 'actual', 'benchmark', 'gap']);
+  expect(rows[heading]!.slice(0, 4)).toEqual(['shop', 'net', 'average', 'gap to average']);
   const lines = new Map(rows.slice(heading + 1).map((row) => [row[0], row[1]]));
   expect(lines.get(EVIL)).toBe(5.25);
   expect(lines.get('<b>East</b>')).toBe(-3);
@@ -79,6 +80,110 @@ test('a workbook holds the numbers themselves; text that begins like a formula i
   expect((await readSheet(Buffer.from(bytes), 'Contents')).flat()).toContain('A <page> & more');
 });
 
+/** A sheet of one figure, as a reader that is not ours finds it: its heading, its rows, and how each column's numbers are shown. */
+async function sheetOf(brief: string, look: object = {}) {
+  const report = checkReport({
+    boldRuler: 1,
+    name: 'r',
+    calendar: { fiscalYearStart: 4 },
+    tables: [{ id: 't', source: { file: 't.csv' } }],
+    measures: [
+      { name: 'net', table: 't', expression: 'sum(net)', format: { style: 'currency', currency: 'EUR' } },
+      { name: 'lines', table: 't', expression: 'count(*)' },
+      { name: 'weight', table: 't', expression: 'sum(kg)', format: { style: 'number', unit: 'kg' } },
+    ],
+    figures: [{ id: 'f', brief, look }],
+    pages: [{ id: 'p', title: 'P', rows: [{ blocks: [{ figure: 'f', share: 12 }] }] }],
+  });
+  const lines = [
+    'day,shop,net,kg',
+    '2024-04-02,North,20,1',
+    '2024-05-02,North,50.5,1',
+    '2025-04-01,North,90,2',
+    '2025-05-02,South,10.25,3',
+  ];
+  const table = makeTable(await readCsv('t', lines.join('\n')), { id: 't' });
+  const { source, vocabulary } = workspaceFor(report, new Map([['t', table]]), FORMS);
+  const bytes = pageXlsx(await drawPage(source, report, report.pages[0]!, vocabulary));
+  const rows = await readSheet(Buffer.from(bytes), 2);
+  const at = rows.findIndex((row) => row.includes('rows'));
+  const zip = await JSZip.loadAsync(bytes);
+  const styles = await zip.file('xl/styles.xml')!.async('text');
+  const named = new Map(
+    [...styles.matchAll(/numFmtId="(\d+)" formatCode="([^"]*)"/g)].map((m) => [m[1]!, m[2]!.replaceAll('&quot;', '"')]),
+  );
+  const formats = [...styles.match(/<cellXfs.*<\/cellXfs>/)![0].matchAll(/<xf(?: numFmtId="(\d+)")?/g)].map(
+    (m) => named.get(m[1] ?? '') ?? '',
+  );
+  const sheet = await zip.file('xl/worksheets/sheet2.xml')!.async('text');
+  const shown = (column: string) => {
+    const letter = String.fromCharCode(65 + rows[at]!.indexOf(column));
+    const style = new RegExp(`<c r="${letter}${at + 2}" s="(\\d+)"`).exec(sheet)?.[1];
+    return style === undefined ? '' : formats[Number(style)]!.split(';')[0];
+  };
+  return { heading: rows[at]!, rows: rows.slice(at + 1), shown };
+}
+
+test('columns of a workbook are called by what they hold and shown as their measure is, with no point behind whole numbers', async () => {
+  const { heading, rows, shown } = await sheetOf(
+    'net, lines, share of net by shop during 2025-04 to 2025-05 against last year as table',
+  );
+  expect(heading).toEqual([
+    'shop',
+    'net',
+    'last year',
+    'gap to last year',
+    'gap to last year %',
+    'standing to last year',
+    'rank',
+    'share',
+    'places won',
+    'lines',
+    'share of net',
+    'rows',
+  ]);
+  expect([shown('net'), shown('lines'), shown('share'), shown('rows')]).toEqual([
+    '"€"#,##0.00',
+    '#,##0',
+    '0.0%',
+    '#,##0',
+  ]);
+  expect(rows.map((row) => row.slice(0, 4))).toEqual([
+    ['North', 90, 70.5, 19.5],
+    ['South', 10.25, null, null],
+  ]);
+  expect((await sheetOf('weight by shop as bars')).shown('weight')).toBe('#,##0"\u00a0kg"');
+});
+
+test('months are days of the spreadsheet, quarters are named as the report’s calendar names them', async () => {
+  const months = await sheetOf('net each month during 2025-04 to 2025-05 as trend');
+  expect(months.shown('month')).toBe('yyyy\\-mm');
+  expect(months.rows.map(([month]) => (month as unknown as Date).toISOString().slice(0, 10))).toEqual([
+    '2025-04-01',
+    '2025-05-01',
+  ]);
+  const quarters = await sheetOf('net each quarter during 2025-04 to 2025-05 as trend');
+  expect(quarters.rows.map(([quarter]) => quarter)).toEqual(['2026-Q1']);
+});
+
+test('a headline brings all that it is held against', async () => {
+  const { heading, rows } = await sheetOf('net during 2025-05 against previous period as headline', {
+    references: ['last year'],
+  });
+  expect(heading).toEqual([
+    'net',
+    'previous period',
+    'gap to previous period',
+    'gap to previous period %',
+    'standing to previous period',
+    'last year',
+    'gap to last year',
+    'gap to last year %',
+    'rows',
+  ]);
+  expect(rows[0]!.slice(0, 7)).toEqual([10.25, 90, -79.75, tidy(-79.75 / 90), 'behind', 50.5, -40.25]);
+});
+
 test('names of sheets are made fit, and never alike', () => {
   const names = sheetNames(['a/b', 'A b', "'q'", '', 'x'.repeat(40), 'x'.repeat(41)]);
   expect(names.slice(0, 4)).toEqual(['a b', 'A b 2', 'q', 'Sheet']);
@@ -88,7 +193,7 @@ test('names of sheets are made fit, and never alike', () => {
 
 test('an empty figure and letters XML cannot hold leave a workbook that opens', async () => {
   const bytes = writeXlsx('t\u0000', [
-    { name: 's', about: [], header: ['a\u0001b'], lines: [['c\ud800d'], [Infinity]] },
+    { name: 's', about: [], columns: [{ name: 'a\u0001b' }], lines: [['c\ud800d'], [Infinity]] },
   ]);
   expect(await readSheet(Buffer.from(bytes))).toEqual([['ab'], ['cd']]);
 });

@@ -2,14 +2,19 @@ import { contentTypes, coreProperties, packed, relations, RELATIONS, safe, xml }
 
 export type SheetCell = string | number | null;
 
+/** A column of a sheet: what it is called, and how its numbers are shown; text where it has no format. */
+export interface SheetColumn {
+  readonly name: string;
+  /** A number format (ECMA-376, part 1, 18.8.31); days are counted as spreadsheets do. */
+  readonly format?: string;
+}
+
 export interface SheetRows {
   /** What the sheet is called; made fit for a workbook: at most 31 letters, none of []:*?/\, no two alike. */
   readonly name: string;
   /** Lines above the heading, such as a title. */
   readonly about: readonly string[];
-  readonly header: readonly string[];
-  /** `percent` columns hold shares: 0.1 is shown as 10.0%. */
-  readonly percent?: readonly string[];
+  readonly columns: readonly SheetColumn[];
   readonly lines: readonly (readonly SheetCell[])[];
 }
 
@@ -19,17 +24,41 @@ const STYLE = {
   plain: 0,
   heading: 1,
   title: 2,
-  number: 3,
-  percent: 4,
-  text: 5,
-  quoted: 6,
-  headingOfNumbers: 7,
+  text: 3,
+  quoted: 4,
+  headingOfNumbers: 5,
 } as const;
+/** The first style of a number format, and the first number of one that a workbook defines itself. */
+const FORMATTED = 6;
+const OWN_FORMAT = 164;
+
+const HALF = (format: string) => `${format};\u2212${format}`;
+/** Amounts with so many decimals, behind a currency's sign if wished. */
+export const amountFormat = (decimals: number, before = '', after = '') =>
+  HALF(`${quoted(before)}#,##0${decimals > 0 ? `.${'0'.repeat(decimals)}` : ''}${quoted(after)}`);
+/** Shares: 0.1 is shown as 10.0%. */
+export const SHARE_FORMAT = HALF('0.0%');
+export const DAY_FORMAT = 'yyyy\\-mm\\-dd';
+export const MONTH_FORMAT = 'yyyy\\-mm';
+
+/** Text within a number format. */
+function quoted(text: string): string {
+  return text === '' ? '' : `"${text.replaceAll('"', '')}"`;
+}
+
+/** Days of a spreadsheet from 1970-01-01 to the day it counts as 0. */
+const SERIAL_ZERO = 25_569;
+
+/** A day as spreadsheets count them. */
+export function serialOf(day: number): number {
+  return day + SERIAL_ZERO;
+}
 
 /** A workbook (XLSX, ECMA-376) of numbers and text. There is no formula in it: text that begins like one is kept text, also when its cell is edited. */
 export function writeXlsx(title: string, sheets: readonly SheetRows[]): Uint8Array {
   const names = sheetNames(sheets.map(({ name }) => name));
   const at = (i: number) => `xl/worksheets/sheet${i + 1}.xml`;
+  const formats = [...new Set(sheets.flatMap(({ columns }) => columns.flatMap(({ format }) => format ?? [])))];
   const kind = 'application/vnd.openxmlformats-officedocument.spreadsheetml';
   return packed({
     '[Content_Types].xml': contentTypes(
@@ -55,8 +84,8 @@ export function writeXlsx(title: string, sheets: readonly SheetRows[]): Uint8Arr
       ...sheets.map((_, i) => ['worksheet', `worksheets/sheet${i + 1}.xml`] as const),
       ['styles', 'styles.xml'],
     ]),
-    'xl/styles.xml': STYLES,
-    ...Object.fromEntries(sheets.map((sheet, i) => [at(i), sheetOf(sheet)])),
+    'xl/styles.xml': stylesOf(formats),
+    ...Object.fromEntries(sheets.map((sheet, i) => [at(i), sheetOf(sheet, formats)])),
   });
 }
 
@@ -83,8 +112,11 @@ export function sheetNames(wanted: readonly string[]): string[] {
   });
 }
 
-function sheetOf({ about, header, percent = [], lines }: SheetRows): string {
-  const isPercent = header.map((name) => percent.includes(name));
+function sheetOf({ about, columns, lines }: SheetRows, formats: readonly string[]): string {
+  const header = columns.map(({ name }) => name);
+  const styles = columns.map(({ format }) =>
+    format === undefined ? STYLE.plain : FORMATTED + formats.indexOf(format),
+  );
   const rows: string[] = [];
   let r = 0;
   const row = (cells: readonly string[]) => rows.push(`<row r="${r + 1}">${cells.join('')}</row>`);
@@ -101,8 +133,7 @@ function sheetOf({ about, header, percent = [], lines }: SheetRows): string {
       line.map((cell, c) => {
         if (cell === null) return '';
         if (typeof cell === 'string') return textCell(cell, c, r, STYLE.text);
-        const style = isPercent[c] ? STYLE.percent : STYLE.number;
-        return Number.isFinite(cell) ? `<c r="${columnName(c)}${r + 1}" s="${style}"><v>${cell}</v></c>` : '';
+        return Number.isFinite(cell) ? `<c r="${columnName(c)}${r + 1}" s="${styles[c]}"><v>${cell}</v></c>` : '';
       }),
     );
   }
@@ -135,11 +166,17 @@ export function columnName(column: number): string {
   return column < 26 ? letter : `${columnName(Math.floor(column / 26) - 1)}${letter}`;
 }
 
-const STYLES = xml(
-  `<styleSheet xmlns="${MAIN}"><numFmts count="2"><numFmt numFmtId="164" formatCode="#,##0.##;\u2212#,##0.##"/><numFmt numFmtId="165" formatCode="0.0%;\u22120.0%"/></numFmts>` +
-    '<fonts count="3"><font><sz val="11"/><color rgb="FF16202B"/><name val="Arial"/></font><font><b/><sz val="11"/><color rgb="FF16202B"/><name val="Arial"/></font><font><b/><sz val="14"/><color rgb="FF16202B"/><name val="Arial"/></font></fonts>' +
-    '<fills count="3"><fill><patternFill patternType="none"/></fill><fill><patternFill patternType="gray125"/></fill><fill><patternFill patternType="solid"><fgColor rgb="FFF3E3B8"/></patternFill></fill></fills>' +
-    '<borders count="1"><border/></borders><cellStyleXfs count="1"><xf/></cellStyleXfs>' +
-    '<cellXfs count="8"><xf/><xf fontId="1" fillId="2" applyFont="1" applyFill="1"/><xf fontId="2" applyFont="1"/><xf numFmtId="164" applyNumberFormat="1"/><xf numFmtId="165" applyNumberFormat="1"/><xf numFmtId="49" applyNumberFormat="1"/><xf numFmtId="49" applyNumberFormat="1" quotePrefix="1"/><xf fontId="1" fillId="2" applyFont="1" applyFill="1" applyAlignment="1"><alignment horizontal="right"/></xf></cellXfs>' +
-    '<cellStyles count="1"><cellStyle name="Normal" xfId="0" builtinId="0"/></cellStyles></styleSheet>',
-);
+/** The style sheet: fixed styles first, then one for each number format. */
+function stylesOf(formats: readonly string[]): string {
+  const escaped = (text: string) => safe(text).replaceAll('"', '&quot;');
+  const numbers = formats.map((format, i) => `<numFmt numFmtId="${OWN_FORMAT + i}" formatCode="${escaped(format)}"/>`);
+  const own = formats.map((_, i) => `<xf numFmtId="${OWN_FORMAT + i}" applyNumberFormat="1"/>`);
+  return xml(
+    `<styleSheet xmlns="${MAIN}">${numbers.length > 0 ? `<numFmts count="${numbers.length}">${numbers.join('')}</numFmts>` : ''}` +
+      '<fonts count="3"><font><sz val="11"/><color rgb="FF16202B"/><name val="Arial"/></font><font><b/><sz val="11"/><color rgb="FF16202B"/><name val="Arial"/></font><font><b/><sz val="14"/><color rgb="FF16202B"/><name val="Arial"/></font></fonts>' +
+      '<fills count="3"><fill><patternFill patternType="none"/></fill><fill><patternFill patternType="gray125"/></fill><fill><patternFill patternType="solid"><fgColor rgb="FFF3E3B8"/></patternFill></fill></fills>' +
+      '<borders count="1"><border/></borders><cellStyleXfs count="1"><xf/></cellStyleXfs>' +
+      `<cellXfs count="${FORMATTED + own.length}"><xf/><xf fontId="1" fillId="2" applyFont="1" applyFill="1"/><xf fontId="2" applyFont="1"/><xf numFmtId="49" applyNumberFormat="1"/><xf numFmtId="49" applyNumberFormat="1" quotePrefix="1"/><xf fontId="1" fillId="2" applyFont="1" applyFill="1" applyAlignment="1"><alignment horizontal="right"/></xf>${own.join('')}</cellXfs>` +
+      '<cellStyles count="1"><cellStyle name="Normal" xfId="0" builtinId="0"/></cellStyles></styleSheet>',
+  );
+}

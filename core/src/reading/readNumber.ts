@@ -63,9 +63,13 @@ export function readPlain(text: string): number {
 }
 
 const GROUPED: Record<NumberStyle, RegExp> = {
-  point: /^(?:\d+|\d{1,3}(?:([, \u00a0\u202f\u2009'’])\d{3})(?:\1\d{3})*)?(\.\d*)?$/,
+  // Thousands in threes, or behind the first three in twos, as lakhs and crores are written: 12,34,567.
+  point: /^(?:\d+|\d{1,3}(?:([, \u00a0\u202f\u2009'’])\d{3})(?:\1\d{3})*|\d{1,2}(?:,\d{2})+,\d{3})?(\.\d*)?$/,
   comma: /^(?:\d+|\d{1,3}(?:([. \u00a0\u202f\u2009'’])\d{3})(?:\1\d{3})*)?(,\d*)?$/,
 };
+/** Thousands, millions and milliards by their letter. */
+const SCALED = /^(.*\d)\s?(K|k|M|Mio\.?|mn|B|bn)$/;
+const POWERS: Readonly<Record<string, number>> = { k: 3, m: 6, b: 9 };
 const EXPONENT = /^\d+(?:\.\d+)?e[+-]?\d{1,3}$/i;
 const MONEY = /^(?:[\p{Sc}]|[A-Z]{2,3}\p{Sc}|[A-Z]{3}(?=[\s\d.,-]))\s*|\s*(?:\p{Sc}|(?<=[\s\d])[A-Z]{3}|[Kk]r\.?)$/gu;
 
@@ -100,6 +104,8 @@ export function readNumber(text: string, style: NumberStyle): number {
     beside = '%';
     body = body.slice(0, -1).trim();
   }
+  const letter = SCALED.exec(body);
+  if (letter) body = letter[1]!.trim();
   if (body === '' || !/\d/.test(body)) return NaN;
   if (/^0\d/.test(body)) return NaN;
   let value: number;
@@ -113,6 +119,11 @@ export function readNumber(text: string, style: NumberStyle): number {
     const whole = (match[2] === undefined ? body : body.slice(0, -match[2].length)).replace(/\D/g, '');
     value = Number(`${whole || '0'}.${fraction || '0'}`);
     written = fraction.length;
+  }
+  if (letter) {
+    const power = POWERS[letter[2]![0]!.toLowerCase()]!;
+    value = Number(`${value}e${power}`);
+    written = Math.max(0, written - power);
   }
   if (percent) {
     value = Number(`${value}e-2`);

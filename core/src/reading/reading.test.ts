@@ -49,6 +49,25 @@ describe('the kind of a column is decided by all its rows', () => {
     expect(await column(['2025-03', '2025-04'])).toEqual(['date', '2025-03', '2025-04']);
     expect(await column(['2025-03-01T23:59:59Z', '2025-03-02 00:00'])).toEqual(['date', '2025-03-01', '2025-03-02']);
   });
+  test('numbers by their letter, and in lakhs', async () => {
+    expect(await column(['1.5K', '2M', '€1.25B', '3'])).toEqual(['number', '1500', '2000000', '1250000000', '3']);
+    expect(await column(['12,34,567', '1,00,000.5', '7'])).toEqual(['number', '1234567.0', '100000.5', '7.0']);
+    expect(await column(['S', '2B', '7M', 'XL', 'L'])).toEqual(['text', 'S', '2B', '7M', 'XL', 'L']);
+  });
+  test('dates with two digits of a year, with its apostrophe, and periods as people write them', async () => {
+    expect(await column(['01-31-24', '02-01-24'])).toEqual(['date', '2024-01-31', '2024-02-01']);
+    expect(await column(["31 Jan '24", "1 Feb '24"])).toEqual(['date', '2024-01-31', '2024-02-01']);
+    expect(await column(['2024M11', '2024M2'])).toEqual(['date', '2024-11', '2024-02']);
+    for (const [first, second] of [
+      ["Q1'26", "Q4'25"],
+      ['1Q26', '4Q25'],
+      ['FY26 Q1', 'FY2025-Q4'],
+      ['Q1 FY26', 'Q4 FY25'],
+      ['2026-Q1', '2025 Q4'],
+    ] as const)
+      expect(await column([first, second])).toEqual(['date', '2026-Q1', '2025-Q4']);
+    expect(await column(['FY26', 'FY2025'])).toEqual(['date', '2026', '2025']);
+  });
   test('yes and no', async () => expect(await column(['yes', 'No', 'TRUE'])).toEqual(['yesno', 'yes', 'no', 'yes']));
   test('a kind that is asked for is kept, whatever the rows hold', async () => {
     expect(await column(['1', '2', '3'], { type: 'text' })).toEqual(['text', '1', '2', '3']);
@@ -93,6 +112,13 @@ describe('nothing is dropped in silence', () => {
     const table = await read(csv('a,b', '1,2,3', '4'));
     expect(table.leftOut).toEqual([{ row: 2, column: null, raw: '3', reason: 'more cells than the header names' }]);
     expect(cellText(columnOf(table, 'b')!, 1)).toBe('');
+  });
+  test('a name with the word total in it is no totals row, unless what it totals is known', async () => {
+    const totals = async (...shops: string[]) =>
+      profileTable(await read(csv('shop;net', ...shops.map((shop, i) => `${shop};${i + 1}`))), 'f').totalsRows;
+    expect(await totals('Alder', 'Total Strings Ltd', 'Sum 41', 'Totally Brass', 'Birch', 'Cedar', 'Dune')).toEqual([]);
+    expect(await totals('Alder', 'Birch', 'Cedar', 'Dune', 'Elm', 'Alder total', 'Grand total')).toEqual([7, 8]);
+    expect(await totals('Alder', 'Birch', 'Cedar', 'Dune', 'Elm', 'Total 2025', 'Total:')).toEqual([7, 8]);
   });
   test('rows that look like totals are pointed at', async () => {
     const table = await read(csv('shop,net', 'Nord,1', 'Süd,2', 'Total,3'));

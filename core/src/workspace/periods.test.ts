@@ -1,0 +1,120 @@
+import { describe, expect, test } from 'vitest';
+import { readBrief } from '../brief';
+import { answerBrief, numbersOf } from '../query';
+import { readCsv } from '../reading';
+import { checkReport } from '../report';
+import { cellText, makeTable, type ColumnWish } from '../table';
+import { workspaceFor } from '.';
+
+// Quarters and years that a file names are those of the report's calendar, whatever month they begin in and whichever end names them.
+
+const MONTHS = Array.from({ length: 12 }, (_, i) => i + 1);
+const CALENDARS = MONTHS.flatMap((fiscalYearStart) =>
+  (['end', 'start'] as const).map((fiscalYearNamed) => ({ fiscalYearStart, fiscalYearNamed })),
+);
+
+async function worldOf(calendar: object, lines: readonly string[], columns: ColumnWish[] = []) {
+  const read = async (id: string, rows: readonly string[], wishes: ColumnWish[] = []) =>
+    makeTable(await readCsv(id, rows.join('\n'), wishes), { id, columns: wishes });
+  const report = checkReport({
+    boldRuler: 1,
+    name: 'periods',
+    calendar,
+    tables: [
+      { id: 'taken', source: { file: 'taken.csv' }, ...(columns.length > 0 ? { columns } : {}) },
+      { id: 'aims', source: { file: 'aims.csv' } },
+    ],
+    measures: [{ name: 'net', table: 'taken', expression: 'sum(net)' }],
+    benchmarks: [{ name: 'aim', kind: 'table', table: 'aims', expression: 'sum(aim)' }],
+  });
+  const tables = new Map([
+    ['taken', await read('taken', lines, columns)],
+    ['aims', await read('aims', ['year,aim', '2024,100', '2025,200'])],
+  ]);
+  const { source, vocabulary, tables: known } = workspaceFor(report, tables);
+  const ask = async (brief: string) =>
+    numbersOf(await answerBrief(source, report, readBrief(brief, vocabulary), vocabulary));
+  return { ask, table: known.get('taken')! };
+}
+
+const QUARTERS = ['quarter,net', ...[2024, 2025].flatMap((y) => [1, 2, 3, 4].map((q) => `${y}-Q${q},${y * 10 + q}`))];
+
+describe.each(CALENDARS)('in a year from month $fiscalYearStart, named by its $fiscalYearNamed', (calendar) => {
+  test('a quarter of the brief is the file’s quarter of that name, and a year is its four', async () => {
+    const { ask, table } = await worldOf(calendar, QUARTERS);
+    for (const q of [1, 2, 3, 4])
+      expect((await ask(`net during 2025-Q${q}`)).rows.map(({ actual }) => actual)).toEqual([20250 + q]);
+    expect((await ask('net during fiscal 2025 Q3')).total.actual).toBe(20253);
+    expect((await ask('net each quarter')).rows.map(({ step, actual }) => `${step},${actual}`)).toEqual(
+      QUARTERS.slice(1),
+    );
+    expect((await ask('net each year')).rows.map(({ step, actual }) => [step, actual])).toEqual([
+      ['2024', 80970],
+      ['2025', 81010],
+    ]);
+    const quarter = table.columns.find(({ name }) => name === 'quarter')!;
+    expect([0, 5].map((row) => cellText(quarter, row))).toEqual(['2024-Q1', '2025-Q2']);
+  });
+  test('a target of a year is that of the year of its name', async () => {
+    const { ask } = await worldOf(calendar, QUARTERS);
+    expect((await ask('net during fiscal 2024 against aim')).total.benchmark).toBe(100);
+    expect((await ask('net during fiscal 2025 against aim')).total.benchmark).toBe(200);
+    const quarters = (await ask('net each quarter during fiscal 2025 against aim')).rows.map(
+      ({ benchmark }) => benchmark!,
+    );
+    expect(quarters.reduce((a, b) => a + b, 0)).toBeCloseTo(200, 9);
+  });
+  test('calendar years are another reading, asked where they differ, and kept', async () => {
+    const { table } = await worldOf(calendar, QUARTERS);
+    const isPlain = calendar.fiscalYearStart === 1;
+    expect(table.doubts.map(({ column, readings }) => [column, readings.map(({ read }) => read)])).toEqual(
+      isPlain ? [] : [['quarter', ['yyyy-Qn', 'calendar yyyy-Qn']]],
+    );
+    const settled = await worldOf(calendar, QUARTERS, [{ name: 'quarter', type: 'date', read: 'yyyy-Qn' }]);
+    expect(settled.table.doubts).toEqual([]);
+    expect((await settled.ask('net during 2025-Q2')).total.actual).toBe(20252);
+    const other = await worldOf(calendar, QUARTERS, [{ name: 'quarter', type: 'date', read: 'calendar yyyy-Qn' }]);
+    expect(other.table.doubts).toEqual([]);
+    expect((await other.ask('net during 2025-01-01 to 2025-03-31')).total.actual).toBe(20251);
+  });
+  test('what is written as fiscal is so beyond doubt', async () => {
+    const { ask, table } = await worldOf(calendar, ['quarter,net', 'FY24 Q4,4', 'FY25 Q1,1', 'FY25 Q2,2']);
+    expect(table.doubts).toEqual([]);
+    expect((await ask('net during 2025-Q1')).total.actual).toBe(1);
+  });
+});
+
+test('targets for calendar quarters are spread over the report’s own quarters', async () => {
+  const calendar = { fiscalYearStart: 2 };
+  const report = checkReport({
+    boldRuler: 1,
+    name: 'other quarters',
+    calendar,
+    tables: [
+      { id: 'taken', source: { file: 'taken.csv' } },
+      {
+        id: 'aims',
+        source: { file: 'aims.csv' },
+        columns: [{ name: 'quarter', type: 'date', read: 'calendar yyyy-Qn' }],
+      },
+    ],
+    measures: [{ name: 'net', table: 'taken', expression: 'sum(net)' }],
+    benchmarks: [{ name: 'aim', kind: 'table', table: 'aims', expression: 'sum(aim)' }],
+  });
+  const wishes: ColumnWish[] = [{ name: 'quarter', type: 'date', read: 'calendar yyyy-Qn' }];
+  const tables = new Map([
+    [
+      'taken',
+      makeTable(await readCsv('taken', ['day,net', '2025-02-01,1', '2025-06-30,1'].join('\n')), { id: 'taken' }),
+    ],
+    [
+      'aims',
+      makeTable(await readCsv('aims', ['quarter,aim', '2025-Q1,90', '2025-Q2,91'].join('\n'), wishes), { id: 'aims' }),
+    ],
+  ]);
+  const { source, vocabulary } = workspaceFor(report, tables);
+  const brief = readBrief('net during fiscal 2026 Q1 against aim', vocabulary);
+  // February to April: 59 of the 90 days of the first quarter, and 30 of the 91 of the second.
+  const { total, period } = numbersOf(await answerBrief(source, report, brief, vocabulary));
+  expect([period.from, period.to, total.benchmark]).toEqual(['2025-02-01', '2025-04-30', 59 + 30]);
+});
