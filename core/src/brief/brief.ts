@@ -83,7 +83,15 @@ export interface Vocabulary {
 /** The form a brief is drawn in: the one it names, or the one that fits among those that can be drawn. */
 export function formOf(brief: Brief, forms: readonly Form[]): Form {
   if (brief.form) return brief.form;
-  const fitting: Form =
-    brief.against && brief.by.length > 0 ? 'bullet' : brief.grain ? 'trend' : brief.by.length > 0 ? 'bars' : 'headline';
+  const runs = brief.views[0]!.kind === 'cumulative' && brief.grain !== null && brief.against !== null;
+  const fitting: Form = runs
+    ? 'pace'
+    : brief.against && brief.by.length > 0
+      ? 'bullet'
+      : brief.grain
+        ? 'trend'
+        : brief.by.length > 0
+          ? 'bars'
+          : 'headline';
   return forms.includes(fitting) ? fitting : forms[0]!;
 }

@@ -1,5 +1,6 @@
 import type { Vocabulary } from './brief';
 import { offersAfter } from './read';
+import { typedName } from './quoting';
 import type { Offer } from './reader';
 
 /** What to put in place of `text.slice(from, cursor)`. */
@@ -15,7 +16,7 @@ export function completeBrief(text: string, cursor: number, vocabulary: Vocabula
   const { offers } = offersAfter(before, vocabulary);
   const seen = new Set<string>();
   const fitting = offers
-    .map((offer) => ({ ...offer, begun: before.slice(offer.from).trimStart().toLowerCase() }))
+    .map((offer) => ({ ...offer, begun: before.slice(offer.from).trimStart().toLowerCase().replace(/^"/, '') }))
     .filter(({ text: word, begun }) => {
       const lower = word.toLowerCase();
       return lower.startsWith(begun) && lower !== begun;
@@ -26,5 +27,8 @@ export function completeBrief(text: string, cursor: number, vocabulary: Vocabula
   return fitting
     .filter(({ text: word }) => !seen.has(word) && seen.add(word))
     .slice(0, most)
-    .map(({ text: word, kind, from }) => ({ text: word, kind, from }));
+    .map(({ text: word, kind, from }) => ({ text: NAMES.has(kind) ? typedName(word) : word, kind, from }));
 }
+
+/** What is called by a name of its own, which may need quotes. */
+const NAMES: ReadonlySet<Offer['kind']> = new Set(['measure', 'field', 'benchmark', 'highlight', 'ruler', 'member']);

@@ -11,24 +11,10 @@ import {
   type View,
   type Vocabulary,
 } from './brief';
+import { OPENINGS } from './openings';
 import { Reader, type Offer } from './reader';
 
-/** The words that open a clause; a name that is not known is taken to reach up to the next of them. */
-export const OPENINGS = [
-  'by',
-  'each',
-  'during',
-  'against',
-  'as',
-  'keep',
-  'sorted',
-  'only',
-  'lit',
-  'on',
-  'and',
-  'or',
-  'is',
-] as const;
+export { OPENINGS } from './openings';
 
 const CLAUSES = ['by', 'each', 'during', 'against', 'as', 'keep', 'sorted by', 'only', 'lit by', 'on'] as const;
 
@@ -312,6 +298,7 @@ function readPeriod(reader: Reader): PeriodWords {
       from,
       from + 4,
       `write “fiscal ${year[0]}”`,
+      [`fiscal ${year[0]}`],
     );
   throw reader.misplaced(PERIOD_OFFERS, 'a period');
 }

@@ -1,4 +1,6 @@
 import { Problem, didYouMean, listed, nearest } from '../problem';
+import { typedName } from './quoting';
+import { OPENINGS } from './openings';
 import { tokensOf, type Token } from './tokens';
 
 /** Something that can stand at a place in a brief. */
@@ -133,10 +135,25 @@ export class Reader {
     return found;
   }
 
-  /** Takes a known name or throws. */
+  /** The one known name that begins with the words that stand next, and how many they are; null where none or several do. */
+  begun(known: readonly string[]): { readonly name: string; readonly words: number } | null {
+    let found: { name: string; words: number } | null = null;
+    let phrase = '';
+    for (let words = 1; ; words++) {
+      const word = this.tokens[this.place + words - 1];
+      if (word?.kind !== 'word' || (OPENINGS as readonly string[]).includes(word.text.toLowerCase())) break;
+      phrase = words === 1 ? word.text.toLowerCase() : `${phrase} ${word.text.toLowerCase()}`;
+      const names = known.filter((name) => name.toLowerCase().startsWith(phrase));
+      if (names.length === 0) break;
+      found = names.length === 1 && phrase.length > 1 ? { name: names[0]!, words } : null;
+    }
+    return found;
+  }
+
+  /** Takes a known name, or its unmistakable beginning, or throws. */
   name(known: readonly string[], kind: Offer['kind'], stops: readonly string[]): string {
     this.offer(kind, ...known);
-    const found = this.longest(known);
+    const found = this.longest(known) ?? this.begun(known);
     if (found) {
       this.last = { from: this.position, known, kind };
       this.place += found.words;
@@ -180,6 +197,7 @@ export class Reader {
       first.from,
       to,
       didYouMean(written, known, kind),
+      nearest(written, known).map(typedName),
     );
   }
 
@@ -206,17 +224,33 @@ export class Reader {
           from,
           token.to,
           didYouMean(written, names, named),
+          nearest(written, names).map(typedName),
         );
     }
     const remedy =
       close.length > 0
         ? `did you mean ${listed(close.map((word) => `“${word}”`))}?`
         : `expected here: ${listed(expected.slice(0, 12))}`;
-    return this.problem('brief-syntax', `“${token.text}” is not ${kind}`, token.from, token.to, remedy);
+    return this.problem('brief-syntax', `“${token.text}” is not ${kind}`, token.from, token.to, remedy, close);
   }
 
-  problem(code: string, sentence: string, from: number, to: number, remedy: string): Problem {
-    return new Problem(code, sentence, { in: `brief, at character ${from + 1}`, span: [from, to] }, remedy);
+  /** @param texts what could stand there instead. */
+  problem(
+    code: string,
+    sentence: string,
+    from: number,
+    to: number,
+    remedy: string,
+    texts: readonly string[] = [],
+  ): Problem {
+    const place = { in: `brief, at character ${from + 1}`, span: [from, to] as const };
+    return new Problem(
+      code,
+      sentence,
+      place,
+      remedy,
+      texts.map((text) => ({ text, from, to })),
+    );
   }
 }
 

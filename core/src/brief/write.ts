@@ -1,6 +1,9 @@
 import { writePeriod } from '../calendar';
 import type { Brief, Condition, View, Vocabulary } from './brief';
+import { inQuotes, isPlainName } from './quoting';
 import { readBrief } from './read';
+
+export { inQuotes } from './quoting';
 
 /**
  * The brief as a canonical sentence. Names stand bare where the vocabulary reads them back as they are, else in double
@@ -19,15 +22,6 @@ function readsBack(text: string, brief: Brief, vocabulary: Vocabulary): boolean 
   } catch {
     return false;
   }
-}
-
-function isPlainName(name: string): boolean {
-  return /^[\p{L}_][\p{L}\p{N}_%&/.-]*(?: [\p{L}\p{N}_%&/.-]+)*$/u.test(name);
-}
-
-/** A name in double quotes, as briefs and expressions take it. */
-export function inQuotes(name: string): string {
-  return `"${name.replaceAll('"', '""')}"`;
 }
 
 /** The parts of the sentence that are written in order, each once. */

@@ -42,16 +42,24 @@ export function figureNamed(report: Report, id: string): FigureEntry {
   return figure;
 }
 
-/** The numbers of a figure. A problem says in which figure it is. */
+/**
+ * The numbers of a figure. A problem says in which figure it is.
+ * @param most members a drawing has room for; all when left out.
+ */
 export async function answerFigure(
   source: Source,
   report: Report,
   figure: FigureEntry,
   vocabulary: Vocabulary,
+  most?: number,
 ): Promise<Cells> {
   try {
     const brief = readBrief(figure.brief, vocabulary);
-    return await answerBrief(source, report, brief, vocabulary, choicesOf(report, brief, figure.look));
+    const choices = choicesOf(report, brief, figure.look);
+    return await answerBrief(source, report, brief, vocabulary, {
+      ...choices,
+      ...(most === undefined ? {} : { most }),
+    });
   } catch (error) {
     if (isProblem(error) && error.place?.in.startsWith('brief'))
       throw error.at({ in: `figure “${figure.id}”, ${error.place.in}` });
@@ -104,6 +112,23 @@ function scaleOf(rows: Cells, look: Look, shared: RulerEntry | undefined): Scale
   return units.size > 1 && rows.benchmarks ? 'of benchmark' : 'value';
 }
 
+const MOST_MEMBERS = 400;
+/** Rows of steps that can be drawn together. */
+const MOST_STEPS = 40_000;
+
+/** Members a figure can show: as many as its form has room for; over time fewer, as each has all its steps. */
+function mostOf({ brief: text }: FigureEntry, vocabulary: Vocabulary): number {
+  try {
+    const brief = readBrief(text, vocabulary);
+    const { most = MOST_MEMBERS } = formDefinition(formOf(brief, DRAWN_FORMS));
+    return brief.grain === null ? most : Math.min(most, MOST_STEPS / (brief.grain === 'day' ? 400 : 40));
+  } catch (error) {
+    // A brief that cannot be read is told where it is answered.
+    if (isProblem(error)) return MOST_MEMBERS;
+    throw error;
+  }
+}
+
 /** Numbers and scene of a figure: the same in a browser worker, on the server and at the command line. */
 export async function drawFigure(
   source: Source,
@@ -111,7 +136,8 @@ export async function drawFigure(
   figure: FigureEntry,
   vocabulary: Vocabulary,
 ): Promise<Drawn> {
-  const cells = await answerFigure(source, report, figure, vocabulary);
+  const most = mostOf(figure, vocabulary);
+  const cells = await answerFigure(source, report, figure, vocabulary, most);
   const definition = formDefinition(formOf(cells.brief, DRAWN_FORMS));
   const { look } = figure;
   const rows =
@@ -126,7 +152,7 @@ export async function drawFigure(
   const told: Check[] = [];
   const further = await Promise.all(
     (definition.furtherBriefs?.(cells.brief, look, cells) ?? []).map((brief) =>
-      answerBrief(source, report, brief, vocabulary).catch((error: unknown) => {
+      answerBrief(source, report, brief, vocabulary, { most }).catch((error: unknown) => {
         // What cannot be asked for here is left away, and told; a benchmark that does not exist is a mistake.
         if (isProblem(error) && error.code !== 'unknown-benchmark') {
           told.push({
@@ -171,12 +197,14 @@ async function valuesOnRuler(
     try {
       const brief = readBrief(other.brief, vocabulary);
       if (brief.ruler !== ruler.id) continue;
-      const cells = await answerBrief(source, report, brief, vocabulary, choicesOf(report, brief, other.look));
+      const choices = { ...choicesOf(report, brief, other.look), most: mostOf(other, vocabulary) };
+      const cells = await answerBrief(source, report, brief, vocabulary, choices);
       const definition = formDefinition(formOf(brief, DRAWN_FORMS));
       const rows =
         (definition.stacks && (await stackedRows(source, report, cells, other.look, vocabulary))) ||
         rowsFor(definition, cells);
-      values.push(...definition.rulerValues(rows, other.look, scaleOf(rows, other.look, ruler)));
+      for (const value of definition.rulerValues(rows, other.look, scaleOf(rows, other.look, ruler)))
+        values.push(value);
     } catch (error) {
       if (!isProblem(error)) throw error;
     }

@@ -28,6 +28,8 @@ export interface FormDefinition {
   readonly purpose: string;
   /** Several measures without fields and steps are rows of one figure. */
   readonly stacks?: true;
+  /** Members it can show at most; 400 when left out. */
+  readonly most?: number;
   /** It draws ranks itself; others are given ranks as the values to draw. */
   readonly ranks?: true;
   /** Every value the figure's ruler must show; `of benchmark`: each as a part of its row's benchmark. */

@@ -214,6 +214,7 @@ const MOST_CAPTION = 8;
 
 /** What a reader of a figure must know of its numbers, in this order. */
 const TOLD = [
+  'more-than-drawn',
   'filter-not-followed',
   'partly-covered',
   'per-which-member',

@@ -1,4 +1,5 @@
 export * from './draw';
+export { formsFor, repairsFor, type FormOffer, type Mended } from './mending';
 export { DRAWN_FORMS, formDefinition } from './registry';
 export { rowName, rowWords, rowKey } from './names';
 export { numbersText, type NumbersText } from './numbersText';

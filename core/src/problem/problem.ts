@@ -8,6 +8,13 @@ export interface Place {
   readonly line?: number;
 }
 
+/** What can stand in the place of something wrong: `text` for the characters `[from, to)`. */
+export interface Fix {
+  readonly text: string;
+  readonly from: number;
+  readonly to: number;
+}
+
 /**
  * Something wrong with what a person gave us: a file, a report, a brief, an expression.
  * It says what is wrong in one sentence, where, and what to do about it.
@@ -23,6 +30,8 @@ export class Problem extends Error {
     readonly place?: Place,
     /** What to do, as a sentence: `did you mean “net sales”?` */
     readonly remedy?: string,
+    /** Texts that would put it right, the likeliest first. */
+    readonly fixes: readonly Fix[] = [],
   ) {
     super(sentence);
     this.message = describe(this);
@@ -30,7 +39,7 @@ export class Problem extends Error {
 
   /** The same problem, placed inside something larger. */
   at(place: Place): Problem {
-    return new Problem(this.code, this.sentence, { ...this.place, ...place }, this.remedy);
+    return new Problem(this.code, this.sentence, { ...this.place, ...place }, this.remedy, this.fixes);
   }
 }
 

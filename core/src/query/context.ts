@@ -27,6 +27,8 @@ export interface Choices {
   readonly order?: Look['order'];
   /** An expression a highlight looks at. */
   readonly lit?: string;
+  /** Members a figure can show; of more the largest are shown, and the rest together. */
+  readonly most?: number;
   /** A measure of pieces: a waterfall then tells apart what quantity, price and mix did. */
   readonly quantity?: string;
 }

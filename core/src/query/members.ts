@@ -171,11 +171,31 @@ export async function chosenMembers(
           : Math.abs(gap);
     chosen = chosen.map((member) => member).sort((a, b) => size(b) - size(a) || a.place - b.place);
   }
-  const left = everyone.filter((member) => !chosen.includes(member));
-  if (brief.keep?.rest && left.length > 0)
+  const { most } = context.choices;
+  const all = chosen.length;
+  const isCut = most !== undefined && all > most && brief.by.length > 0;
+  if (isCut) {
+    const largest = new Set([...chosen].sort((a, b) => sizeOf(b) - sizeOf(a) || a.place - b.place).slice(0, most));
+    chosen = chosen.filter((member) => largest.has(member));
+  }
+  const kept = new Set(chosen);
+  const left = everyone.filter((member) => !kept.has(member));
+  const canBeRest = context.of.additive || brief.by.length === 1;
+  const hasRest = brief.keep?.rest === true || (isCut && brief.keep === null && canBeRest);
+  if (isCut)
+    note(
+      context,
+      'more-than-drawn',
+      'warning',
+      `there are ${all.toLocaleString('en')} members: the ${most.toLocaleString('en')} largest are shown${hasRest ? ', and the rest together' : ''}`,
+    );
+  if (hasRest && left.length > 0)
     chosen.push(await theRest(context, chosen, left, whole, steps, sources, benchmarkKind));
   return chosen;
 }
+
+/** How large a member is, on whichever side it has a number. */
+const sizeOf = ({ actual, benchmark }: Member) => Math.abs(actual) || Math.abs(benchmark) || 0;
 
 /** One more member: what the kept ones leave of the whole. Exact for sums; other measures are computed again from the rows that are left. */
 async function theRest(

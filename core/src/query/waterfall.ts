@@ -104,7 +104,16 @@ function mixSteps({ total, benchmark, measure, decimals }: Cells, mix: PriceVolu
 }
 
 /** Rows of a brief without a grain; a waterfall over time is not one of members. */
-function rowsOf({ count, grain }: Cells): number[] {
+function rowsOf({ count, grain, additive, view, measure }: Cells): number[] {
+  if (!additive && view.kind !== 'rank')
+    throw new Problem(
+      'not-additive',
+      `“${measure.name}” does not add up over members, so its parts make no total`,
+      { in: 'brief' },
+      'use a measure that is a sum or a count, or draw it as bars',
+    );
+  if (view.kind === 'rank')
+    throw new Problem('not-additive', 'ranks do not add up', { in: 'brief' }, `use “${measure.name}” itself`);
   if (grain)
     throw new Problem(
       'waterfall-over-time',

@@ -11,9 +11,11 @@ function placeIn(names: readonly string[], member: string): number {
 
 /** Text in order of its letters, runs of digits as numbers, so that “Store 9” comes before “Store 10”. Blank comes last. */
 export function compareNames(a: string, b: string): number {
+  return comparePieces(a, b, pieces(a), pieces(b));
+}
+
+function comparePieces(a: string, b: string, left: readonly string[], right: readonly string[]): number {
   if (a === '' || b === '') return Number(a === '') - Number(b === '');
-  const left = pieces(a);
-  const right = pieces(b);
   for (let i = 0; i < Math.min(left.length, right.length); i++) {
     const [x, y] = [left[i]!, right[i]!];
     const digits = /^\d/.test(x) && /^\d/.test(y);
@@ -58,11 +60,19 @@ export function inOrder(
     if (weekdays) return (placeIn(WEEKDAYS, member) + (calendar.weekStart === 'sunday' ? 1 : 0)) % 7;
     return 0;
   };
-  return [...members].sort((a, b) => {
-    const declaredOrder = (place?.get(a) ?? Infinity) - (place?.get(b) ?? Infinity);
-    // ∞ − ∞ is NaN: neither is declared, or both are blank.
-    return declaredOrder || natural(a) - natural(b) || compareNames(a, b);
-  });
+  // Each name is taken apart once, however many it is compared with.
+  const decorated = members.map((member) => ({
+    member,
+    declared: place?.get(member) ?? Infinity,
+    natural: natural(member),
+    pieces: pieces(member),
+  }));
+  decorated.sort(
+    (a, b) =>
+      // ∞ − ∞ is NaN: neither is declared, or both are blank.
+      a.declared - b.declared || a.natural - b.natural || comparePieces(a.member, b.member, a.pieces, b.pieces),
+  );
+  return decorated.map(({ member }) => member);
 }
 
 /** The members of a column in the order of the lowest value that another column has beside each; those without one last. */

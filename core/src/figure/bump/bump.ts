@@ -29,6 +29,7 @@ import { timeAxis, TIME_ROOM } from '../time/timeAxis';
 export const bump: FormDefinition = {
   form: 'bump',
   purpose: 'who rises and who falls',
+  most: 200,
   ranks: true,
   rulerValues: (cells) => Array.from(cells.rank ?? []).filter((rank) => !Number.isNaN(rank)),
   draw,

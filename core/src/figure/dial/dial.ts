@@ -17,6 +17,7 @@ import { textsOf } from '../texts';
 export const dial: FormDefinition = {
   form: 'dial',
   purpose: 'a value between its stops',
+  most: 120,
   rulerValues,
   draw,
 };

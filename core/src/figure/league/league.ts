@@ -12,6 +12,7 @@ import { furtherBriefs, tableCells } from '../table/table';
 export const league: FormDefinition = {
   form: 'league',
   purpose: 'the best of them, with the course of each',
+  most: 2000,
   ranks: true,
   rulerValues: () => [],
   furtherBriefs,

@@ -10,6 +10,7 @@ import { tableScene } from './layout';
 export const table: FormDefinition = {
   form: 'table',
   purpose: 'every number, with figures in the cells',
+  most: 5000,
   rulerValues: () => [],
   furtherBriefs,
   draw(request) {

@@ -12,6 +12,7 @@ import { stepsForLook } from './values';
 export const waterfall: FormDefinition = {
   form: 'waterfall',
   purpose: 'what made the difference',
+  most: 200,
   rulerValues: (cells, look) => stepsForLook(waterfallFor(cells).steps, look),
   furtherBriefs: (brief, look) => {
     const opened = openedBrief(brief, look);

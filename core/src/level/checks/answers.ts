@@ -15,6 +15,7 @@ const WHY: Readonly<Record<string, string>> = {
   'fewer-than-asked': 'a reader may look for those that are missing',
   'rows-without-date': 'rows without a date are in no period, so they are missing from the numbers',
   'history-too-short': 'a forecast from too few steps says little',
+  'more-than-drawn': 'a reader may look for those that are not shown by themselves',
   'left-away': 'a reader may miss what is not there',
   backtest: 'what has missed before will miss again: its line promises more than it can keep',
 };

@@ -36,7 +36,7 @@ export async function fixedValues(context: Context, benchmark: FixedBenchmark, a
   const { of, calendar, period } = context;
   const entries = [...asked.actual.at.values()];
   // Steps to come have a target, too.
-  if (asked.grain) entries.push(...missingSteps(asked, calendar, entries));
+  if (asked.grain) for (const entry of missingSteps(asked, calendar, entries)) entries.push(entry);
   if (asked.by.length === 0 && !asked.grain && entries.length === 0)
     entries.push({ members: [], step: null, value: NaN, rows: 0 });
   if (!of.additive) {
@@ -49,10 +49,14 @@ export async function fixedValues(context: Context, benchmark: FixedBenchmark, a
   const shares = await sharesOf(context, benchmark, asked);
   if (!shares) return fromEntries([], null);
   const per = benchmark.per.find(isGrain);
+  const times = new Map<Day, number>();
   const timesUpTo = (day: Day) => {
     const span = { from: asked.period.from, to: day };
     if (span.to < span.from) return 0;
-    return per ? periodsIn(per, span, calendar) : length(span) / length(period);
+    let count = times.get(day);
+    if (count === undefined)
+      times.set(day, (count = per ? periodsIn(per, span, calendar) : length(span) / length(period)));
+    return count;
   };
   const most = Math.abs(benchmark.value) * Math.max(1, shares.all) * Math.max(1, timesUpTo(asked.period.to));
   const decimals = decimalsForParts(most, decimalsOf(benchmark.value));

@@ -1,0 +1,171 @@
+import { describe, expect, test } from 'vitest';
+import { formOf, readBrief, type Form } from '../brief';
+import { Problem } from '../problem';
+import { numbersOf } from '../query';
+import { readCsv } from '../reading';
+import { checkReport } from '../report';
+import { makeTable } from '../table';
+import { workspaceFor } from '../workspace';
+import { answerFigure, DRAWN_FORMS, drawFigure, formsFor, repairsFor } from '.';
+
+// No choice of fields and forms ends in nothing: what has too many members shows the largest, what does not fit is mended.
+
+const ORDERS = 46_000;
+
+async function orderLines(count: number) {
+  const lines = Array.from(
+    { length: count },
+    (_, i) =>
+      `2025-0${(i % 5) + 1}-1${i % 9},A-${i + 1},${['Alder', 'Birch', 'Cedar'][i % 3]},${i % 97},${(i % 13) + 1}`,
+  );
+  const table = makeTable(await readCsv('orders', ['day,Order No,shop,net,pieces', ...lines].join('\n')), {
+    id: 'orders',
+  });
+  const report = checkReport({
+    boldRuler: 1,
+    name: 'many',
+    tables: [{ id: 'orders', source: { file: 'orders.csv' } }],
+    measures: [
+      { name: 'net', table: 'orders', expression: 'sum(net)' },
+      { name: 'price', table: 'orders', expression: 'sum(net) / sum(pieces)' },
+      { name: 'On time', table: 'orders', expression: 'count(*)' },
+    ],
+    benchmarks: [{ name: 'each', kind: 'fixed', value: 5, per: ['member', 'month'] }],
+  });
+  return workspaceFor(report, new Map([['orders', table]]));
+}
+const many = await orderLines(ORDERS);
+const few = await orderLines(300);
+
+describe('a field of forty-six thousand members', () => {
+  test.each(DRAWN_FORMS)('as %s shows the largest and the rest, says so, and adds up to the whole', async (form) => {
+    const { source, report, vocabulary } = many;
+    const view = form === 'pace' ? 'cumulative net' : form === 'bump' ? 'rank of net' : 'net';
+    const each = ['pace', 'bump', 'trend', 'league'].includes(form) ? ' each month' : '';
+    const brief = `${view} by "Order No"${each} during fiscal 2025 as ${form}`;
+    const { cells, scene } = await drawFigure(source, report, { id: 'f', brief, look: {} }, vocabulary);
+    expect(cells.checks.map(({ code, text }) => [code, text.slice(0, 25)])).toContainEqual([
+      'more-than-drawn',
+      'there are 46,000 members:',
+    ]);
+    const names = new Set(cells.members[0]);
+    expect(names.size).toBeLessThanOrEqual(5001);
+    expect(names.has('the rest')).toBe(true);
+    const numbers = numbersOf(cells);
+    const last = numbers.rows.filter(({ step }) => each === '' || form !== 'pace' || step === '2025-05');
+    expect(last.reduce((sum, { actual }) => sum + (actual ?? 0), 0)).toBe(numbers.total.actual);
+    expect(
+      scene.marks.some((mark) => mark.shape === 'text' && mark.role === 'caption' && mark.text.includes('46,000')),
+    ).toBe(true);
+  });
+  test('is held against a number for each member, and its average is that of all rows that are left', async () => {
+    const { source, report, vocabulary } = many;
+    const figure = { id: 'f', brief: 'net by "Order No" each month against each as trend', look: {} };
+    expect((await drawFigure(source, report, figure, vocabulary)).cells.count).toBeGreaterThan(100);
+    const price = await drawFigure(
+      source,
+      report,
+      { id: 'p', brief: 'price by "Order No" as bars', look: {} },
+      vocabulary,
+    );
+    const rest = numbersOf(price.cells).rows.at(-1)!;
+    expect([rest.rest, Number.isFinite(rest.actual)]).toEqual([true, true]);
+    const both = await drawFigure(
+      source,
+      report,
+      { id: 'b', brief: 'price by "Order No", shop as bars', look: {} },
+      vocabulary,
+    );
+    expect([both.cells.count, both.cells.isRest.includes(1)]).toEqual([400, false]);
+  });
+  test('its numbers are all there for who asks for numbers', async () => {
+    const { source, report, vocabulary } = many;
+    const cells = await answerFigure(source, report, { id: 'f', brief: 'net by "Order No"', look: {} }, vocabulary);
+    expect(cells.count).toBe(ORDERS);
+  });
+});
+
+const BRIEFS = [
+  'net',
+  'net by shop',
+  'net by shop against each',
+  'net each month',
+  'cumulative net each week during fiscal 2025 against each',
+  'rank of net by shop each month',
+  'change in net by shop each month',
+  'price by shop each month',
+  'net, price, "On time" by shop',
+  'net by shop, keep 2 highest and the rest',
+];
+
+describe.each(BRIEFS)('from “%s”', (text) => {
+  test('every form that is offered can be drawn, and says what it changes', async () => {
+    const { source, report, vocabulary } = few;
+    const brief = readBrief(text, vocabulary);
+    const offers = await formsFor(source, report, brief, vocabulary);
+    expect(offers.map(({ form }) => form)).toContain(formOf(brief, DRAWN_FORMS));
+    for (const offer of offers) {
+      const { cells } = await drawFigure(source, report, { id: 'f', brief: offer.text, look: {} }, vocabulary);
+      expect([cells.brief.form, cells.count > 0]).toEqual([offer.form, true]);
+      const isSame = JSON.stringify({ ...offer.brief, form: null }) === JSON.stringify({ ...brief, form: null });
+      expect(offer.change === '').toBe(isSame);
+    }
+  });
+  test('what a form does not draw is not offered as it is', async () => {
+    const { source, report, vocabulary } = few;
+    const brief = readBrief(text, vocabulary);
+    const asIs = new Set(
+      (await formsFor(source, report, brief, vocabulary)).flatMap(({ form, change }) => (change === '' ? [form] : [])),
+    );
+    for (const form of DRAWN_FORMS) {
+      const drawn = drawFigure(
+        source,
+        report,
+        { id: 'f', brief: `${text} as ${form}`.replace(/(, keep [^,]*?)( as .*)$/, '$2$1'), look: {} },
+        vocabulary,
+      );
+      if (asIs.has(form)) await drawn;
+      else
+        await drawn.then(
+          () => Promise.reject(new Error(`${form} can be drawn`)),
+          (error: unknown) => expect(error).toBeInstanceOf(Problem),
+        );
+    }
+  });
+});
+
+test('a pace offers what it needs: a running sum, and steps', async () => {
+  const { source, report, vocabulary } = few;
+  const offers = await formsFor(source, report, readBrief('net against each', vocabulary), vocabulary);
+  expect(offers.find(({ form }) => form === 'pace')?.change).toBe('shows “cumulative net”, adds “each week”');
+});
+
+test('a running sum that is held against something is a pace', () => {
+  const { vocabulary } = few;
+  const forms: readonly Form[] = DRAWN_FORMS;
+  expect(formOf(readBrief('cumulative net each month against each', vocabulary), forms)).toBe('pace');
+  expect(formOf(readBrief('cumulative net each month', vocabulary), forms)).toBe('trend');
+});
+
+test.each([
+  'rank of net',
+  'change in net by shop',
+  'net by shop each month as waterfall',
+  'net as bump',
+  'net by shop as pace',
+  'price by shop as waterfall',
+  'cumulative price each month',
+  'price by shop, "Order No", keep 2 highest and the rest',
+  'net during all time against last year',
+  'net by shop as trend',
+])('“%s” cannot be drawn, and what is offered instead can', async (text) => {
+  const { source, report, vocabulary } = few;
+  const figure = { id: 'f', brief: text, look: {} };
+  await expect(drawFigure(source, report, figure, vocabulary)).rejects.toThrow(Problem);
+  const repairs = await repairsFor(source, report, figure, readBrief(text, vocabulary), vocabulary);
+  expect(repairs.length).toBeGreaterThan(0);
+  for (const repair of repairs) {
+    expect(repair.change).not.toBe('');
+    await drawFigure(source, report, { ...figure, brief: repair.text }, vocabulary);
+  }
+});

@@ -1,0 +1,258 @@
+import { formOf, partsOfBrief, writeBrief, type Brief, type BriefParts, type Form, type Vocabulary } from '../brief';
+import type { Grain } from '../calendar';
+import { isProblem } from '../problem';
+import type { Source } from '../query';
+import type { FigureEntry, Look, Report } from '../report';
+import { drawFigure } from './draw';
+import { DRAWN_FORMS, formDefinition } from './registry';
+
+/** A brief that can be drawn, and what was changed to make it so; nothing where nothing had to be. */
+export interface Mended {
+  readonly brief: Brief;
+  readonly text: string;
+  /** In words, as `adds “each week”`; empty where the brief stays as it is. */
+  readonly change: string;
+}
+
+/** A form, and the brief it can be drawn from. */
+export interface FormOffer extends Mended {
+  readonly form: Form;
+  readonly purpose: string;
+}
+
+type Change = (brief: Brief) => Brief;
+
+const OPENING: Readonly<Record<keyof BriefParts, string>> = {
+  views: '',
+  by: 'by ',
+  each: 'each ',
+  during: 'during ',
+  against: 'against ',
+  as: 'as ',
+  keep: 'keep ',
+  sorted: 'sorted by ',
+  only: 'only ',
+  lit: 'lit by ',
+  on: 'on ',
+};
+
+/** What differs between two briefs, in words; the form is not told. */
+function changeBetween(before: Brief, after: Brief): string {
+  const [was, is] = [partsOfBrief(before), partsOfBrief(after)];
+  const told = (Object.keys(OPENING) as (keyof BriefParts)[]).flatMap((part) => {
+    if (part === 'as' || was[part] === is[part]) return [];
+    const named = (text: string) => `“${OPENING[part]}${text}”`;
+    if (part === 'views') return [`shows ${named(is.views)}`];
+    if (is[part] === null) return [`leaves out ${named(was[part]!)}`];
+    return [was[part] === null ? `adds ${named(is[part])}` : `says ${named(is[part])}`];
+  });
+  return told.join(', ');
+}
+
+const all =
+  (...changes: readonly Change[]): Change =>
+  (brief) =>
+    changes.reduce((now, change) => change(now), brief);
+const each =
+  (grain: Grain | null): Change =>
+  (brief) => ({ ...brief, grain });
+const viewed =
+  (kind: 'plain' | 'cumulative' | 'rank'): Change =>
+  (brief) => {
+    const [{ measure }] = brief.views as [Brief['views'][number]];
+    return { ...brief, views: [{ kind, measure }, ...brief.views.slice(1)] };
+  };
+const plainly: Change = (brief) => ({
+  ...brief,
+  views: brief.views.map(({ measure }) => ({ kind: 'plain', measure })),
+});
+const alone: Change = (brief) => ({ ...brief, views: brief.views.slice(0, 1) });
+const againstNothing: Change = (brief) => ({ ...brief, against: null });
+const by =
+  (fields: readonly string[]): Change =>
+  (brief) => ({ ...brief, by: fields });
+const everyone: Change = (brief) => ({ ...brief, keep: null });
+const noRest: Change = (brief) => (brief.keep ? { ...brief, keep: { ...brief.keep, rest: false } } : brief);
+const allRows: Change = (brief) => ({ ...brief, only: [] });
+const allTime: Change = (brief) => ({ ...brief, period: { kind: 'all time' } });
+const toDate: Change = (brief) => ({ ...brief, period: { kind: 'to date', grain: 'year' } });
+
+/** A field whose members can be told apart at a glance. */
+function likelyField({ fields, members }: Vocabulary): string[] {
+  const found = fields.find((field) => {
+    const count = members(field)?.length ?? 0;
+    return count >= 2 && count <= 40;
+  });
+  return found === undefined ? [] : [found];
+}
+
+const COARSER: Readonly<Record<Grain, readonly Grain[]>> = {
+  day: ['week', 'month'],
+  week: ['week', 'month'],
+  month: ['month', 'quarter'],
+  quarter: ['quarter', 'year'],
+  year: ['year'],
+};
+
+/** Steps in time a measure can be shown in, the likeliest first. */
+function grainsFor(source: Source, report: Report, brief: Brief): readonly Grain[] {
+  const measure = report.measures.find(({ name }) => name === brief.views[0]!.measure);
+  const grain = measure && source.facts(measure.table)?.grain;
+  return grain ? COARSER[grain] : [];
+}
+
+/** Changes that may make a form fit, the smallest first. */
+function changesFor(form: Form, brief: Brief, grains: readonly Grain[], field: readonly string[]): Change[] {
+  const steps = brief.grain ? [] : grains.map(each);
+  const [step = each(brief.grain)] = form === 'pace' ? steps : steps.slice(-1);
+  switch (form) {
+    case 'pace':
+      return [
+        viewed('cumulative'),
+        step,
+        all(viewed('cumulative'), step),
+        all(alone, viewed('cumulative'), step, againstNothing),
+      ];
+    case 'bump': {
+      const members = by(brief.by.length > 0 ? brief.by : field);
+      return [
+        viewed('rank'),
+        all(viewed('rank'), step),
+        all(viewed('rank'), step, members),
+        all(viewed('rank'), step, members, againstNothing),
+      ];
+    }
+    case 'trend':
+      return [step, all(plainly, step), all(plainly, step, againstNothing)];
+    case 'waterfall':
+      return [
+        each(null),
+        all(plainly, each(null)),
+        all(plainly, each(null), againstNothing),
+        all(alone, plainly, each(null), againstNothing, by(brief.by.length > 0 ? brief.by : field)),
+      ];
+    case 'table':
+    case 'league':
+      return [by(brief.by.length > 0 ? brief.by : field), all(plainly, each(null))];
+    default:
+      return [
+        each(null),
+        all(plainly, each(null)),
+        all(alone, plainly, each(null)),
+        all(alone, plainly, each(null), againstNothing),
+      ];
+  }
+}
+
+async function canBeDrawn(
+  source: Source,
+  report: Report,
+  text: string,
+  look: Look,
+  vocabulary: Vocabulary,
+): Promise<boolean> {
+  try {
+    const { cells } = await drawFigure(source, report, { id: '', brief: text, look }, vocabulary);
+    return cells.count > 0;
+  } catch (error) {
+    if (isProblem(error)) return false;
+    throw error;
+  }
+}
+
+/** The first of some changes after which the brief can be drawn. */
+async function firstThatDraws(
+  source: Source,
+  report: Report,
+  brief: Brief,
+  changes: readonly Change[],
+  look: Look,
+  vocabulary: Vocabulary,
+): Promise<Mended | null> {
+  for (const change of changes) {
+    const next = change(brief);
+    const text = writeBrief(next, vocabulary);
+    if (await canBeDrawn(source, report, text, look, vocabulary))
+      return { brief: next, text, change: changeBetween(brief, next) };
+  }
+  return null;
+}
+
+const asItIs: Change = (brief) => brief;
+
+/**
+ * The forms a brief can be drawn in, each with the brief as it is or with the least change that makes the form fit. Forms that
+ * nothing makes fit are left out.
+ */
+export async function formsFor(
+  source: Source,
+  report: Report,
+  brief: Brief,
+  vocabulary: Vocabulary,
+): Promise<FormOffer[]> {
+  const grains = grainsFor(source, report, brief);
+  const field = likelyField(vocabulary);
+  const offers: FormOffer[] = [];
+  for (const form of DRAWN_FORMS) {
+    const wanted: Brief = { ...brief, form };
+    const mended = await firstThatDraws(
+      source,
+      report,
+      wanted,
+      [asItIs, ...changesFor(form, wanted, grains, field)],
+      {},
+      vocabulary,
+    );
+    if (mended) offers.push({ form, purpose: formDefinition(form).purpose, ...mended });
+  }
+  return offers;
+}
+
+const MOST_REPAIRS = 3;
+
+/** Changes of a brief that let a figure be drawn which cannot be as it is; the smallest first, at most three. */
+export async function repairsFor(
+  source: Source,
+  report: Report,
+  figure: FigureEntry,
+  brief: Brief,
+  vocabulary: Vocabulary,
+): Promise<Mended[]> {
+  const grains = grainsFor(source, report, brief);
+  const field = likelyField(vocabulary);
+  const form = formOf(brief, DRAWN_FORMS);
+  const single: Change[] = [
+    ...changesFor(form, brief, grains, field),
+    ...(brief.by.length === 0 ? [by(field)] : [by(brief.by.slice(0, 1)), by([])]),
+    ...(brief.grain ? [...grains.map(each), each(null)] : grains.map(each)),
+    noRest,
+    everyone,
+    againstNothing,
+    plainly,
+    alone,
+    toDate,
+    allTime,
+    allRows,
+    (one) => ({ ...one, form: null }),
+  ];
+  const found: Mended[] = [];
+  const tried = new Set([writeBrief(brief, vocabulary)]);
+  const attempt = async (change: Change) => {
+    const next = change(brief);
+    const text = writeBrief(next, vocabulary);
+    if (found.length >= MOST_REPAIRS || tried.has(text)) return;
+    tried.add(text);
+    if (!(await canBeDrawn(source, report, text, figure.look, vocabulary))) return;
+    const told = changeBetween(brief, next) || 'draws it in the form that fits';
+    found.push({ brief: next, text, change: told });
+  };
+  for (const change of single) await attempt(change);
+  if (found.length === 0)
+    for (const change of [
+      all(againstNothing, each(null)),
+      all(plainly, againstNothing),
+      all(plainly, alone, againstNothing, each(null), everyone),
+    ])
+      await attempt(change);
+  return found;
+}
