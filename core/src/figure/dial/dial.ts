@@ -17,7 +17,6 @@ import { textsOf } from '../texts';
 export const dial: FormDefinition = {
   form: 'dial',
   purpose: 'a value between its stops',
-  most: 120,
   rulerValues,
   draw,
 };

@@ -16,7 +16,6 @@ import { DEFAULT_WIDTH } from '../rows/rows';
 export const headline: FormDefinition = {
   form: 'headline',
   purpose: 'one number and how it changed',
-  most: 120,
   rulerValues: ({ actual, benchmarks }) => [...actual, ...(benchmarks ?? [])].filter((value) => !Number.isNaN(value)),
   furtherBriefs,
   draw,
