@@ -150,9 +150,9 @@ export function periodsIn(grain: Grain, span: Span, calendar: FiscalCalendar): n
   }, 0);
 }
 
-function missingSteps({ grain, period }: Asked, calendar: FiscalCalendar, entries: readonly Entry[]): Entry[] {
+function missingSteps({ by, grain, period }: Asked, calendar: FiscalCalendar, entries: readonly Entry[]): Entry[] {
   const groups = new Map(entries.map(({ members }) => [members.join('\u0000'), members]));
-  if (groups.size === 0) groups.set('', []);
+  if (groups.size === 0 && by.length === 0) groups.set('', []);
   const there = new Set(entries.map(({ members, step }) => `${members.join('\u0000')}\u0001${step}`));
   return stepsWithin(grain!, period, calendar).flatMap((step) =>
     [...groups]
