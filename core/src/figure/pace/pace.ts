@@ -97,7 +97,7 @@ function draw(request: FigureRequest): Scene {
   const free = (inner - strip) * (1 - (lastStep + 0.5) / Math.max(1, steps.length));
   const endsInside = !single && free >= labels;
   const ends = field === null && !endsInside ? labels : 0;
-  const lines = panelLines(panels.length, inner - ends, strip);
+  const lines = Math.max(1, panelLines(panels.length, inner - ends, strip));
   const natural = field === null ? HEIGHT : head.bottom + lines * (PANEL_HEIGHT + PANEL.down) + foot.height;
   const height = heightOf(look.height, natural, head, foot, field === null ? 100 : LEAST_PANEL);
   const bottom = Math.max(head.bottom + 90, height - foot.height);

@@ -93,7 +93,7 @@ function draw(request: FigureRequest): Scene {
       )
     : 0;
   const strip = stripWidth(request, wish) + 8;
-  const lines = panelLines(panels.length, inner, strip);
+  const lines = Math.max(1, panelLines(panels.length, inner, strip));
   const natural =
     field === null ? HEIGHT : head.bottom + lines * PANEL_HEIGHT + (lines - 1) * PANEL.down + 24 + foot.height;
   const height = heightOf(look.height, natural, head, foot, field === null ? 80 : LEAST_PANEL);
