@@ -1,3 +1,4 @@
+export { readAmount } from './readAmount';
 export * from './shares';
 export * from './number';
 export * from './title';

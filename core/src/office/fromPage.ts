@@ -92,5 +92,7 @@ export function pageXlsx(page: DrawnPage): Uint8Array {
 /** What a headline is held against beside its own benchmark. */
 function referencesOf({ cells, request: { look }, further }: NonNullable<Placed['drawn']>): Cells[] {
   if (cells.brief.form !== 'headline') return [];
-  return further.slice(0, look.references?.length ?? 0).filter((one): one is Cells => one?.benchmark != null);
+  return further
+    .slice(0, look.references?.length ?? 0)
+    .filter((one): one is Cells => one !== null && one.benchmark !== null);
 }

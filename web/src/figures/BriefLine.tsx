@@ -9,9 +9,11 @@ import type { Offered, ReadableBrief } from '@/worker/desk.worker';
 import type { SentProblem } from '@/worker/sent';
 import { BriefText } from './BriefText';
 import type { Part } from './parts';
+import { ProblemNote } from './ProblemNote';
 import { Sentence } from './Sentence';
 
 interface Props {
+  readonly figureId: string;
   readonly text: string;
   readonly readable: ReadableBrief | null;
   readonly offered: Offered | null;
@@ -23,7 +25,7 @@ interface Props {
 }
 
 /** The brief above the paper: a sentence of buttons, or with “/” a text. */
-export function BriefLine({ text, readable, offered, opened, problem, onText, onRefused }: Props) {
+export function BriefLine({ figureId, text, readable, offered, opened, problem, onText, onRefused }: Props) {
   const [writing, setWriting] = useState(false);
   // A figure that cannot be drawn may still have a brief that can be read.
   const [unaided, setUnaided] = useState<{ text: string; readable: ReadableBrief | null } | null>(null);
@@ -90,10 +92,8 @@ export function BriefLine({ text, readable, offered, opened, problem, onText, on
           />
         )
       )}
-      {problem && !writing && (
-        <p role="alert" className="mt-2 border-l-4 border-behind bg-paper px-3 py-1.5 text-[13px]">
-          {problem.message}
-        </p>
+      {problem && !writing && !unreadable && (
+        <ProblemNote problem={problem} figureId={figureId} text={text} onText={onText} />
       )}
     </div>
   );

@@ -1,7 +1,8 @@
 'use client';
 
-import { useEffect, useId, useRef, useState, type KeyboardEvent } from 'react';
+import { useEffect, useId, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import type { Completion } from '@bold-ruler/core/brief';
+import type { Fix } from '@bold-ruler/core/problem';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
@@ -20,7 +21,8 @@ export function BriefText({ text, onDraw, onLeave }: Props) {
   const [cursor, setCursor] = useState(text.length);
   const [offers, setOffers] = useState<readonly Completion[]>([]);
   const [at, setAt] = useState(-1);
-  const [problem, setProblem] = useState<SentProblem | null>(null);
+  const [problems, setProblems] = useState<readonly SentProblem[]>([]);
+  const [problem] = problems;
   const list = useId();
 
   useEffect(() => {
@@ -35,8 +37,12 @@ export function BriefText({ text, onDraw, onLeave }: Props) {
       .then((answer) => {
         if (!current) return;
         setOffers(answer.completions);
-        setProblem(answer.problem);
-        setAt(-1);
+        setProblems(answer.problems);
+        // Where the words so far are not yet whole, the first that completes them is highlighted, and Enter takes it.
+        const [mistake] = answer.problems;
+        const begun = /[^\s,]$/.test(value.slice(0, cursor));
+        const isHere = mistake?.place?.span !== undefined && mistake.place.span[1] >= cursor;
+        setAt(begun && isHere && answer.completions.length > 0 ? 0 : -1);
       });
     return () => {
       current = false;
@@ -60,7 +66,7 @@ export function BriefText({ text, onDraw, onLeave }: Props) {
   async function draw(): Promise<void> {
     const answer = await desk().read(useReport.getState().report!, value);
     if (answer.ok) onDraw(answer.value.text);
-    else setProblem(answer.problem);
+    else setProblems([answer.problem]);
   }
 
   function onKeyDown(event: KeyboardEvent<HTMLInputElement>): void {
@@ -75,11 +81,22 @@ export function BriefText({ text, onDraw, onLeave }: Props) {
     event.preventDefault();
   }
 
-  const span = problem?.place?.span;
-  // While the cursor is still at the mistake, it may become right.
-  const told =
-    problem &&
-    !(span && cursor >= span[0] && cursor <= span[1] && offers.length > 0 && span[1] >= value.trimEnd().length);
+  // While the cursor is still at a mistake, it may become right.
+  const told = problems.filter(({ place }) => {
+    const span = place?.span;
+    return !(span && cursor >= span[0] && cursor <= span[1] && offers.length > 0 && span[1] >= value.trimEnd().length);
+  });
+
+  /** Puts a text in the place of a mistake. */
+  function mend({ text: next, from, to }: Fix): void {
+    const mended = value.slice(0, from) + next + value.slice(to);
+    setValue(mended);
+    setCursor(mended.length);
+    requestAnimationFrame(() => {
+      input.current?.focus();
+      input.current?.setSelectionRange(mended.length, mended.length);
+    });
+  }
   return (
     <div>
       <div className="flex items-center gap-2">
@@ -91,7 +108,7 @@ export function BriefText({ text, onDraw, onLeave }: Props) {
             aria-expanded={offers.length > 0}
             aria-controls={list}
             aria-activedescendant={at >= 0 ? `${list}-${at}` : undefined}
-            aria-invalid={told ? true : undefined}
+            aria-invalid={told.length > 0 ? true : undefined}
             spellCheck={false}
             autoComplete="off"
             value={value}
@@ -103,30 +120,39 @@ export function BriefText({ text, onDraw, onLeave }: Props) {
             onKeyDown={onKeyDown}
             className="h-10 w-full rounded-sm border border-ink bg-paper px-3 text-[16px]"
           />
-          {told && span && (
+          {told.length > 0 && (
             <span
               aria-hidden
               className="pointer-events-none absolute inset-x-[13px] inset-y-0 overflow-hidden text-[16px] leading-[38px] whitespace-pre text-transparent"
             >
-              {value.slice(0, span[0])}
-              <span className="underline decoration-behind decoration-wavy decoration-2 underline-offset-4">
-                {value.slice(span[0], span[1]) || ' '}
-              </span>
+              {underlined(value, told)}
             </span>
           )}
         </div>
-        <Button look="main" disabled={problem !== null} onClick={() => void draw()}>
+        <Button look="main" disabled={problem !== undefined} onClick={() => void draw()}>
           Draw
         </Button>
         <Button look="bare" onClick={onLeave}>
           Leave
         </Button>
       </div>
-      {told && (
-        <p role="alert" className="mt-1.5 text-[13px] text-behind">
-          {problem.sentence}
-          {problem.remedy ? ` — ${problem.remedy}` : ''}
-        </p>
+      {told.length > 0 && (
+        <ul role="alert" className="mt-1.5 space-y-1 text-[13px] text-behind">
+          {told.map(({ sentence, remedy, fixes }, i) => (
+            <li key={i} className="flex flex-wrap items-center gap-1.5">
+              <span>
+                {sentence}
+                {remedy && fixes.length === 0 ? ` — ${remedy}` : ''}
+              </span>
+              {fixes.length > 0 && <span>— did you mean</span>}
+              {fixes.map((fix) => (
+                <Button key={fix.text} small onClick={() => mend(fix)}>
+                  {fix.text}
+                </Button>
+              ))}
+            </li>
+          ))}
+        </ul>
       )}
       <ul id={list} role="listbox" aria-label="What can come next" className="mt-1.5 flex flex-wrap gap-1">
         {offers.map((offer, i) => (
@@ -148,4 +174,22 @@ export function BriefText({ text, onDraw, onLeave }: Props) {
       </ul>
     </div>
   );
+}
+
+/** The text with its mistakes underlined. */
+function underlined(text: string, mistakes: readonly SentProblem[]): ReactNode[] {
+  const parts: ReactNode[] = [];
+  let at = 0;
+  for (const { place } of mistakes) {
+    const [from, to] = place?.span ?? [text.length, text.length];
+    if (from < at) continue;
+    parts.push(text.slice(at, from));
+    parts.push(
+      <span key={from} className="underline decoration-behind decoration-wavy decoration-2 underline-offset-4">
+        {text.slice(from, to) || ' '}
+      </span>,
+    );
+    at = to;
+  }
+  return parts;
 }

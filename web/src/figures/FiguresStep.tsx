@@ -119,7 +119,8 @@ export function FiguresStep() {
         <BriefLine
           key={figure.id}
           text={figure.brief}
-          readable={drawing?.drawn?.readable ?? null}
+          readable={(!drawing?.problem && drawing?.drawn?.readable) || null}
+          figureId={figure.id}
           offered={offered}
           opened={opened}
           problem={refused ?? drawing?.problem ?? null}

@@ -9,6 +9,7 @@ import { freeName } from '@/office/freeName';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
+import { AmountField } from '@/ui/AmountField';
 import { Field, INPUT } from '@/ui/Field';
 import { NewOne } from '@/ui/NewOne';
 import type { DrawnFigure } from '@/worker/desk.worker';
@@ -468,24 +469,17 @@ function Condition({
   const scale = factor(on);
   const bounds = kind === 'between' ? (when as { readonly from?: number; readonly to?: number }) : {};
   const bound = (end: 'from' | 'to') => (
-    <Field label={`${end === 'from' ? 'from' : 'below'}${scale === 100 ? ', %' : ''}`}>
-      <input
-        key={bounds[end]}
-        className={`${INPUT} h-7 text-right`}
-        inputMode="decimal"
-        placeholder="open"
-        defaultValue={bounds[end] === undefined ? '' : String(Math.round(bounds[end] * scale * 1e6) / 1e6)}
-        onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
-        onBlur={(event) => {
-          const text = event.target.value.trim().replace('−', '-');
-          const value = Number(text) / scale;
-          const { [end]: _, ...rest } = bounds;
-          if (text === '') onRule({ when: rest });
-          else if (Number.isFinite(value)) onRule({ when: { ...rest, [end]: value } });
-          else event.target.value = bounds[end] === undefined ? '' : String(bounds[end] * scale);
-        }}
-      />
-    </Field>
+    <AmountField
+      label={`${end === 'from' ? 'from' : 'below'}${scale === 100 ? ', %' : ''}`}
+      className="h-7 text-right"
+      placeholder="open"
+      mayBeEmpty
+      value={bounds[end] === undefined ? undefined : Math.round(bounds[end] * scale * 1e6) / 1e6}
+      onKeep={(value) => {
+        const { [end]: _, ...rest } = bounds;
+        onRule({ when: value === undefined ? rest : { ...rest, [end]: value / scale } });
+      }}
+    />
   );
   return (
     <div className="grid grid-cols-3 gap-1.5">

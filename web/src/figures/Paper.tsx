@@ -32,7 +32,17 @@ export function Paper({ figure, drawing, row, onRow, onTouch, onBrief }: Props) 
       </div>
     );
   }
-  const { drawn } = drawing;
+  const { drawn, problem } = drawing;
+  // What was typed stays, and beneath it the last figure that could be drawn.
+  if (problem)
+    return (
+      <div className="relative">
+        <p className="mb-1.5 text-[13px] text-quiet">Beneath is the figure as it was last drawn.</p>
+        <div aria-hidden inert className="opacity-45">
+          <Bench figure={figure} drawn={drawn} pending row={null} onRow={onRow} onTouch={onTouch} onBrief={onBrief} />
+        </div>
+      </div>
+    );
   if (drawn.rows.length === 0) {
     return (
       <div className="border border-hairline bg-paper p-8">

@@ -8,6 +8,7 @@ import { freeName } from '@/office/freeName';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
+import { AmountField } from '@/ui/AmountField';
 import { Field, INPUT } from '@/ui/Field';
 import type { DrawnFigure } from '@/worker/desk.worker';
 import { setBrief } from './commands';
@@ -125,23 +126,18 @@ export function RulerPanel({ figureId, drawn }: Props) {
           {entry.fit === 'fixed' && (
             <div className="grid grid-cols-2 gap-2">
               {([0, 1] as const).map((end) => (
-                <Field key={end} label={end === 0 ? 'From' : 'To'}>
-                  <input
-                    key={entry.domain?.[end]}
-                    className={`${INPUT} text-right`}
-                    inputMode="decimal"
-                    defaultValue={entry.domain?.[end]}
-                    onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
-                    onBlur={(event) => {
-                      const value = Number(event.target.value.replace('−', '-'));
-                      const next = [...(entry.domain ?? [0, 1])] as [number, number];
-                      next[end] = value;
-                      if (event.target.value.trim() !== '' && Number.isFinite(value) && next[0] < next[1])
-                        change('move an end of the ruler', { ...entry, domain: next });
-                      else event.target.value = String(entry.domain?.[end] ?? '');
-                    }}
-                  />
-                </Field>
+                <AmountField
+                  key={end}
+                  label={end === 0 ? 'From' : 'To'}
+                  value={entry.domain?.[end]}
+                  refuse={(value) => {
+                    const [from, to] = withEnd(entry.domain, end, value);
+                    return from < to ? null : 'A ruler begins below where it ends';
+                  }}
+                  onKeep={(value = 0) =>
+                    change('move an end of the ruler', { ...entry, domain: withEnd(entry.domain, end, value) })
+                  }
+                />
               ))}
             </div>
           )}
@@ -149,4 +145,10 @@ export function RulerPanel({ figureId, drawn }: Props) {
       )}
     </div>
   );
+}
+
+/** The ends of a ruler with one of them moved. */
+function withEnd(domain: readonly [number, number] | undefined, end: 0 | 1, value: number): [number, number] {
+  const [from, to] = domain ?? [0, 1];
+  return end === 0 ? [value, to] : [from, value];
 }

@@ -1,7 +1,10 @@
 'use client';
 
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import type { Brief } from '@bold-ruler/core/brief';
+import type { FormOffer } from '@bold-ruler/core/figure';
+import { desk } from '@/store/desk';
+import { useReport } from '@/store/reportStore';
 import { Choices } from '@/ui/Choices';
 import { Popover } from '@/ui/Popover';
 import type { Offered, ReadableBrief } from '@/worker/desk.worker';
@@ -82,7 +85,8 @@ function SentencePart({ part, readable, offered, opened, onBrief, onWords }: Par
         <strong className="border-b-2 border-boxwood font-semibold">{words}</strong>
       </button>
     );
-  const options = part === 'only' ? [] : optionsFor(part, brief, parts, offered);
+  const forms = useForms(readable.text, open && part === 'as');
+  const options = part === 'only' ? [] : optionsFor(part, brief, parts, forms ? { ...offered, forms } : offered);
   return (
     <Popover open={open} onOpenChange={toggle} label={ASK[part]} trigger={trigger}>
       {part === 'only' ? (
@@ -109,4 +113,20 @@ function SentencePart({ part, readable, offered, opened, onBrief, onWords }: Par
       )}
     </Popover>
   );
+}
+
+/** The forms that can be drawn from a brief, asked for while they are chosen from. */
+function useForms(text: string, wanted: boolean): readonly FormOffer[] | null {
+  const [found, setFound] = useState<{ text: string; forms: readonly FormOffer[] } | null>(null);
+  useEffect(() => {
+    if (!wanted) return;
+    let current = true;
+    void desk()
+      .forms(useReport.getState().report!, text)
+      .then((answer) => current && answer.ok && setFound({ text, forms: answer.value }));
+    return () => {
+      current = false;
+    };
+  }, [text, wanted]);
+  return found?.text === text ? found.forms : null;
 }

@@ -11,10 +11,10 @@ function freeId(): string {
   for (let n = taken.size + 1; ; n++) if (!taken.has(`f${n}`)) return `f${n}`;
 }
 
-/** A new figure of the first measure by the first field. Gives its id. */
-export function addFigure({ measures, fields }: Offered): string {
+/** A new figure of what a person would ask first. Gives its id. */
+export function addFigure({ measures, first }: Offered): string {
   const id = freeId();
-  const brief = `${inQuotes(measures[0]!)}${fields[0] === undefined ? '' : ` by ${inQuotes(fields[0])}`}`;
+  const brief = first ?? inQuotes(measures[0]!);
   useReport.getState().run('new figure', (draft) => void draft.figures.push({ id, brief, look: {} }));
   return id;
 }

@@ -20,6 +20,7 @@ const offered: Offered = {
   rulers: [],
   highlights: [],
   fiscalYears: [2026, 2025, 2024],
+  first: null,
 };
 const FULL =
   'net sales by territory each month during fiscal 2026 to date against plan as bullet, keep 5 highest, sorted by gap up, only channel is Web';

@@ -123,8 +123,9 @@ export function optionsFor(part: Exclude<Part, 'only'>, brief: Brief, parts: Bri
         ...offered.benchmarks.map((name) => option(name, { against: name }, brief.against === name)),
       ];
     case 'as':
-      return offered.forms.map(({ form, purpose }) =>
-        option(form, { form: form as Brief['form'] }, brief.form === form, purpose),
+      // Each form comes with what it changes of the brief, so that what is pressed is drawn.
+      return offered.forms.map(({ form, purpose, brief: mended, change }) =>
+        option(form, mended ?? { form: form as Brief['form'] }, brief.form === form, change ? change : purpose),
       );
     case 'keep':
       return [

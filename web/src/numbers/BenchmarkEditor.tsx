@@ -4,6 +4,7 @@ import { useEffect, useState } from 'react';
 import type { Benchmark, Report } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
+import { AmountField } from '@/ui/AmountField';
 import { Field, INPUT } from '@/ui/Field';
 import { ExpressionField } from './ExpressionField';
 import { LiveResult } from './LiveResult';
@@ -85,7 +86,13 @@ export function BenchmarkEditor({ benchmark, onName }: Props) {
           ))}
         </select>
       </Field>
-      <KindFields key={`${benchmark.name} ${benchmark.kind}`} benchmark={benchmark} measured={table ?? ''} put={put} />
+      <KindFields
+        key={`${benchmark.name} ${benchmark.kind}`}
+        benchmark={benchmark}
+        measured={table ?? ''}
+        fields={fields}
+        put={put}
+      />
       {measure !== null && (
         <>
           {report!.measures.length > 1 && (
@@ -115,10 +122,12 @@ export function BenchmarkEditor({ benchmark, onName }: Props) {
 interface KindProps {
   readonly benchmark: Benchmark;
   readonly measured: string;
+  /** Fields whose members a number may belong to. */
+  readonly fields: readonly string[];
   readonly put: (next: Benchmark) => void;
 }
 
-function KindFields({ benchmark, measured, put }: KindProps) {
+function KindFields({ benchmark, measured, fields, put }: KindProps) {
   const report = useReport((state) => state.report)!;
   switch (benchmark.kind) {
     case 'expression':
@@ -173,33 +182,30 @@ function KindFields({ benchmark, measured, put }: KindProps) {
     case 'fixed':
       return (
         <>
-          <NumberField label="Number" value={benchmark.value} onKeep={(value) => put({ ...benchmark, value })} />
+          <AmountField
+            label="Number"
+            value={benchmark.value}
+            onKeep={(value) => put({ ...benchmark, value: value! })}
+          />
           <div className="grid grid-cols-2 gap-2">
             <Choice
               label="For each"
-              value={benchmark.per.includes('member') ? 'member' : ''}
+              value={whoOf(benchmark.per)}
               options={[
                 ['', 'all members together'],
-                ['member', 'member'],
+                ['member', 'member of the figure'],
+                ...fields.map((field) => [field, field] as [string, string]),
               ]}
-              onChoose={(member) =>
-                put({
-                  ...benchmark,
-                  per: [...(member ? ['member' as const] : []), ...benchmark.per.filter((one) => one !== 'member')],
-                })
-              }
+              onChoose={(who) => put({ ...benchmark, per: [...(who ? [who] : []), ...benchmark.per.filter(isGrain)] })}
             />
             <Choice
               label="and for each"
-              value={benchmark.per.find((one) => one !== 'member') ?? ''}
+              value={benchmark.per.find(isGrain) ?? ''}
               options={[['', 'the whole period'], ...GRAINS.map((grain) => [grain, grain] as [string, string])]}
               onChoose={(grain) =>
                 put({
                   ...benchmark,
-                  per: [
-                    ...benchmark.per.filter((one) => one === 'member'),
-                    ...(grain ? [grain as (typeof GRAINS)[number]] : []),
-                  ],
+                  per: [...benchmark.per.filter((one) => !isGrain(one)), ...(grain ? [grain] : [])],
                 })
               }
             />
@@ -220,10 +226,10 @@ function KindFields({ benchmark, measured, put }: KindProps) {
             ]}
             onChoose={(of) => put({ ...benchmark, of })}
           />
-          <NumberField
+          <AmountField
             label="More or less, in %"
             value={Math.round(benchmark.by * 1e6) / 1e4}
-            onKeep={(percent) => put({ ...benchmark, by: percent / 100 })}
+            onKeep={(percent = 0) => put({ ...benchmark, by: percent / 100 })}
           />
         </div>
       );
@@ -264,10 +270,10 @@ function KindFields({ benchmark, measured, put }: KindProps) {
             options={PERIODS}
             onChoose={(unit) => put(periodOf(benchmark.name, unit, inYears ? back.years : back.periods))}
           />
-          <NumberField
+          <AmountField
             label="How many"
             value={inYears ? back.years : back.periods}
-            onKeep={(value) => {
+            onKeep={(value = 0) => {
               const n = Math.min(100, Math.max(1, Math.round(value)));
               put({ ...benchmark, back: inYears ? { years: n } : { periods: n } });
             }}
@@ -309,10 +315,10 @@ function KindFields({ benchmark, measured, put }: KindProps) {
             onChoose={(statistic) => put({ ...benchmark, statistic: statistic as typeof benchmark.statistic })}
           />
           {benchmark.statistic === 'percentile' && (
-            <NumberField
+            <AmountField
               label="Percentile"
               value={benchmark.percentile ?? 50}
-              onKeep={(value) => put({ ...benchmark, percentile: Math.min(100, Math.max(0, value)) })}
+              onKeep={(value = 0) => put({ ...benchmark, percentile: Math.min(100, Math.max(0, value)) })}
             />
           )}
         </div>
@@ -334,17 +340,17 @@ function KindFields({ benchmark, measured, put }: KindProps) {
             onChoose={(method) => put({ ...benchmark, method: method as typeof benchmark.method })}
           />
           {benchmark.method === 'same period last year' && (
-            <NumberField
+            <AmountField
               label="Growth in %"
               value={Math.round((benchmark.growth ?? 0) * 1e6) / 1e4}
-              onKeep={(percent) => put({ ...benchmark, growth: percent / 100 })}
+              onKeep={(percent = 0) => put({ ...benchmark, growth: percent / 100 })}
             />
           )}
           {benchmark.method === 'average of last k' && (
-            <NumberField
+            <AmountField
               label="Steps"
               value={benchmark.k ?? 3}
-              onKeep={(value) => put({ ...benchmark, k: Math.max(1, Math.round(value)) })}
+              onKeep={(value = 0) => put({ ...benchmark, k: Math.max(1, Math.round(value)) })}
             />
           )}
           {benchmark.method === 'smoothing' && (
@@ -408,24 +414,10 @@ function Choice({
   );
 }
 
-function NumberField({ label, value, onKeep }: { label: string; value: number; onKeep: (value: number) => void }) {
-  return (
-    <Field label={label}>
-      <input
-        key={value}
-        className={`${INPUT} text-right`}
-        inputMode="decimal"
-        defaultValue={value}
-        onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
-        onBlur={(event) => {
-          const next = Number(event.target.value.replace('−', '-').replace(',', '.'));
-          if (event.target.value.trim() !== '' && Number.isFinite(next) && next !== value) onKeep(next);
-          else event.target.value = String(value);
-        }}
-      />
-    </Field>
-  );
-}
+const isGrain = (word: string): boolean => (GRAINS as readonly string[]).includes(word);
+
+/** Whom a number is for: each member of the figure, each of a field, or all together. */
+const whoOf = (per: readonly string[]): string => per.find((word) => !isGrain(word)) ?? '';
 
 /** An expression that is kept when it is left. */
 function Written({

@@ -6,6 +6,7 @@ import type { Measure, NumberFormat, Report } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
+import { AmountField } from '@/ui/AmountField';
 import { Field, INPUT } from '@/ui/Field';
 import { ExpressionField } from './ExpressionField';
 import { LiveResult } from './LiveResult';
@@ -123,20 +124,14 @@ export function MeasureEditor({ measure, onName }: Props) {
             ))}
           </select>
         </Field>
-        <Field label="Level within, % of the benchmark">
-          <input
-            key={measure.tolerance}
-            className={`${INPUT} text-right`}
-            inputMode="decimal"
-            defaultValue={String(Math.round(measure.tolerance * 10_000) / 100)}
-            onBlur={(event) => {
-              const share = Number(event.target.value.replace(',', '.')) / 100;
-              if (share >= 0 && share !== measure.tolerance)
-                change(`change the tolerance of ${measure.name}`, (one) => (one.tolerance = share));
-              else event.target.value = String(measure.tolerance * 100);
-            }}
-          />
-        </Field>
+        <AmountField
+          label="Level within, % of the benchmark"
+          value={Math.round(measure.tolerance * 10_000) / 100}
+          refuse={(percent) => (percent < 0 ? 'It reaches either way: write it without a minus' : null)}
+          onKeep={(percent = 0) =>
+            change(`change the tolerance of ${measure.name}`, (one) => (one.tolerance = percent / 100))
+          }
+        />
       </div>
       <FormatFields
         format={measure.format}

@@ -4,7 +4,7 @@ import type { DrawnFigure } from '@/worker/desk.worker';
 import { sentProblem, type SentProblem } from '@/worker/sent';
 import { desk } from './desk';
 
-/** A figure as it was last drawn; while a newer one is computed it stays. */
+/** A figure as it was last drawn; while a newer one is computed, or where that cannot be drawn, it stays. */
 export interface Drawing {
   /** What it was drawn from. */
   readonly key: string;
@@ -44,9 +44,9 @@ export function drawAll(report: Report, surroundings: string, first: string | nu
         (answer) => {
           if (!isNewest()) return;
           if (answer.ok) put(figure.id, { drawn: answer.value, problem: null, pending: false });
-          else put(figure.id, { drawn: null, problem: answer.problem, pending: false });
+          else put(figure.id, { problem: answer.problem, pending: false });
         },
-        (error: unknown) => put(figure.id, { drawn: null, problem: sentProblem(error), pending: false }),
+        (error: unknown) => put(figure.id, { problem: sentProblem(error), pending: false }),
       );
   };
   if (!opening) return asked.forEach((one) => void ask(one));

@@ -1,6 +1,7 @@
 import { expose } from 'comlink';
 import {
   completeBrief,
+  mistakesIn,
   formOf,
   FORMS,
   partsOfBrief,
@@ -19,7 +20,11 @@ import {
   drawFigure,
   figureNamed,
   formDefinition,
+  formsFor,
+  numbersFor,
   numbersText,
+  repairsFor,
+  type FormOffer,
   type NumbersText,
   cellsFor,
   columnsOf,
@@ -45,6 +50,7 @@ import {
 } from '@bold-ruler/core/query';
 import { isProblem, Problem } from '@bold-ruler/core/problem';
 import {
+  firstBriefOver,
   type CellFigure,
   type ColumnLook as CellLook,
   type Look,
@@ -149,6 +155,12 @@ export interface ColumnShown {
   readonly cells: readonly CellFigure[];
 }
 
+/** Another brief for a figure that cannot be drawn, and what it changes. */
+export interface RepairShown {
+  readonly name: string;
+  readonly text: string;
+}
+
 /** A finding of the level checks; `repair` is what putting it right is called. */
 export interface FindingShown extends Omit<Finding, 'repair'> {
   readonly repair: string | null;
@@ -239,10 +251,18 @@ export interface Offered {
   readonly measures: readonly string[];
   readonly fields: readonly string[];
   readonly benchmarks: readonly string[];
-  readonly forms: readonly { readonly form: string; readonly purpose: string }[];
+  readonly forms: readonly {
+    readonly form: string;
+    readonly purpose: string;
+    /** What it is drawn from, and what that changes; known once the brief is. */
+    readonly brief?: Brief;
+    readonly change?: string;
+  }[];
   readonly rulers: readonly string[];
   readonly highlights: readonly string[];
   readonly fiscalYears: readonly number[];
+  /** The brief a new figure begins with; null where there is nothing to add up. */
+  readonly first: string | null;
 }
 
 let report = '';
@@ -315,7 +335,7 @@ function exactText({ value, at }: Mark, form: Form, writing: Writing): string {
 function columnsOfTable({ cells, further }: Drawn, look: Look): ColumnShown[] {
   const form = formOf(cells.brief, DRAWN_FORMS);
   if (form !== 'table' && form !== 'league') return [];
-  const data = tableCells({ cells, further });
+  const data = tableCells({ cells, further }, form === 'league');
   const cellsOf = cellsFor(data.stepped !== null);
   return columnsOf(data, look, { ranked: form === 'league' }).flatMap((column) =>
     column.kind === 'number' ? [{ id: column.id, cell: column.cell, scale: column.scale, cells: cellsOf }] : [],
@@ -460,7 +480,7 @@ const api = {
       return {
         scene,
         rows,
-        numbers: numbersText(drawn),
+        numbers: numbersText(numbersFor(drawing)),
         checks: drawn.checks,
         leftOut: cells.leftOut,
         readable: readable(cells.brief, desk),
@@ -677,15 +697,34 @@ const api = {
     current: Report,
     text: string,
     cursor: number,
-  ): Promise<{ completions: Completion[]; problem: SentProblem | null }> {
+  ): Promise<{ completions: Completion[]; problems: SentProblem[] }> {
     const { vocabulary } = workspaceOf(current);
     const completions = completeBrief(text, cursor, vocabulary);
-    try {
-      readBrief(text, vocabulary);
-      return { completions, problem: null };
-    } catch (error) {
-      return { completions, problem: sentProblem(error) };
-    }
+    return { completions, problems: mistakesIn(text, vocabulary).map(sentProblem) };
+  },
+
+  /** The forms a brief can be drawn in, with what each changes of it. */
+  forms(current: Report, text: string): Promise<Sent<FormOffer[]>> {
+    return sent(() => {
+      const { source, vocabulary } = workspaceOf(current);
+      return formsFor(source, current, readBrief(text, vocabulary), vocabulary);
+    });
+  },
+
+  /** What would let a figure be drawn that cannot be as it is: other briefs, or texts for its mistakes. */
+  repairs(current: Report, figureId: string): Promise<Sent<RepairShown[]>> {
+    return sent(async () => {
+      const { source, vocabulary } = workspaceOf(current);
+      const figure = figureNamed(current, figureId);
+      const [mistake] = mistakesIn(figure.brief, vocabulary);
+      if (mistake)
+        return mistake.fixes.map(({ text, from, to }) => ({
+          name: `write ${text}`,
+          text: figure.brief.slice(0, from) + text + figure.brief.slice(to),
+        }));
+      const found = await repairsFor(source, current, figure, readBrief(figure.brief, vocabulary), vocabulary);
+      return found.map(({ change, text }) => ({ name: change, text }));
+    });
   },
 
   async offered(current: Report): Promise<Offered> {
@@ -705,6 +744,7 @@ const api = {
       rulers: vocabulary.rulers,
       highlights: vocabulary.highlights,
       fiscalYears: [...years].sort((a, b) => b - a).slice(0, 8),
+      first: firstBriefOver(current, tables),
     };
   },
 

@@ -1,4 +1,4 @@
-import { isProblem, Problem, type Place } from '@bold-ruler/core/problem';
+import { isProblem, Problem, type Fix, type Place } from '@bold-ruler/core/problem';
 
 /** A problem as plain data, which can cross from a worker. */
 export interface SentProblem {
@@ -7,6 +7,8 @@ export interface SentProblem {
   readonly message: string;
   readonly place: Place | null;
   readonly remedy: string | null;
+  /** Texts that would put it right. */
+  readonly fixes: readonly Fix[];
 }
 
 /** A result or a problem, as plain data. */
@@ -20,6 +22,7 @@ export function sentProblem(error: unknown): SentProblem {
       message: error.message,
       place: error.place ?? null,
       remedy: error.remedy ?? null,
+      fixes: error.fixes,
     };
   }
   const message = error instanceof Error ? error.message : String(error);
@@ -29,6 +32,7 @@ export function sentProblem(error: unknown): SentProblem {
     message: `something unforeseen went wrong: ${message}`,
     place: null,
     remedy: null,
+    fixes: [],
   };
 }
 
@@ -48,6 +52,6 @@ function answered<T>(value: T): Sent<T> {
 /** The value, or the problem thrown again as ours. */
 export function received<T>(answer: Sent<T>): T {
   if (answer.ok) return answer.value;
-  const { code, sentence, place, remedy } = answer.problem;
-  throw new Problem(code, sentence, place ?? undefined, remedy ?? undefined);
+  const { code, sentence, place, remedy, fixes } = answer.problem;
+  throw new Problem(code, sentence, place ?? undefined, remedy ?? undefined, fixes);
 }

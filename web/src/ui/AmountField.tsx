@@ -1,0 +1,82 @@
+'use client';
+
+import { useId, useState } from 'react';
+import { readAmount } from '@bold-ruler/core/format';
+import { Field, INPUT } from './Field';
+
+interface Props<T> {
+  readonly label: string;
+  /** What stands there now; nothing is an empty field. */
+  readonly value: T | undefined;
+  readonly write?: (value: T) => string;
+  /** A text that is no number, such as a name; undefined where it is not known either. */
+  readonly named?: (text: string) => T | undefined;
+  readonly names?: readonly string[];
+  /** Why an amount cannot stand here; null where it can. */
+  readonly refuse?: (value: number) => string | null;
+  readonly placeholder?: string;
+  readonly className?: string;
+  /** An empty field means something here. */
+  readonly mayBeEmpty?: boolean;
+  readonly onKeep: (value: T | number | undefined) => void;
+}
+
+/** An amount as people type it: 10M, 10,000,000, €5M. What cannot be read stays where it was typed, with what to do. */
+export function AmountField<T = number>({
+  label,
+  value,
+  write = String,
+  named,
+  names,
+  refuse,
+  placeholder,
+  className = 'text-right',
+  mayBeEmpty = false,
+  onKeep,
+}: Props<T>) {
+  const shown = value === undefined ? '' : write(value);
+  const [wrong, setWrong] = useState<string | null>(null);
+  const list = useId();
+  function keep(text: string): void {
+    const typed = text.trim();
+    if (typed === shown) return setWrong(null);
+    if (typed === '') {
+      setWrong(null);
+      if (mayBeEmpty) onKeep(undefined);
+      return;
+    }
+    const amount = readAmount(typed);
+    if (amount === null) {
+      const other = named?.(typed);
+      if (other === undefined)
+        return setWrong(`“${typed}” is no number${names ? ' and no benchmark' : ''}: write it as 5000, 5,000 or 5K`);
+      setWrong(null);
+      return onKeep(other);
+    }
+    const why = refuse?.(amount) ?? null;
+    setWrong(why);
+    if (why === null) onKeep(amount);
+  }
+  return (
+    <Field label={label} {...(wrong === null ? {} : { hint: wrong })}>
+      <input
+        key={shown}
+        className={`${INPUT} ${className}`}
+        inputMode="decimal"
+        defaultValue={shown}
+        aria-invalid={wrong === null ? undefined : true}
+        {...(placeholder === undefined ? {} : { placeholder })}
+        {...(names ? { list } : {})}
+        onKeyDown={(event) => event.key === 'Enter' && keep(event.currentTarget.value)}
+        onBlur={(event) => keep(event.target.value)}
+      />
+      {names && (
+        <datalist id={list}>
+          {names.map((name) => (
+            <option key={name} value={name} />
+          ))}
+        </datalist>
+      )}
+    </Field>
+  );
+}
