@@ -1,3 +1,4 @@
+import { counted } from '@bold-ruler/core/problem';
 import type { FieldsProfile } from '@bold-ruler/core/table';
 
 /** The understanding of a file for people: one line a column, then what was left out. */
@@ -6,7 +7,7 @@ export function fieldsText(profile: FieldsProfile & { readonly sheet?: string })
     ? `, by “${profile.date}” from ${profile.from} to ${profile.to}, one row a ${profile.grain} or part of it`
     : ', without a date';
   const where = profile.sheet === undefined ? profile.file : `${profile.file}, sheet “${profile.sheet}”`;
-  const head = `${where}: ${profile.rows} rows${time}`;
+  const head = `${where}: ${counted(profile.rows, 'row')}${time}`;
   const rows = profile.columns.map((c) => {
     const range = c.lowest === null ? '' : `${c.lowest} … ${c.highest}`;
     const sum = c.sum === undefined ? '' : `sum ${c.sum}`;

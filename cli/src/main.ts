@@ -4,7 +4,7 @@ import { drawFigure, answerFigure, figureNamed } from '@bold-ruler/core/figure';
 import { levelChecks } from '@bold-ruler/core/level';
 import { PAGE_WIDTH } from '@bold-ruler/core/page';
 import { FORMS, readBrief, type Form } from '@bold-ruler/core/brief';
-import { isProblem, Problem } from '@bold-ruler/core/problem';
+import { counted, isProblem, Problem } from '@bold-ruler/core/problem';
 import { numbersCsv, numbersOf } from '@bold-ruler/core/query';
 import type { FigureEntry } from '@bold-ruler/core/report';
 import { writeSvg } from '@bold-ruler/core/scene';
@@ -104,7 +104,10 @@ function program(): Command {
       else if (ending === '.json') writeWhole(options.out, `${JSON.stringify(scene, null, 2)}\n`);
       // The renderer is loaded where it is needed only.
       else writeWhole(options.out, (await import('./png')).writePng(scene, scale));
-      if (scene.dropped > 0) console.error(`${options.out}: ${scene.dropped} labels found no room and were left away`);
+      if (scene.dropped > 0)
+        console.error(
+          `${options.out}: ${counted(scene.dropped, 'label')} found no room and ${scene.dropped === 1 ? 'was' : 'were'} left away`,
+        );
     });
 
   withSource(command.command('reckon').description('the working behind a row of a figure, from rows to pixels'))

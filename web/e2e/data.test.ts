@@ -240,7 +240,7 @@ describe('other ways in', () => {
       },
     ]);
     await open(file('book.xlsx', bytes));
-    await reads('Sales 2 rows · book.xlsx Plan 1 rows · book.xlsx');
+    await reads('Sales 2 rows · book.xlsx Plan 1 row · book.xlsx');
     await reads('1 left out');
   });
   test('JSON that others made', async () => {

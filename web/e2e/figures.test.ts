@@ -121,7 +121,7 @@ describe('the figures of comparison', () => {
     await drawAs('bars');
     await visitor.press('New highlight');
     await visitor.press('the gap in %');
-    await briefIs('lit by by gap percent');
+    await briefIs('lit by gap percent rules');
     await visitor.waitFor('its legend', async () => (await texts()).includes('gap below 0%'));
     const below = await visitor.waitFor('a bound', async () =>
       visitor.driver.executeScript<WebElement | null>(

@@ -116,7 +116,7 @@ function tookTheLead(cells: Cells): Suggestion | null {
   const { member } = leader;
   return {
     claim: { kind: 'took the lead', member, from: over.member },
-    text: `${member} has taken first place in {measure} from ${over.member}, {places won of ${member}} places up`,
+    text: `${member} has taken first place in {measure} from ${over.member}, {places up of ${member}}`,
   };
 }
 

@@ -105,7 +105,8 @@ function atOwnScale(value: number, { before, unit, signs }: Writing): Writing {
   const magnitude = Math.abs(value);
   const [divisor, letter] = SCALES[scaleFor(magnitude)];
   const digits = Math.max(0, Math.floor(Math.log10(Math.max(1, magnitude / divisor))));
-  return { divisor, decimals: Math.max(0, 2 - digits), before, after: letter, unit, signs };
+  const decimals = divisor === 1 && Number.isInteger(magnitude) ? 0 : Math.max(0, 2 - digits);
+  return { divisor, decimals, before, after: letter, unit, signs };
 }
 
 const PERCENT: Writing[] = [];

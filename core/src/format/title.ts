@@ -1,7 +1,7 @@
 import { writeView } from '../brief';
 import { sayPeriod, stepName, writtenDay } from '../calendar';
 import { decimalsOf } from '../number';
-import { didYouMean, Problem } from '../problem';
+import { counted, didYouMean, Problem } from '../problem';
 import { judgementAt, judgementOfShown, landingsOf, type Cells } from '../query';
 import { shownShares } from './shares';
 import { BLANK, writeNumber, writePercent, writingFor, type Writing } from './number';
@@ -49,7 +49,16 @@ export const TITLE_NAMES = [
 type TitleName = (typeof TITLE_NAMES)[number];
 
 /** What a title may say of one member, as in `{gap of Keys}`. */
-export const MEMBER_VALUES = ['actual', 'benchmark value', 'gap', 'gap %', 'rank', 'share', 'places won'] as const;
+export const MEMBER_VALUES = [
+  'actual',
+  'benchmark value',
+  'gap',
+  'gap %',
+  'rank',
+  'share',
+  'places won',
+  'places up',
+] as const;
 
 /**
  * A title from its template: names in braces become values, and `{ahead of|level with|behind}` chooses by the standing of
@@ -120,7 +129,8 @@ function titleValue(name: TitleName, cells: Cells): string {
       if (!cells.dated) return 'all rows';
       return sayPeriod(cells.brief.period, period, cells.calendar);
     case 'as of':
-      return cells.dated ? writtenDay(cells.asOf) : BLANK;
+      // A period that is over is known up to its end.
+      return cells.dated ? writtenDay(Math.min(cells.asOf, period.to)) : BLANK;
     case 'step':
       return total.step === null || !cells.grain ? BLANK : stepName(cells.grain, total.step, cells.calendar);
     case 'members':
@@ -179,6 +189,8 @@ function memberValue(name: (typeof MEMBER_VALUES)[number], row: number, cells: C
       return writePercent(cells.share ? shownShares(cells, cells.share)[row]! : NaN, 1, false);
     case 'places won':
       return String(placesWon(cells, row));
+    case 'places up':
+      return `${counted(placesWon(cells, row), 'place')} up`;
   }
 }
 
@@ -241,6 +253,13 @@ function memberName(cells: Cells, row: number): string {
   return cells.count === 0 || row < 0 ? BLANK : cells.members.map((list) => list[row] || '(blank)').join(' · ');
 }
 
+/** Something of a figure is ahead, level or behind: a row, or the whole. */
+function hasStandings(cells: Cells): boolean {
+  if (judgementOfShown(cells).standing !== null) return true;
+  for (let row = 0; row < cells.count; row++) if (judgementAt(cells, row).standing !== null) return true;
+  return false;
+}
+
 /** The benchmark as a title names it: while the period runs, what is due of it by now. */
 function benchmarkWords(cells: Cells): string {
   return judgementOfShown(cells).against === 'due' ? `the ${cells.benchmark!.name} due by now` : cells.benchmark!.name;
@@ -261,7 +280,8 @@ export function fittingTitle(cells: Cells): string {
   // Changes and means speak of one step, and shares of everything are everything.
   const isOver = kind === 'change' || kind === 'smoothed';
   const actual = isOver ? '{actual} in {step}' : '{actual}';
-  if (!benchmark) {
+  const isCompared = benchmark !== null && hasStandings(cells);
+  if (!isCompared) {
     if (!of) return `${name}: ${actual}`;
     if (Number.isNaN(cells.shown.actual) || (kind === 'share' && !cells.isSelection)) return `${name} by ${of}`;
     return `${name} by ${of}: ${actual} ${cells.additive ? 'together' : 'over all that is shown'}`;

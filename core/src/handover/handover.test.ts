@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import fc from 'fast-check';
 import { expect, test } from 'vitest';
 import { FORMS } from '../brief';
 import { drawPage } from '../page';
@@ -6,8 +7,8 @@ import { readCsv } from '../reading';
 import { checkReport } from '../report';
 import { makeTable } from '../table';
 import { workspaceFor } from '../workspace';
-import { workingsOf, writeHtml } from '.';
-import { PAGE_SCRIPT, PAGE_SCRIPT_HASH } from './script';
+import { fromBase85, toBase85, workingsOf, writeHtml } from '.';
+import { LOADER_SCRIPT, LOADER_SCRIPT_HASH, PAGE_SCRIPT, PAGE_SCRIPT_HASH } from './script';
 
 async function fileOf(lines: readonly string[], title = 'A page') {
   const report = checkReport({
@@ -30,6 +31,21 @@ test('its only script is the one its policy names, and it asks for nothing', asy
   expect(html).toContain(`script-src 'sha256-${PAGE_SCRIPT_HASH}'`);
   expect(html.match(/<script>/g)).toHaveLength(1);
   expect(html.replaceAll('http://www.w3.org/2000/svg', '')).not.toMatch(/https?:|\bsrc="|href=/);
+});
+
+test('bytes as letters come back as they were, by the program and by the loader, and never end a script', () => {
+  expect(createHash('sha256').update(LOADER_SCRIPT).digest('base64')).toBe(LOADER_SCRIPT_HASH);
+  const loader = /const bytesOf=(.*?);const unpacked/.exec(LOADER_SCRIPT)![1]!;
+  const bytesOf = new Function(`return ${loader}`)() as (text: string) => Uint8Array;
+  fc.assert(
+    fc.property(fc.uint8Array({ maxLength: 300 }), (bytes) => {
+      const text = toBase85(bytes);
+      expect(text).toMatch(/^[#-;=-x]*$/);
+      expect(fromBase85(text)).toEqual(bytes);
+      expect(bytesOf(text)).toEqual(bytes);
+    }),
+  );
+  expect(fromBase85(toBase85(new Uint8Array(9).fill(255)))).toEqual(new Uint8Array(9).fill(255));
 });
 
 test('each mark has its words and its working', async () => {

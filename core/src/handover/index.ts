@@ -3,3 +3,4 @@ export { workingsOf } from './workings';
 export { carriedBy, MOST_CARRIED, type Carried } from './carried';
 export { pageMarks, type PageCell } from './pageMarks';
 export { unpackTables } from './packed';
+export { fromBase85, toBase85 } from './base85';

@@ -5,7 +5,7 @@ export const PAGE_SCRIPT = `const all=JSON.parse(document.getElementById('reckon
 export const PAGE_SCRIPT_HASH = '2CzOH+T1j7mVJvh1xSIlcPgaRIXUmvQEAbC0XWvCbz0=';
 
 /** The only other script, of a page whose reader can choose: it unpacks the program that the file carries and starts it. */
-export const LOADER_SCRIPT = `const unpacked=async(id)=>{const text=document.getElementById(id).textContent;const bytes=Uint8Array.from(atob(text),(one)=>one.charCodeAt(0));return new Response(new Blob([bytes]).stream().pipeThrough(new DecompressionStream('gzip'))).text()};unpacked('program').then((text)=>{const script=document.createElement('script');script.textContent=text;document.body.append(script)});`;
+export const LOADER_SCRIPT = `const bytesOf=(t)=>{const b=new Uint8Array(Math.floor(t.length*4/5));for(let i=0,o=0;i<t.length;i+=5){let v=0;for(let k=0;k<5;k++){const c=i+k<t.length?t.charCodeAt(i+k):120;v=v*85+c-35-(c>60?1:0)}for(let k=3;k>=0&&o<b.length;k--)b[o++]=Math.floor(v/256**k)%256}return b};const unpacked=async(id)=>new Response(new Blob([bytesOf(document.getElementById(id).textContent)]).stream().pipeThrough(new DecompressionStream('gzip'))).text();unpacked('program').then((text)=>{const script=document.createElement('script');script.textContent=text;document.body.append(script)});`;
 
 /** Base64 of the loader's SHA-256. */
-export const LOADER_SCRIPT_HASH = 'o7X14sFpKB2qpnHw7OYZDLzDHBhUzERJtDjBrBc0mj8=';
+export const LOADER_SCRIPT_HASH = 'DKMCdo6BckPMIBVedq0nwowCYy5t3J1K0bUQH2MpcO8=';

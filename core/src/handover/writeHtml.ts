@@ -2,6 +2,7 @@ import { gzipSync } from 'fflate';
 import type { DrawnPage, Placed } from '../page';
 import { sumWords, type Sentence } from '../reckoning';
 import { escaped, FIGURE_FONT, PAPER, rounded, TEXT_STYLE, type Mark } from '../scene';
+import { toBase85 } from './base85';
 import type { Carried } from './carried';
 import { pageMarks } from './pageMarks';
 import { LOADER_SCRIPT, LOADER_SCRIPT_HASH, PAGE_SCRIPT, PAGE_SCRIPT_HASH } from './script';
@@ -33,7 +34,7 @@ export interface Chosen {
   readonly switched: readonly string[];
 }
 
-/** The program of a page as a file: gzip as base64, and the base64 of its text's SHA-256. */
+/** The program of a page as a file: gzip in letters of base 85, and the base64 of its text's SHA-256. */
 export interface Program {
   readonly packed: string;
   readonly hash: string;
@@ -43,7 +44,7 @@ export interface Program {
 export async function packProgram(text: string): Promise<Program> {
   const bytes = new TextEncoder().encode(text);
   const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes));
-  return { packed: base64(gzipSync(bytes, { level: 9, mtime: 0 })), hash: base64(digest) };
+  return { packed: toBase85(gzipSync(bytes, { level: 9, mtime: 0 })), hash: base64(digest) };
 }
 
 function base64(bytes: Uint8Array): string {
@@ -97,7 +98,7 @@ export function writeHtml(page: DrawnPage, { fonts, reckoning, live }: HtmlOptio
     ...(live
       ? [
           json('carried', { ...live.carried, tables: undefined, chosen: live.chosen }),
-          `<script type="text/plain" id="tables">${base64(live.carried.tables)}</script>`,
+          `<script type="text/plain" id="tables">${toBase85(live.carried.tables)}</script>`,
           `<script type="text/plain" id="program">${live.program.packed}</script>`,
           `<script>${LOADER_SCRIPT}</script>`,
         ]

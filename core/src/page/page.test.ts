@@ -227,11 +227,15 @@ describe('what a reader chooses', () => {
     const offered = offeredPeriods(calendar, span, asOf);
     expect(offered.map(({ name }) => name).slice(0, 5)).toEqual([
       'fiscal 2026 to 18 Mar 2026',
-      '1 Mar 2026 – 18 Mar 2026',
+      // In a quarter's first month the quarter and the month to date are the same days.
       '1 Mar 2026 – 18 Mar 2026',
       'fiscal 2026',
       'fiscal 2025',
+      'Q3 of fiscal 2026',
     ]);
+    const days = offered.map(({ words }) => JSON.stringify(resolvePeriod(words, calendar, asOf, span)));
+    expect(new Set(offered.map(({ name }) => name)).size).toBe(offered.length);
+    expect(new Set(days).size).toBe(days.length);
     const quarters = offered.filter(({ kind }) => kind === 'quarter').map(({ name }) => name);
     expect(quarters[0]).toBe('Q3 of fiscal 2026');
     expect(quarters).toHaveLength(7);

@@ -49,7 +49,7 @@ export function offeredPeriods(calendar: FiscalCalendar, span: Span, asOf: Day):
     return list;
   };
   const grains: Grain[] = ['year', 'quarter', 'month'];
-  return [
+  return eachOnce([
     ...grains.map((grain) => offer('to date', { kind: 'to date', grain })),
     ...starts('year', MOST_MONTHS).map((day) =>
       offer('fiscal year', { kind: 'fiscal', year: fiscalYear(day, calendar) }),
@@ -61,5 +61,16 @@ export function offeredPeriods(calendar: FiscalCalendar, span: Span, asOf: Day):
       const { year, month } = civilOf(day);
       return offer('month', { kind: 'month', year, month });
     }),
-  ];
+  ]);
+
+  /** On the first days of a year its year, quarter and month to date are the same days, and on a month's last day they are the month. */
+  function eachOnce(offers: readonly OfferedPeriod[]): OfferedPeriod[] {
+    const known = { from: span.from, to: last };
+    const daysOf = ({ words }: OfferedPeriod) => {
+      const { from, to } = resolvePeriod(words, calendar, asOf, known);
+      return `${from} ${to}`;
+    };
+    const all = offers.map(daysOf);
+    return offers.filter(({ kind }, i) => kind !== 'to date' || all.lastIndexOf(all[i]!) === i);
+  }
 }

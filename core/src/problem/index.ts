@@ -1,2 +1,2 @@
-export { Problem, isProblem, type Fix, listed, type Place } from './problem';
+export { Problem, isProblem, counted, type Fix, listed, type Place } from './problem';
 export { nearest, didYouMean } from './nearest';

@@ -56,6 +56,11 @@ export function isProblem(error: unknown): error is Problem {
   return error instanceof Problem;
 }
 
+/** `1 row`, `1,200 rows`. */
+export function counted(count: number, one: string, many = `${one}s`): string {
+  return `${count.toLocaleString('en')} ${count === 1 ? one : many}`;
+}
+
 /** `a, b or c`. */
 export function listed(words: readonly string[], conjunction = 'or'): string {
   if (words.length < 2) return words[0] ?? '';

@@ -1,5 +1,6 @@
 'use client';
 
+import { counted } from '@bold-ruler/core/problem';
 import { transfer } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
 import { targetsFrom, type Report } from '@bold-ruler/core/report';
@@ -10,7 +11,6 @@ import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
 import { FileButton } from '@/ui/FileButton';
 import { buffersOf } from '@/worker/transferables';
-import { count } from './words';
 
 /** Reads further tables into the open report; each of their number columns can then be held against. Pasted rows are taken, too. */
 export function AddTable({ onAdded }: { onAdded: (tableId: string) => void }) {
@@ -73,7 +73,7 @@ export function AddTable({ onAdded }: { onAdded: (tableId: string) => void }) {
             setRows(null);
           }}
         >
-          {count.format(rows)} rows read · cancel
+          {counted(rows, 'row')} read · cancel
         </Button>
       )}
       {problem && (

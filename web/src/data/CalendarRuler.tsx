@@ -1,11 +1,11 @@
 'use client';
 
+import { counted } from '@bold-ruler/core/problem';
 import { useEffect, useState } from 'react';
 import { addMonths, civilOf, endOf, fiscalYear, startOf, writtenDay, type Day } from '@bold-ruler/core/calendar';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { received } from '@/worker/sent';
-import { count } from './words';
 
 interface Month {
   readonly month: Day;
@@ -50,7 +50,7 @@ export function CalendarRuler({ tableId, asOf }: { tableId: string; asOf: Day | 
         {months.map(({ month, rows }) => (
           <span
             key={month}
-            title={`${writtenDay(month).slice(2)}: ${count.format(rows)} rows`}
+            title={`${writtenDay(month).slice(2)}: ${counted(rows, 'row')}`}
             className="absolute bottom-0 bg-[#8d979f]"
             style={{
               left: at(month),

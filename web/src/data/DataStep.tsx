@@ -1,7 +1,10 @@
 'use client';
 
+import { counted } from '@bold-ruler/core/problem';
+import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import type { FieldsProfile } from '@bold-ruler/core/table';
+import { pathOf } from '@/office/steps';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
@@ -75,7 +78,7 @@ export function DataStep() {
                       {one === undefined
                         ? 'looking …'
                         : 'profile' in one
-                          ? `${count.format(one.profile.rows)} rows`
+                          ? counted(one.profile.rows, 'row')
                           : 'does not fit'}{' '}
                       · {source.file}
                     </span>
@@ -119,8 +122,8 @@ function TableView({ tableId, profile }: { tableId: string; profile: FieldsProfi
   const leftOut = profile.leftOutCounts.reduce((sum, one) => sum + one.count, 0);
   const shown = profile.columns.find(({ name }) => name === column) ?? profile.columns[0];
   const views: [View, string][] = [
-    ['columns', `${profile.columns.length} columns`],
-    ['rows', `${count.format(profile.rows)} rows`],
+    ['columns', counted(profile.columns.length, 'column')],
+    ['rows', counted(profile.rows, 'row')],
     ['left out', leftOut === 0 ? 'nothing left out' : `${count.format(leftOut)} left out`],
     ...(isTarget ? ([['match', `against ${measured}`]] as [View, string][]) : []),
   ];
@@ -131,6 +134,7 @@ function TableView({ tableId, profile }: { tableId: string; profile: FieldsProfi
           <h1 className="truncate text-xl font-semibold">{tableId}</h1>
           <p className="mt-0.5 text-quiet">{understanding(profile)}</p>
         </div>
+        {report.figures.length > 0 && measured === tableId && <ToFigure first={report.figures.length === 1} />}
         <HowRead key={JSON.stringify(entry)} entry={entry} />
         <FileButton
           small
@@ -217,5 +221,16 @@ function TableView({ tableId, profile }: { tableId: string; profile: FieldsProfi
 /** What was understood of a table, in one sentence. */
 function understanding({ file, rows, date, from, to, grain }: FieldsProfile): string {
   const time = date ? `, dated by “${date}” from ${from} to ${to}, ${grain} by ${grain}` : ', without dates';
-  return `${count.format(rows)} rows from ${file}${time}.`;
+  return `${counted(rows, 'row')} from ${file}${time}.`;
+}
+
+/** On from the rows to the figure that was made of them. */
+function ToFigure({ first }: { first: boolean }) {
+  const router = useRouter();
+  const id = useReport((state) => state.id);
+  return (
+    <Button look="main" onClick={() => id !== null && router.push(pathOf(id, 'figures'))}>
+      {first ? 'To its first figure' : 'To the figures'}
+    </Button>
+  );
 }

@@ -1,5 +1,6 @@
 'use client';
 
+import { counted } from '@bold-ruler/core/problem';
 import { ArrowDown, ArrowUp, Search } from 'lucide-react';
 import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { desk } from '@/store/desk';
@@ -92,8 +93,8 @@ export function Grid({ tableId, total }: Props) {
             (looked === null || looked.key !== key
               ? 'Looking …'
               : search
-                ? `${count.format(looked.rows)} of ${count.format(total)} rows hold “${search}”`
-                : `${count.format(looked.rows)} rows${sort ? `, by ${sort.column}` : ', as they stand in the file'}`)}
+                ? `${count.format(looked.rows)} of ${counted(total, 'row')} ${looked.rows === 1 ? 'holds' : 'hold'} “${search}”`
+                : `${counted(looked.rows, 'row')}${sort ? `, by ${sort.column}` : ', as they stand in the file'}`)}
         </p>
       </div>
       {looked && (

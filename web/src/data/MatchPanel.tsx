@@ -1,5 +1,6 @@
 'use client';
 
+import { counted } from '@bold-ruler/core/problem';
 import { useEffect, useState } from 'react';
 import type { Match } from '@bold-ruler/core/table';
 import { desk } from '@/store/desk';
@@ -133,7 +134,7 @@ export function MatchPanel({ of, targets, fields }: { of: string; targets: strin
             ? 'No two targets are for the same members and time.'
             : `${plural(duplicates.keys, 'key')} stand${duplicates.keys === 1 ? 's' : ''} there more than once, and all of the rows count: ${duplicates.first
                 .slice(0, 5)
-                .map(({ key: name, rows }) => `${name} (${rows} rows)`)
+                .map(({ key: name, rows }) => `${name} (${counted(rows, 'row')})`)
                 .join('; ')}${duplicates.keys > 5 ? ' …' : '.'}`}
         </li>
       </ul>

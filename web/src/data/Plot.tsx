@@ -1,5 +1,6 @@
 'use client';
 
+import { counted as inWords } from '@bold-ruler/core/problem';
 import {
   BarController,
   BarElement,
@@ -78,7 +79,7 @@ export function Plot({ distribution, names, label }: { distribution: Distributio
             displayColors: false,
             titleFont: font,
             bodyFont: font,
-            callbacks: { label: ({ raw }) => `${(raw as number).toLocaleString('en')} rows` },
+            callbacks: { label: ({ raw }) => inWords(raw as number, 'row') },
           },
         },
       },

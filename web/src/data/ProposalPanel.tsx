@@ -1,5 +1,6 @@
 'use client';
 
+import { counted } from '@bold-ruler/core/problem';
 import type { ColumnDifference, Difference, Names } from '@bold-ruler/core/table';
 import { Button } from '@/ui/Button';
 import { FileButton } from '@/ui/FileButton';
@@ -20,7 +21,7 @@ export function ProposalPanel({ tableId }: { tableId: string }) {
         <p role="status" className="min-w-0 grow">
           {state === 'reading' && (
             <>
-              Trying it: {what} … <span className="text-quiet">{count.format(rows)} rows read</span>
+              Trying it: {what} … <span className="text-quiet">{counted(rows, 'row')} read</span>
             </>
           )}
           {state === 'ready' && <strong className="font-semibold">If you {what}</strong>}

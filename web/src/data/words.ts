@@ -3,4 +3,4 @@ export const amount = new Intl.NumberFormat('en', { maximumFractionDigits: 4 });
 
 export const KINDS = { text: 'text', number: 'number', date: 'date', yesno: 'yes or no' } as const;
 
-export const plural = (n: number, one: string, many = `${one}s`) => `${count.format(n)} ${n === 1 ? one : many}`;
+export { counted as plural } from '@bold-ruler/core/problem';

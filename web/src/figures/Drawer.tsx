@@ -2,6 +2,7 @@
 
 import dynamic from 'next/dynamic';
 import { useState, type ReactNode } from 'react';
+import { counted } from '@bold-ruler/core/problem';
 import type { FigureEntry } from '@bold-ruler/core/report';
 import type { Drawing } from '@/store/drawings';
 import { Button } from '@/ui/Button';
@@ -89,7 +90,9 @@ export function Drawer({ figure, drawing, row, fields }: Props) {
               </li>
             ))}
             {drawn.scene.dropped > 0 && (
-              <li className="border-l-4 border-hairline pl-2">{drawn.scene.dropped} labels found no room.</li>
+              <li className="border-l-4 border-hairline pl-2">
+                {counted(drawn.scene.dropped, 'label')} found no room.
+              </li>
             )}
           </ul>
         </Section>

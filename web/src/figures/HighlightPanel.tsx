@@ -83,7 +83,7 @@ export function HighlightPanel({ figureId, drawn }: Props) {
   };
   const add = (on: LitOn) => {
     const name = freeName(
-      `by ${on}`,
+      on === 'member' ? 'members' : `${on} rules`,
       report!.highlights.map((one) => one.name),
     );
     run(`new highlight ${name}`, (draft) => {

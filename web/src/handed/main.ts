@@ -1,7 +1,15 @@
 /** The program that a page as one file carries: its reader chooses, and every figure, text and working follows. Bundled by scripts/program.mjs. */
+import { counted } from '@bold-ruler/core/problem';
 import { readBrief, inQuotes } from '@bold-ruler/core/brief';
 import { rowKey } from '@bold-ruler/core/figure';
-import { pageMarks, unpackTables, type Carried, type Chosen, type PageCell } from '@bold-ruler/core/handover';
+import {
+  fromBase85,
+  pageMarks,
+  unpackTables,
+  type Carried,
+  type Chosen,
+  type PageCell,
+} from '@bold-ruler/core/handover';
 import { drawPage, NOTHING_CHOSEN, type Reader } from '@bold-ruler/core/page';
 import { reckon, rowsBehind, sumWords } from '@bold-ruler/core/reckoning';
 import { cellText } from '@bold-ruler/core/table';
@@ -12,7 +20,7 @@ const BLANK = '(blank)';
 const OWN = '';
 
 const element = (id: string) => document.getElementById(id)!;
-const bytesOf = (id: string) => Uint8Array.from(atob(element(id).textContent ?? ''), (one) => one.charCodeAt(0));
+const bytesOf = (id: string) => fromBase85(element(id).textContent ?? '');
 
 function put<K extends keyof HTMLElementTagNameMap>(
   into: HTMLElement,
@@ -216,7 +224,11 @@ async function open(mark: SVGElement): Promise<void> {
   const table = behind && desk.tables.get(behind.table);
   if (table) {
     const found = rowsBehind(table, behind);
-    put(side, 'h3', found.length > ROWS_SHOWN ? `The first ${ROWS_SHOWN} of its ${found.length} rows` : 'Its rows');
+    put(
+      side,
+      'h3',
+      found.length > ROWS_SHOWN ? `The first ${ROWS_SHOWN} of its ${counted(found.length, 'row')}` : 'Its rows',
+    );
     const grid = put(side, 'table');
     const head = put(grid, 'tr');
     for (const { name } of table.columns) put(head, 'th', name, { scope: 'col' });

@@ -24,7 +24,7 @@ const WORDS: Readonly<Record<GuideStep, readonly [title: string, words: string]>
   ],
   own: [
     'And now with your own rows',
-    'Drop a file of sales on the first page. Its figure is there at once; targets in a second file become something to hold it against.',
+    'Drop a file of sales on the first page. You see how its rows were understood, and one press leads to its first figure; targets in a second file become something to hold it against.',
   ],
 };
 

@@ -44,6 +44,9 @@ export function Choices({ label, choices, onChoose, own, typed, onTyped }: Props
   );
 }
 
+/** Letters of a detail that stand beside its choice; longer ones stand beneath it. */
+const BESIDE = 34;
+
 function Row({
   choice,
   onChoose,
@@ -58,11 +61,17 @@ function Row({
       value={`${choice.text} ${choice.id}`}
       forceMount={always}
       onSelect={() => onChoose(choice.id)}
-      className="flex cursor-pointer items-baseline gap-2 rounded-sm px-2 py-1.5 data-[selected=true]:bg-boxwood-light"
+      className="flex cursor-pointer flex-wrap items-baseline gap-x-2 rounded-sm px-2 py-1.5 data-[selected=true]:bg-boxwood-light"
     >
       <Check aria-hidden size={13} className={`shrink-0 self-center ${choice.chosen ? '' : 'invisible'}`} />
-      <span className="min-w-0 grow truncate">{choice.text}</span>
-      {choice.detail && <span className="truncate text-xs text-quiet">{choice.detail}</span>}
+      <span className={`min-w-0 truncate ${choice.detail ? 'max-w-[60%]' : 'grow'}`}>{choice.text}</span>
+      {choice.detail && (
+        <span
+          className={`text-xs leading-snug text-quiet ${choice.detail.length > BESIDE ? 'basis-full pl-[21px]' : 'min-w-0 grow truncate text-right'}`}
+        >
+          {choice.detail}
+        </span>
+      )}
     </Command.Item>
   );
 }

@@ -246,6 +246,14 @@ function savedAs<T>(work: () => Promise<T>): Promise<Sent<T>> {
   });
 }
 
+/** What a change does, as a button asks for it: “adds …” as “add …”. */
+function asAsked(change: string): string {
+  return change.replace(
+    /(^|, )(adds|leaves|shows|says|draws)\b/g,
+    (_, before: string, verb: string) => before + verb.slice(0, -1),
+  );
+}
+
 /** The names the sentence's popovers offer. */
 export interface Offered {
   readonly measures: readonly string[];
@@ -723,7 +731,7 @@ const api = {
           text: figure.brief.slice(0, from) + text + figure.brief.slice(to),
         }));
       const found = await repairsFor(source, current, figure, readBrief(figure.brief, vocabulary), vocabulary);
-      return found.map(({ change, text }) => ({ name: change, text }));
+      return found.map(({ change, text }) => ({ name: asAsked(change), text }));
     });
   },
 

@@ -1,3 +1,4 @@
+import { counted } from '../../problem';
 import { writeBrief, type Brief } from '../../brief';
 import { ofFigures, withFigure } from '../level';
 
@@ -10,7 +11,7 @@ export const shareOfSome = ofFigures(
     return [
       {
         severity: 'warning',
-        text: `it shows the shares of ${brief.keep.count} members and not that of the others`,
+        text: `it shows the ${brief.keep.count === 1 ? 'share' : 'shares'} of ${counted(brief.keep.count, 'member')} and not that of the others`,
         repair: {
           name: 'Show the rest, too',
           apply: (report) => withFigure(report, id, (entry) => ({ ...entry, brief: writeBrief(next, vocabulary) })),

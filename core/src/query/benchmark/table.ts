@@ -15,7 +15,7 @@ import {
   type Span,
 } from '../../calendar';
 import { decimalsForParts, partUpTo, power, total, type Decimals } from '../../number';
-import { listed, Problem } from '../../problem';
+import { counted, listed, Problem } from '../../problem';
 import type { Benchmark } from '../../report';
 import { aggregated, conditionsFor, note, type Context } from '../context';
 import { fromEntries, valuesOf, type Entry, type Values } from '../values';
@@ -245,7 +245,7 @@ function spreadNote(
   { period }: Asked,
 ): string {
   const days = overlap(target, period);
-  return `of the ${stepName(grain, start, calendar)} target of “${benchmark.name}”, ${days} of ${length(target)} days are counted, spread ${SPREADS[benchmark.spread]}`;
+  return `of the ${stepName(grain, start, calendar)} target of “${benchmark.name}”, ${days} of ${counted(length(target), 'day')} ${days === 1 ? 'is' : 'are'} counted, spread ${SPREADS[benchmark.spread]}`;
 }
 
 /** What part of a target, 0–1, falls to its days up to one of them. */

@@ -1,0 +1,37 @@
+/*
+ * Bytes as text, five letters for four bytes (as Ascii85 does it: a tail of n bytes has n + 1 letters). The letters are those
+ * from # to x without <, so that nothing in them ends the script of a page that carries them.
+ */
+const FIRST = 35;
+const LEFT_OUT = 60;
+const LAST = 84;
+
+const letter = (digit: number) => FIRST + digit + (FIRST + digit >= LEFT_OUT ? 1 : 0);
+
+export function toBase85(bytes: Uint8Array): string {
+  const codes = new Uint8Array(Math.ceil((bytes.length * 5) / 4));
+  let at = 0;
+  for (let i = 0; i < bytes.length; i += 4) {
+    let value = 0;
+    for (let k = 0; k < 4; k++) value = value * 256 + (bytes[i + k] ?? 0);
+    for (let k = 4; k >= 0 && at < codes.length; k--) codes[at++] = letter(Math.floor(value / 85 ** k) % 85);
+  }
+  let text = '';
+  for (let from = 0; from < codes.length; from += 0x8000)
+    text += String.fromCharCode(...codes.subarray(from, from + 0x8000));
+  return text;
+}
+
+export function fromBase85(text: string): Uint8Array<ArrayBuffer> {
+  const bytes = new Uint8Array(Math.floor((text.length * 4) / 5));
+  let at = 0;
+  for (let i = 0; i < text.length; i += 5) {
+    let value = 0;
+    for (let k = 0; k < 5; k++) {
+      const code = text.charCodeAt(i + k);
+      value = value * 85 + (i + k < text.length ? code - FIRST - (code > LEFT_OUT ? 1 : 0) : LAST);
+    }
+    for (let k = 3; k >= 0 && at < bytes.length; k--) bytes[at++] = Math.floor(value / 256 ** k) % 256;
+  }
+  return bytes;
+}
