@@ -1,3 +1,4 @@
+import { writeView } from '../brief';
 import { writtenDay } from '../calendar';
 import { fittingTitle, liveTitle, type Writing } from '../format';
 import { INK, QUIET, type Encoding } from '../highlight';
@@ -125,11 +126,13 @@ export function headOf({ cells, look }: FigureRequest, width: number, writing: W
   return { title, marks, bottom: y + 10 };
 }
 
-function subtitleOf(cells: Cells, { before, after, unit: named }: Writing): string {
+function subtitleOf(cells: Cells, { before, after, unit: written }: Writing): string {
   if (cells.stacked) return periodWords(cells);
-  const unit = `${before}${after} ${named}`.replaceAll('\u00a0', ' ').trim();
+  const unit = `${before}${after} ${written}`.replaceAll('\u00a0', ' ').trim();
   const by = [...cells.fields, ...(cells.grain ? [cells.grain] : [])].join(' and ');
-  const what = `${cells.measure.name}${by ? ` by ${by}` : ''}${unit ? `, ${unit}` : ''}`;
+  const { kind } = cells.view;
+  const named = kind === 'plain' || kind === 'cumulative' ? cells.measure.name : writeView(cells.view);
+  const what = `${named}${by ? ` by ${by}` : ''}${unit ? `, ${unit}` : ''}`;
   return [what, periodWords(cells)].filter((part) => part !== '').join(' · ');
 }
 

@@ -1,6 +1,6 @@
 import { sayPeriod, stepName, writtenDay } from '../calendar';
 import { writeNumber, writingFor, type Writing } from '../format';
-import { judgementAt, rowSource, stepOfRow, type Cells } from '../query';
+import { judgementAt, rowSource, stepOfRow, type Cells, standingAt } from '../query';
 import type { Aim } from '../report';
 import { textsOf } from './texts';
 
@@ -42,6 +42,7 @@ export function rowWords(cells: Cells, row: number): string {
 }
 
 function wordsOf(cells: Cells, row: number, name: string): string {
+  if (cells.view.kind === 'rank' && cells.actual === cells.rank) return ranksInWords(cells, row, name);
   const texts = textsOf(cells);
   const { writing } = texts;
   let words = `${name}: ${Number.isNaN(cells.actual[row]!) ? `no ${cells.measure.name}` : texts.actual[row]!}`;
@@ -64,6 +65,17 @@ function wordsOf(cells: Cells, row: number, name: string): string {
   if (!Number.isNaN(landing)) words += `; at this pace it lands at ${writeNumber(landing, writing)}`;
   if (cells.view.kind === 'rank' && cells.rank) words += `; rank ${cells.rank[row]}`;
   return words;
+}
+
+/** A row of ranks in words: its own, and the one its benchmark would have. */
+function ranksInWords(cells: Cells, row: number, name: string): string {
+  const held = cells.benchmarks?.[row] ?? NaN;
+  const rank = cells.actual[row]!;
+  const words = `${name}: ${Number.isNaN(rank) ? 'no rank' : `rank ${rank}`}`;
+  if (!cells.benchmark || Number.isNaN(held)) return words;
+  const standing = standingAt(cells, row);
+  const judged = standing === null ? '' : `, ${STANDING_WORDS.cut[standing]} ${cells.benchmark.name}`;
+  return `${words}; rank ${held} by ${cells.benchmark.name}${judged}`;
 }
 
 /** More rows than this are counted in a description, not told. */

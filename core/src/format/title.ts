@@ -132,7 +132,9 @@ function titleValue(name: TitleName, cells: Cells): string {
       // A period that is over is known up to its end.
       return cells.dated ? writtenDay(Math.min(cells.asOf, period.to)) : BLANK;
     case 'step':
-      return total.step === null || !cells.grain ? BLANK : stepName(cells.grain, total.step, cells.calendar);
+      return total.step === null || !cells.brief.grain
+        ? BLANK
+        : stepName(cells.brief.grain, total.step, cells.calendar);
     case 'members':
       return String(cells.isRest.reduce((count, isRest) => count + 1 - isRest, 0));
     case 'ahead':

@@ -63,7 +63,10 @@ function withSteps(period: Cells, cells: Cells, series: readonly Series[]): Cell
     const own = cells.values[v]!;
     return isOfStep(own.view) ? { ...own, of: at(own.of) } : { ...value, view: own.view };
   });
-  if (!isOfStep(view)) return { ...period, brief, view, values };
+  // How a step that still runs was compared is known where the steps are.
+  const told = cells.checks.filter(({ code }) => code === 'running-step');
+  const checks = [...period.checks, ...told];
+  if (!isOfStep(view)) return { ...period, brief, view, values, checks };
   const last = lastStep(cells, cells.actual);
   const pick = (list: Float64Array | null) =>
     list && Float64Array.from(series, ({ rows }) => (rows[last] === undefined ? NaN : list[rows[last]]!));
@@ -74,6 +77,7 @@ function withSteps(period: Cells, cells: Cells, series: readonly Series[]): Cell
     brief,
     view,
     values,
+    checks,
     actual: pick(cells.actual)!,
     benchmarks: pick(cells.benchmarks),
     due: null,

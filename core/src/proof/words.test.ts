@@ -1,0 +1,460 @@
+import fc from 'fast-check';
+import { expect, test } from 'vitest';
+import { writeView } from '../brief';
+import { isoDay } from '../calendar';
+import { drawFigure, numbersFor, numbersText, rowWords, tableCells, type Drawn } from '../figure';
+import { isProblem } from '../problem';
+import { isFitted, numbersOf, waterfallFor, type Cells, type Numbers, type NumbersRow } from '../query';
+import { readCsv } from '../reading';
+import { checkReport, type Look } from '../report';
+import { makeTable } from '../table';
+import { workspaceFor } from '../workspace';
+import { daysIn, numbersIn, tells } from './readBack.fixture';
+
+// Words are numbers, too: every text of a figure is read back, and each number in it, and each claim, is held against the
+// numbers it tells. Any calendar, form, view, benchmark and selection; no text is let off.
+
+const SHOPS = ['Alder', 'Birch', 'Cedar', 'Dune', 'Elm', 'Fir'];
+const LINES = ['brass', 'keys'];
+
+interface World {
+  readonly seed: number;
+  readonly shops: number;
+  readonly rows: number;
+  readonly large: number;
+  readonly yearStart: number;
+  readonly named: 'end' | 'start';
+  readonly sunday: boolean;
+  readonly goalGaps: boolean;
+  readonly asOf: 'auto' | string;
+}
+
+const world: fc.Arbitrary<World> = fc.record({
+  seed: fc.nat(),
+  shops: fc.integer({ min: 1, max: 6 }),
+  rows: fc.constantFrom(3, 40, 300),
+  large: fc.constantFrom(1, 30, 4_000, 900_000),
+  yearStart: fc.integer({ min: 1, max: 12 }),
+  named: fc.constantFrom<'end' | 'start'>('end', 'start'),
+  sunday: fc.boolean(),
+  goalGaps: fc.boolean(),
+  asOf: fc.constantFrom('auto', '2025-03-31', '2025-02-28'),
+});
+
+async function deskOf(w: World) {
+  let state = w.seed >>> 0;
+  const next = (below: number) => {
+    state = (Math.imul(state, 1_664_525) + 1_013_904_223) >>> 0;
+    return Math.floor((state / 4_294_967_296) * below);
+  };
+  const day = (n: number) => new Date(Date.UTC(2023, 6, 1 + n)).toISOString().slice(0, 10);
+  const sales = Array.from({ length: w.rows }, () => {
+    const net = next(12) === 0 ? '' : ((next(9_000) - 1_500) * w.large) / 100;
+    return `${day(next(625))},${SHOPS[next(w.shops)]},${LINES[next(2)]},${net},${next(9) + 1}`;
+  });
+  const goals: string[] = [];
+  for (let m = 0; m < 36; m++)
+    for (const shop of SHOPS.slice(0, w.shops))
+      if (!w.goalGaps || next(6) > 0)
+        goals.push(`${new Date(Date.UTC(2023, m, 1)).toISOString().slice(0, 7)},${shop},${next(400) * w.large}`);
+  const report = checkReport({
+    boldRuler: 1,
+    name: 'words',
+    calendar: {
+      fiscalYearStart: w.yearStart,
+      fiscalYearNamed: w.named,
+      weekStart: w.sunday ? 'sunday' : 'monday',
+      asOf: w.asOf,
+    },
+    tables: [
+      { id: 'sales', source: { file: 'sales.csv' } },
+      { id: 'goals', source: { file: 'goals.csv' } },
+    ],
+    measures: [
+      { name: 'net', table: 'sales', expression: 'sum(net)', format: { style: 'currency', currency: 'EUR' } },
+      { name: 'price', table: 'sales', expression: 'sum(net) / sum(pieces)', tolerance: 0.05 },
+      { name: 'returns', table: 'sales', expression: 'count(*)', aim: 'cut' },
+    ],
+    benchmarks: [
+      { name: 'goal', kind: 'table', table: 'goals', expression: 'sum(goal)' },
+      { name: 'quota', kind: 'fixed', value: 700, per: ['shop', 'month'] },
+      { name: 'stretch', kind: 'scaled', of: 'goal', by: 0.1 },
+      { name: 'outlook', kind: 'forecast', method: 'same period last year', growth: 0.04 },
+    ],
+  });
+  const wishes = [
+    { name: 'day', type: 'date' as const, read: 'yyyy-MM-dd' },
+    { name: 'shop', type: 'text' as const },
+    { name: 'line', type: 'text' as const },
+    { name: 'net', type: 'number' as const },
+    { name: 'pieces', type: 'number' as const },
+  ];
+  const tables = new Map([
+    [
+      'sales',
+      makeTable(await readCsv('sales', ['day,shop,line,net,pieces', ...sales].join('\n'), wishes), {
+        id: 'sales',
+        columns: wishes,
+      }),
+    ],
+    [
+      'goals',
+      makeTable(await readCsv('goals', ['month,shop,goal', ...goals].join('\n')), { id: 'goals', grain: 'month' }),
+    ],
+  ]);
+  return workspaceFor(report, tables);
+}
+
+const question = fc.record({
+  form: fc.constantFrom(
+    'bullet',
+    'bars',
+    'pairs',
+    'waterfall',
+    'pace',
+    'bump',
+    'headline',
+    'dial',
+    'league',
+    'table',
+    'trend',
+  ),
+  view: fc.constantFrom(
+    'net',
+    'net',
+    'price',
+    'returns',
+    'cumulative net',
+    'share of net',
+    'rank of net',
+    'change in net',
+    'smoothed 2 net',
+    'net, rank of net, share of net',
+  ),
+  by: fc.constantFrom('', ' by shop', ' by shop', ' by line, shop'),
+  each: fc.constantFrom('', '', ' each month', ' each quarter', ' each week'),
+  during: fc.constantFrom(
+    '',
+    ' during year to date',
+    ' during latest quarter',
+    ' during fiscal 2025',
+    ' during 2024-03 to 2025-02',
+    ' during previous month',
+    ' during quarter to date',
+  ),
+  against: fc.constantFrom(
+    '',
+    ' against goal',
+    ' against last year',
+    ' against average',
+    ' against quota',
+    ' against stretch',
+    ' against outlook',
+  ),
+  keep: fc.constantFrom(
+    '',
+    '',
+    ', keep 2 highest',
+    ', keep 2 furthest behind and the rest',
+    ', keep 2 largest either sign',
+  ),
+  only: fc.constantFrom('', '', ', only line is brass', ', only shop is not Birch'),
+  trend: fc.boolean(),
+  zoom: fc.boolean(),
+});
+type Question = typeof question extends fc.Arbitrary<infer Q> ? Q : never;
+
+const briefOf = (q: Question) => `${q.view}${q.by}${q.each}${q.during}${q.against} as ${q.form}${q.keep}${q.only}`;
+
+type Known = readonly (number | null | undefined)[];
+
+/** What a row, or a whole, may tell. */
+function toldBy(row: Partial<NumbersRow>): Known {
+  const {
+    actual,
+    benchmark,
+    due,
+    gap,
+    gapPercent,
+    dueGap,
+    dueGapPercent,
+    rank,
+    share,
+    rankChange,
+    landing,
+    low,
+    high,
+  } = row;
+  return [
+    actual,
+    benchmark,
+    due,
+    gap,
+    gapPercent,
+    dueGap,
+    dueGapPercent,
+    rank,
+    share,
+    rankChange,
+    landing,
+    low,
+    high,
+    ...Object.values(row.values ?? {}),
+  ];
+}
+
+function check(what: string, text: string, known: Known): void {
+  for (const shown of numbersIn(text))
+    if (!tells(shown, known))
+      throw new Error(
+        `${what}: “${text}” shows ${shown.text}, and the numbers are ${known
+          .filter((one) => one != null)
+          .slice(0, 40)
+          .join(', ')}`,
+      );
+}
+
+const standingOf = (row: { dueStanding?: unknown; standing?: unknown; due?: unknown }) =>
+  row.due !== undefined && row.due !== null ? row.dueStanding : row.standing;
+
+const STANDING_OF: Readonly<Record<string, string>> = {
+  'ahead of': 'ahead',
+  'better than': 'ahead',
+  'level with': 'level',
+  behind: 'behind',
+  'worse than': 'behind',
+};
+
+/** The title against the whole of what is shown, how many stand where, and who leads. */
+function checkTitle(drawn: Drawn, cells: Cells, numbers: Numbers): void {
+  const { title } = drawn.scene;
+  const whole = numbers.shown ?? numbers.total;
+  const rows = numbers.rows.filter(({ rest }) => !rest);
+  const counts = ['ahead', 'level', 'behind'].map((one) => rows.filter((row) => standingOf(row) === one).length);
+  const places = numbers.rows.flatMap(({ rank }) => rank ?? []);
+  const won = cells.view.kind === 'rank' ? Array.from({ length: Math.max(0, ...places) + 1 }, (_, i) => i) : [];
+  check('the title', title, [...toldBy(whole), ...counts, rows.length, ...won]);
+  const behind = /(\d+|none) of (\d+) behind/.exec(title);
+  if (behind) {
+    expect(Number(behind[1] === 'none' ? 0 : behind[1])).toBe(counts[2]);
+    expect(Number(behind[2])).toBe(rows.length);
+  }
+  const claim =
+    / (ahead of|level with|behind|better than|worse than) (?:the )?(?:goal|last year|average|quota|stretch|outlook)/.exec(
+      title,
+    );
+  if (claim && cells.view.kind !== 'rank') expect(standingOf(whole)).toBe(STANDING_OF[claim[1]!]);
+  if (title.endsWith(' together') && !cells.grain && !cells.brief.grain && cells.view.kind === 'plain') {
+    const sum = numbers.rows.reduce((all, { actual }) => all + (actual ?? 0), 0);
+    check('the sum of the rows', title, [sum, whole.actual]);
+    expect(Math.abs(sum - whole.actual!)).toBeLessThan(1e-6 * Math.max(1, Math.abs(sum)));
+  }
+  for (const day of daysIn(title))
+    expect([
+      numbers.period.to,
+      numbers.asOf,
+      numbers.period.from,
+      cells.shown.step === null ? null : isoDay(cells.shown.step),
+    ]).toContain(day);
+}
+
+/** The words of each row's place against that row, and what they claim. */
+function checkRows(drawn: Drawn, cells: Cells, numbers: Numbers): void {
+  const at = new Map(numbers.rows.map((row, i) => [JSON.stringify([row.key, row.step]), { row, i }]));
+  const steps = cells.brief.form === 'waterfall' ? waterfallFor(cells).steps : [];
+  for (const mark of drawn.scene.marks) {
+    if (mark.role !== 'cell' || !mark.words) continue;
+    const found = at.get(JSON.stringify([mark.key, mark.step]));
+    const step = steps.filter(
+      ({ row, kind, name }) => (found && row === found.i) || (kind !== 'step' && mark.words!.startsWith(`${name}`)),
+    );
+    const known = [
+      ...(found ? toldBy(found.row) : []),
+      ...step.flatMap(({ value, start, end }) => [value, start, end]),
+    ];
+    check('the words of a row', mark.words, known);
+    const claim = /, (ahead of|level with|behind|better than|worse than) /.exec(mark.words);
+    if (claim && found) expect(standingOf(found.row)).toBe(STANDING_OF[claim[1]!]);
+    for (const day of daysIn(mark.words)) expect([numbers.asOf, found?.row.step ?? day]).toContain(day);
+  }
+}
+
+/** The texts that stand on the paper: each tells the value its mark bears, and that value is one of the figure's numbers. */
+function checkMarks(drawn: Drawn, cells: Cells, numbers: Numbers): void {
+  const wholes = [numbers.total, ...(numbers.shown ? [numbers.shown] : [])];
+  const landings = (numbers.landings ?? []).flatMap((one) =>
+    Object.values(one).filter((v): v is number => typeof v === 'number'),
+  );
+  const trends = (numbers.trends ?? []).flatMap((one) =>
+    Object.values(one).filter((v): v is number => typeof v === 'number'),
+  );
+  const steps = (numbers.waterfall ?? []).flatMap(({ value, start, end }) => [value, start, end] as number[]);
+  const further = drawn.further.flatMap((one) => (one ? numbersOf(one).rows.flatMap(toldBy) : []));
+  const everything: Known = [
+    ...numbers.rows.flatMap(toldBy),
+    ...wholes.flatMap(toldBy),
+    ...landings,
+    ...trends,
+    ...steps,
+    ...further,
+  ];
+  const ranks =
+    cells.view.kind === 'rank' || drawn.request.look.emphasis ? Array.from({ length: 40 }, (_, i) => i) : [];
+  for (const mark of drawn.scene.marks) {
+    if (mark.shape !== 'text') continue;
+    const { text, value, role } = mark;
+    if (role === 'ticklabel') {
+      if (value !== null) check('a tick', text, [value]);
+    } else if (role === 'value' || role === 'gap') {
+      const shown = numbersIn(text);
+      // A label may say more than the value it bears, but not less.
+      if (value !== null && shown.length > 0 && !shown.some((one) => tells(one, [value])))
+        throw new Error(`a label: “${text}” does not say ${value}`);
+      check('a label’s value', text, [...everything, ...ranks]);
+    } else if (role === 'total') check('the foot', text, wholes.flatMap(toldBy));
+  }
+}
+
+/** What a legend says of landings, lines and sums. */
+function checkLegend(drawn: Drawn, numbers: Numbers): void {
+  const landings = (numbers.landings ?? []).flatMap((one) => [
+    Math.abs(one.neededPerDay as number),
+    one.daysLeft as number,
+  ]);
+  const trends = (numbers.trends ?? []).flatMap((one) => [one.slope, one.rSquared, one.steps] as number[]);
+  const steps = numbers.waterfall ?? [];
+  const [first, last] = [steps[0], steps.at(-1)];
+  const ends =
+    first && last
+      ? [
+          first.value as number,
+          last.value as number,
+          (last.value as number) - (first.kind === 'total' && steps.length > 1 ? (first.value as number) : 0),
+          steps.filter(({ kind, value }) => kind === 'step' && value !== null).length,
+        ]
+      : [];
+  const parts =
+    steps.length > 0
+      ? [steps.reduce((sum, { kind, value }) => sum + (kind === 'step' ? Math.abs((value as number) ?? 0) : 0), 0)]
+      : [];
+  for (const mark of drawn.scene.marks) {
+    if (mark.shape !== 'text' || mark.role !== 'legend') continue;
+    const said = mark.text
+      .replace('95 of 100', '')
+      .replace(/R² ?/g, '')
+      .replace(/; the rounded numbers add up to .*/, '')
+      .replace(/ · /g, ' ');
+    const bands =
+      drawn.request.look.bands === undefined
+        ? [
+            0.75,
+            0.9,
+            1.1,
+            1.25,
+            0.25,
+            0.1,
+            ...numbers.rows.flatMap(toldBy).flatMap((v) => (v ? [v * 0.75, v * 0.9, v * 1.1, v * 1.25] : [])),
+          ]
+        : [];
+    check('the legend', said, [...landings, ...trends, ...ends, ...parts, ...bands, drawn.request.look.smooth]);
+  }
+}
+
+/** The table of the numbers beneath a figure: each column against what it is called. */
+function checkTable(cells: Cells, numbers: Numbers): void {
+  const { headings, lines, whole } = numbersText(cells);
+  lines.forEach((line, i) => {
+    const row = numbers.rows[i]!;
+    line.forEach((text, c) => {
+      if (c === 0) return;
+      const heading = headings[c]!;
+      const isDue = row.due !== undefined && row.due !== null;
+      const other = (row.values ?? {})[heading];
+      const known: Readonly<Record<string, Known>> = {
+        'due by now': [row.due],
+        gap: [isDue ? row.dueGap : row.gap],
+        'gap %': [isDue ? row.dueGapPercent : row.gapPercent],
+        share: [row.share],
+        rank: [row.rank],
+        rows: [row.rows],
+      };
+      const expected =
+        c === 1 ? [row.actual] : c === 2 && cells.benchmark ? [row.benchmark] : (known[heading] ?? [other]);
+      check(`the column ${heading}`, text, expected);
+      // A dash stands for blank and for nothing else.
+      if (text === '–') expect(expected.every((one) => one === null || one === undefined)).toBe(true);
+    });
+  });
+  whole.forEach(
+    (text, c) => c > 0 && check(`the foot of ${headings[c]}`, text, [...toldBy(numbers.total), numbers.total.rows]),
+  );
+}
+
+/** Headings of a table's columns on the paper are no two alike, and the notes' days are days of the figure. */
+function checkHeadings(drawn: Drawn): void {
+  const headings = drawn.scene.marks.flatMap((mark) =>
+    mark.column !== undefined && mark.shape === 'text' ? [mark.text] : [],
+  );
+  expect(new Set(headings).size).toBe(headings.length);
+}
+
+let drawnOnes = 0;
+
+async function readBack(w: World, q: Question): Promise<void> {
+  const { source, report, vocabulary } = await deskOf(w);
+  const look: Look = {
+    ...(q.trend ? { trend: true as const, smooth: 2 } : {}),
+    ...(q.zoom ? { zoom: true as const } : {}),
+    width: 1100,
+  };
+  let drawn: Drawn;
+  try {
+    drawn = await drawFigure(source, report, { id: 'f', brief: briefOf(q), look }, vocabulary);
+  } catch (error) {
+    // What cannot be drawn says nothing.
+    if (isProblem(error)) return;
+    throw error;
+  }
+  drawnOnes++;
+  const form = q.form;
+  const plain =
+    form === 'table' || form === 'league'
+      ? tableCells({ cells: drawn.rows, further: drawn.further }, form === 'league').rows
+      : drawn.rows;
+  const numbers = numbersOf(plain);
+  checkTitle(drawn, plain, numbers);
+  checkRows(drawn, plain, numbers);
+  checkMarks(drawn, plain, numbers);
+  checkLegend(drawn, numbers);
+  checkHeadings(drawn);
+  const answer = numbersFor(drawn);
+  checkTable(answer, numbersOf(answer));
+  // What is heard is what is seen.
+  if (plain.count > 0 && plain.count <= 40 && form !== 'waterfall')
+    for (let row = 0; row < plain.count; row++) expect(drawn.scene.description).toContain(rowWords(plain, row));
+  expect(drawn.scene.description).toContain(`${plain.count} ${plain.count === 1 ? 'row' : 'rows'}.`);
+  for (const { text } of plain.checks)
+    expect(text).not.toMatch(/NaN|undefined|\[object|\b1 (rows|days|members|steps)\b/);
+  // The caption says up to when, and lines go through what is whole.
+  const caption = drawn.scene.marks
+    .flatMap((mark) => (mark.shape === 'text' && mark.role === 'caption' ? [mark.text] : []))
+    .join(' ');
+  expect(daysIn(/as of [^.]*/.exec(caption)?.[0] ?? '')).toEqual(caption.includes('as of') ? [isoDay(plain.asOf)] : []);
+  for (const trend of numbers.trends ?? []) {
+    const whole = Array.from({ length: plain.count }, (_, row) => row).filter((row) => isFitted(plain, row));
+    expect(trend.steps as number).toBeLessThanOrEqual(whole.length);
+  }
+  void writeView;
+}
+
+test(
+  'every number, word and claim of a figure is that of its rows',
+  () =>
+    fc
+      .assert(
+        fc.asyncProperty(world, question, (w, q) => readBack(w, q)),
+        { numRuns: 1500, ...(process.env.LAW_SEED ? { seed: Number(process.env.LAW_SEED), endOnFailure: true } : {}) },
+      )
+      .then(() => expect(drawnOnes).toBeGreaterThan(400)),
+  240_000,
+);
