@@ -280,7 +280,7 @@ function checkRows(drawn: Drawn, cells: Cells, numbers: Numbers): void {
 }
 
 /** The texts that stand on the paper: each tells the value its mark bears, and that value is one of the figure's numbers. */
-function checkMarks(drawn: Drawn, cells: Cells, numbers: Numbers): void {
+function checkMarks(drawn: Drawn, numbers: Numbers): void {
   const wholes = [numbers.total, ...(numbers.shown ? [numbers.shown] : [])];
   const landings = (numbers.landings ?? []).flatMap((one) =>
     Object.values(one).filter((v): v is number => typeof v === 'number'),
@@ -298,8 +298,13 @@ function checkMarks(drawn: Drawn, cells: Cells, numbers: Numbers): void {
     ...steps,
     ...further,
   ];
-  const ranks =
-    cells.view.kind === 'rank' || drawn.request.look.emphasis ? Array.from({ length: 40 }, (_, i) => i) : [];
+  // Beside a line of ranks stands how many places it won from its first to its last.
+  const lines = new Map<string, number[]>();
+  for (const { key, rank } of numbers.rows) {
+    const name = JSON.stringify(key);
+    if (typeof rank === 'number') lines.set(name, [...(lines.get(name) ?? []), rank]);
+  }
+  const ranks = [...lines.values()].map((line) => line[0]! - line.at(-1)!);
   for (const mark of drawn.scene.marks) {
     if (mark.shape !== 'text') continue;
     const { text, value, role } = mark;
@@ -424,7 +429,7 @@ async function readBack(w: World, q: Question): Promise<void> {
   const numbers = numbersOf(plain);
   checkTitle(drawn, plain, numbers);
   checkRows(drawn, plain, numbers);
-  checkMarks(drawn, plain, numbers);
+  checkMarks(drawn, numbers);
   checkLegend(drawn, numbers);
   checkHeadings(drawn);
   const answer = numbersFor(drawn);

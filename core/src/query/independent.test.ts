@@ -245,6 +245,9 @@ const question = fc.record({
     'peers',
     'fixed',
     'goal',
+    'landing',
+    'missing',
+    'second',
   ),
   grain: fc.constantFrom<Grain>('day', 'week', 'month', 'quarter', 'year'),
   period: fc.nat({ max: 6 }),
@@ -271,8 +274,10 @@ type Question = typeof question extends fc.Arbitrary<infer Q> ? Q : never;
 async function compareOne(world: World, q: Question): Promise<void> {
   const asOf = lastDay(world);
   const { words, days, whole, months } = periods(world)[q.period]!;
+  const numbersFor = (brief: string, benchmark: object | null = null, choices: Choices = {}) =>
+    ask(world, brief, benchmark, choices, q.aim);
   const asked = (brief: string, benchmark: object | null = null, choices: Choices = {}) =>
-    ask(world, brief, benchmark, choices, q.aim).then(found);
+    numbersFor(brief, benchmark, choices).then(found);
   const until = days.to < asOf ? days.to : asOf;
   const shown = within(world.rows, { from: days.from, to: until });
   const begins = beginningOf(world);
@@ -474,17 +479,94 @@ async function compareOne(world: World, q: Question): Promise<void> {
       return;
     }
     case 'fixed': {
-      const got = await asked(`net by shop during ${words} against held`, {
+      const numbers = await numbersFor(`net by shop during ${words} against held`, {
         kind: 'fixed',
         value: 700,
-        per: ['member', q.grain],
+        per: [q.years ? 'member' : 'shop', q.grain],
       });
+      const got = found(numbers);
       let count = 0;
       for (const { days: step } of steps(q.grain, days, world)) {
         const inside = daysOf(step).filter((day) => day >= days.from && day <= days.to);
         count += inside.length / daysOf(step).length;
       }
       for (const shop of membersIn(shown)) near(got.get(keyOf(shop))?.benchmark, 700 * count);
+      // The whole is for as many as there are, whatever the figure is broken down by.
+      const many = membersIn(shown).length;
+      near(numbers.total.benchmark, many === 0 ? null : 700 * count * many);
+      if (!q.years && many > 0) {
+        const per = { kind: 'fixed', value: 700, per: ['shop', q.grain] };
+        near((await numbersFor(`net during ${words} against held`, per)).total.benchmark, 700 * count * many);
+      }
+      return;
+    }
+    case 'landing': {
+      // Every grain lands at the same place: what is due inside a running step is a fraction of its days.
+      const { days: year, words: named } = periods(world)[0]!;
+      const inYear = world.goals.filter(({ month }) => `${month}-01` >= year.from && `${month}-01` <= year.to);
+      const { landings = [] } = await numbersFor(`cumulative net each ${q.grain} during ${named} against held`, {
+        kind: 'table',
+        table: 'goals',
+        expression: 'sum(goal)',
+      });
+      const [landing] = landings;
+      if (inYear.length === 0) return;
+      const due = inYear.reduce((sum, goal) => {
+        const month = daysOf(periodOf('month', `${goal.month}-01`, world));
+        return sum + (goal.euros * month.filter((day) => day <= asOf).length) / month.length;
+      }, 0);
+      const end = inYear.reduce((sum, goal) => sum + goal.euros, 0);
+      const toDate = euros(within(world.rows, { from: year.from, to: asOf }))!;
+      same(landing?.toDate as number, toDate);
+      near(landing?.benchmarkEnd as number, end);
+      // Goals that begin behind the as-of date have nothing due by then.
+      near((landing?.benchmarkToDate as number | null) ?? 0, due);
+      const pace = due === 0 ? 1 : toDate / due;
+      if (Math.abs(due) > 1) near(landing?.landing as number, toDate + (end - due) * pace);
+      return;
+    }
+    case 'missing': {
+      // A goal for some months is not held against all of them.
+      const numbers = await numbersFor(`net by shop during ${words} against held`, {
+        kind: 'table',
+        table: 'goals',
+        expression: 'sum(goal)',
+      });
+      const got = found(numbers);
+      const begun = days.from < begins && days.to >= begins;
+      for (const shop of membersIn(shown)) {
+        const own = new Map(world.goals.filter((goal) => goal.shop === shop).map((goal) => [goal.month, goal.euros]));
+        const months = steps('month', days, world).map(({ days: month }) => month);
+        const has = months.filter((month) => own.has(month.from.slice(0, 7)));
+        const lacks = months.filter((month) => !own.has(month.from.slice(0, 7)));
+        const isLacking = (month: Days) => {
+          const to = [month.to, days.to].sort()[0]!;
+          if (to > asOf) return true;
+          return euros(within(shown, month).filter((row) => row.shop === shop)) !== null;
+        };
+        const sum = has.reduce((all, month) => {
+          const inside = daysOf(month).filter((day) => day >= days.from && day <= days.to);
+          return all + (own.get(month.from.slice(0, 7))! * inside.length) / daysOf(month).length;
+        }, 0);
+        const row = got.get(keyOf(shop));
+        near(row?.benchmark, has.length === 0 ? null : sum);
+        const isAlike = has.length > 0 && !lacks.some(isLacking) && !begun;
+        const is = valueOf(shop);
+        near(row?.gap, isAlike && is !== null ? is - sum : null);
+      }
+      return;
+    }
+    case 'second': {
+      // A view means the same wherever it stands.
+      const views = ['net', 'share of net', 'rank of net', 'change in net', `smoothed ${q.k} net`, 'cumulative net'];
+      const tail = ` by shop each ${q.grain} during ${words}`;
+      const all = await asked(`${views.join(', ')}${tail}`, null, { window: q.window, rank: q.rank });
+      for (const view of views) {
+        const one = await asked(`${view}${tail}`, null, { window: q.window, rank: q.rank });
+        expect([...one.keys()]).toEqual([...all.keys()]);
+        for (const [key, row] of one)
+          same(all.get(key)?.values?.[view], view.startsWith('rank') ? row.rank! : row.actual);
+      }
       return;
     }
     case 'goal': {

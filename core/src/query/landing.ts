@@ -57,7 +57,10 @@ export function landingsOf(cells: Cells, kept: Kept = 'as so far'): Landing[] {
       const passed = Math.min(1, (asOf - span.from + 1) / length(span));
       const before = last > from ? benchmarks[last - 1]! : 0;
       const due = cells.due?.[last] ?? NaN;
-      benchmarkToDate = Number.isNaN(due) ? tidy(before + (benchmarks[last]! - before) * passed) : due;
+      // Where it is known what is due, a step that runs and has none due brings nothing by then.
+      const isNoneDue = cells.due !== null && passed < 1;
+      const part = isNoneDue ? before : tidy(before + (benchmarks[last]! - before) * passed);
+      benchmarkToDate = Number.isNaN(due) ? part : due;
     }
     const pace = paceOf(toDate, benchmarkToDate, kept);
     const daysLeft = Math.max(0, period.to - Math.max(asOf, period.from - 1));

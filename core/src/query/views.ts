@@ -1,5 +1,5 @@
 import type { View } from '../brief';
-import { combine, difference, tidy, type Decimals } from '../number';
+import { combine, difference, MOST_DECIMALS, tidy, type Decimals } from '../number';
 import type { Aim, RankKind } from '../report';
 import { movingMean, type Window } from '../series';
 
@@ -42,8 +42,8 @@ export function viewOver(
     case 'change':
       return values.map((value, i) => {
         if (i === 0 || !isWhole[i - 1]) return NaN;
-        if (i === cut) return difference(value, asMuchBefore, decimals);
-        return isWhole[i] ? difference(value, values[i - 1]!, decimals) : NaN;
+        if (i === cut) return changeBetween(asMuchBefore, value, decimals);
+        return isWhole[i] ? changeBetween(values[i - 1]!, value, decimals) : NaN;
       });
     case 'smoothed':
       return movingMean(
@@ -53,6 +53,18 @@ export function viewOver(
         decimals,
       );
   }
+}
+
+/** What parts of one target differ by in their last digits is rounding, and no change. */
+function changeBetween(before: number, after: number, decimals: Decimals): number {
+  const change = difference(after, before, decimals);
+  const least =
+    decimals === null
+      ? 1e-13 * Math.max(Math.abs(before), Math.abs(after))
+      : decimals > MOST_DECIMALS
+        ? 4 / 10 ** decimals
+        : 0;
+  return Math.abs(change) <= least ? 0 : change;
 }
 
 /** Value ÷ total; blank where the total is 0 or blank. */

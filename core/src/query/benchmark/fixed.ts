@@ -65,6 +65,8 @@ export async function fixedValues(context: Context, benchmark: FixedBenchmark, a
   const values = entries.map(({ members, step }) => {
     const { from, to } = daysOfStep(asked, step, context);
     const [before, upTo] = shares.of(members);
+    // A number for each of nobody is none.
+    if (upTo === before) return { members, step, rows: 0, value: NaN };
     const units = come(upTo, to) - come(before, to) - come(upTo, from - 1) + come(before, from - 1);
     return { members, step, rows: 0, value: units / power(decimals) };
   });
