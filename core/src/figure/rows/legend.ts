@@ -123,9 +123,12 @@ export function ruleWords({ when }: HighlightRule, { cells, highlight }: FigureR
 const benchmarkName = (cells: Cells) => cells.benchmark?.name ?? '';
 const dueIsShown = (cells: Cells) => cells.due?.some((value) => !Number.isNaN(value)) ?? false;
 
-/** The rule of the benchmark, and of what is due by now. */
+/** Whether any row has a benchmark that is drawn. */
+const isHeld = ({ benchmarks }: Cells) => benchmarks?.some((value) => !Number.isNaN(value)) ?? false;
+
+/** The rule of the benchmark, and of what is due by now; nothing where no row has one. */
 export function benchmarkEntries({ cells, look }: FigureRequest): LegendEntry[] {
-  if (!cells.benchmarks) return [];
+  if (!isHeld(cells)) return [];
   const entries: LegendEntry[] = [
     { words: benchmarkName(cells), sample: (x, y) => [sampleRule(x, y, look, { stroke: INK, strokeWidth: 3 })] },
   ];
@@ -143,6 +146,7 @@ export function benchmarkEntries({ cells, look }: FigureRequest): LegendEntry[] 
 }
 
 export function bandEntries({ cells }: FigureRequest, bands: Bands, writing: Writing): LegendEntry[] {
+  if (bands.of === 'benchmark' && !isHeld(cells)) return [];
   return BAND_TINTS[bands.edges.length + 1]!.map((tint, i) => {
     const aims = new Set(cells.stacked?.map(({ measure }) => measure.aim));
     // Rows of different aims have their bands on different sides.

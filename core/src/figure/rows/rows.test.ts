@@ -184,3 +184,15 @@ describe('a highlight', () => {
     expect(textsOf(scene, 'legend')).toEqual(['40 to 90']);
   });
 });
+
+test('a legend tells of a benchmark and its bands only where a row has one', async () => {
+  const legend = async (year: number) => {
+    const { scene } = await drawnFrom(SHOP, `net by shop during fiscal ${year} against last year as bullet`, {
+      ...shop,
+      look: { bands: { of: 'benchmark', edges: [0.8, 1] } },
+    });
+    return textsOf(scene, 'legend').join(' ');
+  };
+  expect(await legend(2025)).toMatch(/behind last year .*last year .*short: 80% to 100%/);
+  expect(await legend(2024)).toBe('net');
+});
