@@ -208,7 +208,7 @@ function check(what: string, text: string, known: Known): void {
     if (!tells(shown, known))
       throw new Error(
         `${what}: “${text}” shows ${shown.text}, and the numbers are ${known
-          .filter((one) => one != null)
+          .filter((one) => one !== null && one !== undefined)
           .slice(0, 40)
           .join(', ')}`,
       );
