@@ -26,7 +26,8 @@ afterAll(() => server?.stop());
 const ask = (path: string, body: unknown, type = 'application/json') =>
   fetch(`${server.url}/api/${path}`, {
     method: 'POST',
-    headers: { 'Content-Type': type },
+    // Between two questions the command line may run so long that the server lets an idle connection go.
+    headers: { 'Content-Type': type, Connection: 'close' },
     body: typeof body === 'string' || body instanceof Uint8Array ? (body as BodyInit) : JSON.stringify(body),
   });
 const refusal = async (answer: Response) => [answer.status, ((await answer.json()) as { code: string }).code];

@@ -9,6 +9,8 @@ import { By, Key, visit, type Visitor } from './browser';
 
 const files = fileURLToPath(new URL('../../demo/files/', import.meta.url));
 const folder = mkdtempSync(join(tmpdir(), 'bold-ruler-e2e-'));
+/** Milliseconds of a task that a person would notice. */
+const LONG = 200;
 let visitor: Visitor;
 
 beforeAll(async () => {
@@ -189,7 +191,8 @@ describe('a file of one’s own', () => {
     expect(await visitor.driver.findElements(By.css('[aria-labelledby=shelf] li'))).toHaveLength(before);
   });
 
-  // Tasks are measured by the clock: one that belongs to the reading is there every time, one that other work on the machine has stretched is not.
+  // Reading 250,000 rows on the page's own thread would be one task of a second and more; what else the machine does stretches a task of a
+  // few milliseconds beyond the browser's 50, and is not the reading's.
   test(
     'while a large file is read the page stays responsive, and Cancel leaves nothing behind',
     { retry: 3 },
@@ -221,7 +224,8 @@ describe('a file of one’s own', () => {
         }).observe(document.body, { subtree: true, childList: true, characterData: true });`);
       await visitor.upload(path);
       await visitor.waitFor('rows', () => visitor.driver.executeScript('return window.rowsSeen'));
-      expect(await visitor.driver.executeScript('return window.tasksSeen')).toEqual([]);
+      const seen = await visitor.driver.executeScript<[number, number][]>('return window.tasksSeen');
+      expect(seen.filter(([, duration]) => duration > LONG)).toEqual([]);
       await visitor.see('Choose files');
       await visitor.driver.sleep(1000);
       expect(await visitor.driver.getCurrentUrl()).not.toContain('/report/');
@@ -234,7 +238,7 @@ describe('a file of one’s own', () => {
       const during = await visitor.driver.executeScript<[number, number][]>(
         'const read = performance.getEntriesByName("rows read")[0].startTime; return window.tasks.filter(([start, duration]) => start + duration < read)',
       );
-      expect(during).toEqual([]);
+      expect(during.filter(([, duration]) => duration > LONG)).toEqual([]);
       await visitor.see('large');
       await visitor.waitFor('250,000 rows', async () =>
         /\b2(?:49,9|50,0)\d\d rows from large\.csv/.test(

@@ -55,7 +55,9 @@ export function landingsOf(cells: Cells, kept: Kept = 'as so far'): Landing[] {
       // Of the running step as much is due as of its days have passed.
       const span = spanOf(grain, steps[last]!, calendar);
       const passed = Math.min(1, (asOf - span.from + 1) / length(span));
-      const before = last > from ? benchmarks[last - 1]! : 0;
+      // Before its first target a running sum is blank: nothing came before.
+      const earlier = last > from ? benchmarks[last - 1]! : 0;
+      const before = Number.isNaN(earlier) ? 0 : earlier;
       const due = cells.due?.[last] ?? NaN;
       // Where it is known what is due, a step that runs and has none due brings nothing by then.
       const isNoneDue = cells.due !== null && passed < 1;

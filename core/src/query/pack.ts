@@ -40,7 +40,10 @@ function duesOver(
 ): readonly number[] | null {
   if (view.kind === 'plain' || view.kind === 'rank') return dues;
   if (view.kind !== 'cumulative' || !benchmarks) return null;
-  return dues.map((due, s) => (s === 0 || Number.isNaN(due) ? due : combine(benchmarks[s - 1]!, due, decimals)));
+  // Before its first target a running sum is blank: nothing came before.
+  return dues.map((due, s) =>
+    s === 0 || Number.isNaN(due) || Number.isNaN(benchmarks[s - 1]!) ? due : combine(benchmarks[s - 1]!, due, decimals),
+  );
 }
 
 /** Whether a view's benchmark covers what the view is made of: of a running sum all steps so far, of a share all members. */
