@@ -276,15 +276,7 @@ function readPeriod(reader: Reader): PeriodWords {
     const last = reader.word(/^\d{4}-\d{2}-\d{2}$/);
     if (!last) throw reader.misplaced(['2026-03-31'], 'a day');
     const end = dayOrProblem(reader, last[0], lastFrom);
-    if (end < start)
-      throw reader.problem(
-        'period-backwards',
-        'the period ends before it begins',
-        from,
-        reader.tokens[reader.place - 1]!.to,
-        'put the earlier day first',
-      );
-    return { kind: 'days', from: start, to: end };
+    return daysBetween(reader, from, start, end, 'day');
   }
   const quarter = reader.word(/^(\d{4})-q([1-4])$/i);
   if (quarter) return { kind: 'quarter', year: Number(quarter[1]), quarter: Number(quarter[2]) };
@@ -301,6 +293,19 @@ function readPeriod(reader: Reader): PeriodWords {
       [`fiscal ${year[0]}`],
     );
   throw reader.misplaced(PERIOD_OFFERS, 'a period');
+}
+
+/** The days from one to another, which are written from `from` on. */
+function daysBetween(reader: Reader, from: number, start: number, end: number, unit: 'day' | 'month'): PeriodWords {
+  if (end < start)
+    throw reader.problem(
+      'period-backwards',
+      'the period ends before it begins',
+      from,
+      reader.tokens[reader.place - 1]!.to,
+      `put the earlier ${unit} first`,
+    );
+  return { kind: 'days', from: start, to: end };
 }
 
 /** A month, or with `to` the days of several. */

@@ -220,6 +220,7 @@ const TOLD = [
   'more-than-drawn',
   'filter-not-followed',
   'partly-covered',
+  'members-without-target',
   'per-which-member',
   'periods-out-of-step',
   'running-step',

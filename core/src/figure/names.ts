@@ -2,9 +2,8 @@ import { sayPeriod, stepName, writtenDay } from '../calendar';
 import { writeNumber, writingFor, type Writing } from '../format';
 import { judgementAt, rowSource, stepOfRow, type Cells, standingAt } from '../query';
 import type { Aim } from '../report';
+import { BLANK_MEMBER } from '../table';
 import { textsOf } from './texts';
-
-export const BLANK_MEMBER = '(blank)';
 
 /** How a row is called: its members (but those of a field that is named elsewhere), its step, or the measure where it has neither. */
 export function rowName(cells: Cells, row: number, without: string | null = null): string {

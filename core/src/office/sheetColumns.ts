@@ -3,6 +3,7 @@ import { readIsoDay } from '../calendar';
 import { exactWriting } from '../format';
 import { decimalsOf } from '../number';
 import type { Cells, Numbers, NumbersRow } from '../query';
+import { BLANK_MEMBER } from '../table';
 import {
   amountFormat,
   DAY_FORMAT,
@@ -82,7 +83,7 @@ export function sheetColumns(
 const orNull = (value: number): number | null => (Number.isNaN(value) ? null : value);
 
 function keyColumns({ fields }: Cells): Column[] {
-  return fields.map((field) => ({ name: field, of: ({ key }) => key[field] ?? '(blank)' }));
+  return fields.map((field) => ({ name: field, of: ({ key }) => key[field] ?? BLANK_MEMBER }));
 }
 
 /** Days, weeks and months are days of the spreadsheet; quarters and years are named as the report's calendar names them. */

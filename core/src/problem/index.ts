@@ -1,2 +1,2 @@
-export { Problem, isProblem, counted, type Fix, listed, type Place } from './problem';
+export { Problem, isProblem, counted, type Fix, listed, someOf, type Place } from './problem';
 export { nearest, didYouMean } from './nearest';

@@ -66,3 +66,12 @@ export function listed(words: readonly string[], conjunction = 'or'): string {
   if (words.length < 2) return words[0] ?? '';
   return `${words.slice(0, -1).join(', ')} ${conjunction} ${words[words.length - 1]}`;
 }
+
+/** Names that are told at most; of more it is said how many. */
+const MOST_NAMED = 3;
+
+/** `a, b and c`, or `a, b, c and 4 more`. */
+export function someOf(names: readonly string[]): string {
+  const shown = names.slice(0, MOST_NAMED);
+  return names.length > MOST_NAMED ? `${shown.join(', ')} and ${names.length - MOST_NAMED} more` : listed(shown, 'and');
+}

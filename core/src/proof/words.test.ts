@@ -168,40 +168,27 @@ const briefOf = (q: Question) => `${q.view}${q.by}${q.each}${q.during}${q.agains
 
 type Known = readonly (number | null | undefined)[];
 
+const NUMBERS_OF_ROW = [
+  'actual',
+  'benchmark',
+  'due',
+  'gap',
+  'gapPercent',
+  'dueGap',
+  'dueGapPercent',
+  'rank',
+  'share',
+  'rankChange',
+  'landing',
+  'low',
+  'high',
+] as const;
+
 /** What a row, or a whole, may tell. */
-function toldBy(row: Partial<NumbersRow>): Known {
-  const {
-    actual,
-    benchmark,
-    due,
-    gap,
-    gapPercent,
-    dueGap,
-    dueGapPercent,
-    rank,
-    share,
-    rankChange,
-    landing,
-    low,
-    high,
-  } = row;
-  return [
-    actual,
-    benchmark,
-    due,
-    gap,
-    gapPercent,
-    dueGap,
-    dueGapPercent,
-    rank,
-    share,
-    rankChange,
-    landing,
-    low,
-    high,
-    ...Object.values(row.values ?? {}),
-  ];
-}
+const toldBy = (row: Partial<NumbersRow>): Known => [
+  ...NUMBERS_OF_ROW.map((name) => row[name]),
+  ...Object.values(row.values ?? {}),
+];
 
 function check(what: string, text: string, known: Known): void {
   for (const shown of numbersIn(text))

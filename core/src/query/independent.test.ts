@@ -554,6 +554,13 @@ async function compareOne(world: World, q: Question): Promise<void> {
         const is = valueOf(shop);
         near(row?.gap, isAlike && is !== null ? is - sum : null);
       }
+      // Who has rows and no goal at all is told, as the whole counts them.
+      const inPeriod = steps('month', days, world).map(({ days: { from } }) => from.slice(0, 7));
+      const set = new Set(world.goals.flatMap(({ shop, month }) => (inPeriod.includes(month) ? [shop] : [])));
+      const without = membersIn(shown).filter((shop) => valueOf(shop) !== null && !set.has(shop));
+      const told = numbers.checks.find(({ code }) => code === 'members-without-target')?.text;
+      expect(told !== undefined).toBe(set.size > 0 && without.length > 0);
+      if (told && without.length <= 3) for (const shop of without) expect(told).toContain(shop || '(blank)');
       return;
     }
     case 'second': {

@@ -1,5 +1,6 @@
 import { combine, difference, EXACT_LIMIT, finer, tidy, type Decimals } from '../number';
 import { Problem } from '../problem';
+import { BLANK_MEMBER } from '../table';
 import type { Cells } from './cells';
 import type { PriceVolumeMix } from './priceVolumeMix';
 
@@ -73,7 +74,7 @@ function inGroups(cells: Cells, parts: readonly (Part & { readonly row: number }
   if (fields.length < 2) return parts.map((part) => ({ ...part, name: members[0]?.[part.row] || part.name }));
   const groups = new Map<string, Part[]>();
   for (const part of parts) {
-    const group = members[0]![part.row]! || BLANK;
+    const group = members[0]![part.row]! || BLANK_MEMBER;
     const named = {
       ...part,
       group,
@@ -81,15 +82,13 @@ function inGroups(cells: Cells, parts: readonly (Part & { readonly row: number }
         ? group
         : members
             .slice(1)
-            .map((names) => names[part.row]! || BLANK)
+            .map((names) => names[part.row]! || BLANK_MEMBER)
             .join(' · '),
     };
     groups.set(group, [...(groups.get(group) ?? []), named]);
   }
   return [...groups.values()].flat();
 }
-
-const BLANK = '(blank)';
 
 /** The waterfall of a figure: the parts of the gap where a quantity is named, the members' gaps to a benchmark, or what adds up to the total. */
 export function waterfallFor(cells: Cells): Waterfall {
@@ -126,7 +125,7 @@ function rowsOf({ count, grain, additive, view, measure }: Cells): number[] {
 
 /** Build-up: every member's value in order, to the total of those shown. */
 export function buildUp(cells: Cells): Waterfall {
-  const parts = rowsOf(cells).map((row) => ({ name: BLANK, row, value: cells.actual[row]! }));
+  const parts = rowsOf(cells).map((row) => ({ name: BLANK_MEMBER, row, value: cells.actual[row]! }));
   return waterfallOf(null, inGroups(cells, parts), 'total', cells.decimals);
 }
 
@@ -160,7 +159,7 @@ export function variance(cells: Cells): Waterfall {
         : Number.isNaN(is) || is === 0
           ? 'gone'
           : null;
-    return { name: BLANK, row, mark, value: difference(orZero(is), orZero(was), decimals) };
+    return { name: BLANK_MEMBER, row, mark, value: difference(orZero(is), orZero(was), decimals) };
   });
   const held = rowsOf(cells).reduce((sum, row) => combine(sum, orZero(benchmarks[row]!), decimals), 0);
   if (!Number.isNaN(whole) && Math.abs(held - whole) > 1e-9 * Math.max(1, Math.abs(held)) && isWhole(cells))

@@ -1,5 +1,5 @@
 export * from './column';
-export { declaredOrder, inOrder, compareNames } from './members';
+export { BLANK_MEMBER, declaredOrder, inOrder, compareNames } from './members';
 export * from './periods';
 export * from './table';
 export * from './profile';

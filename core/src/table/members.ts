@@ -1,6 +1,9 @@
 import { MONTH_NAMES, NO_DAY } from '../calendar';
 import type { Column, TextColumn } from './column';
 
+/** What a member without a name is called. */
+export const BLANK_MEMBER = '(blank)';
+
 const WEEKDAYS = ['monday', 'tuesday', 'wednesday', 'thursday', 'friday', 'saturday', 'sunday'];
 const MONTHS = MONTH_NAMES.map((name) => name.toLowerCase());
 

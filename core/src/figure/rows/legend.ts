@@ -8,7 +8,7 @@ import { badgeMark, lineMark, NO_ROW, rectMark, type LegendEntry } from '../fram
 import { bandName, bandRange, type Bands } from '../bullet/bands';
 import type { FigureRequest } from '../form';
 import { GHOST } from './actualBar';
-import { BLANK_MEMBER } from '../names';
+import { BLANK_MEMBER } from '../../table';
 
 /** What inks, edges and badges mean, from the rules that paint a row; the measure itself where none does. */
 export function highlightEntries(request: FigureRequest, writing: Writing): LegendEntry[] {

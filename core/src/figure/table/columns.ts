@@ -3,7 +3,8 @@ import { stepName, type Day } from '../../calendar';
 import { shownShares, writeNumber, writePercent, writingFor, writingOf, type Writing } from '../../format';
 import { judgementAt, judgementOf, type Cells } from '../../query';
 import type { CellFigure, Look, Measure } from '../../report';
-import { BLANK_MEMBER, rowName } from '../names';
+import { BLANK_MEMBER } from '../../table';
+import { rowName } from '../names';
 import type { Series } from '../time/series';
 
 /** A column of numbers, and how its cells are drawn. */

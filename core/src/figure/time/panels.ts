@@ -1,7 +1,7 @@
 import type { Look } from '../../report';
 import type { Cells } from '../../query';
 import type { Box } from '../frame';
-import { BLANK_MEMBER } from '../names';
+import { BLANK_MEMBER } from '../../table';
 import type { Series } from './series';
 
 /** Lines that share a plot, under their panel's name. */

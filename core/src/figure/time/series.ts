@@ -2,7 +2,7 @@ import type { Cells } from '../../query';
 import { Problem } from '../../problem';
 import type { Look } from '../../report';
 import { NO_ROW, type Belonging } from '../frame';
-import { BLANK_MEMBER } from '../names';
+import { BLANK_MEMBER } from '../../table';
 
 /** The steps of one member, in their order. */
 export interface Series {

@@ -3,7 +3,8 @@ import { combine } from '../../number';
 import { waterfallFor, type Cells, type Waterfall, type WaterfallStep } from '../../query';
 import type { Look } from '../../report';
 import { NO_ROW, type Belonging } from '../frame';
-import { BLANK_MEMBER, rowKey } from '../names';
+import { BLANK_MEMBER } from '../../table';
+import { rowKey } from '../names';
 
 /** A step as it is drawn: what it belongs to, and whether it is a part of one that was opened. */
 export interface DrawnStep extends WaterfallStep {

@@ -1,14 +1,6 @@
 import { rowName } from '../../figure';
-import { listed } from '../../problem';
+import { someOf } from '../../problem';
 import { ofFigures } from '../level';
-
-const MOST_NAMED = 3;
-
-/** Some members by name, and how many more. */
-export function named(names: readonly string[]): string {
-  const shown = names.slice(0, MOST_NAMED);
-  return names.length > MOST_NAMED ? `${shown.join(', ')} and ${names.length - MOST_NAMED} more` : listed(shown, 'and');
-}
 
 const rowsWhere = (count: number, test: (row: number) => boolean) =>
   Array.from({ length: count }, (_, row) => row).filter(test);
@@ -25,7 +17,7 @@ export const percentOfNothing = ofFigures(
       : [
           {
             severity: 'note',
-            text: `“${benchmark.name}” is zero or less for ${named(rows.map((row) => rowName(cells, row)))}, so its percentages there say little`,
+            text: `“${benchmark.name}” is zero or less for ${someOf(rows.map((row) => rowName(cells, row)))}, so its percentages there say little`,
           },
         ];
   },
@@ -40,7 +32,7 @@ export const oneSided = ofFigures(
     const lacking = rowsWhere(count, (row) => !Number.isNaN(actual[row]!) && Number.isNaN(benchmarks[row]!));
     const alone = rowsWhere(count, (row) => Number.isNaN(actual[row]!) && !Number.isNaN(benchmarks[row]!));
     if (lacking.length === count) return [];
-    const names = (rows: readonly number[]) => named(rows.map((row) => rowName(cells, row)));
+    const names = (rows: readonly number[]) => someOf(rows.map((row) => rowName(cells, row)));
     return [
       ...(lacking.length > 0
         ? [{ severity: 'warning' as const, text: `there is no “${benchmark.name}” for ${names(lacking)}` }]

@@ -9,17 +9,11 @@ import {
   type Grain,
   type Span,
 } from '../../calendar';
-import { listed } from '../../problem';
+import { someOf } from '../../problem';
+import { BLANK_MEMBER } from '../../table';
 import { actualSpan, note, type Context } from '../context';
 import { groupKey, valuesOf, type Values } from '../values';
 import type { Asked, Covers, Held } from './asked';
-
-const MOST_NAMED = 3;
-
-function someOf(names: readonly string[]): string {
-  const shown = names.slice(0, MOST_NAMED);
-  return names.length > MOST_NAMED ? `${shown.join(', ')} and ${names.length - MOST_NAMED} more` : listed(shown, 'and');
-}
 
 /** Days of a step that a figure asks for. */
 export function daysOfStep(asked: Pick<Asked, 'grain' | 'period'>, step: Day | null, context: Context): Span {
@@ -38,6 +32,34 @@ function tell(context: Context, benchmark: string, lacks: string, who: string): 
   );
 }
 
+/**
+ * Tells which members have rows and no target at all, in any period: they are in what the whole comes to, and not in what it
+ * is held against. Looked at field by field, as not every pair of members must have a target.
+ */
+export async function tellWithoutTarget(
+  context: Context,
+  name: string,
+  { values, own }: Pick<TargetRows, 'values' | 'own'>,
+  asked: Asked,
+): Promise<void> {
+  const { source, of, brief, period } = context;
+  // What is due by now lacks those whose first target is yet to come.
+  if (own.length === 0 || values.at.size === 0 || asked.period.to !== period.to) return;
+  const { at } = await valuesOf(source, of, { by: own, grain: null, span: actualSpan(context), where: brief.only });
+  const lacking = own.flatMap((_, f) => {
+    const known = new Set([...values.at.values()].map(({ members }) => members[f]!));
+    const sold = [...at.values()].filter(({ value }) => !Number.isNaN(value)).map(({ members }) => members[f]!);
+    return [...new Set(sold)].filter((member) => !known.has(member)).map((member) => member || BLANK_MEMBER);
+  });
+  if (lacking.length > 0)
+    note(
+      context,
+      'members-without-target',
+      'warning',
+      `“${name}” has no target for ${someOf(lacking)}, and what they come to counts in the whole all the same`,
+    );
+}
+
 const FINENESS: Readonly<Record<Grain, number>> = { day: 0, week: 1, month: 2, quarter: 3, year: 4 };
 
 /** Targets as they stand in their table, and how the table's fields are called in the figure. */
@@ -53,7 +75,7 @@ export interface TargetRows {
 
 /**
  * Where targets are set for a part of what they are held against. A member that has targets in the period must have one for
- * each of its periods that holds rows, or is still to come; who has none at all is told by the level checks.
+ * each of its periods that holds rows, or is still to come; who has none at all is told by `tellWithoutTarget`.
  */
 export async function coverageOfTargets(
   context: Context,

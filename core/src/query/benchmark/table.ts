@@ -20,7 +20,7 @@ import type { Benchmark } from '../../report';
 import { aggregated, conditionsFor, note, type Context } from '../context';
 import { fromEntries, valuesOf, type Entry, type Values } from '../values';
 import type { Asked, Held } from './asked';
-import { coverageOfTargets, type TargetRows } from './coverage';
+import { coverageOfTargets, tellWithoutTarget, type TargetRows } from './coverage';
 
 type TableBenchmark = Benchmark & { kind: 'table' };
 
@@ -98,6 +98,7 @@ export async function tableValues(context: Context, benchmark: TableBenchmark, a
   const steps = asked.grain ? stepsWithin(asked.grain, asked.period, context.calendar) : [null];
   const laid = await laidOut(context, benchmark, values, own, asked, steps, spread.over);
   spread.tell();
+  await tellWithoutTarget(context, benchmark.name, targets, asked);
   const covers = await coverageOfTargets(context, benchmark.name, targets, asked);
   return { values: laid, span: null, ...(covers ? { covers } : {}) };
 }
