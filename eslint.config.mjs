@@ -27,7 +27,7 @@ export default tseslint.config(
   {
     // Core runs anywhere: it sees no DOM, no Node and no network.
     files: ['core/src/**/*.ts'],
-    ignores: ['core/src/**/*.test.ts'],
+    ignores: ['core/src/**/*.test.ts', 'core/src/**/*.fixture.ts'],
     rules: {
       'no-restricted-globals': [
         'error',

@@ -226,6 +226,7 @@ const TOLD = [
   'running-step',
   'forecast-rests-on',
   'spread',
+  'due-spread',
   'split',
 ];
 

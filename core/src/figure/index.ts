@@ -1,3 +1,4 @@
+export { asRanks } from './asRanks';
 export * from './draw';
 export { formsFor, repairsFor, type FormOffer, type Mended } from './mending';
 export { DRAWN_FORMS, formDefinition } from './registry';

@@ -1,6 +1,6 @@
 import { sayPeriod, stepName, writtenDay } from '../calendar';
 import { writeNumber, writingFor, type Writing } from '../format';
-import { judgementAt, rowSource, stepOfRow, type Cells, standingAt } from '../query';
+import { judgementAt, rowSource, namesOfRow, stepOfRow, type Cells, standingAt } from '../query';
 import type { Aim } from '../report';
 import { BLANK_MEMBER } from '../table';
 import { textsOf } from './texts';
@@ -9,8 +9,7 @@ import { textsOf } from './texts';
 export function rowName(cells: Cells, row: number, without: string | null = null): string {
   const { members, fields } = cells;
   if (fields.length === 1 && without === null && !cells.steps) return members[0]![row] || BLANK_MEMBER;
-  const lists = members.filter((_, f) => fields[f] !== without);
-  const parts = cells.isRest[row] ? [members[0]![row]!] : lists.map((list) => list[row] || BLANK_MEMBER);
+  const parts = namesOfRow(cells, row, without);
   if (cells.steps && cells.grain) parts.push(stepName(cells.grain, cells.steps[row]!, cells.calendar));
   return parts.length === 0 ? cells.measure.name : parts.join(' · ');
 }

@@ -2,8 +2,7 @@ import { writeView } from '../brief';
 import { sayPeriod, stepName, writtenDay } from '../calendar';
 import { decimalsOf } from '../number';
 import { counted, didYouMean, Problem } from '../problem';
-import { judgementAt, judgementOfShown, landingsOf, type Cells } from '../query';
-import { BLANK_MEMBER } from '../table';
+import { judgementAt, judgementOfShown, landingsOf, namesOfRow, type Cells } from '../query';
 import { shownShares } from './shares';
 import { BLANK, writeNumber, writePercent, writingFor, type Writing } from './number';
 
@@ -253,7 +252,7 @@ function countStanding(cells: Cells, standing: 'ahead' | 'level' | 'behind'): nu
 }
 
 function memberName(cells: Cells, row: number): string {
-  return cells.count === 0 || row < 0 ? BLANK : cells.members.map((list) => list[row] || BLANK_MEMBER).join(' · ');
+  return cells.count === 0 || row < 0 ? BLANK : namesOfRow(cells, row).join(' · ');
 }
 
 /** Something of a figure is ahead, level or behind: a row, or the whole. */

@@ -46,7 +46,7 @@ export async function pagePptx(page: DrawnPage, pictured: Pictured): Promise<Uin
 }
 
 /** The numbers of a figure, as many lines on a slide as it has room for. */
-function tablesOf(drawn: NonNullable<Placed['drawn']>): (SlideTable & { readonly about: string })[] {
+export function tablesOf(drawn: NonNullable<Placed['drawn']>): (SlideTable & { readonly about: string })[] {
   const rows = numbersFor(drawn);
   const { headings, lines, whole } = numbersText(rows);
   const all = whole.length > 0 && lines.length > 1 ? [...lines, whole] : lines;

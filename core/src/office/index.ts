@@ -1,3 +1,4 @@
-export { pagePptx, pageXlsx, type Pictured } from './fromPage';
+export { pagePptx, pageXlsx, tablesOf, type Pictured } from './fromPage';
+export { sheetColumns } from './sheetColumns';
 export { writeXlsx, sheetNames, type SheetRows } from './writeXlsx';
 export { writePptx, type Slide } from './writePptx';

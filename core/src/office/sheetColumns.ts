@@ -83,7 +83,10 @@ export function sheetColumns(
 const orNull = (value: number): number | null => (Number.isNaN(value) ? null : value);
 
 function keyColumns({ fields }: Cells): Column[] {
-  return fields.map((field) => ({ name: field, of: ({ key }) => key[field] ?? BLANK_MEMBER }));
+  return fields.map((field, f) => ({
+    name: field,
+    of: ({ key, rest }) => key[field] ?? (rest && f > 0 ? null : BLANK_MEMBER),
+  }));
 }
 
 /** Days, weeks and months are days of the spreadsheet; quarters and years are named as the report's calendar names them. */

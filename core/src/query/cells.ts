@@ -2,6 +2,7 @@ import type { Brief, View } from '../brief';
 import type { Day, FiscalCalendar, Grain, Period, Span } from '../calendar';
 import type { Decimals } from '../number';
 import type { Benchmark, Measure } from '../report';
+import { BLANK_MEMBER } from '../table';
 import type { PriceVolumeMix } from './priceVolumeMix';
 
 /** 0 stands for none. */
@@ -168,3 +169,13 @@ export function judgementOf(total: Comparison): Judgement {
 
 /** The name of the member that stands for all that are not kept. */
 export const THE_REST = 'the rest';
+
+/** What the members of a row are called, one for each field but that named elsewhere; the rest has one name for all its fields. */
+export function namesOfRow(
+  { fields, members, isRest }: Pick<Cells, 'fields' | 'members' | 'isRest'>,
+  row: number,
+  without: string | null = null,
+): string[] {
+  if (isRest[row]) return [members[0]![row]!];
+  return members.flatMap((list, f) => (fields[f] === without ? [] : [list[row] || BLANK_MEMBER]));
+}

@@ -1,10 +1,10 @@
 import { startOf, step as stepsOn, writtenDay } from '../calendar';
 import { formOf } from '../brief';
-import { DRAWN_FORMS, numbersFor, rowName, type Drawn } from '../figure';
+import { asRanks, DRAWN_FORMS, formDefinition, numbersFor, rowName, type Drawn } from '../figure';
 import { exactWriting, writeNumber, writePercent } from '../format';
 import { aggregatesOf } from '../measure';
 import { power, tidy } from '../number';
-import { Problem } from '../problem';
+import { counted, Problem } from '../problem';
 import {
   aggregated,
   dataSpan,
@@ -12,6 +12,7 @@ import {
   only,
   rowSource,
   standingCode,
+  STANDINGS,
   valuesOf,
   waterfallFor,
   type Cells,
@@ -70,14 +71,19 @@ export async function reckon(source: Source, report: Report, drawn: Drawn, row: 
   const write: Write = (value) => writeNumber(value, writing);
   const sentences: Sentence[] = [];
   const made = await madeOf(source, report, own, at, write);
-  sentences.push(...made.sentences, ...heldSentences(report, own, at, write));
-  sentences.push(...(await columnSentences(source, own, at)));
   const form = formOf(cells.brief, DRAWN_FORMS);
+  // Where ranks are drawn as values, they are what is held against something and judged.
+  const ranks = cells.view.kind === 'rank' && !cells.stacked && !formDefinition(form).ranks ? asRanks(cells) : null;
+  const held = heldSentences(report, own, at, write);
+  sentences.push(...made.sentences);
+  if (ranks) sentences.push(...held.filter(({ about }) => about === 'benchmark'), ...rankSentences(ranks, row));
+  else sentences.push(...held);
+  sentences.push(...(await columnSentences(source, own, at)));
   if (form === 'waterfall') sentences.push(...stepSentences(cells, row, write));
   // Steps that no highlight was named for are painted by their sign.
   if (form !== 'waterfall' || cells.brief.lit !== null)
-    sentences.push(...ruleSentences(request.highlight, cells, row, write));
-  sentences.push(...placesOf(scene, cells, row, form === 'bump' ? String : write));
+    sentences.push(...ruleSentences(request.highlight, ranks ?? cells, row, ranks ? String : write));
+  sentences.push(...placesOf(scene, cells, row, form === 'bump' || ranks ? String : write));
   return { title: rowName(cells, row), sentences, behind: made.behind, rows: made.rows };
 }
 
@@ -171,7 +177,7 @@ async function madeOf(source: Source, report: Report, cells: Cells, row: number,
   const file = report.tables.find(({ id }) => id === measure.table)?.source.file ?? measure.table;
   if (!behind) {
     const rows = cells.rows[row]!;
-    const text = `All members that are not shown, together: ${counted(rows)} of ${file}.`;
+    const text = `All members that are not shown, together: ${counted(rows, 'row')} of ${file}.`;
     return { sentences: [{ about: 'rows', text } satisfies Sentence], behind, rows };
   }
   const measured = async (rows: Behind) =>
@@ -183,7 +189,7 @@ async function madeOf(source: Source, report: Report, cells: Cells, row: number,
   // The measure itself is written in its own way, whatever the view makes of it.
   const say: Write = cells.view.kind === 'share' ? (number) => String(number) : write;
   const sentences: Sentence[] = [
-    { about: 'rows', text: `${counted(rows)} of ${file}${behindWords(behind)}.` },
+    { about: 'rows', text: `${counted(rows, 'row')} of ${file}${behindWords(behind)}.` },
     {
       about: 'value',
       text: `${measure.name} is ${measure.expression}: ${Number.isNaN(value) ? 'there is none' : say(value)}.`,
@@ -193,8 +199,6 @@ async function madeOf(source: Source, report: Report, cells: Cells, row: number,
   const view = await viewSentence(cells, row, value, behind, async (other) => only(await measured(other)), say);
   return { sentences: view ? [...sentences, view] : sentences, behind, rows };
 }
-
-const counted = (rows: number) => `${rows} ${rows === 1 ? 'row' : 'rows'}`;
 
 /** The expression with a number in the place of each aggregate; null where it is more than arithmetic. */
 async function filledIn(
@@ -298,7 +302,7 @@ function heldSentences(report: Report, cells: Cells, row: number, write: Write):
   if (against === 'due')
     sentences.push({
       about: 'due',
-      text: `The period goes on after ${writtenDay(asOf)}; ${write(byNow)} of it is due by then.`,
+      text: `${[`The period goes on after ${writtenDay(asOf)}; ${write(byNow)} of it is due by then`, ...told('due-spread')].join(': ')}.`,
     });
   if (Number.isNaN(gap)) {
     for (const text of Number.isNaN(cells.actual[row]!) ? [] : told('partly-covered'))
@@ -324,6 +328,21 @@ function heldSentences(report: Report, cells: Cells, row: number, write: Write):
     sentences.push({ about: 'standing', text: `Of ${measure.name} ${wish}${within}: it is ${standing}.` });
   }
   return sentences;
+}
+
+/** The rank of a row against the one that what it is held against has among the members. */
+function rankSentences({ actual, benchmarks, gap, standing, benchmark }: Cells, row: number): Sentence[] {
+  const [own, other, places] = [actual[row]!, benchmarks?.[row] ?? NaN, gap?.[row] ?? NaN];
+  if (!benchmark || Number.isNaN(places)) return [];
+  const stands = STANDINGS[standing![row]! - 1];
+  return [
+    {
+      about: 'gap',
+      text: `By its ${benchmark.name} it would have rank ${other}; the gap is ${counted(Math.abs(places), 'place')}.`,
+      sum: { text: `${own} - ${other}`, value: places },
+    },
+    ...(stands ? [{ about: 'standing' as const, text: `The first rank is the best: it is ${stands}.` }] : []),
+  ];
 }
 
 /** How a benchmark comes about, in words. */

@@ -1,8 +1,7 @@
-import type { Cells } from '../../query';
+import { namesOfRow, type Cells } from '../../query';
 import { Problem } from '../../problem';
 import type { Look } from '../../report';
 import { NO_ROW, type Belonging } from '../frame';
-import { BLANK_MEMBER } from '../../table';
 
 /** The steps of one member, in their order. */
 export interface Series {
@@ -27,9 +26,8 @@ export function seriesOf(cells: Cells, without: string | null = null): Series[] 
     let to = from + 1;
     while (to < count && steps[to]! > steps[to - 1]!) to++;
     const first = from;
-    const named = fields.flatMap((field, f) => (field === without ? [] : [members[f]![first] || BLANK_MEMBER]));
     series.push({
-      name: cells.isRest[first] ? members[0]![first]! : named.join(' · ') || cells.measure.name,
+      name: namesOfRow(cells, first, without).join(' · ') || cells.measure.name,
       key:
         fields.length === 0
           ? NO_ROW.key

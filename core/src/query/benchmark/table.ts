@@ -206,7 +206,7 @@ async function spreading(
   const tell = () => {
     if (!asked.grain || asked.grain === grain)
       for (const [start, target] of cut)
-        note(context, 'spread', 'note', spreadNote(context, benchmark, grain, start, target, asked));
+        spreadNote(context, benchmark, grain, start, target, asked);
     else if (cut.size > 0)
       note(
         context,
@@ -237,16 +237,22 @@ const SPREADS = {
   none: '',
 };
 
+/** Tells how much of a target counts: of what is held against, or of what is due of it by now. */
 function spreadNote(
-  { calendar }: Context,
+  context: Context,
   benchmark: TableBenchmark,
   grain: Grain,
   start: number,
   target: Span,
   { period }: Asked,
-): string {
+): void {
   const days = overlap(target, period);
-  return `of the ${stepName(grain, start, calendar)} target of “${benchmark.name}”, ${days} of ${counted(length(target), 'day')} ${days === 1 ? 'is' : 'are'} counted, spread ${SPREADS[benchmark.spread]}`;
+  const isDue = period.to !== context.period.to;
+  const of = `the ${stepName(grain, start, context.calendar)} target of “${benchmark.name}”`;
+  const many = `${days} of ${counted(length(target), 'day')}`;
+  const how = `spread ${SPREADS[benchmark.spread]}`;
+  if (isDue) note(context, 'due-spread', 'note', `${many} of ${of} ${days === 1 ? 'is' : 'are'} due by now, ${how}`);
+  else note(context, 'spread', 'note', `of ${of}, ${many} ${days === 1 ? 'is' : 'are'} counted, ${how}`);
 }
 
 /** What part of a target, 0–1, falls to its days up to one of them. */
