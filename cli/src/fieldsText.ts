@@ -45,6 +45,16 @@ export function fieldsText(profile: FieldsProfile & { readonly sheet?: string })
     ({ column, readings }) =>
       `“${column}” can be read in ${readings.length} ways: ${readings.map(({ read, raw, as }) => `“${raw}” is ${as} as ${read}`).join(', or ')}. The first is used; “read” in a report file settles it.`,
   );
+  const told = (profile.told ?? []).map(({ what, count, first: [first] }) =>
+    what === 'stray quote'
+      ? `A quote encloses no cell and is read as a letter ${count === 1 ? '' : `${count} times, first `}in line ${first!.line}: ${first!.raw}`
+      : `A cell holds many lines ${count === 1 ? '' : `${count} times, first `}in line ${first!.line}: ${first!.raw.split('\n')[0]} …`,
+  );
+  const far = profile.farDays
+    ? [
+        `Far from all other days (${profile.farDays.othersFrom} to ${profile.farDays.othersTo}): ${profile.farDays.from}${profile.farDays.to === profile.farDays.from ? '' : ` to ${profile.farDays.to}`} in ${profile.farDays.count === 1 ? 'line' : 'lines'} ${profile.farDays.lines.slice(0, 10).join(', ')}${profile.farDays.count > 10 ? ' …' : ''}; they do not set the as-of date.`,
+      ]
+    : [];
   const wide = profile.wide
     ? [
         `Columns are named after ${profile.wide.grain}s (${profile.wide.values.map(({ columns }) => columns.length).join(' + ')} of them): “long” in a report file makes rows of them.`,
@@ -57,6 +67,8 @@ export function fieldsText(profile: FieldsProfile & { readonly sheet?: string })
     ...totals,
     ...notes,
     ...empty,
+    ...told,
+    ...far,
     ...doubts,
     ...wide,
     '',

@@ -229,7 +229,8 @@ async function sourcesOf(figures: Iterable<Promise<Drawn>>): Promise<string> {
     const { cells, sources } = drawn.request;
     for (const file of sources) files.add(file);
     if (cells.dated) asOf = Math.max(asOf, cells.asOf);
-    for (const { code, text } of cells.checks) if (code === 'spread' || code === 'due-spread' || code === 'split') notes.add(text);
+    for (const { code, text } of cells.checks)
+      if (code === 'spread' || code === 'due-spread' || code === 'split') notes.add(text);
   }
   if (files.size === 0) return '';
   const until = asOf > -Infinity ? `, as of ${writtenDay(asOf)}` : '';

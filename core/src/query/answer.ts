@@ -1,6 +1,6 @@
 import type { Brief, Vocabulary } from '../brief';
 import { endOf, isoDay, startOf, stepName, stepsWithin, writtenDay, type Day, type Period } from '../calendar';
-import { isProblem, Problem } from '../problem';
+import { counted, isProblem, Problem } from '../problem';
 import type { Benchmark, Report } from '../report';
 import { finer, total as sumOf, type Decimals } from '../number';
 import type { Asked, Held } from './benchmark/asked';
@@ -351,6 +351,29 @@ async function dueValues(context: Context, benchmark: Benchmark, ask: Asked): Pr
   return { ...held, values: fromEntries(running, held.values.decimals) };
 }
 
+/** What of the file was not as it should be, and what became of it. */
+function tellOfFile(context: Context): void {
+  const { of, allTime, brief, report } = context;
+  const { far, told = [], id } = of.table;
+  if (far && (allTime || report.calendar.asOf === 'auto')) {
+    const days = far.from === far.to ? writtenDay(far.from) : `${writtenDay(far.from)} to ${writtenDay(far.to)}`;
+    note(
+      context,
+      'far-days',
+      allTime ? 'warning' : 'note',
+      `${counted(far.count, 'row')} of “${id}” on ${days} ${far.count === 1 ? 'is' : 'are'} far from all others, which lie between ${writtenDay(far.others.from)} and ${writtenDay(far.others.to)}: ${far.count === 1 ? 'it does' : 'they do'} not set the as-of date${allTime ? (brief.grain ? ' and no step shows ' : ', and “all time” counts ') + (far.count === 1 ? 'it' : 'them') : ''}`,
+    );
+  }
+  for (const { what, count, first } of told)
+    if (what === 'stray quote')
+      note(
+        context,
+        'stray-quotes',
+        'note',
+        `in line ${first[0]!.line} of “${id}” the quote of “${first[0]!.raw.slice(0, 40)}” encloses no cell and is read as a letter${count > 1 ? `; so it is ${count} times in all` : ''}`,
+      );
+}
+
 /** Checks that follow from the period and the rows left out. */
 function reportGaps(
   context: Context,
@@ -390,6 +413,7 @@ function reportGaps(
         `“${measure.name}” is known for each ${grain} of the calendar, and the report’s begin in other months: each counts where its first day lies`,
       );
   }
+  tellOfFile(context);
   if (actual.undated > 0)
     note(
       context,

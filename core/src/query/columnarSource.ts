@@ -1,5 +1,5 @@
 import type { FiscalCalendar } from '../calendar';
-import { columnOf, knownSpan, NO_DATA, periodCalendar, spanKey, type KnownSpan, type Table } from '../table';
+import { columnOf, farDays, knownSpan, NO_DATA, periodCalendar, spanKey, type KnownSpan, type Table } from '../table';
 import { columnTypes } from './derived';
 import type { Groups, Query, Source, TableFacts } from './query';
 import { rollupOf } from './rollup';
@@ -52,6 +52,8 @@ export function columnarSource(tables: ReadonlyMap<string, Table>, calendar: Fis
           periods: date?.kind === 'date' ? periodCalendar(date, calendar) : calendar,
           orders: table.orders,
           // Titles, totals and notes are no data that a figure lacks.
+          ...(table.told ? { told: table.told } : {}),
+          far: farDays(table),
           leftOut: table.leftOutCounts.filter(({ reason }) => !NO_DATA.has(reason)),
         };
         facts.set(id, known);

@@ -1,9 +1,10 @@
 import Papa from 'papaparse';
-import type { ColumnWish, Marks, RawTable } from '../table';
+import { LEFT_OUT_KEPT, type ColumnWish, type Marks, type RawTable, type Told } from '../table';
 import type { Row, RowSource } from './cell';
 import { byteLength, decode, encodingOf, firstBytes, NotUtf8, type Decoded } from './decode';
 import { fileOf, type SourceFile } from './file';
 import { rowsUnderHeader, type GridChunk } from './grid';
+import { lengthBefore, mendQuotes, type Dialect, type Mended } from './quotes';
 import { readRows, type OnRows } from './readRows';
 
 /** What a report says of delimited text beyond its columns. */
@@ -58,10 +59,16 @@ async function readEncoded(
   };
   const raw = await readRows(file.name, source, wishes, onRows, () => marks!.marks(file.size));
   // Where commas part the cells, nobody writes decimals with them; see `doubts`.
-  const isComma = raw.marks?.delimiter === ',';
-  return isComma
-    ? { ...raw, doubts: raw.doubts.filter(({ kind, readings }) => kind === 'date' || readings[0]!.read !== '1,234.5') }
-    : raw;
+  const { told, breaks, dialect } = marks!;
+  const isComma = dialect.delimiter === ',';
+  return {
+    ...raw,
+    ...(told.length > 0 ? { told } : {}),
+    ...(breaks > 0 ? { breaks } : {}),
+    doubts: isComma
+      ? raw.doubts.filter(({ kind, readings }) => kind === 'date' || readings[0]!.read !== '1,234.5')
+      : raw.doubts,
+  };
 }
 
 /** Characters parsed at a time: few enough that the rows' texts die young, which costs the garbage collector least. */
@@ -69,8 +76,11 @@ const PIECE = 1 << 18;
 
 /** Notes where in the file each piece begins, so that its rows can be read again without the rows before. */
 class Marker {
-  delimiter = ',';
-  newline = '\n';
+  dialect: Dialect = { delimiter: ',', newline: '\n', width: 0 };
+  /** Cells that are not what their quotes say. */
+  readonly told: Told[] = [];
+  /** Line breaks inside cells. */
+  breaks = 0;
   private byte = 0;
   private readonly lines: number[] = [];
   private readonly bytes: number[] = [];
@@ -84,14 +94,36 @@ class Marker {
     this.byte += byteLength(text, this.encoding);
   }
 
+  /** What was found in the quotes of a piece, up to where its rows end. */
+  mended({ text, found, breaks }: Mended, cursor: number, firstLine: number): void {
+    const inside = breaks.filter((at) => at < cursor);
+    this.breaks += inside.length;
+    const { newline } = this.dialect;
+    let [line, from, b] = [firstLine, 0, 0];
+    for (const { what, at, raw } of found) {
+      if (at >= cursor) break;
+      for (let next = text.indexOf(newline, from); next >= 0 && next < at; next = text.indexOf(newline, from)) {
+        while (b < inside.length && inside[b]! < next) b++;
+        if (inside[b] !== next) line++;
+        from = next + newline.length;
+      }
+      const known = this.told.find((one) => one.what === what);
+      if (!known) this.told.push({ what, count: 1, first: [{ line, raw }] });
+      else {
+        known.count++;
+        if (known.first.length < LEFT_OUT_KEPT) known.first.push({ line, raw });
+      }
+    }
+  }
+
   /** Null where the bytes do not add up, as behind a byte that meant nothing. */
   marks(size: number): Marks | null {
-    const { lines, delimiter, newline, encoding } = this;
+    const { lines, encoding, dialect } = this;
     // A byte order mark is not part of the text.
     const lead = size - this.byte;
     if (lead !== 0 && lead !== 2 && lead !== 3) return null;
     const bytes = this.bytes.map((byte, i) => (i === 0 ? 0 : byte + lead));
-    return { lines, bytes, delimiter, newline, encoding };
+    return { lines, bytes, ...dialect, encoding };
   }
 }
 
@@ -108,10 +140,17 @@ async function* parsed(
   let firstLine = 1;
   let share = 0;
   const parserFor = (text: string) => {
-    const how = dialectOf(text, delimiter);
-    marker.delimiter = how.delimiter;
-    marker.newline = how.newline;
-    return new Papa.Parser(how as Papa.ParseConfig);
+    marker.dialect = dialectOf(text, delimiter);
+    return parserOf(marker.dialect);
+  };
+  /** Takes rows from the beginning of what is left; how many characters they took. */
+  const take = (isEnd: boolean): { result: Papa.ParseResult<Row>; length: number } => {
+    parser ??= parserFor(rest);
+    const mended = mendQuotes(rest, marker.dialect, isEnd);
+    const result = parser.parse(mended.text, 0, !isEnd) as Papa.ParseResult<Row>;
+    const cursor = isEnd ? mended.text.length : result.meta.cursor;
+    marker.mended(mended, cursor, firstLine);
+    return { result, length: lengthBefore(mended, cursor) };
   };
   const chunkOf = (result: Papa.ParseResult<Row>, text: string): GridChunk => {
     marker.piece(text, firstLine);
@@ -125,33 +164,41 @@ async function* parsed(
       rest += text.slice(at, at + PIECE);
       // The first piece should be large enough to show delimiter and types, wherever the source cuts.
       if (rest.length < enough) continue;
-      parser ??= parserFor(rest);
-      const result = parser.parse(rest, 0, true) as Papa.ParseResult<Row>;
-      const { cursor } = result.meta;
+      const { result, length } = take(false);
       // A cell that is longer than the piece is waited for, each time twice as long: never looked at again and again.
-      enough = cursor === 0 ? rest.length * 2 : PIECE;
-      if (result.data.length > 0) yield chunkOf(result, rest.slice(0, cursor));
-      rest = rest.slice(cursor);
+      enough = length === 0 ? rest.length * 2 : PIECE;
+      if (result.data.length > 0) yield chunkOf(result, rest.slice(0, length));
+      rest = rest.slice(length);
     }
   }
   if (rest === '') return;
-  const result = (parser ?? parserFor(rest)).parse(rest, 0, false) as Papa.ParseResult<Row>;
+  const { result } = take(true);
   // Behind the last line end stands nothing, not an empty line.
-  if (result.data.length > 1 && result.data.at(-1)!.length === 1 && result.data.at(-1)![0] === '') result.data.pop();
+  if (rest.endsWith(marker.dialect.newline)) result.data.pop();
   if (result.data.length > 0) yield chunkOf(result, rest);
 }
 
+const parserOf = ({ delimiter, newline }: Dialect) => new Papa.Parser({ delimiter, newline } as Papa.ParseConfig);
+
 const DELIMITERS = [',', ';', '\t', '|', '\u001f', '^', '~'];
 
-/** Delimiter and line ends that the first piece shows. */
-export function dialectOf(text: string, delimiter?: string): { delimiter: string; newline: string } {
+/** Delimiter, line ends and width that the first piece shows. */
+export function dialectOf(text: string, delimiter?: string): Dialect {
   const sample = text.slice(0, 256 * 1024).replace(/^\uFEFF/, '');
-  const { meta } = Papa.parse<string[]>(sample, {
+  const { meta, data } = Papa.parse<string[]>(sample, {
     preview: 60,
     skipEmptyLines: 'greedy',
     ...(delimiter === undefined ? { delimitersToGuess: DELIMITERS } : { delimiter }),
   });
-  return { delimiter: delimiter ?? delimiterOf(sample, meta.delimiter), newline: newlineOf(sample) };
+  const chosen = delimiter ?? delimiterOf(sample, meta.delimiter);
+  return { delimiter: chosen, newline: newlineOf(sample), width: commonest(data.map(({ length }) => length)) };
+}
+
+/** The number that comes most often; of several the first. */
+function commonest(numbers: readonly number[]): number {
+  const times = new Map<number, number>();
+  for (const one of numbers) times.set(one, (times.get(one) ?? 0) + 1);
+  return [...times].reduce((best, one) => (one[1] > best[1] ? one : best), [0, 0])[0]!;
 }
 
 /** PapaParse guesses by even widths; where it finds none, a spreadsheet's first line may name the delimiter itself. */
@@ -162,7 +209,8 @@ function delimiterOf(sample: string, guessed: string): string {
 
 /** The line end outside quotes that comes most often. */
 function newlineOf(sample: string): '\r\n' | '\n' | '\r' {
-  const bare = sample.replace(/"(?:[^"]|"")*"/g, '');
+  const outside = sample.replace(/"(?:[^"]|"")*"/g, '');
+  const bare = /[\r\n]/.test(outside) ? outside : sample;
   const crlf = bare.split('\r\n').length - 1;
   const lf = bare.split('\n').length - 1 - crlf;
   const cr = bare.split('\r').length - 1 - crlf;
@@ -176,7 +224,7 @@ export async function rawCsvRows(
   lines: readonly number[],
 ): Promise<ReadonlyMap<number, Row>> {
   const found = new Map<number, Row>();
-  const parser = new Papa.Parser({ delimiter: marks.delimiter, newline: marks.newline as '\n' });
+  const parser = parserOf(marks);
   let at = -1;
   let rows: Row[] = [];
   for (const line of lines) {
@@ -186,7 +234,8 @@ export async function rawCsvRows(
     );
     if (m !== at) {
       const bytes = await file.slice(marks.bytes[m]!, marks.bytes[m + 1] ?? file.size);
-      rows = parser.parse(new TextDecoder(marks.encoding).decode(bytes), 0, false).data as Row[];
+      const { text } = mendQuotes(new TextDecoder(marks.encoding).decode(bytes), marks, true);
+      rows = parser.parse(text, 0, false).data as Row[];
       at = m;
     }
     const row = rows[line - marks.lines[m]!];

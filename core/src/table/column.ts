@@ -90,12 +90,23 @@ export interface Doubt {
   readonly readings: readonly { readonly read: string; readonly raw: string; readonly as: string }[];
 }
 
+/** Something in a file that was not as files are, of which nothing is left out. */
+export interface Told {
+  /** A quote that encloses no cell and is taken for a letter; a cell with more line breaks than cells have. */
+  readonly what: 'stray quote' | 'many lines';
+  count: number;
+  /** The first of them. */
+  readonly first: { readonly line: number; readonly raw: string }[];
+}
+
 /** Places in a file of delimited text from which lines can be read again: a line and the byte it begins at. */
 export interface Marks {
   readonly lines: readonly number[];
   readonly bytes: readonly number[];
   readonly delimiter: string;
   readonly newline: string;
+  /** Cells that most rows have. */
+  readonly width: number;
   readonly encoding: string;
 }
 
@@ -139,6 +150,10 @@ export interface Table {
   readonly lines: Uint32Array | null;
   /** How many of the skipped lines hold nothing at all. */
   readonly emptyLines: number;
+  /** What was not as it should be and is taken all the same. */
+  readonly told?: readonly Told[];
+  /** Line breaks inside cells: such a row is one line here. */
+  readonly breaks?: number;
   readonly doubts: readonly Doubt[];
   /** Null unless columns are named after periods. */
   readonly wide: Wide | null;

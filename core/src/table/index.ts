@@ -9,4 +9,5 @@ export * from './arrange';
 export * from './difference';
 export * from './match';
 export * from './plots';
+export * from './farDays';
 export * from './leftOutAmounts';

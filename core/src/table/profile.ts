@@ -8,9 +8,11 @@ import {
   type LeftOut,
   type LeftOutCount,
   type Table,
+  type Told,
   type Wide,
 } from './column';
 import { distinctNumbers } from './distinct';
+import { farDays } from './farDays';
 import { suspectRows } from './suspects';
 import { knownSpan } from './table';
 
@@ -45,6 +47,17 @@ export interface FieldsProfile {
   /** Lines at the end that look like notes. */
   readonly noteRows: readonly number[];
   readonly emptyLines: number;
+  /** Quotes that enclose no cell, cells of many lines: nothing of them is left out. */
+  readonly told?: readonly Told[];
+  /** Lines whose days lie far from all others: the first of them, how many in all, their first and last day, and those of the others. */
+  readonly farDays?: {
+    readonly lines: readonly number[];
+    readonly count: number;
+    readonly from: string;
+    readonly to: string;
+    readonly othersFrom: string;
+    readonly othersTo: string;
+  };
   readonly doubts: readonly Doubt[];
   readonly wide: Wide | null;
 }
@@ -52,6 +65,7 @@ export interface FieldsProfile {
 export function profileTable(table: Table, file: string): FieldsProfile {
   const span = knownSpan(table, PLAIN_CALENDAR);
   const suspects = suspectRows(table);
+  const far = farDays(table);
   return {
     file,
     rows: table.rows,
@@ -65,6 +79,19 @@ export function profileTable(table: Table, file: string): FieldsProfile {
     totalsRows: suspects.totals.map((row) => lineOf(row, table)),
     noteRows: suspects.notes.map((row) => lineOf(row, table)),
     emptyLines: table.emptyLines,
+    ...(table.told ? { told: table.told } : {}),
+    ...(far
+      ? {
+          farDays: {
+            lines: far.rows.map((row) => lineOf(row, table)),
+            count: far.count,
+            from: isoDay(far.from),
+            to: isoDay(far.to),
+            othersFrom: isoDay(far.others.from),
+            othersTo: isoDay(far.others.to),
+          },
+        }
+      : {}),
     doubts: table.doubts,
     wide: table.wide,
   };

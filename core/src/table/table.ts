@@ -1,8 +1,19 @@
-import { endOf, isoDay, NO_DAY, readIsoDay, startOf, type Day, type FiscalCalendar, type Grain } from '../calendar';
+import {
+  endOf,
+  isoDay,
+  NO_DAY,
+  readIsoDay,
+  startOf,
+  type Day,
+  type FiscalCalendar,
+  type Grain,
+  type Span,
+} from '../calendar';
 import { didYouMean, Problem } from '../problem';
 import { power } from '../number';
 import type { Column, ColumnKind, KnownSpan, Table } from './column';
 import { columnOf, isBlankAt } from './column';
+import { farDays } from './farDays';
 import { grainOf, inDateOrder } from './grain';
 import { orderedBy } from './members';
 import { periodCalendar } from './periods';
@@ -30,6 +41,8 @@ export type RawTable = Pick<
   | 'lines'
   | 'emptyLines'
   | 'doubts'
+  | 'told'
+  | 'breaks'
   | 'marks'
   | 'wide'
 >;
@@ -112,6 +125,17 @@ export function unknownColumn(name: string, known: readonly string[], table: str
 export function knownSpan(table: Table, calendar: FiscalCalendar, columns: readonly string[] = []): KnownSpan | null {
   const carried = table.spans?.[spanKey(columns)];
   if (carried !== undefined) return carried;
+  // Days that are most likely mistakes make no period longer; they are told.
+  const others = farDays(table)?.others;
+  return (others && spanWithin(table, calendar, columns, others)) ?? spanWithin(table, calendar, columns);
+}
+
+function spanWithin(
+  table: Table,
+  calendar: FiscalCalendar,
+  columns: readonly string[],
+  within: Span = { from: -Infinity, to: Infinity },
+): KnownSpan | null {
   const date = table.date === null ? undefined : columnOf(table, table.date);
   if (date?.kind !== 'date') return null;
   const named = columns.flatMap((name) => columnOf(table, name) ?? []);
@@ -121,7 +145,7 @@ export function knownSpan(table: Table, calendar: FiscalCalendar, columns: reado
   let to = -Infinity;
   for (let row = 0; row < date.days.length; row++) {
     const day = date.days[row]!;
-    if (day === NO_DAY || (day >= from && day <= to)) continue;
+    if (day === NO_DAY || (day >= from && day <= to) || day < within.from || day > within.to) continue;
     if (needed.length > 0 && needed.every((column) => isBlankAt(column, row))) continue;
     if (day < from) from = day;
     if (day > to) to = day;

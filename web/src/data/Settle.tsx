@@ -6,13 +6,19 @@ import { Button } from '@/ui/Button';
 import { columnIn, propose } from './proposals';
 import { plural } from './words';
 
-const lines = (rows: readonly number[]) =>
-  `${rows.length === 1 ? 'Line' : 'Lines'} ${rows.slice(0, 6).join(', ')}${rows.length > 6 ? ' …' : ''}`;
+const lines = (rows: readonly number[], count = rows.length) =>
+  `${count === 1 ? 'Line' : 'Lines'} ${rows.slice(0, 6).join(', ')}${count > 6 ? ` and ${(count - Math.min(6, rows.length)).toLocaleString('en')} more` : ''}`;
+
+const shortened = (text: string) => {
+  const line = text.split('\n')[0]!;
+  return line.length > 60 ? `${line.slice(0, 60)} …` : line;
+};
 
 /** What is unclear about a table, each with what can be done about it. */
 export function Settle({ tableId, profile }: { tableId: string; profile: FieldsProfile }) {
-  const { doubts, totalsRows, noteRows, wide } = profile;
-  if (doubts.length === 0 && totalsRows.length === 0 && noteRows.length === 0 && !wide) return null;
+  const { doubts, totalsRows, noteRows, wide, told = [], farDays: far } = profile;
+  const isSettled = [doubts, totalsRows, noteRows, told].every(({ length }) => length === 0) && !wide && !far;
+  if (isSettled) return null;
   const leaveOut = (what: 'totals' | 'notes') =>
     propose(tableId, `leave out rows that are ${what}`, (entry) => {
       entry.leaveOut = [...new Set([...(entry.leaveOut ?? []), what])];
@@ -45,6 +51,31 @@ export function Settle({ tableId, profile }: { tableId: string; profile: FieldsP
             {readings.map(({ as }) => as).join(' or ')}; now it is read as the first.
           </Item>
         ))}
+        {told.map(({ what, count, first }) => (
+          <Item key={what}>
+            {lines(
+              first.map(({ line }) => line),
+              count,
+            )}
+            :{' '}
+            {what === 'stray quote' ? (
+              <>
+                the quote of “{shortened(first[0]!.raw)}” encloses no cell and is read as a letter, so that no row is
+                lost.
+              </>
+            ) : (
+              <>
+                “{shortened(first[0]!.raw)}” is a cell of many lines. If rows are missing, a quote in it is not closed.
+              </>
+            )}
+          </Item>
+        ))}
+        {far && (
+          <Item>
+            {lines(far.lines, far.count)}: {far.from === far.to ? far.from : `${far.from} to ${far.to}`} is far from all
+            other days, which lie between {far.othersFrom} and {far.othersTo}. The as-of date does not go there.
+          </Item>
+        )}
         {totalsRows.length > 0 && (
           <Item
             actions={
@@ -96,7 +127,7 @@ export function Settle({ tableId, profile }: { tableId: string; profile: FieldsP
   );
 }
 
-function Item({ children, actions }: { children: ReactNode; actions: ReactNode }) {
+function Item({ children, actions }: { children: ReactNode; actions?: ReactNode }) {
   return (
     <li className="flex items-center gap-3 border-b [border-left-width:4px] border-hairline border-l-boxwood px-3 py-2">
       <p className="min-w-0 grow text-[13px]">{children}</p>

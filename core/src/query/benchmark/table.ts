@@ -205,8 +205,7 @@ async function spreading(
   };
   const tell = () => {
     if (!asked.grain || asked.grain === grain)
-      for (const [start, target] of cut)
-        spreadNote(context, benchmark, grain, start, target, asked);
+      for (const [start, target] of cut) spreadNote(context, benchmark, grain, start, target, asked);
     else if (cut.size > 0)
       note(
         context,

@@ -1,0 +1,116 @@
+/** A cell of delimited text that is not what its quotes say, or holds more lines than cells do. */
+export interface Quoted {
+  readonly what: 'stray quote' | 'many lines';
+  /** Where in the text it begins. */
+  readonly at: number;
+  readonly raw: string;
+}
+
+export interface Mended {
+  /** The text with every stray quote written as a letter. */
+  readonly text: string;
+  readonly found: readonly Quoted[];
+  /** Places (in `text`) behind which it is longer than what it was made of, and by how much in all. */
+  readonly longer: readonly { readonly at: number; readonly by: number }[];
+  /** Where the line breaks inside cells stand (in `text`). */
+  readonly breaks: readonly number[];
+}
+
+/** How delimited text is written. */
+export interface Dialect {
+  readonly delimiter: string;
+  readonly newline: string;
+  /** Cells that most rows have. */
+  readonly width: number;
+}
+
+/** A quote that is not closed within so many characters is none. */
+const STRETCH = 1 << 20;
+/** More line breaks in a cell than this are told. */
+const FEW_BREAKS = 5;
+
+/**
+ * Takes quotes that do not enclose a cell for letters, so that they end with their cell and swallow no rows: those that are
+ * never closed, those with text behind the closing one, and those between which whole rows of the table lie.
+ * @param text begins with a row
+ * @param isEnd no more text follows; else what cannot be told yet is left as it is, at the end
+ */
+export function mendQuotes(text: string, { delimiter, newline, width }: Dialect, isEnd: boolean): Mended {
+  const found: Quoted[] = [];
+  const longer: { at: number; by: number }[] = [];
+  const breaks: number[] = [];
+  let out = '';
+  let copied = 0;
+  let by = 0;
+  const lead = text.startsWith('\uFEFF') ? 1 : 0;
+  const begins = (q: number) => q === lead || text[q - 1] === delimiter || text.endsWith(newline, q);
+  for (let q = text.indexOf('"'); q >= 0;) {
+    if (!begins(q)) {
+      q = text.indexOf('"', q + 1);
+      continue;
+    }
+    const close = closingQuote(text, q);
+    if (close < 0 && !isEnd && text.length - q < STRETCH) break;
+    let behind = close + 1;
+    while (close >= 0 && text[behind] === ' ') behind++;
+    if (close >= 0 && behind + newline.length > text.length && !isEnd) break;
+    const isClosed =
+      close >= 0 && (behind >= text.length || text[behind] === delimiter || text.startsWith(newline, behind));
+    if (isClosed && !(close - q > STRETCH) && !holdsRows(text, q, close, { delimiter, newline, width })) {
+      let many = 0;
+      for (let at = text.indexOf(newline, q); at >= 0 && at < close; at = text.indexOf(newline, at + newline.length)) {
+        breaks.push(at + by);
+        many++;
+      }
+      if (many > FEW_BREAKS)
+        found.push({ what: 'many lines', at: q + by, raw: text.slice(q, Math.min(close + 1, q + 200)) });
+      q = text.indexOf('"', behind);
+      continue;
+    }
+    const end = cellEnd(text, q, delimiter, newline);
+    if (end === null && !isEnd) break;
+    const cell = text.slice(q, end ?? text.length);
+    const written = `"${cell.replaceAll('"', '""')}"`;
+    found.push({ what: 'stray quote', at: q + by, raw: cell.slice(0, 200) });
+    out += text.slice(copied, q) + written;
+    copied = q + cell.length;
+    by += written.length - cell.length;
+    longer.push({ at: out.length, by });
+    q = text.indexOf('"', copied);
+  }
+  return { text: copied === 0 ? text : out + text.slice(copied), found, longer, breaks };
+}
+
+/** How many characters of the text that was mended make up the first ones of what came of it. */
+export function lengthBefore({ longer }: Pick<Mended, 'longer'>, cursor: number): number {
+  return cursor - (longer.findLast(({ at }) => at <= cursor)?.by ?? 0);
+}
+
+/** The quote that closes the one at a place; two in a row stand for a letter. */
+function closingQuote(text: string, open: number): number {
+  for (let at = text.indexOf('"', open + 1); at >= 0; at = text.indexOf('"', at + 2))
+    if (text[at + 1] !== '"') return at;
+  return -1;
+}
+
+/** Where a cell without quotes ends; null where the text ends before. */
+function cellEnd(text: string, from: number, delimiter: string, newline: string): number | null {
+  const ends = [text.indexOf(delimiter, from), text.indexOf(newline, from)].filter((at) => at >= 0);
+  return ends.length === 0 ? null : Math.min(...ends);
+}
+
+/** Every line that the quotes enclose, and those in which they stand, have as many cells as rows have. */
+function holdsRows(text: string, open: number, close: number, { delimiter, newline, width }: Dialect): boolean {
+  if (width < 2) return false;
+  const first = text.indexOf(newline, open);
+  if (first < 0 || first > close) return false;
+  let from = open === 0 ? 0 : text.lastIndexOf(newline, open - 1);
+  from = from < 0 || open === 0 ? 0 : from + newline.length;
+  for (;;) {
+    const end = text.indexOf(newline, from);
+    const line = text.slice(from, end < 0 ? text.length : end);
+    if (line.split(delimiter).length !== width) return false;
+    if (end < 0 || end >= close) return true;
+    from = end + newline.length;
+  }
+}
