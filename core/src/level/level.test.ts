@@ -14,6 +14,7 @@ const LINES = [
   '2025-10-07,East,Web,250,200',
   '2026-01-05,West,Schools,250,300',
 ];
+const MANY_DAYS = [LINES[0]!, ...Array.from({ length: 6 }, () => LINES.slice(1)).flat()];
 const PLAN = ['month,shop,target', '2025-09,North,90', '2025-09,South,200', '2025-10,East,300', '2025-10,West,100'];
 
 interface Made {
@@ -243,6 +244,16 @@ const CASES: readonly (readonly [code: string, found: Made, well: Made])[] = [
     'rows-without-date',
     { brief: 'net by shop during fiscal 2026 as bars', lines: [...LINES, ',North,Web,1,1'] },
     { brief: 'net by shop during all time as bars', lines: [...LINES, ',North,Web,1,1'] },
+  ],
+  [
+    'far-days',
+    { brief: 'net by shop as bars', lines: [...MANY_DAYS, '9999-12-31,North,Web,1,1'] },
+    { brief: 'net by shop as bars', lines: [...MANY_DAYS, '2027-12-31,North,Web,1,1'] },
+  ],
+  [
+    'stray-quotes',
+    { brief: 'net by shop as bars', lines: [...LINES, '2026-01-05,"North,Web,1,1', ...LINES.slice(1)] },
+    { brief: 'net by shop as bars', lines: [...LINES, '2026-01-05,"North",Web,1,1', ...LINES.slice(1)] },
   ],
   [
     'history-too-short',
