@@ -1,6 +1,7 @@
 /** Import rules: core stands alone, and inside core the data flows one way. */
 const layers = [
   'problem',
+  'zip',
   'number',
   'calendar',
   'series',

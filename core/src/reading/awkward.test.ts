@@ -453,8 +453,10 @@ describe('workbooks', () => {
     const bomb = zipSync({ 'xl/workbook.xml': strToU8('<workbook/>'), 'xl/sharedStrings.xml': new Uint8Array(1) });
     // The size a zip file declares for a part is what is believed, and what is given room for.
     const view = new DataView(bomb.buffer, bomb.byteOffset);
-    for (let i = 0; i + 46 < bomb.length; i++)
+    for (let i = 0; i + 30 < bomb.length; i++) {
       if (view.getUint32(i, true) === 0x02014b50) view.setUint32(i + 24, 3_000_000_000, true);
+      if (view.getUint32(i, true) === 0x04034b50) view.setUint32(i + 22, 3_000_000_000, true);
+    }
     await expect(table('x.xlsx', bomb)).rejects.toThrow(/unpacks to more than 1,000 MB/);
   });
 });
@@ -515,21 +517,5 @@ describe('files that others made', () => {
     expect(rows).toEqual(
       twin.map((row) => Object.fromEntries(Object.entries(row).map(([key, value]) => [key, value.trim()]))),
     );
-  });
-  const vega = join(dirname(spectrum), 'vega-datasets', 'data');
-  test.each([
-    ['birdstrikes.csv', 10_000, 'Flight Date', 'day', '1990-01-08', '2002-07-25'],
-    ['stocks.csv', 560, 'date', 'month', '2000-01-01', '2010-03-31'],
-    ['la-riots.csv', 63, 'death_date', 'day', '1992-04-29', '1993-11-24'],
-    ['unemployment.tsv', 3218, null, null, null, null],
-    ['zipcodes.csv', 42_049, null, null, null, null],
-    ['movies.json', 3201, 'Release Date', 'day', '1928-12-31', '2046-12-31'],
-    ['flights-10k.json', 10_000, 'date', 'day', '2001-01-01', '2001-03-31'],
-    ['earthquakes.json', 1707, 'properties.time', 'day', '2018-01-31', '2018-02-07'],
-  ])('vega-datasets: %s', async (name, rows, date, grain, from, to) => {
-    const file = fileOf(name, new Uint8Array(readFileSync(join(vega, name))));
-    const sheet = (await sheetsOf(file))[0]!;
-    const profile = profileTable(makeTable(await readFile(file, { sheet }), { id: name }), name);
-    expect(profile).toMatchObject({ rows, date, grain, from, to, leftOut: [], doubts: [] });
   });
 });

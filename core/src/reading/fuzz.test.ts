@@ -11,20 +11,29 @@ const STRINGS = 10_000;
 
 const utf8 = (text: string) => new TextEncoder().encode(text);
 
+const SHEETS = [
+  {
+    name: 'A',
+    rows: [
+      ['day', 'x'],
+      [{ v: 45717, s: STYLE.date }, 1.5],
+      [{ v: 45718, s: STYLE.percent }, 'x'],
+    ],
+    merged: ['A2:A3'],
+  },
+];
+
+function sheetXml(): Uint8Array {
+  let sheet = new Uint8Array();
+  workbook(SHEETS, { sheetBytes: (xml) => (sheet = new Uint8Array(xml)) });
+  return sheet;
+}
+
 const SOUND = {
   text: utf8('day;shop;net\n2025-01-02;"No""rd";1.234,50\n03/04/2025;Süd;(2)\n\nTotal;;3,5\n'),
   json: utf8('[{"a":1.5,"b":{"c":"x\\"]"}},\n{"a":null,"d":[1,{"e":2}]}, {"b":{"c":"Ö"}}]\n'),
-  workbook: workbook([
-    {
-      name: 'A',
-      rows: [
-        ['day', 'x'],
-        [{ v: 45717, s: STYLE.date }, 1.5],
-        [{ v: 45718, s: STYLE.percent }, 'x'],
-      ],
-      merged: ['A2:A3'],
-    },
-  ]),
+  workbook: workbook(SHEETS),
+  sheet: sheetXml(),
   parquet: new Uint8Array(
     parquetWriteBuffer({
       columnData: [
@@ -104,6 +113,14 @@ describe('whatever bytes a reader is given, it answers with a table or a problem
     ['delimited text', (file) => readCsvFile(file), SOUND.text],
     ['JSON', (file) => readJson(file, undefined), SOUND.json],
     ['workbooks', (file) => readXlsx(file, { limit: 1e7 }), SOUND.workbook],
+    [
+      'workbooks whose sheets are damaged before they are packed',
+      async (file) => {
+        const xml = await file.slice(0, file.size);
+        return readXlsx(fileOf('x', workbook(SHEETS, { sheetBytes: () => xml })), { limit: 1e7 });
+      },
+      SOUND.sheet,
+    ],
     ['Parquet', (file) => readParquet(file, [], undefined, 1e8), SOUND.parquet],
     ['all kinds, with their shapes', (file) => readFile(file, { leaveOut: ['totals', 'notes'] }), SOUND.text],
   ])(
@@ -116,4 +133,24 @@ describe('whatever bytes a reader is given, it answers with a table or a problem
     },
     300_000,
   );
+});
+
+test('each bit of a workbook that is turned over is found, or gives the same table', async () => {
+  const read = async (bytes: Uint8Array) => {
+    const { marks: _, ...table } = await readXlsx(fileOf('x', bytes), { limit: 1e7 });
+    return JSON.stringify(table);
+  };
+  const sound = await read(SOUND.workbook);
+  let found = 0;
+  for (let at = 0; at < SOUND.workbook.length; at++) {
+    const bytes = SOUND.workbook.slice();
+    bytes[at]! ^= 1 << (at % 8);
+    try {
+      expect(await read(bytes), `byte ${at}`).toBe(sound);
+    } catch (error) {
+      if (!(error instanceof Problem)) throw error;
+      found++;
+    }
+  }
+  expect(found).toBeGreaterThan(SOUND.workbook.length / 3);
 });

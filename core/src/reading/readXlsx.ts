@@ -77,7 +77,7 @@ async function workbookOf(file: SourceFile, limit?: number): Promise<Workbook> {
 
 function sheetXml({ bytes }: Workbook, { path, name }: Sheet, file: string, limit?: number): Uint8Array {
   const found = unpack(bytes, file, (part) => part.toLowerCase() === path.toLowerCase(), limit);
-  const xml = Object.values(found)[0];
+  const [xml] = found.values();
   if (!xml)
     throw new Problem(
       'broken-workbook',

@@ -20,7 +20,14 @@ const letters = (c: number): string =>
   (c < 26 ? '' : letters(Math.floor(c / 26) - 1)) + String.fromCharCode(65 + (c % 26));
 
 /** The bytes of a workbook, as spreadsheets write them. */
-export function workbook(sheets: readonly MadeSheet[], extra: { readonly since1904?: boolean } = {}): Uint8Array {
+export function workbook(
+  sheets: readonly MadeSheet[],
+  extra: {
+    readonly since1904?: boolean;
+    /** Changes the sheets before they are packed. */
+    readonly sheetBytes?: (xml: Uint8Array) => Uint8Array;
+  } = {},
+): Uint8Array {
   const shared: string[] = [];
   const place = (text: string) => {
     const known = shared.indexOf(text);
@@ -67,5 +74,9 @@ export function workbook(sheets: readonly MadeSheet[], extra: { readonly since19
   files['xl/sharedStrings.xml'] = strToU8(
     `<sst>${shared.map((text) => `<si><r><t xml:space="preserve">${escape(text)}</t></r><rPh><t>aloud</t></rPh></si>`).join('')}</sst>`,
   );
+  const { sheetBytes } = extra;
+  if (sheetBytes)
+    for (const path of Object.keys(files).filter((name) => name.includes('/sheet')))
+      files[path] = sheetBytes(files[path]!);
   return zipSync(files);
 }

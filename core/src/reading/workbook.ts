@@ -1,6 +1,6 @@
-import { unzipSync } from 'fflate';
 import { SaxesParser } from 'saxes';
 import { Problem } from '../problem';
+import { readZip } from '../zip';
 
 /** A workbook may not unpack to more than this many bytes. */
 export const MOST_UNPACKED = 1_000_000_000;
@@ -31,22 +31,20 @@ export function unpack(
   file: string,
   wanted: (name: string) => boolean,
   limit = MOST_UNPACKED,
-): Readonly<Record<string, Uint8Array>> {
+): ReadonlyMap<string, Uint8Array> {
   let unpacked = 0;
   try {
-    return unzipSync(bytes, {
-      filter({ name, originalSize }) {
-        if (!wanted(name)) return false;
-        unpacked += originalSize;
-        if (unpacked > limit) throw tooLarge(file, limit);
-        return true;
-      },
+    return readZip(bytes, ({ name, size }) => {
+      if (!wanted(name)) return false;
+      unpacked += size;
+      if (unpacked > limit) throw tooLarge(file, limit);
+      return true;
     });
   } catch (error) {
-    if (error instanceof Problem) throw error;
+    if (!(error instanceof Problem) || error.code !== 'broken-zip') throw error;
     throw new Problem(
       'broken-workbook',
-      'the workbook is damaged and cannot be unpacked',
+      `the workbook is damaged: ${error.sentence}`,
       { in: file },
       'open it in the program it came from and save it again',
     );
@@ -70,7 +68,7 @@ export function openWorkbook(bytes: Uint8Array, file: string, limit = MOST_UNPAC
     (name) => /^xl\/(?:workbook\.xml|_rels\/workbook\.xml\.rels|styles\.xml|sharedStrings\.xml)$/i.test(name),
     limit,
   );
-  const part = (name: string) => Object.entries(parts).find(([path]) => path.toLowerCase() === name.toLowerCase())?.[1];
+  const part = (name: string) => [...parts].find(([path]) => path.toLowerCase() === name.toLowerCase())?.[1];
   const workbook = part('xl/workbook.xml');
   if (!workbook)
     throw new Problem(

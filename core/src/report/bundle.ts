@@ -1,5 +1,6 @@
-import { strFromU8, unzipSync, zipSync, type Zippable } from 'fflate';
+import { strFromU8, zipSync, type Zippable } from 'fflate';
 import { Problem } from '../problem';
+import { readZip } from '../zip';
 import { readReport } from './file';
 import type { Report } from './report';
 import { writeReport } from './write';
@@ -67,31 +68,25 @@ export function readBundle(bytes: Uint8Array, file = 'bundle'): Bundle {
   const wrong = (code: string, sentence: string, remedy: string) => new Problem(code, sentence, { in: file }, remedy);
   let unpacked = 0;
   let count = 0;
-  let parts: Record<string, Uint8Array>;
+  let parts: ReadonlyMap<string, Uint8Array>;
   try {
-    parts = unzipSync(bytes, {
-      filter({ name, originalSize }) {
-        if (name.endsWith('/')) return false;
-        count += 1;
-        unpacked += originalSize;
-        if (count > BUNDLE_LIMITS.files)
-          throw wrong(
-            'too-many-files',
-            `it holds more than ${BUNDLE_LIMITS.files} files`,
-            'leave out what is not read',
-          );
-        if (unpacked > BUNDLE_LIMITS.unpacked)
-          throw wrong('unpacks-too-large', 'it unpacks to more than 1,000 MB', 'read its tables one by one');
-        if (leadsAway(name))
-          throw wrong('odd-path', `a path in it leads out of its folder: ${name.slice(0, 80)}`, 'pack it anew');
-        return true;
-      },
+    parts = readZip(bytes, ({ name, size }) => {
+      if (name.endsWith('/')) return false;
+      count += 1;
+      unpacked += size;
+      if (count > BUNDLE_LIMITS.files)
+        throw wrong('too-many-files', `it holds more than ${BUNDLE_LIMITS.files} files`, 'leave out what is not read');
+      if (unpacked > BUNDLE_LIMITS.unpacked)
+        throw wrong('unpacks-too-large', 'it unpacks to more than 1,000 MB', 'read its tables one by one');
+      if (leadsAway(name))
+        throw wrong('odd-path', `a path in it leads out of its folder: ${name.slice(0, 80)}`, 'pack it anew');
+      return true;
     });
   } catch (error) {
-    if (error instanceof Problem) throw error;
-    throw wrong('broken-bundle', 'it is damaged, or no ZIP file', 'ask for it once more');
+    if (!(error instanceof Problem) || error.code !== 'broken-zip') throw error;
+    throw wrong('broken-bundle', `it is damaged, or no ZIP file: ${error.sentence}`, 'ask for it once more');
   }
-  const reports = Object.keys(parts).filter((name) => IS_REPORT.test(name));
+  const reports = [...parts.keys()].filter((name) => IS_REPORT.test(name));
   if (reports.length !== 1)
     throw wrong(
       'not-a-bundle',
@@ -99,18 +94,19 @@ export function readBundle(bytes: Uint8Array, file = 'bundle'): Bundle {
       'a bundle is one file that ends in .ruler.json and the files of its tables',
     );
   const path = reports[0]!;
-  const report = readReport(strFromU8(parts[path]!), `${file}: ${path}`);
+  const report = readReport(strFromU8(parts.get(path)!), `${file}: ${path}`);
   const folder = path.slice(0, path.lastIndexOf('/') + 1);
   const files = new Map<string, Uint8Array>();
   for (const { id, source } of report.tables) {
     const at = `${folder}${source.file}`;
-    if (!Object.hasOwn(parts, at))
+    const content = parts.get(at);
+    if (!content)
       throw wrong(
         'file-not-there',
         `table “${id}” reads ${source.file}, which is not in it`,
         'pack it anew with that file',
       );
-    files.set(source.file, parts[at]!);
+    files.set(source.file, content);
   }
   return { report, files };
 }

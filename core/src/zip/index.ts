@@ -1,0 +1,2 @@
+export { crc32 } from './crc32';
+export { readZip, type ZipEntry } from './readZip';

@@ -1,0 +1,93 @@
+import fc from 'fast-check';
+import { strToU8, zipSync } from 'fflate';
+import JSZip from 'jszip';
+import { describe, expect, test } from 'vitest';
+import { isProblem } from '../problem';
+import { crc32, readZip } from '.';
+
+const everything = () => true;
+const textsOf = (parts: ReadonlyMap<string, Uint8Array>) =>
+  [...parts].map(([name, bytes]) => [name, Buffer.from(bytes).toString()]);
+const PARTS = { 'a.csv': 'day,net\n2025-01-01,5\n'.repeat(9), 'Größe/b.txt': 'x', 'empty.txt': '' };
+const small = zipSync(Object.fromEntries(Object.entries(PARTS).map(([name, text]) => [name, strToU8(text)])));
+
+test('the checksum is that of the standard, in one go or in pieces', () => {
+  expect(crc32(strToU8('123456789'))).toBe(0xcbf43926);
+  fc.assert(
+    fc.property(fc.uint8Array({ maxLength: 60 }), fc.nat(60), (bytes, cut) => {
+      expect(crc32(bytes.subarray(cut), crc32(bytes.subarray(0, cut)))).toBe(crc32(bytes));
+    }),
+  );
+});
+
+describe('what other programs have packed is read', () => {
+  test('with sizes in front', () => expect(textsOf(readZip(small, everything))).toEqual(Object.entries(PARTS)));
+
+  test.each([
+    ['with sizes behind each part', { streamFiles: true, compression: 'DEFLATE' as const }],
+    ['not packed', { compression: 'STORE' as const }],
+    ['with a note at its end', { comment: 'made by hand', compression: 'DEFLATE' as const }],
+  ])('%s', async (_, how) => {
+    const zip = new JSZip();
+    for (const [name, text] of Object.entries(PARTS)) zip.file(name, text, { createFolders: false });
+    expect(textsOf(readZip(await zip.generateAsync({ type: 'uint8array', ...how }), everything))).toEqual(
+      Object.entries(PARTS),
+    );
+  });
+});
+
+test('only what is wanted is unpacked, by name and size', () => {
+  expect([...readZip(small, ({ size }) => size === 1).keys()]).toEqual(['Größe/b.txt']);
+});
+
+test('each bit that is turned over is found, or changes nothing', () => {
+  const sound = JSON.stringify(textsOf(readZip(small, everything)));
+  let found = 0;
+  for (let bit = 0; bit < small.length * 8; bit++) {
+    const bytes = small.slice();
+    bytes[bit >> 3]! ^= 1 << (bit & 7);
+    try {
+      expect(JSON.stringify(textsOf(readZip(bytes, everything))), `bit ${bit}`).toBe(sound);
+    } catch (error) {
+      if (!isProblem(error)) throw error;
+      expect(error.code).toBe('broken-zip');
+      found++;
+    }
+  }
+  expect(found).toBeGreaterThan(small.length * 4);
+});
+
+test('cut anywhere, it is damaged', () => {
+  for (let length = 0; length < small.length; length++)
+    expect(() => readZip(small.subarray(0, length), everything)).toThrow(
+      expect.objectContaining({ code: 'broken-zip' }) as Error,
+    );
+});
+
+/** Two parts, the second called as the first is. */
+function doubled(): Uint8Array {
+  const bytes = zipSync({ 'a.csv': strToU8('one'), 'b.csv': strToU8('two') });
+  for (let i = 0; i < bytes.length; i++)
+    if (Buffer.from(bytes.subarray(i, i + 5)).toString() === 'b.csv') bytes[i] = 97;
+  return bytes;
+}
+
+/** A part that says it is smaller, or larger, than it is. */
+function resized(size: number): Uint8Array {
+  const bytes = zipSync({ 'a.csv': strToU8('0'.repeat(5000)) });
+  const view = new DataView(bytes.buffer, bytes.byteOffset);
+  view.setUint32(22, size, true);
+  for (let i = 0; i < bytes.length - 4; i++)
+    if (view.getUint32(i, true) === 0x02014b50) view.setUint32(i + 24, size, true);
+  return bytes;
+}
+
+test.each([
+  ['two parts called a.csv', doubled()],
+  ['unpacks to more than is written', resized(100)],
+  ['does not have the size', resized(6000)],
+  ['unpacks to more|does not have', resized(0xfffffff0)],
+  ['its end is missing', strToU8('PK')],
+])('%s', (says, bytes) => {
+  expect(() => readZip(bytes, everything)).toThrow(new RegExp(says));
+});
