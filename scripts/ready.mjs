@@ -33,7 +33,7 @@ const installed = () =>
   existsSync(`${root}node_modules/.package-lock.json`) ? statSync(`${root}node_modules/.package-lock.json`).mtimeMs : 0;
 
 export function install() {
-  if (installed() >= newest(['package-lock.json'])) return;
+  if (installed() >= newest(['package-lock.json', 'patches'])) return;
   console.log('Installing packages …');
   run('npm', ['ci', '--no-audit', '--no-fund']);
   // Patches make packages stand up to damaged files; see docs/dependencies.md.

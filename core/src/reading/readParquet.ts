@@ -1,8 +1,10 @@
+import * as hyparquet from 'hyparquet';
 import { parquetMetadataAsync, parquetRead, parquetSchema, type FileMetaData, type SchemaTree } from 'hyparquet';
 import { compressors } from 'hyparquet-compressors';
 import { NO_DAY } from '../calendar';
 import { Problem } from '../problem';
 import type { Column, ColumnWish, LeftOut, RawTable } from '../table';
+import { crc32 } from '../zip';
 import type { Cell, RowChunk } from './cell';
 import type { SourceFile } from './file';
 import { MOST_COLUMNS, namesFrom, readRows, type OnRows } from './readRows';
@@ -30,6 +32,27 @@ export async function readParquet(
   onRows: OnRows = () => {},
   limit = MOST_PARQUET,
 ): Promise<RawTable> {
+  try {
+    return await readUndamaged(file, wishes, onRows, limit);
+  } catch (error) {
+    throw error instanceof Problem ? error : damaged(file.name, error);
+  }
+}
+
+async function readUndamaged(
+  file: SourceFile,
+  wishes: readonly ColumnWish[],
+  onRows: OnRows,
+  limit: number,
+): Promise<RawTable> {
+  // Without it damaged bytes could keep the reading going for ever.
+  if (!('readsWithinBounds' in hyparquet))
+    throw new Problem(
+      'not-patched',
+      'the package that reads Parquet lacks the changes that ship with this program',
+      { in: file.name },
+      'install the program with “npm ci”, which applies patches/, or run “npx patch-package”',
+    );
   const buffer = {
     byteLength: file.size,
     slice: async (from: number, to = file.size) => {
@@ -37,12 +60,7 @@ export async function readParquet(
       return bytes.slice().buffer;
     },
   };
-  let metadata: FileMetaData;
-  try {
-    metadata = await parquetMetadataAsync(buffer, { geoparquet: false });
-  } catch (error) {
-    throw damaged(file.name, error);
-  }
+  const metadata = await parquetMetadataAsync(buffer, { geoparquet: false });
   const unpacked = metadata.row_groups.reduce((sum, { total_byte_size }) => sum + Number(total_byte_size), 0);
   const rows = metadata.row_groups.reduce((sum, { num_rows }) => sum + Number(num_rows), 0);
   if (metadata.row_groups.some(({ num_rows }) => num_rows < 0n)) throw damaged(file.name, 'it has fewer than no rows');
@@ -104,6 +122,23 @@ interface Piece {
 
 type Buffer = Parameters<typeof parquetMetadataAsync>[0];
 
+/** What a page says of itself before it is unpacked. */
+interface PageHeader {
+  readonly crc?: number;
+  readonly uncompressed_page_size: number;
+}
+
+/** Looks at each page before it is unpacked: its checksum where it has one, and how much all of them come to. */
+function pageChecks(most: number) {
+  let unpacked = 0;
+  return (header: PageHeader, bytes: Uint8Array): void => {
+    unpacked += header.uncompressed_page_size;
+    if (unpacked > most) throw new Error('its pages unpack to more than is written');
+    if (header.crc !== undefined && crc32(bytes) !== header.crc >>> 0)
+      throw new Error('the checksum of a page is another');
+  };
+}
+
 /** The values of one column, row group by row group. */
 async function* columnChunks(
   file: Buffer,
@@ -121,7 +156,8 @@ async function* columnChunks(
       columns: [element.name],
       rowStart: from,
       rowEnd: to,
-      compressors,
+      // The patch calls it with each page.
+      compressors: { ...compressors, checkPage: pageChecks(MOST_PARQUET) } as unknown as typeof compressors,
       parsers: DAYS,
       geoparquet: false,
       onChunk: ({ columnData, rowStart }) => void parts.push({ start: rowStart, values: columnData }),
