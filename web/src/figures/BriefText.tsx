@@ -5,20 +5,28 @@ import type { Completion } from '@bold-ruler/core/brief';
 import type { Fix } from '@bold-ruler/core/problem';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
+import { useDraft } from '@/store/useDraft';
 import { Button } from '@/ui/Button';
 import type { SentProblem } from '@/worker/sent';
 
 interface Props {
   readonly text: string;
+  /** Where it is written: what is not drawn yet is kept there. */
+  readonly place: string;
   readonly onDraw: (text: string) => void;
   readonly onLeave: () => void;
 }
 
 /** The brief as text: what can come next is offered, a mistake is underlined, Enter draws. */
-export function BriefText({ text, onDraw, onLeave }: Props) {
+export function BriefText({ text, place, onDraw, onLeave: onLeft }: Props) {
   const input = useRef<HTMLInputElement>(null);
-  const [value, setValue] = useState(text);
-  const [cursor, setCursor] = useState(text.length);
+  const [value, setDraft] = useDraft(place, text);
+  const setValue = (next: string) => setDraft(next);
+  const [cursor, setCursor] = useState(value.length);
+  const onLeave = () => {
+    setDraft(null);
+    onLeft();
+  };
   const [offers, setOffers] = useState<readonly Completion[]>([]);
   const [at, setAt] = useState(-1);
   const [problems, setProblems] = useState<readonly SentProblem[]>([]);
@@ -27,7 +35,8 @@ export function BriefText({ text, onDraw, onLeave }: Props) {
 
   useEffect(() => {
     input.current?.focus();
-    input.current?.setSelectionRange(text.length, text.length);
+    const { length } = input.current?.value ?? '';
+    input.current?.setSelectionRange(length, length);
   }, [text]);
 
   useEffect(() => {
@@ -53,20 +62,22 @@ export function BriefText({ text, onDraw, onLeave }: Props) {
     const before = value.slice(0, offer.from);
     const gap = before === '' || /\s$/.test(before) ? '' : ' ';
     const next = `${before}${gap}${offer.text} ${value.slice(cursor).trimStart()}`;
-    const place = (before + gap + offer.text).length + 1;
+    const behind = (before + gap + offer.text).length + 1;
     setValue(next);
-    setCursor(place);
+    setCursor(behind);
     requestAnimationFrame(() => {
       input.current?.focus();
-      input.current?.setSelectionRange(place, place);
+      input.current?.setSelectionRange(behind, behind);
     });
   }
 
   /** Draws the text as it stands now; what is known of it may still be about the text before the last key. */
   async function draw(): Promise<void> {
     const answer = await desk().read(useReport.getState().report!, value);
-    if (answer.ok) onDraw(answer.value.text);
-    else setProblems([answer.problem]);
+    if (answer.ok) {
+      setDraft(null);
+      onDraw(answer.value.text);
+    } else setProblems([answer.problem]);
   }
 
   function onKeyDown(event: KeyboardEvent<HTMLInputElement>): void {

@@ -12,6 +12,7 @@ import { RowFields } from './look/RowFields';
 import { StopFields } from './look/StopFields';
 import { TimeFields } from './look/TimeFields';
 import { WaterfallFields } from './look/WaterfallFields';
+import { WrittenText } from '@/ui/WrittenText';
 
 const ROW_FORMS: ReadonlySet<Form | null> = new Set<Form>(['bullet', 'bars', 'pairs']);
 /** Forms that can be turned. */
@@ -58,17 +59,12 @@ export function LookPanel({ figure, title, hasBenchmark, fields, runs, columns, 
         </div>
       )}
       <Field label="Title, with values in braces">
-        <textarea
-          key={look.title ?? ''}
+        <WrittenText
           rows={3}
           className={`${INPUT} h-auto py-1 leading-snug`}
-          defaultValue={look.title ?? ''}
+          value={look.title ?? ''}
           placeholder={title}
-          onBlur={(event) => {
-            const text = event.target.value.trim();
-            if (text !== (look.title ?? ''))
-              setLook(figure.id, 'change the title', 'title', text === '' ? undefined : text);
-          }}
+          onWrite={(text, session) => setLook(figure.id, 'change the title', 'title', text || undefined, session)}
         />
       </Field>
       <p className="text-xs text-quiet">

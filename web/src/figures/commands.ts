@@ -2,7 +2,7 @@ import { inQuotes } from '@bold-ruler/core/brief';
 import type { Condition } from '@bold-ruler/core/brief';
 import type { Look } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
-import { useReport } from '@/store/reportStore';
+import { useReport, type ReportDraft } from '@/store/reportStore';
 import type { Offered } from '@/worker/desk.worker';
 
 /** An id of the form f1, f2, … that no figure has. */
@@ -58,14 +58,16 @@ export function setLook<K extends keyof Look>(
   name: string,
   key: K,
   value: Look[K] | undefined,
+  session?: string,
 ): void {
-  useReport.getState().run(name, (draft) => {
+  const change = (draft: ReportDraft) => {
     const figure = draft.figures.find(({ id }) => id === figureId);
     if (!figure) return;
     const look = figure.look as Partial<Record<string, unknown>>;
     if (value === undefined) delete look[key];
     else look[key] = value;
-  });
+  };
+  useReport.getState().run(name, change, session);
 }
 
 /** Ends of the ruler a figure hangs on: of the shared one for all its figures, or of its own. Without ends it fits again. */

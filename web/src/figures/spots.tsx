@@ -4,6 +4,7 @@ import type { Sorting } from '@bold-ruler/core/brief';
 import type { FigureEntry } from '@bold-ruler/core/report';
 import { textWidth, type Mark, type Scene } from '@bold-ruler/core/scene';
 import { setLook } from './commands';
+import { WrittenText } from '@/ui/WrittenText';
 
 /** A text of the paper that can be written anew. */
 export type TextPart = 'title' | 'caption';
@@ -68,30 +69,21 @@ export function TextField({
   shown: string;
   onDone: () => void;
 }) {
-  const before = figure.look[part] ?? '';
   return (
-    <textarea
+    <WrittenText
       autoFocus
       aria-label={`${part === 'title' ? 'Title' : 'Caption'}, with values in braces`}
       rows={2}
-      defaultValue={before}
+      value={figure.look[part] ?? ''}
+      onWrite={(text, session) => setLook(figure.id, `change the ${part}`, part, text || undefined, session)}
       placeholder={shown}
       className={`absolute inset-x-3 border-2 border-boxwood bg-paper px-2 py-1 font-figure ${part === 'title' ? 'top-2 text-[17px] font-semibold' : 'bottom-2 text-[13px]'}`}
-      onBlur={(event) => {
-        const text = event.target.value.trim();
-        if (text !== before) setLook(figure.id, `change the ${part}`, part, text || undefined);
-        onDone();
-      }}
+      onBlur={onDone}
       onKeyDown={(event) => {
         event.stopPropagation();
-        if (event.key === 'Enter') {
-          event.preventDefault();
-          event.currentTarget.blur();
-        }
-        if (event.key === 'Escape') {
-          event.currentTarget.value = before;
-          onDone();
-        }
+        if (event.key !== 'Enter') return;
+        event.preventDefault();
+        event.currentTarget.blur();
       }}
     />
   );

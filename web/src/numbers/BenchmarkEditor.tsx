@@ -11,6 +11,7 @@ import { LiveResult } from './LiveResult';
 import { NameField } from '@/office/NameField';
 import { UsedIn } from './UsedIn';
 import { BENCHMARK_KINDS } from './words';
+import { useDraft } from '@/store/useDraft';
 
 type Kind = Benchmark['kind'];
 const GRAINS = ['day', 'week', 'month', 'quarter', 'year'] as const;
@@ -133,6 +134,7 @@ function KindFields({ benchmark, measured, fields, put }: KindProps) {
     case 'expression':
       return (
         <Written
+          place={`expression of ${benchmark.name}`}
           label="Expression over the measure’s rows"
           tableId={benchmark.table ?? measured}
           text={benchmark.expression}
@@ -149,6 +151,7 @@ function KindFields({ benchmark, measured, fields, put }: KindProps) {
             onChoose={(table) => put({ ...benchmark, table })}
           />
           <Written
+            place={`expression of ${benchmark.name}`}
             label="Expression over its rows"
             tableId={benchmark.table}
             text={benchmark.expression}
@@ -421,22 +424,25 @@ const whoOf = (per: readonly string[]): string => per.find((word) => !isGrain(wo
 
 /** An expression that is kept when it is left. */
 function Written({
+  place,
   label,
   tableId,
   text,
   onKeep,
 }: {
+  place: string;
   label: string;
   tableId: string;
   text: string;
   onKeep: (text: string) => void;
 }) {
-  const [draft, setDraft] = useState(text);
+  const [draft, setDraft] = useDraft(place, text);
   return (
     <div
       onBlur={(event) => {
-        if (!event.currentTarget.contains(event.relatedTarget) && draft.trim() !== '' && draft !== text)
-          onKeep(draft.trim());
+        if (event.currentTarget.contains(event.relatedTarget) || draft.trim() === '' || draft === text) return;
+        setDraft(null);
+        onKeep(draft.trim());
       }}
     >
       <ExpressionField label={label} tableId={tableId} value={draft} invalid={false} onChange={setDraft} />

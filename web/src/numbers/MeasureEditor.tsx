@@ -4,7 +4,7 @@ import { useEffect, useState } from 'react';
 import { writeNumber, writingFor } from '@bold-ruler/core/format';
 import type { Measure, NumberFormat, Report } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
-import { useReport } from '@/store/reportStore';
+import { useReport, type ReportDraft } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
 import { AmountField } from '@/ui/AmountField';
 import { Field, INPUT } from '@/ui/Field';
@@ -13,6 +13,8 @@ import { LiveResult } from './LiveResult';
 import { NameField } from '@/office/NameField';
 import { UsedIn } from './UsedIn';
 import { AIMS } from './words';
+import { WrittenText } from '@/ui/WrittenText';
+import { useDraft } from '@/store/useDraft';
 
 interface Props {
   readonly measure: Measure;
@@ -22,7 +24,7 @@ interface Props {
 /** One measure: name, expression, what is better, how it is written, what it gives, where it is used. */
 export function MeasureEditor({ measure, onName }: Props) {
   const { report, run } = useReport();
-  const [draft, setDraft] = useState(measure.expression);
+  const [draft, setDraft] = useDraft(`expression of ${measure.name}`, measure.expression);
   const [fields, setFields] = useState<readonly string[]>([]);
   const [field, setField] = useState<string | null>(null);
   const tables = report!.tables;
@@ -51,12 +53,22 @@ export function MeasureEditor({ measure, onName }: Props) {
     return () => clearTimeout(timer);
   }, [report, measure.name, draft, changed]);
 
-  const change = (name: string, alter: (measure: { -readonly [K in keyof Measure]: Measure[K] }) => void) =>
-    run(name, (all) => {
+  const change = (
+    name: string,
+    alter: (measure: { -readonly [K in keyof Measure]: Measure[K] }) => void,
+    session?: string,
+  ) => {
+    const recipe = (all: ReportDraft) => {
       const one = all.measures.find((known) => known.name === measure.name);
       if (one) alter(one);
-    });
-  const keep = () => changed && change(`change ${measure.name}`, (one) => (one.expression = draft.trim()));
+    };
+    run(name, recipe, session);
+  };
+  const keep = () => {
+    if (!changed) return;
+    change(`change ${measure.name}`, (one) => (one.expression = draft.trim()));
+    setDraft(null);
+  };
   return (
     <div className="space-y-3">
       <NameField
@@ -91,7 +103,7 @@ export function MeasureEditor({ measure, onName }: Props) {
         />
         {changed && (
           <div className="absolute -top-2.5 right-0 flex gap-2">
-            <Button small onClick={() => setDraft(measure.expression)}>
+            <Button small onClick={() => setDraft(null)}>
               As it was
             </Button>
             <Button small look="main" title="Control + Enter" onClick={keep}>
@@ -135,7 +147,9 @@ export function MeasureEditor({ measure, onName }: Props) {
       </div>
       <FormatFields
         format={measure.format}
-        onChange={(format) => change(`change the format of ${measure.name}`, (one) => (one.format = format))}
+        onChange={(format, session) =>
+          change(`change the format of ${measure.name}`, (one) => (one.format = format), session)
+        }
       />
       <UsedIn report={report!} kind="measure" name={measure.name} onGone={() => onName(null)} />
     </div>
@@ -144,12 +158,18 @@ export function MeasureEditor({ measure, onName }: Props) {
 
 const SAMPLES = [1234567.891, 4250.5, -98.765, 0, NaN];
 
-function FormatFields({ format, onChange }: { format: NumberFormat; onChange: (format: NumberFormat) => void }) {
-  const set = (part: { [K in keyof NumberFormat]?: NumberFormat[K] | undefined }) => {
+interface FormatProps {
+  readonly format: NumberFormat;
+  readonly onChange: (format: NumberFormat, session?: string) => void;
+}
+
+function FormatFields({ format, onChange }: FormatProps) {
+  const set = (part: { [K in keyof NumberFormat]?: NumberFormat[K] | undefined }, session?: string) => {
     const next = { ...format, ...part };
     // What is not said is left out of the file.
     onChange(
       Object.fromEntries(Object.entries(next).filter(([, value]) => value !== undefined)) as unknown as NumberFormat,
+      session,
     );
   };
   const isShare = format.style === 'percent' || format.style === 'points';
@@ -174,27 +194,22 @@ function FormatFields({ format, onChange }: { format: NumberFormat; onChange: (f
         </Field>
         {format.style === 'currency' ? (
           <Field label="Currency">
-            <input
-              key={format.currency}
+            <WrittenText
               className={INPUT}
               maxLength={3}
-              defaultValue={format.currency}
-              onBlur={(event) => {
-                const currency = event.target.value.toUpperCase();
-                if (/^[A-Z]{3}$/.test(currency)) set({ currency });
-                else event.target.value = format.currency ?? '';
-              }}
+              value={format.currency ?? ''}
+              allows={(code) => /^[A-Za-z]{3}$/.test(code)}
+              onWrite={(code, session) => set({ currency: code.toUpperCase() }, session)}
             />
           </Field>
         ) : (
           <Field label="Unit">
-            <input
-              key={format.unit}
+            <WrittenText
               className={INPUT}
               maxLength={40}
-              defaultValue={format.unit ?? ''}
+              value={format.unit ?? ''}
               disabled={isShare}
-              onBlur={(event) => set({ unit: event.target.value.trim() || undefined })}
+              onWrite={(unit, session) => set({ unit: unit || undefined }, session)}
             />
           </Field>
         )}

@@ -1,9 +1,9 @@
 'use client';
 
-import { useState } from 'react';
 import type { Named } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
+import { useDraft } from '@/store/useDraft';
 import { Field, INPUT } from '@/ui/Field';
 
 interface Props {
@@ -15,12 +15,13 @@ interface Props {
 
 /** A name in a report; another name is followed everywhere. */
 export function NameField({ kind, name, taken, onRenamed }: Props) {
-  const [text, setText] = useState(name);
+  const [text, setText] = useDraft(`name of ${kind} ${name}`, name);
   const wanted = text.trim();
   const clash =
     wanted.toLowerCase() !== name.toLowerCase() && taken.some((one) => one.toLowerCase() === wanted.toLowerCase());
   async function rename(): Promise<void> {
-    if (wanted === name || wanted === '' || clash) return setText(name);
+    setText(null);
+    if (wanted === name || wanted === '' || clash) return;
     const next = await desk().rename(useReport.getState().report!, kind, name, wanted);
     useReport.getState().run(`rename ${name}`, (draft) => {
       const { measures, benchmarks, figures, highlights, rulers } = next;
@@ -37,7 +38,7 @@ export function NameField({ kind, name, taken, onRenamed }: Props) {
         onBlur={() => void rename()}
         onKeyDown={(event) => {
           if (event.key === 'Enter') event.currentTarget.blur();
-          if (event.key === 'Escape') setText(name);
+          if (event.key === 'Escape') setText(null);
         }}
       />
     </Field>

@@ -5,10 +5,11 @@ import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { FiguresStep } from '@/figures/FiguresStep';
-import { useReport } from '@/store/reportStore';
+import { isUnsaved, useReport } from '@/store/reportStore';
 import { useGuide } from './guide';
 import { isWriting, isWritingText } from './isWriting';
 import { Rail } from './Rail';
+import { InBin } from './InBin';
 import { Notices } from './Notices';
 import { pathOf, STEPS, type Step } from './steps';
 import { useTheme } from './theme';
@@ -41,7 +42,7 @@ export function Office({ id, step }: { id: string; step: Step }) {
   useEffect(() => {
     // Whoever leaves with something unsaved is asked.
     const onLeave = (event: BeforeUnloadEvent) => {
-      if (useReport.getState().saving !== 'saved') event.preventDefault();
+      if (isUnsaved()) event.preventDefault();
     };
     window.addEventListener('beforeunload', onLeave);
     return () => window.removeEventListener('beforeunload', onLeave);
@@ -85,6 +86,7 @@ export function Office({ id, step }: { id: string; step: Step }) {
             ? 'Reports stay where they were made. Open its file here, or go on where you made it.'
             : (notice ?? 'Its tables could not be read from this browser’s storage. Reload the page to try again.')}
         </p>
+        {opening === 'missing' && <InBin id={id} onBack={() => void open(id)} />}
         <Link href="/" className="mt-4 inline-block font-semibold underline underline-offset-4">
           To the first page
         </Link>

@@ -4,7 +4,7 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { writeReport, type Report } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
-import { earlierStates, type EarlierState } from '@/store/library';
+import { binOf, earlierStates, type BinEntry, type EarlierState } from '@/store/library';
 import { useReport } from '@/store/reportStore';
 import { saveFile } from '@/store/saveFile';
 import { nextMonth } from '@/start/intake';
@@ -34,6 +34,28 @@ function restore({ state, at }: EarlierState): void {
   });
 }
 
+const KINDS = { figures: 'figure', pages: 'page', tables: 'table' } as const;
+
+const nameOf = ({ kind, content }: BinEntry) =>
+  `${KINDS[kind]} ${'title' in content ? content.title : 'brief' in content ? content.brief : content.id}`;
+
+/** Puts what was removed back, as one step that can be undone. */
+function putBack({ kind, content }: BinEntry): void {
+  useReport.getState().run(`put the ${KINDS[kind]} back`, (draft) => {
+    const back = structuredClone(content);
+    // Figures that were removed since stand on no page.
+    if ('rows' in back) {
+      const known = new Set(draft.figures.map(({ id }) => id));
+      const rows = back.rows.map((row) =>
+        'blocks' in row
+          ? { ...row, blocks: row.blocks.filter((block) => !('figure' in block) || known.has(block.figure)) }
+          : row,
+      );
+      draft.pages.push({ ...back, rows: rows.filter((row) => !('blocks' in row) || row.blocks.length > 0) } as never);
+    } else (draft[kind] as unknown[]).push(back);
+  });
+}
+
 const timeOf = (at: number) =>
   new Date(at).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
 
@@ -42,11 +64,15 @@ export function ReportMenu({ onDone }: { onDone: () => void }) {
   const router = useRouter();
   const { id, report } = useReport();
   const [states, setStates] = useState<readonly EarlierState[] | null>(null);
+  const [removed, setRemoved] = useState<readonly BinEntry[]>([]);
   const [problem, setProblem] = useState<string | null>(null);
   const [reading, setReading] = useState<string | null>(null);
   useEffect(() => {
     let current = true;
-    if (id) void earlierStates(id).then((found) => current && setStates(found));
+    const fail = (error: unknown) => current && setProblem(error instanceof Error ? error.message : String(error));
+    if (id) earlierStates(id).then((found) => current && setStates(found), fail);
+    const now = useReport.getState().report;
+    if (id && now) binOf(id, now).then((found) => current && setRemoved(found), fail);
     return () => {
       current = false;
     };
@@ -91,6 +117,28 @@ export function ReportMenu({ onDone }: { onDone: () => void }) {
           Choose newer files
         </FileButton>
       </section>
+      {removed.length > 0 && (
+        <section aria-label="Removed" className="border-t border-hairline p-2 pt-3">
+          <h3 className="font-semibold">Removed in the last 30 days</h3>
+          <ul>
+            {removed.map((one) => (
+              <li key={one.n} className="flex items-baseline gap-2 py-0.5">
+                <span className="min-w-0 grow truncate" title={nameOf(one)}>
+                  {nameOf(one)} <span className="text-quiet">· {timeOf(one.at)}</span>
+                </span>
+                <button
+                  type="button"
+                  className="shrink-0 font-semibold underline underline-offset-2"
+                  aria-label={`Put back ${nameOf(one)}`}
+                  onClick={() => void attempt(() => putBack(one))}
+                >
+                  Put back
+                </button>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
       <section aria-label="Earlier states" className="border-t border-hairline p-2 pt-3">
         <h3 className="font-semibold">Earlier states</h3>
         {states?.length === 0 && <p className="text-quiet">None yet. While you work, one is kept every two minutes.</p>}

@@ -6,6 +6,7 @@ import { useState } from 'react';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
 import { Popover } from '@/ui/Popover';
+import { WrittenText } from '@/ui/WrittenText';
 
 // They come when the report has been still for a moment.
 const Checks = dynamic(() => import('./Checks').then((module) => module.Checks), { ssr: false });
@@ -17,37 +18,39 @@ const SAVING = {
   saving: 'saving …',
   failed: 'could not be saved: save the report file',
   elsewhere: 'not saved: changed in another tab',
+  gone: 'not saved: the report is gone',
 } as const;
+
+const CLEARED =
+  'This browser has not promised to keep it: when room runs short, it may clear what this page keeps. A bundle is a copy of your own.';
 
 /** The report's name, what can be taken back, and the report as a file. */
 export function TopBar() {
-  const { report, past, future, saving, run, undo, redo } = useReport();
+  const { report, past, future, writing, persisted, drafts, run, undo, redo } = useReport();
+  const saved = useReport((state) => state.saving);
+  const saving = saved === 'saved' && writing > 0 ? 'saving' : saved;
   const [menu, setMenu] = useState(false);
   const last = past[past.length - 1]?.name;
   const next = future[0]?.name;
   return (
     <header className="flex h-12 shrink-0 items-center gap-3 border-b border-hairline px-4">
       {report && (
-        <input
-          key={report.name}
+        <WrittenText
           aria-label="Name of the report"
-          defaultValue={report.name}
+          value={report.name}
+          allows={(name) => name !== ''}
+          onWrite={(name, session) => run('rename the report', (draft) => void (draft.name = name), session)}
           className="min-w-0 grow rounded-sm border border-transparent bg-transparent px-2 py-1 font-semibold hover:border-hairline focus:border-ink"
-          onBlur={(event) => {
-            const name = event.target.value.trim();
-            if (name !== '' && name !== report.name) run('rename the report', (draft) => void (draft.name = name));
-            else event.target.value = report.name;
-          }}
-          onKeyDown={(event) => {
-            if (event.key === 'Enter' || event.key === 'Escape') event.currentTarget.blur();
-          }}
         />
       )}
       <span
         role="status"
-        className={`ml-auto shrink-0 text-xs ${saving === 'failed' || saving === 'elsewhere' ? 'font-semibold text-behind' : 'text-quiet'}`}
+        className={`ml-auto shrink-0 text-xs ${saving === 'saved' || saving === 'saving' ? 'text-quiet' : 'font-semibold text-behind'}`}
+        {...(saving === 'saved' && persisted === false ? { title: CLEARED } : {})}
       >
         {report && SAVING[saving]}
+        {report && saving === 'saved' && drafts.size > 0 && ', with a text not taken yet'}
+        {report && saving === 'saved' && persisted === false && ', which may clear it'}
       </span>
       <Checks />
       <Button

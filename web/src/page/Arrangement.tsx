@@ -40,6 +40,7 @@ import {
 } from './commands';
 import { FilterFields } from './FilterFields';
 import { Suggestions } from './Suggestions';
+import { WrittenText } from '@/ui/WrittenText';
 
 interface Props {
   readonly page: Page;
@@ -47,7 +48,7 @@ interface Props {
   readonly offers: ReaderOffers | null;
   /** Titles of the figures that stand on the page, by id. */
   readonly titles: ReadonlyMap<string, string>;
-  readonly onTitle: (title: string) => void;
+  readonly onTitle: (title: string, session: string) => void;
   readonly onRemoved: () => void;
 }
 
@@ -95,16 +96,7 @@ export function Arrangement({ page, figures, offers, titles, onTitle, onRemoved 
       >
         <label className="block">
           <span className="mb-1 block text-xs text-quiet">Title of the page</span>
-          <input
-            key={page.title}
-            className={INPUT}
-            defaultValue={page.title}
-            onBlur={(event) => {
-              const title = event.target.value.trim();
-              if (title !== '' && title !== page.title) onTitle(title);
-            }}
-            onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
-          />
+          <WrittenText className={INPUT} value={page.title} allows={(title) => title !== ''} onWrite={onTitle} />
         </label>
         <FilterFields page={page} offers={offers} />
         <section aria-label="Rows">
@@ -221,16 +213,12 @@ function Row({
           <GripVertical aria-hidden size={14} />
         </button>
         {'head' in row ? (
-          <input
-            key={row.head}
+          <WrittenText
             aria-label="Heading"
             className={`${INPUT} h-7 font-semibold`}
-            defaultValue={row.head}
-            onBlur={(event) => {
-              const head = event.target.value.trim();
-              if (head !== '' && head !== row.head) setHead(pageId, at, head);
-            }}
-            onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+            value={row.head}
+            allows={(head) => head !== ''}
+            onWrite={(head, session) => setHead(pageId, at, head, session)}
           />
         ) : (
           <>
@@ -320,15 +308,12 @@ function Block({
       </div>
       {'text' in block && (
         <>
-          <textarea
-            key={block.text}
+          <WrittenText
             aria-label="Text, with values in braces"
             rows={3}
             className={`${INPUT} mt-1 h-auto py-1`}
-            defaultValue={block.text}
-            onBlur={(event) =>
-              event.target.value !== block.text && setText(pageId, row, at, event.target.value, block.about ?? null)
-            }
+            value={block.text}
+            onWrite={(text, session) => setText(pageId, row, at, text, block.about ?? null, session)}
           />
           <label className="mt-1 flex items-center gap-1.5">
             <span className="text-xs whitespace-nowrap text-quiet">values of</span>

@@ -106,7 +106,7 @@ export function PageStep() {
           figures={report!.figures}
           offers={offers}
           titles={titlesOf(shown)}
-          onTitle={(title) => setTitle(page.id, title)}
+          onTitle={(title, session) => setTitle(page.id, title, session)}
           onRemoved={() => show(null)}
         />
       )}

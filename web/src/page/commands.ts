@@ -8,11 +8,13 @@ const WHOLE = 12;
 const MOST_BLOCKS = 4;
 export const LEAST_SHARE = 2;
 
-function change(name: string, pageId: string, recipe: (page: Draft<Page>) => void): void {
-  useReport.getState().run(name, (draft: Draft<Report>) => {
+/** @param session of writing a text; see `WrittenText` */
+function change(name: string, pageId: string, recipe: (page: Draft<Page>) => void, session?: string): void {
+  const alter = (draft: Draft<Report>) => {
     const page = draft.pages.find(({ id }) => id === pageId);
     if (page) recipe(page);
-  });
+  };
+  useReport.getState().run(name, alter, session);
 }
 
 /** So many figures stand on a new page. */
@@ -43,8 +45,8 @@ export function removePage(pageId: string): void {
     .run('remove the page', (draft) => void (draft.pages = draft.pages.filter(({ id }) => id !== pageId)));
 }
 
-export function setTitle(pageId: string, title: string): void {
-  change('change the page’s title', pageId, (page) => void (page.title = title));
+export function setTitle(pageId: string, title: string, session: string): void {
+  change('change the page’s title', pageId, (page) => void (page.title = title), session);
 }
 
 export function setFilters(pageId: string, filters: readonly PageFilter[], period: boolean): void {
@@ -81,11 +83,12 @@ export function removeRow(pageId: string, row: number): void {
   change('take a row off the page', pageId, (page) => void page.rows.splice(row, 1));
 }
 
-export function setHead(pageId: string, row: number, head: string): void {
-  change('change a heading', pageId, (page) => {
+export function setHead(pageId: string, row: number, head: string, session: string): void {
+  const alter = (page: Draft<Page>) => {
     const at = page.rows[row];
     if (at && 'head' in at) at.head = head;
-  });
+  };
+  change('change a heading', pageId, alter, session);
 }
 
 /** Pixels of a row; null lets it be as high as its figures need. */
@@ -98,11 +101,18 @@ export function setHeight(pageId: string, row: number, height: number | null): v
   });
 }
 
-function changeBlocks(name: string, pageId: string, row: number, recipe: (blocks: Draft<PageBlock>[]) => void): void {
-  change(name, pageId, (page) => {
+function changeBlocks(
+  name: string,
+  pageId: string,
+  row: number,
+  recipe: (blocks: Draft<PageBlock>[]) => void,
+  session?: string,
+): void {
+  const alter = (page: Draft<Page>) => {
     const at = page.rows[row];
     if (at && 'blocks' in at) recipe(at.blocks);
-  });
+  };
+  change(name, pageId, alter, session);
 }
 
 /** Makes a block wider or narrower; its right neighbour, or else its left one, gives or takes where the row is full. */
@@ -202,11 +212,19 @@ export function dismissFinding(pageId: string, figure: string, kind: Claim['kind
 }
 
 /** What a text says, and whose values it tells. */
-export function setText(pageId: string, row: number, block: number, text: string, about: string | null): void {
-  changeBlocks('change a text', pageId, row, (blocks) => {
+export function setText(
+  pageId: string,
+  row: number,
+  block: number,
+  text: string,
+  about: string | null,
+  session?: string,
+): void {
+  const alter = (blocks: Draft<PageBlock>[]) => {
     const { share, ...before } = blocks[block]!;
     // What is edited still claims what it did, as long as it tells of the same figure.
     const claims = 'claims' in before && before.about === about ? before.claims : undefined;
     blocks[block] = { text, ...(about === null ? {} : { about }), ...(claims ? { claims } : {}), share };
-  });
+  };
+  changeBlocks('change a text', pageId, row, alter, session);
 }

@@ -6,8 +6,18 @@ import { isProblem } from '@bold-ruler/core/problem';
 import { useGuide } from '@/office/guide';
 import { pathOf } from '@/office/steps';
 import { useTheme } from '@/office/theme';
-import { copyReport, listReports, newId, removeReport, type StoredReport } from '@/store/library';
+import {
+  copyReport,
+  emptyBin,
+  listRemoved,
+  listReports,
+  newId,
+  putReportBack,
+  removeReport,
+  type StoredReport,
+} from '@/store/library';
 import { Wordmark } from '@/ui/Wordmark';
+import { Bin } from './Bin';
 import { DropZone } from './DropZone';
 import {
   interruptedReading,
@@ -51,11 +61,13 @@ export function Start() {
   const [progress, setProgress] = useState<IntakeProgress | null>(null);
   const [intake, setIntake] = useState<IntakeHandle | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
-  const [removed, setRemoved] = useState<{ name: string; putBack: () => Promise<void> } | null>(null);
+  const [removed, setRemoved] = useState<StoredReport | null>(null);
+  const [bin, setBin] = useState<readonly StoredReport[]>([]);
 
   const takeKept = useTheme((state) => state.takeKept);
   useEffect(takeKept, [takeKept]);
   const refresh = useCallback(() => {
+    listRemoved().then(setBin, () => {});
     listReports().then(setReports, (error: unknown) =>
       setProblem(
         isProblem(error)
@@ -65,6 +77,10 @@ export function Start() {
     );
   }, []);
   useEffect(refresh, [refresh]);
+  /** Shows the shelf as it is after some work; what goes wrong in it is told. */
+  const attempt = (work: Promise<void>) => {
+    work.then(refresh, (error: unknown) => setProblem(error instanceof Error ? error.message : String(error)));
+  };
   useEffect(() => {
     const file = interruptedReading();
     if (file === null) return;
@@ -165,13 +181,8 @@ export function Start() {
           </h2>
           <ReportList
             reports={reports}
-            onCopy={(id) => void copyReport(id, newId()).then(refresh)}
-            onRemove={(report) =>
-              void removeReport(report.id).then((putBack) => {
-                setRemoved({ name: report.report.name, putBack });
-                refresh();
-              })
-            }
+            onCopy={(id) => attempt(copyReport(id, newId()))}
+            onRemove={(report) => attempt(removeReport(report.id).then(() => setRemoved(report)))}
           />
           {reports !== null && reports.length < 4 && <Example />}
           {removed && (
@@ -179,12 +190,12 @@ export function Start() {
               role="status"
               className="mt-3 flex items-center justify-between border-l-4 border-boxwood bg-paper px-3 py-2 text-[13px]"
             >
-              <span>“{removed.name}” was removed.</span>
+              <span>“{removed.report.name}” was removed.</span>
               <button
                 type="button"
                 className="font-semibold underline underline-offset-2"
                 onClick={() => {
-                  void removed.putBack().then(refresh);
+                  attempt(putReportBack(removed.id));
                   setRemoved(null);
                 }}
               >
@@ -192,6 +203,17 @@ export function Start() {
               </button>
             </p>
           )}
+          <Bin
+            removed={bin}
+            onBack={(id) => {
+              setRemoved(null);
+              attempt(putReportBack(id));
+            }}
+            onEmpty={() => {
+              setRemoved(null);
+              attempt(emptyBin());
+            }}
+          />
         </section>
       </div>
       <p className="mt-auto pt-10 text-xs text-quiet">Your rows stay in this browser. Nothing is sent anywhere.</p>

@@ -1,199 +1,156 @@
-import Dexie, { type EntityTable, type Table as DexieTable } from 'dexie';
 import { Problem } from '@bold-ruler/core/problem';
 import { REPORT_VERSION, type Report } from '@bold-ruler/core/report';
 import type { Table } from '@bold-ruler/core/table';
+import {
+  isFull,
+  stored,
+  type BinEntry,
+  type EarlierState,
+  type Storage,
+  type StoredDraft,
+  type StoredHistory,
+  type StoredReport,
+} from './storage';
 
-/** A report as this browser keeps it. */
-export interface StoredReport {
-  readonly id: string;
-  readonly report: Report;
-  /** Milliseconds since 1970; grows with every change, and so tells whether another tab has made one. */
-  readonly changed: number;
-  /** Rows of each table, for the list of reports. */
-  readonly rows: Readonly<Record<string, number>>;
-}
-
-interface StoredTable {
-  readonly report: string;
-  readonly id: string;
-  readonly table: Table;
-}
-
-/** A file as it was chosen, from which its tables can be read again. */
-interface StoredFile {
-  readonly report: string;
-  readonly file: string;
-  readonly content: Blob;
-}
-
-/** A report as it was before a step of the work, to go back to. Its tables are not kept with it. */
-export interface EarlierState {
-  readonly n: number;
-  readonly report: string;
-  readonly at: number;
-  readonly state: Report;
-}
+export type { BinEntry, EarlierState, StoredDraft, StoredReport } from './storage';
 
 /** Earlier states are at least this far apart, in milliseconds, and at most so many are kept of a report. */
 const APART = 120_000;
 const MOST_STATES = 40;
 
-/** What fields a table has gained since it was stored. */
-const GAINED = { firstLine: 2, lines: null, emptyLines: 0, doubts: [], marks: null, wide: null } as const;
-
-class Library extends Dexie {
-  reports!: EntityTable<StoredReport, 'id'>;
-  contents!: DexieTable<StoredTable, [string, string]>;
-  files!: DexieTable<StoredFile, [string, string]>;
-  states!: EntityTable<EarlierState, 'n'>;
-
-  constructor() {
-    super('bold-ruler');
-    this.version(1).stores({ reports: 'id, changed', contents: '[report+id], report' });
-    this.version(2)
-      .stores({ files: '[report+file], report' })
-      .upgrade((change) =>
-        change
-          .table('contents')
-          .toCollection()
-          .modify((stored: { table: Table }) => {
-            stored.table = { ...GAINED, ...stored.table };
-          }),
-      );
-    this.version(3).stores({ states: '++n, [report+at], report' });
-    // Another tab brings a newer version of the storage: this one makes way, and says so when it saves.
-    this.on('versionchange', ({ newVersion }) => {
-      if (newVersion !== null) isTakenOver = true;
-      this.close({ disableAutoOpen: true });
-    });
-  }
-}
-
-let opened: Library | null = null;
-/** A newer version of this program has taken the storage over while this one was open. */
-let isTakenOver = false;
-function library(): Library {
-  if (isTakenOver) throw NEWER_STORAGE();
-  opened ??= new Library();
-  return opened;
-}
+/** How long what was removed lies in the bin, in milliseconds. */
+export const IN_BIN = 30 * 86_400_000;
 
 /** Another tab has changed the report since this one read it. */
 export class ChangedElsewhere extends Error {}
 
-function isFull(error: unknown): boolean {
-  const names = [error, (error as { inner?: unknown } | null)?.inner].map((e) => (e as { name?: string } | null)?.name);
-  return names.includes('QuotaExceededError');
-}
+/** The report is not in this browser any more: removed in another tab, or with all data of this page. */
+export class ReportGone extends Error {}
 
-/** Whether the storage was made, or is being taken over, by a newer version of this program. */
-function isOlderThanStorage(error: unknown): boolean {
-  const name = (error as { name?: string } | null)?.name;
-  return name === 'VersionError' || name === 'DatabaseClosedError';
-}
-
-const NEWER_STORAGE = () =>
-  new Problem(
-    'newer-storage',
-    'a newer version of Bold Ruler keeps this browser’s reports now',
-    undefined,
-    'reload the page to go on in the newer version; nothing that was saved is lost',
-  );
-
-/** Runs work that reads; a storage of a newer version is told in words. */
-async function reading<T>(work: () => Promise<T>): Promise<T> {
-  try {
-    return await work();
-  } catch (error) {
-    throw isOlderThanStorage(error) ? NEWER_STORAGE() : error;
-  }
-}
-
-/** Runs work that writes; a browser without room is told in words, and nothing is kept of what did not fit. */
-async function writing<T>(work: () => Promise<T>): Promise<T> {
-  try {
-    return await work();
-  } catch (error) {
-    if (isOlderThanStorage(error)) throw NEWER_STORAGE();
-    if (!isFull(error)) throw error;
-    const { usage = 0, quota = 0 } = (await navigator.storage?.estimate?.()) ?? {};
-    const mb = (bytes: number) => `${Math.round(bytes / 1e6).toLocaleString('en')} MB`;
-    throw new Problem(
-      'storage-full',
-      `this browser gives this page no more room (${mb(usage)} of ${mb(quota)} are taken), so it could not be saved; nothing that was saved before is lost`,
-      undefined,
-      'remove reports you no longer need from the first page, or free space on this device, and try again',
-    );
-  }
-}
-
-/** All reports, the last changed first. */
+/** All reports but those in the bin, the last changed first. What has lain in the bin for long enough goes. */
 export async function listReports(): Promise<StoredReport[]> {
-  return reading(() => library().reports.orderBy('changed').reverse().toArray());
+  return stored(async (db) => {
+    const all = await db.reports.orderBy('changed').reverse().toArray();
+    const long = Date.now() - IN_BIN;
+    for (const { id, removed } of all) if (removed !== undefined && removed < long) await destroy(db, id);
+    await db.bin.where('at').below(long).delete();
+    return all.filter(({ removed }) => removed === undefined);
+  });
+}
+
+/** The reports in the bin, the last removed first. */
+export async function listRemoved(): Promise<StoredReport[]> {
+  const all = await stored((db) => db.reports.toArray());
+  return all.filter(({ removed = 0 }) => removed > Date.now() - IN_BIN).sort((a, b) => b.removed! - a.removed!);
 }
 
 export async function loadReport(id: string): Promise<StoredReport | undefined> {
-  const stored = await reading(() => library().reports.get(id));
-  if (stored && stored.report.boldRuler > REPORT_VERSION)
+  const found = await stored((db) => db.reports.get(id));
+  if (found && found.report.boldRuler > REPORT_VERSION)
     throw new Problem(
       'newer-version',
       'this report was written by a newer version of Bold Ruler',
       undefined,
       'reload the page to open it in that version; it is left as it is',
     );
-  return stored;
+  return found?.removed === undefined ? found : undefined;
 }
 
 export async function loadTables(report: string): Promise<Map<string, Table>> {
-  const stored = await library().contents.where('report').equals(report).toArray();
-  return new Map(stored.map(({ id, table }) => [id, table]));
+  const found = await stored((db) => db.contents.where('report').equals(report).toArray());
+  return new Map(found.map(({ id, table }) => [id, table]));
 }
 
 /** The file a table was read from; null where the browser had no room for it. */
 export async function loadFile(report: string, file: string): Promise<File | null> {
-  const stored = await library().files.get([report, file]);
-  return stored ? new File([stored.content], file) : null;
+  const found = await stored((db) => db.files.get([report, file]));
+  return found ? new File([found.content], file) : null;
 }
 
 const later = (than: number) => Math.max(Date.now(), than + 1);
 
+/** The stored report, as long as it is in the state that was seen. Throws `ReportGone` and `ChangedElsewhere`. */
+async function asSeen(db: Storage, id: string, seen: number): Promise<StoredReport> {
+  const found = await db.reports.get(id);
+  if (!found || found.removed !== undefined) throw new ReportGone();
+  if (found.changed !== seen) throw new ChangedElsewhere();
+  return found;
+}
+
 /**
- * Saves a report without its tables.
- * @param seen the state it was made from; throws `ChangedElsewhere` when the library holds another by now.
- * @returns the state it is now.
+ * Saves a report without its tables, and what can be taken back in it.
+ * @param seen the state it was made from; throws `ChangedElsewhere` when the library holds another by now, `ReportGone` when it holds none
+ * @returns the state it is now
  */
-export async function saveReport(id: string, report: Report, seen: number): Promise<number> {
-  const db = library();
-  const [changed, before] = await writing(() =>
-    db.transaction('rw', db.reports, async () => {
-      const stored = await db.reports.get(id);
-      if (!stored || stored.changed !== seen) throw new ChangedElsewhere();
+export async function saveReport(
+  id: string,
+  report: Report,
+  seen: number,
+  history: Pick<StoredHistory, 'past' | 'future'>,
+): Promise<number> {
+  const [changed, before] = await stored((db) =>
+    db.transaction('rw', db.reports, db.histories, db.bin, async () => {
+      const found = await asSeen(db, id, seen);
       const changed = later(seen);
       await db.reports.update(id, { report, changed });
-      return [changed, stored] as const;
+      await db.histories.put({ report: id, changed, ...history });
+      const gone = removedIn(found.report, report).map((entry) => ({ ...entry, report: id, at: changed }));
+      if (gone.length > 0) await db.bin.bulkAdd(gone);
+      return [changed, found] as const;
     }),
   );
   await keepState(before);
   return changed;
 }
 
+/** Figures, pages and tables that are in one state of a report and not in the next. */
+function removedIn(before: Report, after: Report): Pick<BinEntry, 'kind' | 'content'>[] {
+  return (['figures', 'pages', 'tables'] as const).flatMap((kind) => {
+    // One that has another name now is not gone.
+    if (after[kind].length >= before[kind].length) return [];
+    const left = new Set(after[kind].map(({ id }) => id));
+    return before[kind].filter(({ id }) => !left.has(id)).map((content) => ({ kind, content }));
+  });
+}
+
+/** What was removed from a report and is not there again, the last removed first. */
+export async function binOf(id: string, { figures, pages, tables }: Report): Promise<BinEntry[]> {
+  const there = { figures, pages, tables };
+  const all = await stored((db) => db.bin.where('report').equals(id).toArray());
+  const latest = new Map<string, BinEntry>();
+  for (const entry of all) {
+    const known = there[entry.kind].some((one) => one.id === entry.content.id);
+    if (!known && entry.at > Date.now() - IN_BIN) latest.set(`${entry.kind} ${entry.content.id}`, entry);
+  }
+  return [...latest.values()].sort((a, b) => b.at - a.at);
+}
+
+/** What can be taken back and done again in a report in its present state. */
+export async function loadHistory(id: string, changed: number): Promise<Pick<StoredHistory, 'past' | 'future'>> {
+  const found = await stored((db) => db.histories.get(id));
+  return found?.changed === changed ? found : { past: [], future: [] };
+}
+
 /** Keeps what a report was, if the last such state is some time ago. Work goes on where there is no room for it. */
 async function keepState({ id, report, changed }: StoredReport): Promise<void> {
-  const { states } = library();
   try {
-    const last = await states.where('report').equals(id).last();
-    if (last && Date.now() - last.at < APART) return;
-    await states.add({ report: id, at: changed, state: report });
-    const all = await states.where('report').equals(id).primaryKeys();
-    await states.bulkDelete(all.slice(0, Math.max(0, all.length - MOST_STATES)));
+    await stored(async ({ states }) => {
+      const last = await states.where('report').equals(id).last();
+      if (last && Date.now() - last.at < APART) return;
+      await states.add({ report: id, at: changed, state: report });
+      const all = await states.where('report').equals(id).primaryKeys();
+      await states.bulkDelete(all.slice(0, Math.max(0, all.length - MOST_STATES)));
+    });
   } catch (error) {
-    if (!isFull(error)) throw error;
+    if (!isFullProblem(error)) throw error;
   }
 }
 
+const isFullProblem = (error: unknown) => error instanceof Problem && error.code === 'storage-full';
+
 /** What a report was before, the latest first. */
 export async function earlierStates(id: string): Promise<EarlierState[]> {
-  return reading(async () => (await library().states.where('report').equals(id).toArray()).reverse());
+  return stored(async ({ states }) => (await states.where('report').equals(id).toArray()).reverse());
 }
 
 /** Files that tables are read from, by name. */
@@ -202,9 +159,9 @@ export type Files = ReadonlyMap<string, Blob>;
 /** Keeps files where there is room; a report is complete without them, only its tables cannot be read again. */
 async function keepFiles(report: string, files: Files): Promise<void> {
   try {
-    await library().files.bulkPut([...files].map(([file, content]) => ({ report, file, content })));
+    await stored((db) => db.files.bulkPut([...files].map(([file, content]) => ({ report, file, content }))));
   } catch (error) {
-    if (!isFull(error)) throw error;
+    if (!isFullProblem(error) && !isFull(error)) throw error;
   }
 }
 
@@ -215,8 +172,7 @@ export async function addReport(
   tables: ReadonlyMap<string, Table>,
   files: Files = new Map(),
 ): Promise<void> {
-  const db = library();
-  await writing(() =>
+  await stored((db) =>
     db.transaction('rw', db.reports, db.contents, async () => {
       await db.contents.where('report').equals(id).delete();
       for (const [tableId, table] of tables) await db.contents.put({ report: id, id: tableId, table });
@@ -235,15 +191,14 @@ export async function putTables(
   seen: number,
   files: Files = new Map(),
 ): Promise<number> {
-  const db = library();
-  const changed = await writing(() =>
-    db.transaction('rw', db.reports, db.contents, async () => {
-      const stored = await db.reports.get(id);
-      if (!stored || stored.changed !== seen) throw new ChangedElsewhere();
+  const changed = await stored((db) =>
+    db.transaction('rw', db.reports, db.contents, db.histories, async () => {
+      const found = await asSeen(db, id, seen);
       for (const table of tables) await db.contents.put({ report: id, id: table.id, table });
-      const rows = { ...stored.rows, ...Object.fromEntries(tables.map((table) => [table.id, table.rows])) };
+      const rows = { ...found.rows, ...Object.fromEntries(tables.map((table) => [table.id, table.rows])) };
       const now = later(seen);
       await db.reports.put({ id, report, changed: now, rows });
+      await db.histories.delete(id);
       return now;
     }),
   );
@@ -251,36 +206,69 @@ export async function putTables(
   return changed;
 }
 
-/** A copy under a new id; of the report as it is given, where this browser's state is another. */
-export async function copyReport(id: string, newId: string, as?: Report): Promise<void> {
-  const stored = await loadReport(id);
-  if (!stored) return;
-  const report = as ?? stored.report;
-  await addReport(newId, { ...report, name: `${report.name} (copy)` }, await loadTables(id), await filesOf(id));
+/** A copy under a new id. */
+export async function copyReport(id: string, newId: string): Promise<void> {
+  const found = await loadReport(id);
+  if (!found) return;
+  const { report } = found;
+  await addReport(newId, { ...report, name: `${report.name} (copy)` }, await loadTables(id), await loadFiles(id));
 }
 
-async function filesOf(id: string): Promise<Files> {
-  const files = await library().files.where('report').equals(id).toArray();
+/** The files that this browser keeps of a report. */
+export async function loadFiles(id: string): Promise<Files> {
+  const files = await stored((db) => db.files.where('report').equals(id).toArray());
   return new Map(files.map(({ file, content }) => [file, content]));
 }
 
-/** Takes a report off the shelf; what is returned puts it back. */
-export async function removeReport(id: string): Promise<() => Promise<void>> {
-  const stored = await loadReport(id);
-  const tables = await loadTables(id);
-  const files = await filesOf(id);
-  const db = library();
-  const states = await earlierStates(id);
-  await db.transaction('rw', [db.reports, db.contents, db.files, db.states], async () => {
-    await db.states.where('report').equals(id).delete();
-    await db.reports.delete(id);
-    await db.contents.where('report').equals(id).delete();
-    await db.files.where('report').equals(id).delete();
+/** Puts a report into the bin, with everything that belongs to it. */
+export async function removeReport(id: string): Promise<void> {
+  await stored((db) => db.reports.update(id, { removed: Date.now() }));
+}
+
+/** Takes a report out of the bin again. */
+export async function putReportBack(id: string): Promise<void> {
+  await stored((db) =>
+    db.reports
+      .where('id')
+      .equals(id)
+      .modify((found: { removed?: number }) => {
+        delete found.removed;
+      }),
+  );
+}
+
+/** Removes all that lies in the bin for good. */
+export async function emptyBin(): Promise<void> {
+  await stored(async (db) => {
+    for (const { id, removed } of await db.reports.toArray()) if (removed !== undefined) await destroy(db, id);
+    await db.bin.clear();
   });
-  return async () => {
-    if (stored) await addReport(id, stored.report, tables, files);
-    await db.states.bulkPut([...states].reverse());
-  };
+}
+
+async function destroy(db: Storage, id: string): Promise<void> {
+  await db.transaction(
+    'rw',
+    [db.reports, db.contents, db.files, db.states, db.histories, db.drafts, db.bin],
+    async () => {
+      await db.reports.delete(id);
+      await db.histories.delete(id);
+      for (const table of [db.contents, db.files, db.states, db.drafts, db.bin])
+        await table.where('report').equals(id).delete();
+    },
+  );
+}
+
+/** The texts that are being written in a report. */
+export async function loadDrafts(id: string): Promise<StoredDraft[]> {
+  return stored((db) => db.drafts.where('report').equals(id).toArray());
+}
+
+/** Keeps a text that is being written; null where it is no longer. */
+export async function keepDraft(report: string, place: string, draft: Pick<StoredDraft, 'base' | 'text'> | null) {
+  await stored(async ({ drafts }) => {
+    if (draft) await drafts.put({ report, place, ...draft });
+    else await drafts.delete([report, place]);
+  });
 }
 
 export function newId(): string {

@@ -2,10 +2,20 @@ import { create as change, apply, type Draft, type Patches } from 'mutative';
 import { create } from 'zustand';
 import type { Report } from '@bold-ruler/core/report';
 import { isProblem } from '@bold-ruler/core/problem';
-import { CHANGED_ELSEWHERE } from '@/worker/changedElsewhere';
+import { CHANGED_ELSEWHERE, GONE } from '@/worker/changedElsewhere';
 import { received, sentProblem, type Sent } from '@/worker/sent';
 import { desk, onDeskLost } from './desk';
-import { ChangedElsewhere, copyReport, loadReport, newId, saveReport } from './library';
+import { askForPersistence } from './persistence';
+import {
+  ChangedElsewhere,
+  keepDraft,
+  loadDrafts,
+  loadHistory,
+  loadReport,
+  newId,
+  ReportGone,
+  saveReport,
+} from './library';
 import { onChangeElsewhere, tellTabs } from './tabs';
 
 /** A change that can be taken back. */
@@ -13,11 +23,26 @@ interface Command {
   readonly name: string;
   readonly forward: Patches;
   readonly back: Patches;
+  /** Where a text is written: what follows in the same place is one command with it. */
+  readonly place?: string;
+}
+
+/** A report as a command changes it. */
+export type ReportDraft = Draft<Report>;
+
+/** A text that is being written and does not stand in the report yet. */
+export interface Written {
+  /** What stood there when it was begun. */
+  readonly base: string;
+  readonly text: string;
 }
 
 type Opening = 'none' | 'opening' | 'open' | 'missing' | 'failed';
-/** `elsewhere`: another tab has changed the report, and what is here cannot be saved over it. */
-type Saving = 'saved' | 'saving' | 'failed' | 'elsewhere';
+/**
+ * `elsewhere`: another tab has changed the report, and what is here cannot be saved over it. `gone`: it is not in this browser
+ * any more.
+ */
+type Saving = 'saved' | 'saving' | 'failed' | 'elsewhere' | 'gone';
 
 interface ReportState {
   readonly id: string | null;
@@ -32,8 +57,22 @@ interface ReportState {
   readonly notice: string | null;
   /** Grows when tables are added or replaced. */
   readonly tablesVersion: number;
+  /** Texts that are being written, by their places. */
+  readonly drafts: ReadonlyMap<string, Written>;
+  /** Whether the browser has promised not to clear what is kept; null while that is not known. */
+  readonly persisted: boolean | null;
+  /** A text that is being written could not be kept. */
+  readonly draftsFailed: boolean;
+  /** Fields in which something is written that is not in the report yet. */
+  readonly writing: number;
   /** Changes for the report as a whole; each is named, saved and can be undone. */
-  run(name: string, recipe: (draft: Draft<Report>) => void): void;
+  run(name: string, recipe: (draft: Draft<Report>) => void, place?: string): void;
+  /** Keeps a text that is being written; null when it is not any more. */
+  write(place: string, written: Written | null): void;
+  /** Something is being written that is not in the report yet; ended by what is given. */
+  begin(): () => void;
+  /** Saves what could not be saved once more. */
+  retry(): void;
   undo(): void;
   redo(): void;
   open(id: string): Promise<void>;
@@ -52,6 +91,7 @@ const MOST_COMMANDS = 200;
 
 export const useReport = create<ReportState>((set, get) => {
   let saved: Promise<unknown> = Promise.resolve();
+  let drafting: Promise<unknown> = Promise.resolve();
 
   function keep(report: Report): void {
     const { id } = get();
@@ -59,17 +99,19 @@ export const useReport = create<ReportState>((set, get) => {
     set({ saving: 'saving' });
     // One after the other, so that an older state never lands on a newer one.
     saved = saved
-      .then(() => saveReport(id, report, get().seen))
+      .then(() => saveReport(id, report, get().seen, { past: get().past, future: get().future }))
       .then(
         (changed) => {
           if (get().id !== id) return;
           set({ seen: changed });
+          if (get().persisted === null) void askForPersistence().then((persisted) => set({ persisted }));
           tellTabs({ report: id, changed, tables: false });
           if (get().report === report) set({ saving: 'saved' });
         },
         (error: unknown) => {
           if (get().id !== id) return;
           if (error instanceof ChangedElsewhere) set({ saving: 'elsewhere' });
+          else if (error instanceof ReportGone) set({ saving: 'gone' });
           else set({ saving: 'failed', notice: sentProblem(error).message });
         },
       );
@@ -78,6 +120,7 @@ export const useReport = create<ReportState>((set, get) => {
   /** Throws the problem of an answer; one of another tab is also shown. */
   function saving<T>(answer: Sent<T>): T {
     if (!answer.ok && answer.problem.code === CHANGED_ELSEWHERE) set({ saving: 'elsewhere' });
+    if (!answer.ok && answer.problem.code === GONE) set({ saving: 'gone' });
     return received(answer);
   }
 
@@ -120,13 +163,57 @@ export const useReport = create<ReportState>((set, get) => {
     seen: 0,
     notice: null,
     tablesVersion: 0,
+    drafts: new Map(),
+    persisted: null,
+    draftsFailed: false,
+    writing: 0,
 
-    run(name, recipe) {
+    write(place, written) {
+      const { id, drafts } = get();
+      if (!id) return;
+      const next = new Map(drafts);
+      if (written) next.set(place, written);
+      else if (!next.delete(place)) return;
+      set({ drafts: next });
+      // One after the other, so that an older text never lands on a newer one.
+      drafting = drafting
+        .then(() => keepDraft(id, place, written))
+        .catch(() => {
+          // Where it cannot be kept, whoever leaves is asked; see `isUnsaved`.
+          if (get().id === id) set({ draftsFailed: true });
+        });
+    },
+
+    begin() {
+      set({ writing: get().writing + 1 });
+      let isOver = false;
+      return () => {
+        if (!isOver) set({ writing: get().writing - 1 });
+        isOver = true;
+      };
+    },
+
+    retry() {
+      const { report } = get();
+      set({ notice: null });
+      if (report) keep(report);
+    },
+
+    run(name, recipe, place) {
       const { report, past } = get();
       if (!report) return;
       const [next, forward, back] = change(report, recipe, { enablePatches: true });
       if (forward.length === 0) return;
-      set({ report: next, past: [...past.slice(1 - MOST_COMMANDS), { name, forward, back }], future: [] });
+      const last = past.at(-1);
+      const isSame = place !== undefined && last?.place === place;
+      const command: Command = isSame
+        ? { ...last, forward: [...last.forward, ...forward] as Patches, back: [...back, ...last.back] as Patches }
+        : { name, forward, back, ...(place === undefined ? {} : { place }) };
+      set({
+        report: next,
+        past: [...(isSame ? past.slice(0, -1) : past.slice(1 - MOST_COMMANDS)), command],
+        future: [],
+      });
       keep(next);
     },
 
@@ -149,14 +236,32 @@ export const useReport = create<ReportState>((set, get) => {
     },
 
     async open(id) {
-      if (get().id === id && get().opening !== 'failed') return;
-      set({ id, opening: 'opening', report: null, past: [], future: [], saving: 'saved', notice: null });
+      if (get().id === id && get().opening !== 'failed' && get().opening !== 'missing') return;
+      set({
+        id,
+        opening: 'opening',
+        report: null,
+        past: [],
+        future: [],
+        saving: 'saved',
+        notice: null,
+        drafts: new Map(),
+      });
       try {
         const stored = await loadReport(id);
         if (get().id !== id) return;
         if (!stored) return set({ opening: 'missing' });
         await desk().open(id);
-        if (get().id === id) set({ opening: 'open', report: stored.report, seen: stored.changed });
+        const [{ past, future }, drafts] = await Promise.all([loadHistory(id, stored.changed), loadDrafts(id)]);
+        if (get().id === id)
+          set({
+            opening: 'open',
+            report: stored.report,
+            seen: stored.changed,
+            past: past as readonly Command[],
+            future: future as readonly Command[],
+            drafts: new Map(drafts.map(({ place, base, text }) => [place, { base, text }])),
+          });
       } catch (error) {
         set({ opening: 'failed', notice: isProblem(error) ? error.message : null });
       }
@@ -185,7 +290,9 @@ export const useReport = create<ReportState>((set, get) => {
     async keepAsCopy() {
       const { id, report } = get();
       const copy = newId();
-      await copyReport(id!, copy, report!);
+      received(await desk().keepCopy(copy, { ...report!, name: `${report!.name} (copy)` }));
+      // What is here is kept, so nobody who leaves has to be asked.
+      if (get().id === id) set({ saving: 'saved' });
       return copy;
     },
 
@@ -194,3 +301,9 @@ export const useReport = create<ReportState>((set, get) => {
     },
   };
 });
+
+/** Something is lost if the page is left now. */
+export function isUnsaved(): boolean {
+  const { saving, writing, draftsFailed, drafts } = useReport.getState();
+  return saving !== 'saved' || writing > 0 || (draftsFailed && drafts.size > 0);
+}

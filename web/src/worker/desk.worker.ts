@@ -58,7 +58,7 @@ import {
   usageOf,
   vocabularyOf,
   withoutNamed,
-  writeBundle,
+  wholeBundle,
   type Named,
   type Report,
   type Usage,
@@ -89,8 +89,17 @@ import {
 import { levelChecks, type Finding } from '@bold-ruler/core/level';
 import { reckon, rowsBehind, sumWords, type Reckoning } from '@bold-ruler/core/reckoning';
 import { workspaceFor, type Workspace } from '@bold-ruler/core/workspace';
-import { addReport, ChangedElsewhere, loadFile, loadTables, putTables, type Files } from '@/store/library';
-import { CHANGED_ELSEWHERE } from './changedElsewhere';
+import {
+  addReport,
+  ChangedElsewhere,
+  loadFile,
+  loadFiles,
+  loadTables,
+  putTables,
+  ReportGone,
+  type Files,
+} from '@/store/library';
+import { CHANGED_ELSEWHERE, GONE } from './changedElsewhere';
 import { fileFrom } from './fileFrom';
 import { Looked, type GridRow } from './rows';
 import type { FontFiles, Paper } from '@bold-ruler/core/print';
@@ -240,6 +249,7 @@ function savedAs<T>(work: () => Promise<T>): Promise<Sent<T>> {
     try {
       return await work();
     } catch (error) {
+      if (error instanceof ReportGone) throw new Problem(GONE, 'this report is not in this browser any more');
       if (!(error instanceof ChangedElsewhere)) throw error;
       throw new Problem(CHANGED_ELSEWHERE, 'another tab has changed this report since it was opened here');
     }
@@ -386,6 +396,15 @@ const api = {
     });
   },
 
+  /** Keeps the open report under another id, with the tables that are here, whatever the library holds of them. */
+  keepCopy(id: string, copy: Report): Promise<Sent<null>> {
+    return sent(async () => {
+      const files = await loadFiles(report).catch((): Files => new Map());
+      await addReport(id, copy, read, files);
+      return null;
+    });
+  },
+
   /** Adds tables to the open report; gives the state it is saved in. */
   addTables(next: Report, tables: readonly Table[], seen: number, files: Files): Promise<Sent<number>> {
     return savedAs(async () => {
@@ -442,10 +461,11 @@ const api = {
     return sent(async () => {
       const files = new Map<string, Uint8Array>();
       for (const { source } of current.tables) {
-        const file = await loadFile(report, source.file);
+        // Where it is not kept, or cannot be had, the rows that are here are handed over.
+        const file = await loadFile(report, source.file).catch(() => null);
         if (file) files.set(source.file, new Uint8Array(await file.arrayBuffer()));
       }
-      return writeBundle(current, files) as Uint8Array<ArrayBuffer>;
+      return wholeBundle(current, read, files) as Uint8Array<ArrayBuffer>;
     });
   },
 

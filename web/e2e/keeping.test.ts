@@ -1,0 +1,155 @@
+import type chrome from 'selenium-webdriver/chrome.js';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { By, Key, visit, type Visitor } from './browser';
+
+let visitor: Visitor;
+
+beforeAll(async () => {
+  visitor = await visit();
+  await visitor.go('/');
+  await visitor.press('Open the demo');
+  await visitor.see('Highlight');
+});
+afterAll(() => visitor?.leave());
+
+const find = (selector: string) =>
+  visitor.waitFor(selector, async () => (await visitor.driver.findElements(By.css(selector)))[0]);
+const says = (text: string) => visitor.waitFor(`“${text}”`, async () => (await visitor.text()).includes(text));
+const isSaved = () => says('saved in this browser');
+const devtools = () => visitor.driver as chrome.Driver;
+
+/** Loads the page again without leaving the field that is being written in. */
+async function reload(): Promise<void> {
+  await visitor.driver.executeScript('window.location.reload()');
+}
+
+describe('what is being written is saved as it is written', () => {
+  test('the name of the report, and a title', async () => {
+    await (await find('[aria-label="Name of the report"]')).click();
+    await visitor.control('a');
+    await visitor.keys('Half a name');
+    await isSaved();
+    await reload();
+    await says('Highlight');
+    expect(await (await find('[aria-label="Name of the report"]')).getAttribute('value')).toBe('Half a name');
+  });
+
+  test('a long text on a page; undone, all that was written in one go is gone', async () => {
+    await visitor.keys('4');
+    await visitor.press('Arrange');
+    const field = '[aria-label="Text, with values in braces"]';
+    const before = await (await find(field)).getAttribute('value');
+    await (await find(field)).click();
+    await visitor.control('a');
+    const long = 'A word, and another. '.repeat(40).trim();
+    await visitor.keys(long);
+    await isSaved();
+    await reload();
+    await visitor.press('Arrange');
+    expect(await (await find(field)).getAttribute('value')).toBe(long);
+    await visitor.press('Undo: change a text');
+    await visitor.waitFor(
+      'the text as it was',
+      async () => (await (await find(field)).getAttribute('value')) === before,
+    );
+    await isSaved();
+  });
+
+  test('a brief that is not drawn yet', async () => {
+    await visitor.keys('3');
+    await says('Highlight');
+    await visitor.keys('/');
+    await (await find('[aria-label="Brief as text"]')).click();
+    await visitor.control('a');
+    await visitor.keys('net sales by terri');
+    await says('with a text not taken yet');
+    await reload();
+    expect(await (await find('[aria-label="Brief as text"]')).getAttribute('value')).toBe('net sales by terri');
+    await visitor.press('Leave');
+    await visitor.waitFor(
+      'nothing being written',
+      async () => !(await visitor.text()).includes('with a text not taken'),
+    );
+    await isSaved();
+    await reload();
+    await says('Highlight');
+    expect(await visitor.driver.findElements(By.css('[aria-label="Brief as text"]'))).toHaveLength(0);
+  });
+});
+
+describe('what is removed lies in the bin', () => {
+  const figures = async () => (await visitor.driver.findElements(By.css('[aria-label="Film of figures"] li'))).length;
+
+  test('a figure can be had back after a reload, by undoing and from the menu', async () => {
+    const before = await visitor.waitFor('figures', figures);
+    await visitor.press('Remove this figure');
+    await visitor.waitFor('one fewer', async () => (await figures()) === before - 1);
+    await isSaved();
+    await reload();
+    await says('Highlight');
+    await visitor.press('Undo: remove the figure');
+    await visitor.waitFor('as many as before', async () => (await figures()) === before);
+    await visitor.press('Redo: remove the figure');
+    await visitor.waitFor('one fewer', async () => (await figures()) === before - 1);
+    await isSaved();
+    await visitor.press('Report');
+    await says('Removed in the last 30 days');
+    await visitor.press('Put back figure');
+    await visitor.waitFor('as many as before', async () => (await figures()) === before);
+    await isSaved();
+  });
+
+  test('a report goes there with everything that belongs to it', async () => {
+    const url = await visitor.driver.getCurrentUrl();
+    await visitor.go('/');
+    await visitor.see('Reports in this browser');
+    await (await find('[aria-label="Remove Half a name"]')).click();
+    await visitor.see('In the bin: 1 report');
+    await visitor.driver.get(url);
+    await says('It was removed and lies in the bin.');
+    await visitor.go('/');
+    await visitor.press('In the bin: 1 report');
+    await visitor.press('Put Half a name back');
+    await visitor.press('Half a name');
+    await says('Highlight');
+    await visitor.press('Report');
+    await says('Earlier states');
+    await visitor.keys(Key.ESCAPE);
+    expect(await (await find('[aria-label^="Undo: "]')).isEnabled()).toBe(true);
+  });
+});
+
+describe('when the report is gone from the browser', () => {
+  test('what is here is kept as a copy, from memory', async () => {
+    await devtools().sendDevToolsCommand('Storage.clearDataForOrigin', { origin: visitor.url, storageTypes: 'all' });
+    await (await find('[aria-label="Name of the report"]')).click();
+    await visitor.control('a');
+    await visitor.keys('After the flood', Key.ENTER);
+    await says('This report is not in this browser any more');
+    await says('not saved: the report is gone');
+    const url = await visitor.driver.getCurrentUrl();
+    await visitor.press('Keep mine as a copy');
+    await visitor.waitFor('the copy', async () => (await visitor.driver.getCurrentUrl()) !== url);
+    await says('Net sales €8.40M, level with plan');
+    await visitor.go('/');
+    await visitor.press('After the flood (copy)');
+    await says('Net sales €8.40M, level with plan');
+  });
+
+  test('where the browser keeps nothing, that is said, and the report with its tables is a file', async () => {
+    await visitor.driver.executeScript(
+      `IDBObjectStore.prototype.put = () => { throw new DOMException('no', 'UnknownError'); };`,
+    );
+    await (await find('[aria-label="Name of the report"]')).click();
+    await visitor.control('a');
+    await visitor.keys('Kept as a file', Key.ENTER);
+    await says('this browser keeps nothing for this page');
+    expect(await visitor.text()).not.toContain('newer version');
+    await visitor.press('Save it as a file');
+    expect((await visitor.saved('Kept-as-a-file.ruler.zip')).length).toBeGreaterThan(10_000);
+    const asks = await visitor.driver.executeScript(
+      `const leaving = new Event('beforeunload', { cancelable: true }); window.dispatchEvent(leaving); return leaving.defaultPrevented;`,
+    );
+    expect(asks).toBe(true);
+  });
+});
