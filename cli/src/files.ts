@@ -1,6 +1,6 @@
-import { createReadStream, existsSync, readFileSync, statSync } from 'node:fs';
+import { createReadStream, existsSync, readFileSync, realpathSync, statSync } from 'node:fs';
 import { open } from 'node:fs/promises';
-import { basename, dirname, extname, resolve } from 'node:path';
+import { basename, dirname, extname, relative, resolve, isAbsolute } from 'node:path';
 import type { Form } from '@bold-ruler/core/brief';
 import { Problem } from '@bold-ruler/core/problem';
 import {
@@ -16,9 +16,11 @@ import { fileOf, sheetsOf, type SourceFile } from '@bold-ruler/core/reading';
 import { profileTable, type Table } from '@bold-ruler/core/table';
 import { readTable, workspaceFor, type Workspace } from '@bold-ruler/core/workspace';
 import { applySettings } from './settings';
+import { isInput, STANDARD } from './write';
 
 /** Throws a `Problem` for a path that is not a readable file. */
 function mustBeFile(path: string, what: string): void {
+  if (path === STANDARD) return;
   if (!existsSync(path))
     throw new Problem(
       'no-such-file',
@@ -26,8 +28,43 @@ function mustBeFile(path: string, what: string): void {
       { in: path },
       'check the path; files in a report are relative to the report file',
     );
-  if (!statSync(path).isFile())
+  if (statSync(path).isDirectory())
     throw new Problem('not-a-file', 'this is a folder', { in: path }, `name the ${what} itself`);
+  isInput(path);
+}
+
+/** Pipes and standard input can be read once, and from their beginning. */
+const isStream = (path: string) => path === STANDARD || !statSync(path).isFile();
+
+/** What a path is called in messages. */
+const nameOf = (path: string) => (path === STANDARD ? 'standard input' : path);
+
+/** All bytes of a file, a pipe or standard input. */
+function bytesOf(path: string): Uint8Array {
+  return readFileSync(path === STANDARD ? 0 : path);
+}
+
+/**
+ * The path of a file that a report reads. A report from somebody else may name any file of this machine, so what lies outside
+ * its folder has to be allowed. Throws a `Problem` where it is not.
+ */
+function placeOf(report: string, file: string, allowed: readonly string[]): string {
+  const folder = isStream(report) ? '.' : dirname(report);
+  const at = resolve(folder, file);
+  // What is not there is told as such.
+  if (!existsSync(at)) return at;
+  const isBelow = (top: string) => {
+    const way = relative(realpathSync(top), realpathSync(at));
+    return way === '' || (!way.startsWith('..') && !isAbsolute(way));
+  };
+  if (!isBelow(folder) && !allowed.some((top) => existsSync(top) && isBelow(top)))
+    throw new Problem(
+      'outside',
+      `the report reads ${file}, which is not in its folder`,
+      { in: nameOf(report) },
+      `if you trust the report, add --allow ${dirname(at)}`,
+    );
+  return at;
 }
 
 /** Reads a table file as an entry of a report describes it. */
@@ -38,6 +75,7 @@ export async function readTableFile(entry: TableEntry, path: string): Promise<Ta
 
 /** A file of this machine. */
 function fileAt(path: string): SourceFile {
+  if (isStream(path)) return fileOf(nameOf(path), bytesOf(path));
   return {
     name: path,
     size: statSync(path).size,
@@ -59,11 +97,12 @@ function fileAt(path: string): SourceFile {
 export async function readTablesIn(path: string): Promise<{ readonly sheet?: string; readonly table: Table }[]> {
   mustBeFile(path, 'table file');
   const id = basename(path, extname(path));
-  const sheets = await sheetsOf(fileAt(path));
+  const file = fileAt(path);
+  const sheets = await sheetsOf(file);
   const tables: { sheet?: string; table: Table }[] = [];
   for (const sheet of sheets) {
     const source = { file: path, ...(sheet === '' ? {} : { sheet }) };
-    const table = await readTableFile({ id: sheet || id, source }, path);
+    const table = await readTable({ id: sheet || id, source }, file);
     tables.push({ ...(sheets.length > 1 ? { sheet } : {}), table });
   }
   return tables;
@@ -74,29 +113,32 @@ export async function openReport(
   path: string,
   settings: readonly string[],
   forms?: readonly Form[],
+  allowed: readonly string[] = [],
 ): Promise<Workspace> {
   mustBeFile(path, 'report file');
   const tables = new Map<string, Table>();
-  if (isBundle(path)) {
-    const { report: packed, files } = readBundle(readFileSync(path), path);
-    const report = applySettings(packed, settings, path);
+  const bytes = bytesOf(path);
+  if (isBundle(path) || (bytes[0] === 0x50 && bytes[1] === 0x4b)) {
+    const { report: packed, files } = readBundle(bytes, nameOf(path));
+    const report = applySettings(packed, settings, nameOf(path));
     for (const entry of report.tables)
       tables.set(entry.id, await readTable(entry, fileOf(entry.source.file, files.get(entry.source.file)!)));
     return workspaceFor(report, tables, forms);
   }
-  const report = applySettings(readReport(readFileSync(path, 'utf8'), path), settings, path);
+  const text = new TextDecoder().decode(bytes);
+  const report = applySettings(readReport(text, nameOf(path)), settings, nameOf(path));
   for (const entry of report.tables)
-    tables.set(entry.id, await readTableFile(entry, resolve(dirname(path), entry.source.file)));
+    tables.set(entry.id, await readTableFile(entry, placeOf(path, entry.source.file, allowed)));
   return workspaceFor(report, tables, forms);
 }
 
 /** A report file with the files of its tables as one. */
-export function bundleOf(path: string): Uint8Array {
+export function bundleOf(path: string, allowed: readonly string[] = []): Uint8Array {
   mustBeFile(path, 'report file');
-  const report = readReport(readFileSync(path, 'utf8'), path);
+  const report = readReport(new TextDecoder().decode(bytesOf(path)), nameOf(path));
   const files = new Map<string, Uint8Array>();
   for (const { source } of report.tables) {
-    const at = resolve(dirname(path), source.file);
+    const at = placeOf(path, source.file, allowed);
     mustBeFile(at, 'table file');
     files.set(source.file, readFileSync(at));
   }
@@ -110,7 +152,10 @@ export async function openData(
   settings: readonly string[],
   forms?: readonly Form[],
 ): Promise<Workspace> {
-  const files = [{ id: basename(data, extname(data)), path: data }, ...further.map(namedFile)];
+  const files = [
+    { id: data === STANDARD ? 'data' : basename(data, extname(data)), path: data },
+    ...further.map(namedFile),
+  ];
   const tables = new Map<string, Table>();
   for (const { id, path } of files) {
     if (tables.has(id))

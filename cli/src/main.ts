@@ -16,8 +16,9 @@ import { fieldsText } from './fieldsText';
 import { findingsText } from './findingsText';
 import { PAGE_ENDINGS, pageWanted, writePageFile, type PageCommand } from './page';
 import { reckonText, rowAt } from './reckonText';
+import { say, sayRows, tell } from './say';
 import { watchFiles } from './watch';
-import { writeWhole } from './write';
+import { STANDARD, writeWhole } from './write';
 
 const DONE = 0;
 const WRONG = 1;
@@ -27,10 +28,20 @@ interface Common {
   readonly data?: string;
   readonly table: readonly string[];
   readonly set: readonly string[];
+  readonly allow: readonly string[];
 }
 
+/** Adds a word to those that were given before. */
 const collect = (word: string, list: readonly string[]) => [...list, word];
-const json = (value: unknown) => process.stdout.write(`${JSON.stringify(value, null, 2)}\n`);
+const json = (value: unknown) => sayRows(`${JSON.stringify(value, null, 2)}\n`);
+
+/** A report from somebody else reads only files beside it. */
+const ALLOW = [
+  '--allow <path>',
+  'a folder or file outside the report’s folder that it may read',
+  collect,
+  [] as readonly string[],
+] as const;
 
 /** The workspace and the figure that a command names: a report and a figure's id, or with --data a brief. */
 async function figureFor(
@@ -55,7 +66,7 @@ async function figureFor(
     );
   if (options.table.length > 0)
     throw new Problem('usage', '--table goes with --data', undefined, 'a report names its own tables');
-  const workspace = await openReport(first, options.set, forms);
+  const workspace = await openReport(first, options.set, forms, options.allow);
   return { workspace, figure: figureNamed(workspace.report, second) };
 }
 
@@ -72,43 +83,56 @@ function program(): Command {
       .argument('[figure]', 'the id of a figure of the report')
       .option('--data <file>', 'a data file instead of a report; each number column c gives a measure c = sum(c)')
       .option('--table <name=file>', 'a further table to hold against, with --data', collect, [])
-      .option('--set <path=value>', 'a setting of the report, such as calendar.fiscalYearStart=9', collect, []);
+      .option('--set <path=value>', 'a setting of the report, such as calendar.fiscalYearStart=9', collect, [])
+      .option(...ALLOW);
 
   withSource(command.command('numbers').description('the numbers of a figure, as JSON'))
     .option('--csv', 'as comma-separated values')
     .action(async (first: string, second: string | undefined, options: Common & { csv?: true }) => {
       const { workspace, figure } = await figureFor(first, second, options, FORMS);
       const numbers = numbersOf(await answerFigure(workspace.source, workspace.report, figure, workspace.vocabulary));
-      if (options.csv) process.stdout.write(numbersCsv(numbers));
+      if (options.csv) sayRows(numbersCsv(numbers));
       else json(numbers);
     });
 
   withSource(command.command('draw').description('the picture of a figure'))
-    .requiredOption('-o, --out <file>', 'the file to write; its ending says what: .svg, .png, or .json for the scene')
+    .requiredOption(
+      '-o, --out <file>',
+      'the file to write; its ending says what: .svg, .png, or .json for the scene; - is standard output',
+    )
+    .option('--as <kind>', 'with -o -, what is written to standard output: svg, png or json; svg when left out')
     .option('--scale <n>', 'pixels of a PNG for each pixel of the figure, 1 to 8', '1')
-    .action(async (first: string, second: string | undefined, options: Common & { out: string; scale: string }) => {
-      const ending = extname(options.out).toLowerCase();
-      if (ending !== '.svg' && ending !== '.png' && ending !== '.json')
-        throw new Problem(
-          'usage',
-          `“${options.out}” ends in none of .svg, .png and .json`,
-          undefined,
-          'give the file one of these endings',
-        );
-      const scale = Number(options.scale);
-      if (!(scale >= 1 && scale <= 8))
-        throw new Problem('usage', `“${options.scale}” is no scale`, undefined, 'write a number from 1 to 8');
-      const { workspace, figure } = await figureFor(first, second, options);
-      const { scene } = await drawFigure(workspace.source, workspace.report, figure, workspace.vocabulary);
-      if (ending === '.svg') writeWhole(options.out, writeSvg(scene));
-      else if (ending === '.json') writeWhole(options.out, `${JSON.stringify(scene, null, 2)}\n`);
-      // The renderer is loaded where it is needed only.
-      else writeWhole(options.out, (await import('./png')).writePng(scene, scale));
-      if (scene.dropped > 0)
-        console.error(
-          `${options.out}: ${counted(scene.dropped, 'label')} found no room and ${scene.dropped === 1 ? 'was' : 'were'} left away`,
-        );
-    });
+    .action(
+      async (
+        first: string,
+        second: string | undefined,
+        options: Common & { out: string; scale: string; as?: string },
+      ) => {
+        const ending = options.out === STANDARD ? `.${options.as ?? 'svg'}` : extname(options.out).toLowerCase();
+        if (options.as !== undefined && options.out !== STANDARD)
+          throw new Problem('usage', '--as goes with -o -', undefined, 'give the file the ending of what it is');
+        if (ending !== '.svg' && ending !== '.png' && ending !== '.json')
+          throw new Problem(
+            'usage',
+            `“${options.as ?? options.out}” is none of .svg, .png and .json`,
+            undefined,
+            'give the file one of these endings',
+          );
+        const scale = Number(options.scale);
+        if (!(scale >= 1 && scale <= 8))
+          throw new Problem('usage', `“${options.scale}” is no scale`, undefined, 'write a number from 1 to 8');
+        const { workspace, figure } = await figureFor(first, second, options);
+        const { scene } = await drawFigure(workspace.source, workspace.report, figure, workspace.vocabulary);
+        if (ending === '.svg') writeWhole(options.out, writeSvg(scene));
+        else if (ending === '.json') writeWhole(options.out, `${JSON.stringify(scene, null, 2)}\n`);
+        // The renderer is loaded where it is needed only.
+        else writeWhole(options.out, (await import('./png')).writePng(scene, scale));
+        if (scene.dropped > 0)
+          tell(
+            `${options.out}: ${counted(scene.dropped, 'label')} found no room and ${scene.dropped === 1 ? 'was' : 'were'} left away`,
+          );
+      },
+    );
 
   withSource(command.command('reckon').description('the working behind a row of a figure, from rows to pixels'))
     .option('--at <field=member>', 'which row; once for each field', collect, [])
@@ -134,9 +158,9 @@ function program(): Command {
           const lines = rowsBehind(table, reckoning.behind).map((row) =>
             table.columns.map((column) => cellText(column, row)),
           );
-          process.stdout.write(writeCsv([table.columns.map(({ name }) => name), ...lines]));
+          sayRows(writeCsv([table.columns.map(({ name }) => name), ...lines]));
         } else if (options.json) json(reckoning);
-        else process.stdout.write(reckonText(reckoning));
+        else say(reckonText(reckoning));
       },
     );
 
@@ -145,11 +169,12 @@ function program(): Command {
     .description('what in a report could mislead its reader; exit code 1 if anything is an error')
     .argument('<report>', 'a report file')
     .option('--json', 'as JSON')
-    .action(async (reportFile: string, options: { json?: true }) => {
-      const { report, source, tables, vocabulary } = await openReport(reportFile, []);
+    .option(...ALLOW)
+    .action(async (reportFile: string, options: { json?: true; allow: string[] }) => {
+      const { report, source, tables, vocabulary } = await openReport(reportFile, [], undefined, options.allow);
       const findings = await levelChecks(source, report, tables, vocabulary);
       if (options.json) json(findings.map(({ repair, ...finding }) => ({ ...finding, repair: repair?.name ?? null })));
-      else process.stdout.write(findingsText(findings));
+      else say(findingsText(findings));
       const errors = findings.filter(({ severity, accepted }) => severity === 'error' && accepted === null).length;
       if (errors > 0)
         throw new Problem('check-failed', `${errors} ${errors === 1 ? 'finding is an error' : 'findings are errors'}`);
@@ -161,8 +186,10 @@ function program(): Command {
     .argument('<report>', 'a report file')
     .argument('<page>', 'the id of a page of the report')
     .requiredOption('-o, --out <file>', `the file to write; its ending says what: ${PAGE_ENDINGS.join(', ')}`)
+    .option('--as <kind>', 'with -o -, what is written to standard output, such as pdf; svg when left out')
     .option('--width <pixels>', `how wide the page is, 320 to 4000; ${PAGE_WIDTH} when left out`)
     .option('--paper <size>', 'sheets of a .pdf, a4 or letter; one sheet of the page’s own size when left out')
+    .option(...ALLOW)
     .option('--watch', 'write it again whenever the report or one of its files changes, until stopped')
     .action(async (reportFile: string, pageId: string, options: PageCommand) => {
       const wanted = pageWanted(options);
@@ -176,10 +203,11 @@ function program(): Command {
     .description('a report file and the files of its tables as one')
     .argument('<report>', 'a report file')
     .requiredOption('-o, --out <file>', 'the file to write, ending in .ruler.zip')
-    .action((reportFile: string, options: { out: string }) => {
-      if (!options.out.toLowerCase().endsWith('.ruler.zip'))
+    .option(...ALLOW)
+    .action((reportFile: string, options: { out: string; allow: string[] }) => {
+      if (options.out !== STANDARD && !options.out.toLowerCase().endsWith('.ruler.zip'))
         throw new Problem('usage', `“${options.out}” does not end in .ruler.zip`, undefined, 'give it that ending');
-      writeWhole(options.out, bundleOf(reportFile));
+      writeWhole(options.out, bundleOf(reportFile, options.allow));
     });
 
   command
@@ -190,9 +218,9 @@ function program(): Command {
     .action(async (file: string, options: { text?: true }) => {
       const profiles = (await readTablesIn(file)).map(({ sheet, table }) => ({
         ...(sheet === undefined ? {} : { sheet }),
-        ...profileTable(table, basename(file)),
+        ...profileTable(table, file === STANDARD ? 'standard input' : basename(file)),
       }));
-      if (options.text) process.stdout.write(profiles.map(fieldsText).join('\n'));
+      if (options.text) say(profiles.map(fieldsText).join('\n'));
       else json(profiles.length === 1 ? profiles[0] : profiles);
     });
   return command;
@@ -213,14 +241,14 @@ export async function main(words: readonly string[]): Promise<number> {
   } catch (error) {
     if (error instanceof CommanderError) {
       if (error.exitCode === 0) return DONE;
-      console.error(`bold-ruler: ${error.message.replace(/^error: /, '')} — see bold-ruler --help`);
+      tell(`bold-ruler: ${error.message.replace(/^error: /, '')} — see bold-ruler --help`);
       return USAGE;
     }
     if (isProblem(error)) {
-      console.error(`bold-ruler: ${error.message}`);
+      tell(`bold-ruler: ${error.message}`);
       return error.code === 'usage' ? USAGE : WRONG;
     }
-    console.error(
+    tell(
       `bold-ruler: something unforeseen went wrong (${error instanceof Error ? error.message : String(error)}) — please report it with the command you ran`,
     );
     return WRONG;

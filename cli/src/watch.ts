@@ -1,6 +1,7 @@
 import { watch, type FSWatcher } from 'node:fs';
 import { basename, dirname, resolve } from 'node:path';
 import { isProblem } from '@bold-ruler/core/problem';
+import { tell } from './say';
 
 /** Files are often written in several strokes: what follows within this many milliseconds is one change. */
 const SETTLED = 200;
@@ -32,12 +33,12 @@ export function watchFiles(files: readonly string[], again: () => Promise<readon
   async function change(): Promise<void> {
     try {
       attend([first, ...(await again())]);
-      console.error(`bold-ruler: written again at ${new Date().toTimeString().slice(0, 8)}`);
+      tell(`bold-ruler: written again at ${new Date().toTimeString().slice(0, 8)}`);
     } catch (error) {
-      console.error(`bold-ruler: ${isProblem(error) ? error.message : String(error)}`);
+      tell(`bold-ruler: ${isProblem(error) ? error.message : String(error)}`);
     }
   }
   attend(files);
-  console.error('bold-ruler: watching; press Ctrl+C to stop');
+  tell('bold-ruler: watching; press Ctrl+C to stop');
   return new Promise(() => {});
 }
