@@ -64,7 +64,7 @@ export async function writePageFile(
   const live = async () => {
     const carried = await carriedBy(source, report, pageNamed(report, pageId), tables, vocabulary);
     const text = process.env.BOLD_RULER_PROGRAM;
-    if (carried && text) return { live: { carried, program: await packProgram(text) } };
+    if (carried && text) return { live: { carried, program: packProgram(text) } };
     tell(`${out}: its reader cannot choose what it shows, as it would have to carry too many rows`);
     return {};
   };

@@ -3,6 +3,7 @@ import type { DrawnPage, Placed } from '../page';
 import { sumWords, type Sentence } from '../reckoning';
 import { escaped, FIGURE_FONT, PAPER, rounded, TEXT_STYLE, type Mark } from '../scene';
 import { toBase85 } from './base85';
+import { sha256 } from './sha256';
 import type { Carried } from './carried';
 import { pageMarks } from './pageMarks';
 import { LOADER_SCRIPT, LOADER_SCRIPT_HASH, PAGE_SCRIPT, PAGE_SCRIPT_HASH } from './script';
@@ -41,10 +42,9 @@ export interface Program {
 }
 
 /** Makes the program's text ready to be carried. */
-export async function packProgram(text: string): Promise<Program> {
+export function packProgram(text: string): Program {
   const bytes = new TextEncoder().encode(text);
-  const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes));
-  return { packed: toBase85(gzipSync(bytes, { level: 9, mtime: 0 })), hash: base64(digest) };
+  return { packed: toBase85(gzipSync(bytes, { level: 9, mtime: 0 })), hash: base64(sha256(bytes)) };
 }
 
 function base64(bytes: Uint8Array): string {

@@ -1,3 +1,4 @@
+import { beginsLikeFormula } from '../table';
 import { contentTypes, coreProperties, packed, relations, RELATIONS, safe, xml } from './parts';
 
 export type SheetCell = string | number | null;
@@ -27,9 +28,10 @@ const STYLE = {
   text: 3,
   quoted: 4,
   headingOfNumbers: 5,
+  quotedTitle: 6,
 } as const;
 /** The first style of a number format, and the first number of one that a workbook defines itself. */
-const FORMATTED = 6;
+const FORMATTED = 7;
 const OWN_FORMAT = 164;
 
 const HALF = (format: string) => `${format};\u2212${format}`;
@@ -156,8 +158,9 @@ function widthOf(name: string, lines: readonly (readonly SheetCell[])[], column:
 
 /** Text that begins like a formula carries the mark that keeps it text when its cell is edited. */
 function textCell(text: string, column: number, row: number, style: number): string {
-  const isQuoted = style === STYLE.text && /^[=+\-@\t\r]/.test(text);
-  return `<c r="${columnName(column)}${row + 1}" t="inlineStr" s="${isQuoted ? STYLE.quoted : style}"><is><t xml:space="preserve">${safe(text.slice(0, 32_767))}</t></is></c>`;
+  const quoted = { [STYLE.text]: STYLE.quoted, [STYLE.plain]: STYLE.quoted, [STYLE.title]: STYLE.quotedTitle }[style];
+  const own = quoted !== undefined && beginsLikeFormula(text) ? quoted : style;
+  return `<c r="${columnName(column)}${row + 1}" t="inlineStr" s="${own}"><is><t xml:space="preserve">${safe(text.slice(0, 32_767))}</t></is></c>`;
 }
 
 /** A, B, … Z, AA, … */
@@ -176,7 +179,7 @@ function stylesOf(formats: readonly string[]): string {
       '<fonts count="3"><font><sz val="11"/><color rgb="FF16202B"/><name val="Arial"/></font><font><b/><sz val="11"/><color rgb="FF16202B"/><name val="Arial"/></font><font><b/><sz val="14"/><color rgb="FF16202B"/><name val="Arial"/></font></fonts>' +
       '<fills count="3"><fill><patternFill patternType="none"/></fill><fill><patternFill patternType="gray125"/></fill><fill><patternFill patternType="solid"><fgColor rgb="FFF3E3B8"/></patternFill></fill></fills>' +
       '<borders count="1"><border/></borders><cellStyleXfs count="1"><xf/></cellStyleXfs>' +
-      `<cellXfs count="${FORMATTED + own.length}"><xf/><xf fontId="1" fillId="2" applyFont="1" applyFill="1"/><xf fontId="2" applyFont="1"/><xf numFmtId="49" applyNumberFormat="1"/><xf numFmtId="49" applyNumberFormat="1" quotePrefix="1"/><xf fontId="1" fillId="2" applyFont="1" applyFill="1" applyAlignment="1"><alignment horizontal="right"/></xf>${own.join('')}</cellXfs>` +
+      `<cellXfs count="${FORMATTED + own.length}"><xf/><xf fontId="1" fillId="2" applyFont="1" applyFill="1"/><xf fontId="2" applyFont="1"/><xf numFmtId="49" applyNumberFormat="1"/><xf numFmtId="49" applyNumberFormat="1" quotePrefix="1"/><xf fontId="1" fillId="2" applyFont="1" applyFill="1" applyAlignment="1"><alignment horizontal="right"/></xf><xf fontId="2" numFmtId="49" applyFont="1" applyNumberFormat="1" quotePrefix="1"/>${own.join('')}</cellXfs>` +
       '<cellStyles count="1"><cellStyle name="Normal" xfId="0" builtinId="0"/></cellStyles></styleSheet>',
   );
 }

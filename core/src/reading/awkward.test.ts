@@ -497,6 +497,14 @@ test.each([
   [[0xd0, 0xcf, 0x11, 0xe0, 1], /old binary kind.*save it as \.xlsx/],
   [[0x25, 0x50, 0x44, 0x46, 1], /this is a PDF/],
   [[0x1f, 0x8b, 1], /gzip.*unpack it first/],
+  [[0x37, 0x7a, 0xbc, 0xaf, 0x27, 0x1c, 0, 4], /7z archive.*unpack it first/],
+  [[0x4d, 0x5a, 0x90, 0, 3], /a program \(\.exe\)/],
+  [[0x50, 0x4b, 5, 6, ...new Array<number>(18).fill(0)], /a zip file with nothing in it/],
+  [[0xff, 0xfe, 0, 0, 0x61, 0, 0, 0, 0x2c, 0, 0, 0], /text in UTF-32.*save it as UTF-8/],
+  [new Array<number>(600).fill(0), /nothing but empty bytes/],
+  [Array.from({ length: 900 }, (_, i) => (i * 7919) % 256), /this is no text/],
+  [[...Buffer.from('\n<!DOCTYPE html><html><table><tr><td>a</td></tr></table>')], /a web page \(HTML\)/],
+  [[...Buffer.from('<?xml version="1.0"?><rows><row net="5"/></rows>')], /an XML file/],
 ])('files of other kinds are named: %j', async (bytes, message) => {
   await expect(table('x.csv', new Uint8Array(bytes))).rejects.toThrow(message);
 });

@@ -30,6 +30,17 @@ const SIGNATURES: readonly { readonly bytes: readonly number[]; readonly what: s
   { bytes: [0xff, 0xd8, 0xff], what: 'a picture', remedy: 'choose a file with rows' },
   { bytes: [0x41, 0x52, 0x52, 0x4f, 0x57, 0x31], what: 'an Arrow file', remedy: 'write it as Parquet or CSV' },
   { bytes: [0x53, 0x51, 0x4c, 0x69, 0x74, 0x65], what: 'a database file', remedy: 'export the table as CSV' },
+  { bytes: [0x37, 0x7a, 0xbc, 0xaf, 0x27, 0x1c], what: 'a 7z archive', remedy: 'unpack it first' },
+  { bytes: [0x52, 0x61, 0x72, 0x21, 0x1a, 0x07], what: 'a RAR archive', remedy: 'unpack it first' },
+  { bytes: [0x42, 0x5a, 0x68], what: 'a bzip2 file', remedy: 'unpack it first' },
+  { bytes: [0xfd, 0x37, 0x7a, 0x58, 0x5a, 0x00], what: 'an xz file', remedy: 'unpack it first' },
+  { bytes: [0x28, 0xb5, 0x2f, 0xfd], what: 'a zstd file', remedy: 'unpack it first' },
+  { bytes: [0x4d, 0x5a], what: 'a program (.exe)', remedy: 'choose a file with rows' },
+  { bytes: [0x7f, 0x45, 0x4c, 0x46], what: 'a program', remedy: 'choose a file with rows' },
+  { bytes: [0x50, 0x4b, 0x05, 0x06], what: 'a zip file with nothing in it', remedy: 'ask for it once more' },
+  { bytes: [0x50, 0x4b, 0x07, 0x08], what: 'a part of a zip file', remedy: 'join its parts and unpack it first' },
+  { bytes: [0xff, 0xfe, 0x00, 0x00], what: 'text in UTF-32', remedy: 'save it as UTF-8' },
+  { bytes: [0x00, 0x00, 0xfe, 0xff], what: 'text in UTF-32', remedy: 'save it as UTF-8' },
 ];
 
 /** What kind of file it is, by its first bytes; the name only settles doubts. Throws a `Problem` for kinds that hold no rows we can read. */
@@ -40,7 +51,21 @@ export async function formatOf(file: SourceFile): Promise<Format> {
   if (begins([0x50, 0x41, 0x52, 0x31])) return 'parquet';
   for (const { bytes, what, remedy } of SIGNATURES)
     if (begins(bytes)) throw new Problem('other-format', `this is ${what}`, { in: file.name }, remedy);
-  const text = new TextDecoder(encodingOf(first)).decode(first).trimStart();
+  const encoding = encodingOf(first);
+  refuseBytes(first, encoding, file.name);
+  const text = new TextDecoder(encoding).decode(first).trimStart();
+  const markup = /^(?:<!--[^]*?-->\s*)?<(?:!doctype\s+html|html|head|body|table)\b/i.test(text)
+    ? 'a web page (HTML)'
+    : /^<\?xml\b|^<[a-z][\w:-]*(?:\s[^>]*)?>/i.test(text)
+      ? 'an XML file'
+      : null;
+  if (markup)
+    throw new Problem(
+      'other-format',
+      `this is ${markup}`,
+      { in: file.name },
+      'export the rows as CSV or .xlsx instead',
+    );
   const named = /\.(?:json|ndjson|jsonl|geojson)$/i.test(file.name);
   if (/^\{\s*(?:"|\}|$)/.test(text) || /^\[\s*(?:[[{"\]\d-]|null|true|false|$)/.test(text))
     return named || /^[[{]\s*[[{"]/.test(text) ? 'json' : 'text';
@@ -52,6 +77,24 @@ export async function formatOf(file: SourceFile): Promise<Format> {
       'save it again from where it came, or rename it if it is delimited text',
     );
   return 'text';
+}
+
+/** More than one byte in so many that no text has, and it is none. */
+const FEW_ODD = 12;
+
+/** Throws a `Problem` for bytes that are no text. */
+function refuseBytes(first: Uint8Array, encoding: string, name: string): void {
+  if (encoding.startsWith('utf-16') || first.length === 0) return;
+  const other = (what: string, remedy: string) => new Problem('other-format', what, { in: name }, remedy);
+  if (first.every((byte) => byte === 0))
+    throw other('it holds nothing but empty bytes', 'it was not copied whole: ask for it once more');
+  // Tabulators, line ends and the separators of ASCII may stand in text.
+  const odd = first.reduce(
+    (sum, byte) => sum + (byte < 9 || (byte > 13 && byte < 28) || byte === 127 || byte === 11 ? 1 : 0),
+    0,
+  );
+  if (odd * FEW_ODD > first.length)
+    throw other('this is no text, and of no kind that is known', 'export the rows as CSV, .xlsx or Parquet');
 }
 
 /** The tables a file holds; one without a name where there is only one. */

@@ -183,3 +183,16 @@ test('members come in their natural order: months of the fiscal year, weekdays, 
     'Odd',
   ]);
 });
+
+test('a file in memory is read in pieces, too, and a table that is longer than one is whole', async () => {
+  const lines = Array.from({ length: 200_000 }, (_, i) => `2025-01-02,shop ${i % 7},${i}`);
+  const file = fileOf('long.csv', new TextEncoder().encode(['day,shop,net', ...lines].join('\n')));
+  let [size, longest] = [0, 0];
+  for await (const piece of file.stream()) {
+    size += piece.length;
+    longest = Math.max(longest, piece.length);
+  }
+  expect(size).toBe(file.size);
+  expect(longest).toBeLessThanOrEqual(1 << 20);
+  expect((await readCsvFile(file)).rows).toBe(200_000);
+});

@@ -53,6 +53,13 @@ export function checkReport(value: unknown, file = 'report'): Report {
   }
   refuseOddKeys(value, file);
   const version = (value as { boldRuler?: unknown }).boldRuler;
+  if (version !== undefined && !Number.isInteger(version))
+    throw new Problem(
+      'not-a-report',
+      `“boldRuler” is a whole number, not ${JSON.stringify(version)?.slice(0, 40)}`,
+      { in: file },
+      'a report file begins with { "boldRuler": 1, … }',
+    );
   if (typeof version === 'number' && version > REPORT_VERSION) {
     throw new Problem(
       'newer-version',

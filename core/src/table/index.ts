@@ -5,7 +5,7 @@ export * from './table';
 export * from './profile';
 export * from './suspects';
 export { tableCsv } from './tableCsv';
-export { writeCsv } from './writeCsv';
+export { beginsLikeFormula, writeCsv } from './writeCsv';
 export * from './arrange';
 export * from './difference';
 export * from './match';

@@ -56,8 +56,17 @@ function fromAddress(): Chosen {
       period = OWN,
       switched = [],
     } = JSON.parse(decodeURIComponent(location.hash.slice(1)) || '{}') as Partial<Chosen>;
-    const known = Object.entries(only).filter(([field]) => carried.fields.some((one) => one.field === field));
-    return { only: Object.fromEntries(known), period, switched };
+    // An address may say anything: what is not a choice is none.
+    const isText = (one: unknown) => one === null || typeof one === 'string';
+    const isList = (list: unknown) => Array.isArray(list) && list.every(isText);
+    const known = Object.entries(only).filter(
+      ([field, members]) => isList(members) && carried.fields.some((one) => one.field === field),
+    );
+    return {
+      only: Object.fromEntries(known),
+      period: typeof period === 'string' ? period : OWN,
+      switched: isList(switched) ? switched : [],
+    };
   } catch {
     return NOTHING;
   }

@@ -75,7 +75,7 @@ export async function pageHtml(
   return writeHtml(page, {
     fonts,
     reckoning: await workingsOf(source, report, page),
-    ...(carried ? { live: { carried, program: await packProgram(program), chosen } } : {}),
+    ...(carried ? { live: { carried, program: packProgram(program), chosen } } : {}),
   });
 }
 
