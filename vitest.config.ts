@@ -9,6 +9,7 @@ export default defineConfig({
       'demo/**/*.test.ts',
       'bench/**/*.test.ts',
       'web/src/**/*.test.ts',
+      'web/server/**/*.test.ts',
     ],
     setupFiles: ['scripts/laws.setup.ts'],
     testTimeout: 60_000,

@@ -9,5 +9,5 @@ if (!/^\d{1,5}$/.test(port) || Number(port) > 65535) {
 install();
 demo();
 build();
-console.log(`Bold Ruler is at http://localhost:${port}`);
-run('npm', ['run', 'start', '-w', 'web', '--', '-p', port]);
+process.env.PORT = port;
+run('npm', ['run', 'start', '-w', 'web']);

@@ -1,6 +1,6 @@
 import { Resvg } from '@resvg/resvg-js';
 import { outlined } from '@bold-ruler/core/print';
-import { writeSvg, type Scene } from '@bold-ruler/core/scene';
+import { checkPixels, writeSvg, type Scene } from '@bold-ruler/core/scene';
 import { fontFiles } from './fonts';
 
 /** The scene as SVG with its letters as outlines, for places where its font is not. */
@@ -11,5 +11,6 @@ export function outlinedSvg(scene: Scene): string {
 
 /** The scene as a PNG, `scale` pixels for each CSS pixel. Letters the figure's font lacks are set in a font of the system. */
 export function writePng(scene: Scene, scale = 1): Buffer {
+  checkPixels(scene, scale);
   return new Resvg(outlinedSvg(scene), { fitTo: { mode: 'zoom', value: scale } }).render().asPng();
 }

@@ -1,6 +1,7 @@
 import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { connect } from 'node:net';
+import { networkInterfaces, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { afterAll, beforeAll, expect, test } from 'vitest';
@@ -94,6 +95,72 @@ test('many at once are drawn one after the other, or asked to come again', async
   expect(statuses.filter((status) => status === 200).length).toBeGreaterThanOrEqual(10);
   for (const answer of answers)
     if (answer.status !== 200) expect([answer.status, answer.headers.get('retry-after')]).toEqual([503, '5']);
+});
+
+test('pixels are counted before a picture is made', async () => {
+  const huge = { ...REPORT, figures: [{ id: 'f', brief: 'net by shop as bars', look: { width: 4000, height: 4000 } }] };
+  expect(await refusal(await ask('draw?format=png&scale=8', { report: huge, tables: TABLES, figure: 'f' }))).toEqual([
+    422,
+    'too-many-pixels',
+  ]);
+});
+
+test('deep and endless bodies are refused at once', async () => {
+  expect(await refusal(await ask('draw', '['.repeat(20_000_000)))).toEqual([400, 'odd-shape']);
+});
+
+/** What a raw request is answered with, as no program of the web would send it. */
+function raw(request: string): Promise<string> {
+  return new Promise((resolve, reject) => {
+    const socket = connect(Number(new URL(server.url).port), '127.0.0.1', () => socket.end(request));
+    let text = '';
+    socket.on('data', (part: Buffer) => (text += part.toString()));
+    socket.on('end', () => resolve(text));
+    socket.on('error', reject);
+  });
+}
+
+test('odd methods, addresses and requests are refused with headers, and the server goes on', async () => {
+  const { host } = new URL(server.url);
+  for (const [request, status] of [
+    [`TRACE / HTTP/1.1\r\nHost: ${host}\r\n\r\n`, 405],
+    [`GET /%E0%A4%A HTTP/1.1\r\nHost: ${host}\r\n\r\n`, 400],
+    [`GET / HTTP/1.1\r\nHost: elsewhere.example\r\n\r\n`, 421],
+    ['nonsense\r\n\r\n', 400],
+  ] as const) {
+    const answer = await raw(request);
+    expect(answer).toMatch(new RegExp(`^HTTP/1\\.1 ${status} `));
+    expect(answer).toMatch(/x-content-type-options: nosniff/i);
+  }
+  const foreign = await fetch(`${server.url}/api/draw`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json', Origin: 'http://elsewhere.example' },
+    body: '{}',
+  });
+  expect(foreign.status).toBe(403);
+  expect((await fetch(server.url)).status).toBe(200);
+});
+
+test('it listens on this machine alone, and opened to others asks for its token', async () => {
+  const others = Object.values(networkInterfaces())
+    .flat()
+    .find((one) => one && one.family === 'IPv4' && !one.internal)?.address;
+  const { port } = new URL(server.url);
+  if (others) await expect(fetch(`http://${others}:${port}/`)).rejects.toThrow();
+  const open = await serve({ HOST: '0.0.0.0', BOLD_RULER_TOKEN: 'tea time' });
+  try {
+    const asking = (headers: Record<string, string>) =>
+      fetch(`${open.url}/api/numbers`, {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json', ...headers },
+        body: JSON.stringify({ report: REPORT, tables: TABLES, figure: 'f' }),
+      });
+    expect((await asking({})).status).toBe(401);
+    expect((await asking({ Authorization: 'Bearer tea time' })).status).toBe(200);
+    if (others) expect((await fetch(open.url.replace('localhost', others))).status).toBe(200);
+  } finally {
+    open.stop();
+  }
 });
 
 test('the description names every path and every format that is answered', () => {

@@ -1,14 +1,12 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync } from 'node:fs';
 import { createServer } from 'node:net';
-import { createRequire } from 'node:module';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { Builder, By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver';
 import chrome from 'selenium-webdriver/chrome.js';
 
-const require = createRequire(import.meta.url);
 const web = fileURLToPath(new URL('..', import.meta.url));
 const PATIENCE = 30_000;
 
@@ -22,13 +20,14 @@ function freePort(): Promise<number> {
 }
 
 /** The production build, served on a port of its own. */
-export async function serve(): Promise<{ url: string; stop: () => void }> {
+export async function serve(
+  environment: Readonly<Record<string, string>> = {},
+): Promise<{ url: string; stop: () => void }> {
   const port = await freePort();
-  const next = require.resolve('next/dist/bin/next');
-  const server: ChildProcess = spawn(process.execPath, [next, 'start', '-p', String(port)], {
+  const server: ChildProcess = spawn(process.execPath, ['server.mjs'], {
     cwd: web,
     stdio: 'ignore',
-    env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' },
+    env: { ...process.env, ...environment, PORT: String(port), NEXT_TELEMETRY_DISABLED: '1' },
   });
   const url = `http://localhost:${port}`;
   for (let tries = 0; ; tries++) {

@@ -1,21 +1,13 @@
+import { spawn } from 'node:child_process';
+import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
-
-/** What somebody asks the server to draw. */
-export interface Drawing {
-  readonly asks: 'draw' | 'numbers';
-  readonly content:
-    | { readonly kind: 'bundle'; readonly bytes: Uint8Array }
-    | { readonly kind: 'report'; readonly report: string; readonly tables: Readonly<Record<string, string>> };
-  /** A figure of the report, or a brief for one that is not in it. */
-  readonly figure: string | null;
-  readonly brief: string | null;
-  readonly format: string;
-  readonly scale: number;
-}
+import type { Sent } from './wish';
 
 export interface Drawn {
   readonly type: string;
   readonly body: string | Uint8Array;
+  /** The body is the SVG of a PNG that is wanted at this scale. */
+  readonly scale?: number;
 }
 
 export interface Refusal {
@@ -26,13 +18,18 @@ export interface Refusal {
 }
 
 export const LIMITS = {
-  /** Bytes of a request's body. */
+  /** Bytes of a request's body, and of all that are being read. */
   body: 64_000_000,
-  /** Milliseconds a drawing may take, waiting not counted. */
+  beingRead: 256_000_000,
+  /** Milliseconds for sending a body, and for its drawing, waiting not counted. */
+  sending: 30_000,
   time: 20_000,
   /** Drawings at a time, and how many may wait. */
   atOnce: 2,
-  waiting: 8,
+  waiting: 16,
+  /** A drawing that takes longer makes way for others: so many such go on beside them, more are asked to come again. */
+  quick: 1_500,
+  slow: 2,
   /** Megabytes of memory for each. */
   memory: 1024,
 } as const;
@@ -50,56 +47,110 @@ export class Refused extends Error {
 export const refused = (status: number, code: string, message: string, remedy: string | null = null) =>
   new Refused(status, { code, message, place: null, remedy });
 
-let running = 0;
+let quick = 0;
+let slow = 0;
 const waiting: (() => void)[] = [];
 
+const busy = () => refused(503, 'busy', 'too many drawings are waiting', 'ask again in a few seconds');
+
 async function turn(): Promise<void> {
-  if (running < LIMITS.atOnce) {
-    running += 1;
+  if (quick < LIMITS.atOnce) {
+    quick += 1;
     return;
   }
-  if (waiting.length >= LIMITS.waiting)
-    throw refused(503, 'busy', 'too many drawings are waiting', 'ask again in a few seconds');
+  if (waiting.length >= LIMITS.waiting) throw busy();
   await new Promise<void>((resolve) => waiting.push(resolve));
 }
 
-function done(): void {
-  const next = waiting.shift();
-  if (next) next();
-  else running -= 1;
+/** A quick place is free: the next has it. */
+function next(): void {
+  const first = waiting.shift();
+  if (first) first();
+  else quick -= 1;
 }
 
-const NOT_FOUND = new Set(['unknown-figure']);
+const STATUS: Readonly<Record<string, number>> = {
+  'broken-json': 400,
+  'odd-shape': 400,
+  'wrong-request': 400,
+  'unknown-figure': 404,
+  unforeseen: 500,
+};
 
-/** Draws in a thread of its own, which is ended when it takes too long or too much. Throws what is `Refused`. */
-export async function draw(drawing: Drawing): Promise<Drawn> {
+/**
+ * Draws in a thread of its own, which is ended when it takes too long or too much. One that takes longer than most gives its
+ * place to those that wait, so that a few slow ones hold up nobody. Throws what is `Refused`.
+ */
+export async function draw(sent: Sent): Promise<Drawn> {
   await turn();
+  const stop = new AbortController();
+  let isSlow = false;
+  const timer = setTimeout(() => {
+    if (slow >= LIMITS.slow) return stop.abort(busy());
+    isSlow = true;
+    slow += 1;
+    next();
+  }, LIMITS.quick);
+  const end = setTimeout(
+    () => stop.abort(refused(504, 'too-slow', `it took longer than ${LIMITS.time / 1000} seconds`, 'send fewer rows')),
+    LIMITS.time,
+  );
   try {
-    return await inThread(drawing);
+    const drawn = await inThread(sent, stop.signal);
+    return drawn.scale === undefined ? drawn : await asPng(drawn.body as string, drawn.scale, stop.signal);
   } finally {
-    done();
+    clearTimeout(timer);
+    clearTimeout(end);
+    if (isSlow) slow -= 1;
+    else next();
   }
 }
 
-function inThread(drawing: Drawing): Promise<Drawn> {
+/** The picture is made in a process of its own: native code in a thread cannot be ended. */
+function asPng(svg: string, scale: number, stop: AbortSignal): Promise<Drawn> {
+  return new Promise((resolve, reject) => {
+    const child = spawn(process.execPath, [join(process.cwd(), 'server/png.mjs'), String(scale)], {
+      stdio: ['pipe', 'pipe', 'ignore'],
+    });
+    const parts: Buffer[] = [];
+    const onStop = () => {
+      child.kill('SIGKILL');
+      reject(stop.reason as Refused);
+    };
+    stop.addEventListener('abort', onStop);
+    child.stdout.on('data', (part: Buffer) => parts.push(part));
+    child.stdin.on('error', () => {});
+    child.on('error', () => reject(refused(500, 'unforeseen', 'something unforeseen went wrong')));
+    child.on('close', (code) => {
+      stop.removeEventListener('abort', onStop);
+      if (code === 0) resolve({ type: 'image/png', body: new Uint8Array(Buffer.concat(parts)) });
+      else reject(refused(500, 'unforeseen', 'something unforeseen went wrong'));
+    });
+    child.stdin.end(svg);
+  });
+}
+
+function inThread(sent: Sent, stop: AbortSignal): Promise<Drawn> {
   return new Promise((resolve, reject) => {
     const worker = new Worker(new URL('./drawing.worker.ts', import.meta.url), {
-      workerData: drawing,
+      workerData: sent,
+      transferList: [sent.bytes.buffer as ArrayBuffer],
       resourceLimits: { maxOldGenerationSizeMb: LIMITS.memory },
     });
-    const timer = setTimeout(() => {
+    const onStop = () => {
       void worker.terminate();
-      reject(refused(504, 'too-slow', `it took longer than ${LIMITS.time / 1000} seconds`, 'send fewer rows'));
-    }, LIMITS.time);
+      reject(stop.reason as Refused);
+    };
+    stop.addEventListener('abort', onStop);
     const end = () => {
-      clearTimeout(timer);
+      stop.removeEventListener('abort', onStop);
       void worker.terminate();
     };
     worker.on('message', (answer: { ok: true; value: Drawn } | { ok: false; problem: Refusal }) => {
       end();
       if (answer.ok) return resolve(answer.value);
       const { problem } = answer;
-      reject(new Refused(problem.code === 'unforeseen' ? 500 : NOT_FOUND.has(problem.code) ? 404 : 422, problem));
+      reject(new Refused(STATUS[problem.code] ?? 422, problem));
     });
     worker.on('error', (error: Error & { code?: string }) => {
       end();

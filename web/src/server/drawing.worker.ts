@@ -6,23 +6,25 @@ import { readBrief } from '@bold-ruler/core/brief';
 import { answerFigure, DRAWN_FORMS, drawFigure, figureNamed } from '@bold-ruler/core/figure';
 import { fileOf } from '@bold-ruler/core/reading';
 import { numbersCsv, numbersOf } from '@bold-ruler/core/query';
-import { readBundle, readReport, type FigureEntry } from '@bold-ruler/core/report';
-import { writeSvg } from '@bold-ruler/core/scene';
+import { checkReport, readBundle, type FigureEntry } from '@bold-ruler/core/report';
+import { checkPixels, writeSvg } from '@bold-ruler/core/scene';
 import type { Table } from '@bold-ruler/core/table';
 import { readTable, workspaceFor } from '@bold-ruler/core/workspace';
 import { isProblem, Problem } from '@bold-ruler/core/problem';
-import type { Drawing, Drawn } from './drawing';
+import type { Drawn } from './drawing';
+import { wishOf, type Sent, type Wish } from './wish';
 
 /** The report and the files of its tables, however they came. */
-function openedFrom({ content }: Drawing) {
+function openedFrom({ content }: Wish) {
   if (content.kind === 'bundle') return readBundle(content.bytes, 'bundle');
-  const report = readReport(content.report, 'report');
+  const report = checkReport(content.report, 'report');
   const encoder = new TextEncoder();
   const files = new Map(Object.entries(content.tables).map(([name, text]) => [name, encoder.encode(text)]));
   return { report, files };
 }
 
-async function drawn(drawing: Drawing): Promise<Drawn> {
+async function drawn(sent: Sent): Promise<Drawn> {
+  const drawing = wishOf(sent);
   const { report, files } = openedFrom(drawing);
   const tables = new Map<string, Table>();
   for (const entry of report.tables) {
@@ -43,7 +45,7 @@ async function drawn(drawing: Drawing): Promise<Drawn> {
     readBrief(drawing.brief!, vocabulary);
     figure = { id: 'brief', brief: drawing.brief!, look: {} };
   }
-  if (drawing.asks === 'numbers') {
+  if (sent.asks === 'numbers') {
     const numbers = numbersOf(await answerFigure(source, report, figure, vocabulary));
     return drawing.format === 'csv'
       ? { type: 'text/csv; charset=utf-8', body: numbersCsv(numbers) }
@@ -52,11 +54,10 @@ async function drawn(drawing: Drawing): Promise<Drawn> {
   const { scene } = await drawFigure(source, report, figure, vocabulary);
   if (drawing.format === 'svg') return { type: 'image/svg+xml', body: writeSvg(scene) };
   if (drawing.format === 'json') return { type: 'application/json', body: `${JSON.stringify(scene, null, 2)}\n` };
-  const [{ outlined }, { Resvg }] = await Promise.all([import('@bold-ruler/core/print'), import('@resvg/resvg-js')]);
+  checkPixels(scene, drawing.scale);
+  const { outlined } = await import('@bold-ruler/core/print');
   const marks = scene.marks.filter(({ role }) => role !== 'cell');
-  const svg = writeSvg(outlined({ ...scene, marks }, fontFiles()));
-  const png = new Resvg(svg, { fitTo: { mode: 'zoom', value: drawing.scale } }).render().asPng();
-  return { type: 'image/png', body: new Uint8Array(png) };
+  return { type: 'image/svg+xml', body: writeSvg(outlined({ ...scene, marks }, fontFiles())), scale: drawing.scale };
 }
 
 /** The figure's font as it ships with the application. */
@@ -69,7 +70,7 @@ function fontFiles() {
   return { 400: filesOf(400), 600: filesOf(600) };
 }
 
-drawn(workerData as Drawing).then(
+drawn(workerData as Sent).then(
   (value) => parentPort!.postMessage({ ok: true, value }),
   (error: unknown) =>
     parentPort!.postMessage({
