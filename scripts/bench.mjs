@@ -1,12 +1,17 @@
 // npm run bench: builds the benchmarks and runs them without a loader in between.
-import { demo, install, program, root, run } from './ready.mjs';
+import { build as application, demo, install, program, root, run } from './ready.mjs';
 
 install();
 demo();
 program();
 const { build } = await import('esbuild');
 await build({
-  entryPoints: [`${root}bench/src/main.ts`, `${root}bench/src/inBrowser.ts`, `${root}bench/src/files.ts`],
+  entryPoints: [
+    `${root}bench/src/main.ts`,
+    `${root}bench/src/inBrowser.ts`,
+    `${root}bench/src/files.ts`,
+    `${root}bench/src/server.ts`,
+  ],
   outdir: `${root}bench/dist`,
   outExtension: { '.js': '.mjs' },
   bundle: true,
@@ -20,6 +25,15 @@ await build({
     js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);",
   },
 });
+const server = () => {
+  application();
+  run('node', ['bench/dist/server.mjs', `${root}web`, `${root}demo/files/pellwether.ruler.json`]);
+};
+if (process.argv[2] === 'server') {
+  server();
+  process.exit(0);
+}
 run('node', ['--max-old-space-size=12000', 'bench/dist/main.mjs', ...process.argv.slice(2)]);
 run('node', ['bench/dist/files.mjs', `${root}demo/files/pellwether.ruler.json`, `${root}web/public/program/page.js`]);
 run('node', ['bench/dist/inBrowser.mjs', ...process.argv.slice(2)]);
+server();

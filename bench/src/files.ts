@@ -30,7 +30,7 @@ console.log(`time demo-page-to-workbook ${xlsx.toFixed(0)} ms`);
 const start = performance.now();
 const drawn = await draw();
 const carried = (await carriedBy(source, report, page, tables, vocabulary))!;
-const program = await packProgram(readFileSync(programFile, 'utf8'));
+const program = packProgram(readFileSync(programFile, 'utf8'));
 const reckoning = await workingsOf(source, report, drawn);
 const html = writeHtml(drawn, { fonts: embeddedFonts(), reckoning, live: { carried, program } });
 const size = Buffer.byteLength(html);

@@ -130,35 +130,68 @@ function asPng(svg: string, scale: number, stop: AbortSignal): Promise<Drawn> {
   });
 }
 
-function inThread(sent: Sent, stop: AbortSignal): Promise<Drawn> {
-  return new Promise((resolve, reject) => {
-    const worker = new Worker(new URL('./drawing.worker.ts', import.meta.url), {
-      workerData: sent,
-      transferList: [sent.bytes.buffer as ArrayBuffer],
-      resourceLimits: { maxOldGenerationSizeMb: LIMITS.memory },
-    });
-    const onStop = () => {
-      void worker.terminate();
-      reject(stop.reason as Refused);
-    };
-    stop.addEventListener('abort', onStop);
-    const end = () => {
-      stop.removeEventListener('abort', onStop);
-      void worker.terminate();
-    };
-    worker.on('message', (answer: { ok: true; value: Drawn } | { ok: false; problem: Refusal }) => {
-      end();
-      if (answer.ok) return resolve(answer.value);
-      const { problem } = answer;
-      reject(new Refused(STATUS[problem.code] ?? 422, problem));
-    });
-    worker.on('error', (error: Error & { code?: string }) => {
-      end();
-      reject(
-        error.code === 'ERR_WORKER_OUT_OF_MEMORY'
-          ? refused(413, 'too-large', 'it needs more memory than a drawing may take', 'send fewer rows')
-          : refused(500, 'unforeseen', 'something unforeseen went wrong'),
-      );
-    });
+type Answer = { readonly ok: true; readonly value: Drawn } | { readonly ok: false; readonly problem: Refusal };
+
+/** A thread that draws one thing after another: one that has drawn before draws faster. */
+class Thread {
+  private drawn = 0;
+  private answer: ((answer: Answer) => void) | null = null;
+  private fail: ((error: Error & { code?: string }) => void) | null = null;
+  private readonly worker = new Worker(new URL('./drawing.worker.ts', import.meta.url), {
+    resourceLimits: { maxOldGenerationSizeMb: LIMITS.memory },
   });
+
+  constructor() {
+    this.worker.on('message', (answer: Answer) => this.answer?.(answer));
+    this.worker.on('error', (error: Error) => {
+      idle.delete(this);
+      this.fail?.(error);
+    });
+    this.worker.on('exit', () => idle.delete(this));
+  }
+
+  draw(sent: Sent): Promise<Answer> {
+    return new Promise((resolve, reject) => {
+      [this.answer, this.fail] = [resolve, reject];
+      this.worker.postMessage(sent, [sent.bytes.buffer as ArrayBuffer]);
+    });
+  }
+
+  /** Waits for the next drawing, or ends after many. */
+  rest(): void {
+    this.drawn += 1;
+    if (this.drawn < MOST_DRAWN && idle.size < LIMITS.atOnce) idle.add(this);
+    else this.end();
+  }
+
+  end(): void {
+    void this.worker.terminate();
+  }
+}
+
+/** Threads that have nothing to do. */
+const idle = new Set<Thread>();
+/** A thread is replaced after so many drawings. */
+const MOST_DRAWN = 100;
+
+async function inThread(sent: Sent, stop: AbortSignal): Promise<Drawn> {
+  const [known] = idle;
+  const thread = known ?? new Thread();
+  idle.delete(thread);
+  const stopped = new Promise<never>((_, reject) => {
+    stop.addEventListener('abort', () => reject(stop.reason as Refused), { once: true });
+  });
+  let answer: Answer;
+  try {
+    answer = await Promise.race([thread.draw(sent), stopped]);
+  } catch (error) {
+    thread.end();
+    if (error instanceof Refused) throw error;
+    throw (error as { code?: string }).code === 'ERR_WORKER_OUT_OF_MEMORY'
+      ? refused(413, 'too-large', 'it needs more memory than a drawing may take', 'send fewer rows')
+      : refused(500, 'unforeseen', 'something unforeseen went wrong');
+  }
+  thread.rest();
+  if (answer.ok) return answer.value;
+  throw new Refused(STATUS[answer.problem.code] ?? 422, answer.problem);
 }

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { join } from 'node:path';
-import { parentPort, workerData } from 'node:worker_threads';
+import { parentPort } from 'node:worker_threads';
 import { readBrief } from '@bold-ruler/core/brief';
 import { answerFigure, DRAWN_FORMS, drawFigure, figureNamed } from '@bold-ruler/core/figure';
 import { fileOf } from '@bold-ruler/core/reading';
@@ -70,13 +70,15 @@ function fontFiles() {
   return { 400: filesOf(400), 600: filesOf(600) };
 }
 
-drawn(workerData as Sent).then(
-  (value) => parentPort!.postMessage({ ok: true, value }),
-  (error: unknown) =>
-    parentPort!.postMessage({
-      ok: false,
-      problem: isProblem(error)
-        ? { code: error.code, message: error.sentence, place: error.place ?? null, remedy: error.remedy ?? null }
-        : { code: 'unforeseen', message: 'something unforeseen went wrong', place: null, remedy: null },
-    }),
-);
+parentPort!.on('message', (sent: Sent) => {
+  drawn(sent).then(
+    (value) => parentPort!.postMessage({ ok: true, value }),
+    (error: unknown) =>
+      parentPort!.postMessage({
+        ok: false,
+        problem: isProblem(error)
+          ? { code: error.code, message: error.sentence, place: error.place ?? null, remedy: error.remedy ?? null }
+          : { code: 'unforeseen', message: 'something unforeseen went wrong', place: null, remedy: null },
+      }),
+  );
+});
