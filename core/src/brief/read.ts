@@ -245,6 +245,14 @@ const PERIOD_OFFERS = [
   'year to date',
   'fiscal',
 ];
+/** How far back a period may go: a century of days, and ten of what is longer. */
+const MOST_BACK: Readonly<Record<Grain, number>> = {
+  day: 40_000,
+  week: 40_000,
+  month: 12_000,
+  quarter: 4_000,
+  year: 1_000,
+};
 const PLURALS = GRAINS.map((word) => `${word}s`);
 
 function readPeriod(reader: Reader): PeriodWords {
@@ -257,8 +265,18 @@ function readPeriod(reader: Reader): PeriodWords {
     if (one) return { kind: 'previous', grain: one };
     const count = reader.count();
     if (count === null) throw reader.misplaced(['3 months', 'month'], 'a number of periods');
+    const from = reader.position;
     const word = grain(reader, [...PLURALS, ...GRAINS], 'a grain of time');
-    return { kind: 'last', count, grain: word.replace(/s$/, '') as Grain };
+    const of = word.replace(/s$/, '') as Grain;
+    if (count > MOST_BACK[of])
+      throw reader.problem(
+        'period-too-long',
+        `“last ${count} ${word}” goes back further than ${MOST_BACK[of].toLocaleString('en')} ${of}s`,
+        from,
+        reader.position,
+        'write fewer, or “all time”',
+      );
+    return { kind: 'last', count, grain: of };
   }
   if (reader.quietly('fiscal')) return readFiscal(reader);
   const toDate = GRAINS.find((word) => startsWith(reader, word));

@@ -1,3 +1,4 @@
+import { Problem } from '../problem';
 import { addMonths, civilOf, dayOf, isoDay, MONTH_NAMES, weekday, writtenDay, type Day } from './day';
 
 export const GRAINS = ['day', 'week', 'month', 'quarter', 'year'] as const;
@@ -84,9 +85,22 @@ export function spanOf(grain: Grain, day: Day, calendar: FiscalCalendar): Span {
   return { from: startOf(grain, day, calendar), to: endOf(grain, day, calendar) };
 }
 
-/** Starts of all periods of the grain that touch the span, in order. */
+/** More steps than these are not computed: nobody could look at them. */
+export const MOST_STEPS = 40_000;
+
+const SHORTEST: Readonly<Record<Grain, number>> = { day: 1, week: 7, month: 28, quarter: 90, year: 365 };
+
+/** Starts of all periods of the grain that touch the span, in order. Throws a `Problem` where they are too many. */
 export function stepsWithin(grain: Grain, { from, to }: Span, calendar: FiscalCalendar): Day[] {
   const starts: Day[] = [];
+  const about = Math.floor((to - from) / SHORTEST[grain]);
+  if (about > MOST_STEPS)
+    throw new Problem(
+      'too-many-steps',
+      `each ${grain} from ${isoDay(from)} to ${isoDay(to)} makes about ${about.toLocaleString('en')} steps, more than the ${MOST_STEPS.toLocaleString('en')} that are computed`,
+      { in: 'brief' },
+      'ask for a shorter period, or for longer steps',
+    );
   for (let start = startOf(grain, from, calendar); start <= to; start = step(grain, start, 1)) starts.push(start);
   return starts;
 }

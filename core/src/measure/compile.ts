@@ -1,6 +1,7 @@
 import { civilOf, dayOf, fiscalQuarter, isoDay, PLAIN_CALENDAR, readIsoDay, weekday } from '../calendar';
 import { decimalsOf, finer, MOST_DECIMALS, power, tidy, type Decimals } from '../number';
 import type { Aggregate, Comparator, DatePart, Expression } from './expression';
+import { likeTest } from './like';
 
 /**
  * An expression ready to be evaluated at a place: a row of a table or a group of a result.
@@ -66,15 +67,9 @@ export function compile(e: Expression, leaves: Leaves): Compiled {
     }
     case 'like': {
       const of = inner(e.of);
-      const pattern = new RegExp(
-        `^${e.pattern
-          .replace(/[.*+?^${}()|[\]\\]/g, '\\$&')
-          .replaceAll('%', '[^]*')
-          .replaceAll('_', '[^]')}$`,
-        'u',
-      );
+      const fits = likeTest(e.pattern);
       return negate(
-        truth((i) => (of.type !== 'text' || of.at(i) === null ? NaN : pattern.test(of.at(i)!) ? 1 : 0)),
+        truth((i) => (of.type !== 'text' || of.at(i) === null ? NaN : fits(of.at(i)!) ? 1 : 0)),
         e.negated,
       );
     }

@@ -19,10 +19,12 @@ const FUNCTIONS: readonly string[] = [...AGGREGATES, ...SCALARS, 'extract', 'cas
 export function readExpression(text: string): Expression {
   if (text.trim() === '')
     throw new Problem('empty-expression', 'the expression is empty', undefined, 'write one such as sum(net)');
+  refuseDepth(text);
   let tree: Expression;
   try {
     tree = parse(text);
   } catch (error) {
+    if (error instanceof RangeError) throw tooDeep(text);
     if (!(error instanceof SyntaxError)) throw error;
     const from = error.location.start.offset;
     const found =
@@ -35,6 +37,31 @@ export function readExpression(text: string): Expression {
     );
   }
   return resolveCalls(tree, text);
+}
+
+/** Brackets, cases and signs may lie this deep in one another, and an expression may have so many words. */
+const MOST_DEEP = 60;
+const MOST_WORDS = 3000;
+
+const tooDeep = (text: string) =>
+  new Problem(
+    'expression-too-deep',
+    'the expression is nested deeper, or longer, than expressions are taken apart',
+    { in: `expression “${text.length > 80 ? `${text.slice(0, 80)} …` : text}”` },
+    'part it: put what stands inside into a derived column',
+  );
+
+/** Throws a `Problem` for an expression that would take too long to be read. */
+function refuseDepth(text: string): void {
+  let [deep, words, signs] = [0, 0, 0];
+  for (const [token] of text.matchAll(TOKEN)) {
+    if (token.trim() === '') continue;
+    const word = token.toLowerCase();
+    if (word === '(' || word === 'case') deep++;
+    else if (word === ')' || word === 'end') deep--;
+    signs = word === 'not' || word === '-' || word === '+' ? signs + 1 : 0;
+    if (++words > MOST_WORDS || deep > MOST_DEEP || signs > MOST_DEEP) throw tooDeep(text);
+  }
 }
 
 const TOKEN = /\s+|'(?:[^']|'')*'|"(?:[^"]|"")*"|[\w.]+|<=|>=|<>|[^]/gu;

@@ -145,6 +145,13 @@ async function guarded<T>(file: SourceFile, work: () => Promise<T>): Promise<T> 
     return await work();
   } catch (error) {
     if (error instanceof Problem) throw error.place ? error : error.at({ in: file.name });
+    if (error instanceof RangeError && /call stack/.test(error.message))
+      throw new Problem(
+        'too-deep',
+        'its values lie deeper in one another than they are read',
+        { in: file.name },
+        'write the rows as an array of plain objects',
+      );
     if (error instanceof RangeError || error instanceof TypeError || error instanceof SyntaxError)
       throw new Problem(
         'unreadable',

@@ -23,6 +23,14 @@ const SAMPLE_ROWS = 2000;
 /** More columns than this are not a table of sales. */
 export const MOST_COLUMNS = 2000;
 
+const tooManyColumns = () =>
+  new Problem(
+    'too-many-columns',
+    `there are more than ${MOST_COLUMNS.toLocaleString('en')} columns`,
+    undefined,
+    'bring the data into rows, with one column for each kind of thing',
+  );
+
 /** Told how many rows have been read, and what share of the file that is where it is known. */
 export type OnRows = (rows: number, share?: number) => void;
 
@@ -133,13 +141,7 @@ class Pass {
   /** Lanes for columns that have not been seen before, read as their first rows suggest. */
   private admit({ names, rows }: RowChunk): void {
     if (names.length === this.header.length) return;
-    if (names.length > MOST_COLUMNS)
-      throw new Problem(
-        'too-many-columns',
-        `there are more than ${MOST_COLUMNS.toLocaleString('en')} columns`,
-        undefined,
-        'bring the data into rows, with one column for each kind of thing',
-      );
+    if (names.length > MOST_COLUMNS) throw tooManyColumns();
     const from = this.header.length;
     this.header = [...names];
     for (let c = from; c < names.length; c++) {
@@ -307,7 +309,10 @@ function unreadCell(row: number, column: string, raw: string, reading: Reading):
 
 /** Column names: trimmed, numbered where empty or repeated. */
 export function namesFrom(cells: readonly Cell[]): string[] {
+  if (cells.length > 10 * MOST_COLUMNS) throw tooManyColumns();
   const taken = new Set<string>();
+  /** How often each name has stood. */
+  const times = new Map<string, number>();
   return cells.map((cell, c) => {
     const plain =
       String(cell)
@@ -316,7 +321,9 @@ export function namesFrom(cells: readonly Cell[]): string[] {
         .trim()
         .slice(0, 480) || `column ${c + 1}`;
     let name = plain;
-    for (let times = 2; taken.has(name); times++) name = `${plain} (${times})`;
+    let n = times.get(plain) ?? 1;
+    for (; taken.has(name); n++) name = `${plain} (${n + 1})`;
+    times.set(plain, n);
     taken.add(name);
     return name;
   });

@@ -20,6 +20,7 @@ export function readReport(text: string, file = 'report'): Report {
       { in: file },
       'a report holds no data; keep rows in table files',
     );
+  refuseDepth(text, file);
   const errors: ParseError[] = [];
   const plain = text.replace(/^\uFEFF/, '');
   parse(plain, errors, { allowTrailingComma: false, disallowComments: true });
@@ -40,6 +41,32 @@ export function readReport(text: string, file = 'report'): Report {
   }
   return checkReport(JSON.parse(plain), file);
 }
+
+/** Throws a `Problem` for JSON that lies deeper than it is taken apart. */
+function refuseDepth(text: string, file: string): void {
+  let deep = 0;
+  let isText = false;
+  for (let at = 0; at < text.length; at++) {
+    const code = text.charCodeAt(at);
+    if (code === QUOTE) isText = !isText;
+    else if (isText && code === BACKSLASH) at++;
+    else if (!isText && OPENS.has(code)) deep++;
+    else if (!isText && CLOSES.has(code)) deep--;
+    if (deep > MOST_DEPTH) throw tooDeep(file);
+  }
+}
+
+const [QUOTE, BACKSLASH] = [0x22, 0x5c];
+const OPENS = new Set([0x5b, 0x7b]);
+const CLOSES = new Set([0x5d, 0x7d]);
+
+const tooDeep = (file: string) =>
+  new Problem(
+    'too-deep',
+    'the report is nested deeper than reports are',
+    { in: file },
+    'see docs/formats.md for what may stand there',
+  );
 
 /** A report from plain data, with defaults filled in. Throws a `Problem` that names the key. */
 export function checkReport(value: unknown, file = 'report'): Report {
@@ -89,13 +116,7 @@ const MOST_DEPTH = 24;
 /** Refuses keys that mean something to the engine rather than to a report, and data deeper than any report. */
 function refuseOddKeys(value: unknown, file: string, depth = 0): void {
   if (value === null || typeof value !== 'object') return;
-  if (depth > MOST_DEPTH)
-    throw new Problem(
-      'too-deep',
-      'the report is nested deeper than reports are',
-      { in: file },
-      'see docs/formats.md for what may stand there',
-    );
+  if (depth > MOST_DEPTH) throw tooDeep(file);
   for (const [key, inner] of Object.entries(value)) {
     if (key in Object.prototype)
       throw new Problem('odd-key', `a key is called ${key}`, { in: file }, 'give it another name');

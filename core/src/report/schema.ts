@@ -29,6 +29,13 @@ const object = <S extends yup.ObjectShape>(shape: S) =>
 const list = <T>(of: yup.ISchema<T>, most = 1000) =>
   yup.array().of(of).max(most, `\${path} may have at most ${most} entries`).required('${path} is missing');
 
+/** Ends of a ruler: two numbers that a difference can be taken of. */
+const domain = () =>
+  yup
+    .array()
+    .of(number().min(-1e100, '${path} must be above -1e100').max(1e100, '${path} must be below 1e100').required())
+    .length(2, '${path} must be two numbers');
+
 /** Names that are told apart by their text, without regard to case. */
 const distinct =
   (key: string, what: string) =>
@@ -182,7 +189,7 @@ const ruler = object({
   id: name(),
   kind: oneOf(['linear', 'of benchmark']).required('${path} is missing'),
   fit: oneOf(['zero', 'symmetric', 'fixed', 'tight']).default('zero'),
-  domain: yup.array().of(number().required()).length(2, '${path} must be two numbers'),
+  domain: domain(),
 });
 
 const ink = () => yup.string().matches(/^#[0-9a-fA-F]{6}$/, '${path} must be a colour such as #147560');
@@ -269,7 +276,7 @@ const look = object({
   width: number().min(120, '${path} must be 120–8000 pixels').max(8000, '${path} must be 120–8000 pixels'),
   height: number().min(80, '${path} must be 80–20000 pixels').max(20_000, '${path} must be 80–20000 pixels'),
   orientation: oneOf(['horizontal', 'vertical']),
-  domain: yup.array().of(number().required()).length(2, '${path} must be two numbers'),
+  domain: domain(),
   scale: oneOf(['value', 'of benchmark']),
   panels: yup.string().max(200),
   landing: oneOf(['as so far', 'as planned']),

@@ -3,6 +3,8 @@ import { multiple, niceEnds, stepSize, stepsFor, type TickStep } from './ticks';
 
 /** Spans below this are none: their steps would leave the range of exact doubles. */
 const TINIEST = 1e-290;
+/** Beyond this nothing is measured: differences would leave the range of doubles. */
+const LARGEST = 1e300;
 /** So are those below this part of the values themselves: their steps could not be counted exactly. */
 const NARROWEST = 1e-10;
 
@@ -66,7 +68,7 @@ export function fitRuler(request: FitRequest): LinearRuler {
 function span({ values, fit, domain }: FitRequest): readonly [number, number] {
   if (fit === 'fixed' && domain) {
     const [from, to] = [Math.min(...domain), Math.max(...domain)];
-    if (isSpan(from, to)) return [from, to];
+    if (isSpan(from, to) && -from <= LARGEST && to <= LARGEST) return [from, to];
   }
   let low = Infinity;
   let high = -Infinity;
@@ -75,6 +77,7 @@ function span({ values, fit, domain }: FitRequest): readonly [number, number] {
     if (value < low) low = value;
     if (value > high) high = value;
   }
+  [low, high] = [Math.max(low, -LARGEST), Math.min(high, LARGEST)];
   if (low === Infinity) [low, high] = [0, fit === 'symmetric' ? 0 : 1];
   if (fit === 'zero') [low, high] = [Math.min(0, low), Math.max(0, high)];
   if (fit === 'symmetric') {

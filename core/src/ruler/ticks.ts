@@ -33,9 +33,9 @@ export function niceEnds(step: TickStep, low: number, high: number): readonly [n
   let from = Math.floor(low / size);
   let to = Math.ceil(high / size);
   // The quotient may have been rounded across a whole number.
-  while (multiple(step, from) > low) from--;
-  while (multiple(step, from + 1) <= low) from++;
-  while (multiple(step, to) < high) to++;
-  while (multiple(step, to - 1) >= high) to--;
+  if (multiple(step, from) > low) from--;
+  else if (multiple(step, from + 1) <= low) from++;
+  if (multiple(step, to) < high) to++;
+  else if (multiple(step, to - 1) >= high) to--;
   return [from, to];
 }
