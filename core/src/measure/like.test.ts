@@ -16,7 +16,9 @@ test('it is what the definition says', () =>
     fc.property(
       fc.array(fc.constantFrom('a', 'b', '%', '%', '_', '😀', '.'), { maxLength: 7 }),
       fc.array(fc.constantFrom('a', 'b', '😀', '\n', '.'), { maxLength: 8 }),
-      (pattern, text) => expect(likeTest(pattern.join(''))(text.join(''))).toBe(slowly(pattern, text)),
+      (pattern, text) => {
+        expect(likeTest(pattern.join(''))(text.join(''))).toBe(slowly(pattern, text));
+      },
     ),
     { numRuns: 3000 },
   ));
