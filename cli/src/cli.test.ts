@@ -343,7 +343,7 @@ test('whatever a report file holds, a command ends with words, and no other file
 function shell(line: string, input = '') {
   const { status, stdout, stderr } = spawnSync(
     'sh',
-    ['-c', line.replaceAll('RULER', `"${process.execPath}" "${command}"`)],
+    ['-c', line.replaceAll(/\bRULER\b/g, `"${process.execPath}" "${command}"`)],
     {
       cwd: folder,
       input,
@@ -457,4 +457,13 @@ test('control characters of a file never reach a terminal', () => {
   expect(told).toContain('\ufffd');
   // eslint-disable-next-line no-control-regex
   expect(told).not.toMatch(/[\u0000-\u0008\u000b-\u001f\u007f-\u009f\u202e]/);
+});
+
+test('a command that takes too long is ended with words', () => {
+  // A pipe into which nobody writes is waited for without end.
+  const ended = shell('mkfifo silent; BOLD_RULER_TIME=0.5 RULER fields silent');
+  expect(ended.status).not.toBe(0);
+  expect(ended.err).toContain('it was ended after 0.5 seconds');
+  expect(shell('BOLD_RULER_TIME=soon RULER fields long.csv').err).toContain('BOLD_RULER_TIME is “soon”');
+  expect(shell('BOLD_RULER_TIME=0 RULER fields sales.csv').status).toBe(0);
 });

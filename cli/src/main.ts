@@ -14,6 +14,7 @@ import type { Workspace } from '@bold-ruler/core/workspace';
 import { bundleOf, openData, openReport, readTablesIn } from './files';
 import { fieldsText } from './fieldsText';
 import { findingsText } from './findingsText';
+import { limitTime } from './limit';
 import { PAGE_ENDINGS, pageWanted, writePageFile, type PageCommand } from './page';
 import { reckonText, rowAt } from './reckonText';
 import { say, sayRows, tell } from './say';
@@ -231,11 +232,14 @@ export async function main(words: readonly string[]): Promise<number> {
   // Whoever reads only the beginning of what is written has what they wanted.
   process.stdout.on('error', ({ code }: NodeJS.ErrnoException) => process.exit(code === 'EPIPE' ? DONE : WRONG));
   const command = program();
+  let stop = () => {};
   try {
     if (words.length === 0) {
       process.stderr.write(command.helpInformation());
       return USAGE;
     }
+    // Whoever watches wants it to go on.
+    if (!words.includes('--watch')) stop = limitTime(process.env.BOLD_RULER_TIME);
     await command.parseAsync([...words], { from: 'user' });
     return DONE;
   } catch (error) {
@@ -252,5 +256,7 @@ export async function main(words: readonly string[]): Promise<number> {
       `bold-ruler: something unforeseen went wrong (${error instanceof Error ? error.message : String(error)}) — please report it with the command you ran`,
     );
     return WRONG;
+  } finally {
+    stop();
   }
 }

@@ -8,7 +8,7 @@ beforeAll(async () => {
   visitor = await visit();
   // Keeps the workers a page starts at hand, so that one can be made to stop.
   await (visitor.driver as chrome.Driver).sendDevToolsCommand('Page.addScriptToEvaluateOnNewDocument', {
-    source: `const Made = window.Worker; window.made = []; window.Worker = class extends Made { constructor(...words) { super(...words); window.made.push(this); } };`,
+    source: `const Made = window.Worker; window.made = []; window.Worker = class extends Made { constructor(...words) { super(...words); window.made.push(this); this.addEventListener('message', (event) => { if (window.muted) event.stopImmediatePropagation(); }); } };`,
   });
   await visitor.go('/');
   await visitor.press('Open the demo');
@@ -42,6 +42,23 @@ test('when the part that computes stops, it is started again, and the work goes 
   await visitor.press('upright');
   await visitor.waitFor('a new drawing', async () => (await visitor.text()).includes('Computed and laid out'));
   await visitor.control('z');
+});
+
+test('when it does not answer any more, that is said, and it can be ended', async () => {
+  await visitor.driver.executeScript('window.muted = true');
+  await visitor.press('across');
+  await visitor.see('Still computing, for');
+  await visitor.driver.executeScript('window.muted = false');
+  await visitor.press('Cancel');
+  await visitor.see('The part that computes had stopped and was started again. Nothing is lost.');
+  await visitor.press('Close');
+  // What it was asked then is not asked again; anything else is.
+  await visitor.waitFor('why it is not drawn', async () =>
+    /it (was ended after|took too long)/.test(await visitor.text()),
+  );
+  await visitor.control('z');
+  await visitor.waitFor('a drawing', async () => !/it (was ended after|took too long)/.test(await visitor.text()));
+  await isDrawn();
 });
 
 test('a page that is loaded again in the middle of saving has the state before or after, whole', async () => {

@@ -2,6 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
+import { cancelComputing, useSilence } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
 import { pathOf } from './steps';
@@ -15,6 +16,7 @@ const LOST = {
 export function Notices() {
   const router = useRouter();
   const { saving, notice, report, takeNewest, keepAsCopy, retry, dismiss } = useReport();
+  const seconds = useSilence((state) => state.seconds);
   const [problem, setProblem] = useState<string | null>(null);
   /** Whatever goes wrong is said, and the page is not left. */
   const attempt = (work: () => Promise<unknown>) => {
@@ -57,6 +59,15 @@ export function Notices() {
       </Notice>
     );
   }
+  if (seconds > 0)
+    return (
+      <Notice>
+        <p className="grow">Still computing, for {seconds} seconds. After a minute it is ended.</p>
+        <Button small onClick={cancelComputing}>
+          Cancel
+        </Button>
+      </Notice>
+    );
   if (notice === null) return null;
   return (
     <Notice>

@@ -1,14 +1,29 @@
 import { wrap, type Remote } from 'comlink';
+import { create } from 'zustand';
 import { Problem } from '@bold-ruler/core/problem';
+import type { Report } from '@bold-ruler/core/report';
 import type { DeskApi } from '@/worker/desk.worker';
 
-let remote: Remote<DeskApi> | null = null;
+/** Since when the part that computes has given no sign of life, in milliseconds of `performance.now()`; null while it does. */
+export const useSilence = create<{ readonly since: number | null; readonly seconds: number }>(() => ({
+  since: null,
+  seconds: 0,
+}));
+
+/** Milliseconds between two signs of life, after how many without one that is told, and after how many it is ended. */
+const BEAT = 1_000;
+const TOLD = 5_000;
+const ENDED = 60_000;
+
+let running: { readonly remote: Remote<DeskApi>; end(problem: Problem): void } | null = null;
 const listeners = new Set<() => void>();
+/** What was asked when it had to be ended: it is not asked again. */
+const givenUp = new Set<string>();
 
 /** The worker that holds the open report's tables and computes its figures. It is started anew if it should stop. */
 export function desk(): Remote<DeskApi> {
-  remote ??= start();
-  return remote;
+  running ??= start();
+  return running.remote;
 }
 
 /** Tells when the worker has stopped; the next `desk()` is a new one, with no report open. */
@@ -25,28 +40,87 @@ const LOST = () =>
     'do it once more; nothing that was saved is lost',
   );
 
-function start(): Remote<DeskApi> {
+const TOO_LONG = (seconds: number) =>
+  new Problem(
+    'too-long',
+    `it was ended after ${seconds} seconds`,
+    undefined,
+    'ask for less: fewer steps or members, or a simpler expression',
+  );
+
+/** Ends what is being computed. */
+export function cancelComputing(): void {
+  running?.end(TOO_LONG(useSilence.getState().seconds));
+}
+
+/** What tells one question from another: of a drawing its figure alone, so that it is not asked again for a change elsewhere. */
+function questionOf(method: string, words: readonly unknown[]): string {
+  const [report, figureId] = words as [Report | undefined, unknown];
+  const figure = method === 'draw' ? report?.figures?.find(({ id }) => id === figureId) : undefined;
+  return JSON.stringify([method, figure ? [figure, report?.measures, report?.benchmarks] : words]);
+}
+
+function start(): NonNullable<typeof running> {
   const worker = new Worker(new URL('../worker/desk.worker.ts', import.meta.url), { type: 'module' });
   const plain = wrap<DeskApi>(worker);
-  /** What waits for an answer that would never come. */
-  const waiting = new Set<(problem: Problem) => void>();
-  worker.addEventListener('error', () => {
+  /** What waits for an answer, the first asked first; it is computed in that order. */
+  const waiting = new Map<(problem: Problem) => void, () => string>();
+  let heard = performance.now();
+  let beat: ReturnType<typeof setInterval> | null = null;
+
+  const end = (problem: Problem) => {
+    if (beat) clearInterval(beat);
     worker.terminate();
-    remote = null;
-    for (const reject of waiting) reject(LOST());
+    if (problem.code === 'too-long') {
+      const [first] = waiting.values();
+      if (first) givenUp.add(first());
+    }
+    running = null;
+    useSilence.setState({ since: null, seconds: 0 });
+    for (const reject of waiting.keys()) reject(problem);
     for (const listen of listeners) listen();
+  };
+  const look = () => {
+    if (waiting.size === 0) {
+      clearInterval(beat!);
+      beat = null;
+      return;
+    }
+    worker.postMessage({ beat: true });
+    const silent = performance.now() - heard;
+    const seconds = Math.floor(silent / 1000);
+    if (silent > ENDED) end(TOO_LONG(seconds));
+    else if (silent > TOLD) useSilence.setState({ since: heard, seconds });
+  };
+  worker.addEventListener('message', () => {
+    heard = performance.now();
+    if (useSilence.getState().since !== null) useSilence.setState({ since: null, seconds: 0 });
   });
-  return new Proxy(plain, {
+  worker.addEventListener('error', () => end(LOST()));
+
+  const remote = new Proxy(plain, {
     get(target, key) {
       const method: unknown = Reflect.get(target, key);
       if (typeof key !== 'string' || key === 'then' || typeof method !== 'function') return method;
       return (...words: unknown[]) =>
         new Promise((resolve, reject) => {
-          waiting.add(reject);
+          if (givenUp.size > 0 && givenUp.has(questionOf(key, words)))
+            return reject(
+              new Problem(
+                'given-up',
+                'it took too long before',
+                undefined,
+                'change what it asks for, and it is tried again',
+              ),
+            );
+          if (waiting.size === 0) heard = performance.now();
+          waiting.set(reject, () => questionOf(key, words));
+          beat ??= setInterval(look, BEAT);
           (method as (...words: unknown[]) => Promise<unknown>)(...words)
             .then(resolve, reject)
             .finally(() => waiting.delete(reject));
         });
     },
   });
+  return { remote, end };
 }

@@ -939,3 +939,7 @@ const api = {
 
 export type DeskApi = typeof api;
 expose(api);
+// A sign of life, between two questions.
+self.addEventListener('message', ({ data }: MessageEvent<{ beat?: true } | null>) => {
+  if (data?.beat) self.postMessage({ beat: true });
+});
