@@ -222,6 +222,7 @@ const TOLD = [
   'partly-covered',
   'members-without-target',
   'per-which-member',
+  'not-exact',
   'periods-out-of-step',
   'running-step',
   'forecast-rests-on',

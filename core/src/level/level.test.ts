@@ -251,6 +251,14 @@ const CASES: readonly (readonly [code: string, found: Made, well: Made])[] = [
     { brief: 'net by shop as bars', lines: [...MANY_DAYS, '2027-12-31,North,Web,1,1'] },
   ],
   [
+    'not-exact',
+    {
+      brief: 'net by shop as bars',
+      lines: [...LINES, '2026-01-05,North,Web,90071992547409.93,1', '2026-01-05,North,Web,90071992547409.93,1'],
+    },
+    { brief: 'net by shop as bars', lines: [...LINES, '2026-01-05,North,Web,9007199254740.93,1'] },
+  ],
+  [
     'stray-quotes',
     { brief: 'net by shop as bars', lines: [...LINES, '2026-01-05,"North,Web,1,1', ...LINES.slice(1)] },
     { brief: 'net by shop as bars', lines: [...LINES, '2026-01-05,"North",Web,1,1', ...LINES.slice(1)] },

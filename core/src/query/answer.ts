@@ -2,7 +2,8 @@ import type { Brief, Vocabulary } from '../brief';
 import { endOf, isoDay, startOf, stepName, stepsWithin, writtenDay, type Day, type Period } from '../calendar';
 import { counted, isProblem, Problem } from '../problem';
 import type { Benchmark, Report } from '../report';
-import { finer, total as sumOf, type Decimals } from '../number';
+import { columnsOf } from '../measure';
+import { EXACT_LIMIT, finer, power, total as sumOf, type Decimals } from '../number';
 import type { Asked, Held } from './benchmark/asked';
 import { benchmarkValues, isLikeForLike, kindBeneath } from './benchmark/benchmark';
 import type { Cells } from './cells';
@@ -352,9 +353,26 @@ async function dueValues(context: Context, benchmark: Benchmark, ask: Asked): Pr
 }
 
 /** What of the file was not as it should be, and what became of it. */
-function tellOfFile(context: Context): void {
-  const { of, allTime, brief, report } = context;
-  const { far, told = [], id } = of.table;
+function tellOfFile(context: Context, { at, decimals }: Values): void {
+  const { of, allTime, brief, report, measure } = context;
+  const { far, told = [], tooLarge = [], id } = of.table;
+  const rounded = tooLarge.filter((name) => columnsOf(of.expression).includes(name));
+  // Products and the like may grow beyond that where their columns do not.
+  const isBeyond = ({ value }: { readonly value: number }) => Math.abs(value) * power(decimals ?? 0) > EXACT_LIMIT;
+  if (rounded.length === 0 && decimals !== null && [...at.values()].some(isBeyond))
+    note(
+      context,
+      'not-exact',
+      'warning',
+      `“${measure.name}” is larger than can be held to the last digit: it is rounded to 15 digits`,
+    );
+  if (rounded.length > 0)
+    note(
+      context,
+      'not-exact',
+      'warning',
+      `“${rounded.join('”, “')}” of “${id}” together ${rounded.length === 1 ? 'is' : 'are'} larger than can be added up to the last digit: sums are rounded to 15 digits`,
+    );
   if (far && (allTime || report.calendar.asOf === 'auto')) {
     const days = far.from === far.to ? writtenDay(far.from) : `${writtenDay(far.from)} to ${writtenDay(far.to)}`;
     note(
@@ -413,7 +431,7 @@ function reportGaps(
         `“${measure.name}” is known for each ${grain} of the calendar, and the report’s begin in other months: each counts where its first day lies`,
       );
   }
-  tellOfFile(context);
+  tellOfFile(context, actual);
   if (actual.undated > 0)
     note(
       context,

@@ -54,6 +54,9 @@ export function columnarSource(tables: ReadonlyMap<string, Table>, calendar: Fis
           // Titles, totals and notes are no data that a figure lacks.
           ...(table.told ? { told: table.told } : {}),
           far: farDays(table),
+          tooLarge: table.columns.flatMap((column) =>
+            column.kind === 'number' && column.tooLarge ? [column.name] : [],
+          ),
           leftOut: table.leftOutCounts.filter(({ reason }) => !NO_DATA.has(reason)),
         };
         facts.set(id, known);

@@ -381,3 +381,32 @@ test('numbers as comma-separated values: blanks stay empty, and text that begins
     "shop,actual,benchmark,gap,gapPercent,standing,rank,share,rankChange,state,rows\r\n'=1+1,1,,,,,1,1,,actual,1\r\n",
   );
 });
+
+test('what cannot be added up to the last digit is told, and is as near as 15 digits are', async () => {
+  const amounts = ['90071992547409.93', '90071992547409.93', '0.01', '-45035996273704.96'];
+  const rows = ['day,shop,net,pieces', ...amounts.map((net, i) => `2025-01-0${i + 1},A,${net},90000000`)];
+  const told = async (expression: string, lines: readonly string[]) => {
+    const report = checkReport({
+      boldRuler: 1,
+      name: 'r',
+      tables: [{ id: 'sales', source: { file: 'sales.csv' } }],
+      measures: [{ name: 'm', table: 'sales', expression }],
+    });
+    const table = makeTable(await readCsv('sales', lines.join('\n')), { id: 'sales' });
+    const { source, vocabulary } = workspaceFor(report, new Map([['sales', table]]));
+    const { total, checks } = numbersOf(await answerBrief(source, report, readBrief('m', vocabulary), vocabulary));
+    return [total.actual, checks.some(({ code }) => code === 'not-exact')];
+  };
+  const exact = 13_510_798_882_111_491n; // hundredths
+  const [value, isTold] = await told('sum(net)', rows);
+  expect(isTold).toBe(true);
+  expect(Math.abs(Number(value) - Number(exact) / 100)).toBeLessThan(1);
+  expect(
+    await told(
+      'sum(net)',
+      rows.map((line) => line.replace(/\d{14}\./, '123.')),
+    ),
+  ).toEqual([expect.anything(), false]);
+  expect((await told('sum(pieces * pieces)', rows))[1]).toBe(true);
+  expect(await told('sum(pieces)', rows)).toEqual([360_000_000, false]);
+});

@@ -43,6 +43,8 @@ export interface TableFacts {
   readonly leftOut: readonly { readonly column: string | null; readonly reason: string; readonly count: number }[];
   /** What was not as files are and is taken all the same. */
   readonly told?: readonly Told[];
+  /** Columns that are too large to be added up to the last digit. */
+  readonly tooLarge?: readonly string[];
   /** Rows whose day lies far from all others. */
   readonly far?: FarDays | null;
 }

@@ -320,6 +320,7 @@ class NumberLane implements Lane {
       blank: this.seen.blank,
       convention: `${isPlain ? 'whole numbers' : STYLE_WORDS[this.style]}${beside}`,
       ...(unit === null ? {} : { unit }),
+      ...(!exact && this.most <= MOST_DECIMALS ? { tooLarge: true as const } : {}),
     };
   }
 }

@@ -37,6 +37,8 @@ export interface NumberColumn {
   readonly convention: string;
   /** What stood beside the numbers: `%`, or a currency by its ISO 4217 code. */
   readonly unit?: string;
+  /** Their decimals are known, but together they are too large to be added up to the last digit. */
+  readonly tooLarge?: true;
 }
 
 /** Days since 1970-01-01; a period coarser than a day stands as its first day. Blank is `NO_DAY`. */

@@ -14,6 +14,7 @@ const WHY: Readonly<Record<string, string>> = {
   'tie-at-the-edge': 'which of several equal members are shown is an accident of their order',
   'fewer-than-asked': 'a reader may look for those that are missing',
   'far-days': 'a day that was mistyped moves rows into years that nobody looks at',
+  'not-exact': 'the last digits of what is shown are not those of the rows',
   'stray-quotes': 'a quote that encloses no cell may belong to one that was torn apart',
   'rows-without-date': 'rows without a date are in no period, so they are missing from the numbers',
   'history-too-short': 'a forecast from too few steps says little',
