@@ -3,20 +3,28 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { dirname } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { build } from 'esbuild';
+import { MIT, shippedPackages, shortNotices } from './licenses.mjs';
 
 /** Its text, made small. */
 export async function programText() {
-  const { outputFiles } = await build({
+  const { outputFiles, metafile } = await build({
     entryPoints: [fileURLToPath(new URL('../web/src/handed/main.ts', import.meta.url))],
     bundle: true,
     minify: true,
     format: 'iife',
     target: 'es2022',
     write: false,
+    metafile: true,
+    legalComments: 'none',
     logLevel: 'error',
   });
+  const used = new Set(
+    Object.keys(metafile.inputs).flatMap((path) => /.*node_modules\/((?:@[^/]+\/)?[^/]+)\//.exec(path)?.[1] ?? []),
+  );
+  const notices = shortNotices(shippedPackages().filter(({ name }) => used.has(name)));
+  const head = `/*!\nBold Ruler, © 2026 its founders; it may be passed on as a part of this page. With parts of:\n${notices}\n\n${MIT}\n*/\n`;
   // Inside a page, an end of a script would end it.
-  return outputFiles[0].text.replaceAll('</', '<\\/');
+  return `${head}${outputFiles[0].text}`.replaceAll('</', '<\\/');
 }
 
 if (process.argv[1] === fileURLToPath(import.meta.url)) {

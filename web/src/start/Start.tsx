@@ -216,7 +216,13 @@ export function Start() {
           />
         </section>
       </div>
-      <p className="mt-auto pt-10 text-xs text-quiet">Your rows stay in this browser. Nothing is sent anywhere.</p>
+      <p className="mt-auto pt-10 text-xs text-quiet">
+        Your rows stay in this browser. Nothing is sent anywhere. With parts of others:{' '}
+        <a href="/notices.txt" className="underline underline-offset-2">
+          notices
+        </a>
+        .
+      </p>
     </main>
   );
 }
