@@ -182,13 +182,13 @@ describe('a file of one’s own', () => {
     await visitor.go('/');
     const before = (
       await visitor.waitFor('the shelf', async () => {
-        const found = await visitor.driver.findElements(By.css('[aria-labelledby=shelf] li'));
+        const found = await visitor.driver.findElements(By.css('[aria-labelledby=shelf] > ul > li'));
         return found.length > 0 && found;
       })
     ).length;
     await visitor.upload(path);
     await visitor.see('nothing.csv: there are no rows in it');
-    expect(await visitor.driver.findElements(By.css('[aria-labelledby=shelf] li'))).toHaveLength(before);
+    expect(await visitor.driver.findElements(By.css('[aria-labelledby=shelf] > ul > li'))).toHaveLength(before);
   });
 
   // Reading 250,000 rows on the page's own thread would be one task of a second and more; what else the machine does stretches a task of a
@@ -200,7 +200,7 @@ describe('a file of one’s own', () => {
       const path = join(folder, 'large.csv');
       writeFileSync(path, [ORDERS_HEADER, ...orderLines(250_000)].map((line) => line.join(',')).join('\n'));
       await visitor.go('/');
-      const shelf = () => visitor.driver.findElements(By.css('[aria-labelledby=shelf] li'));
+      const shelf = () => visitor.driver.findElements(By.css('[aria-labelledby=shelf] > ul > li'));
       const before = (await visitor.waitFor('the shelf', async () => (await shelf()).length > 0 && (await shelf())))
         .length;
       await visitor.driver.executeScript(
@@ -256,7 +256,7 @@ test('an unknown report and an unknown page are told in words', async () => {
 
 test('a report is removed and put back', async () => {
   await visitor.go('/');
-  const shelf = () => visitor.driver.findElements(By.css('[aria-labelledby=shelf] li'));
+  const shelf = () => visitor.driver.findElements(By.css('[aria-labelledby=shelf] > ul > li'));
   const before = (await visitor.waitFor('reports', async () => ((await shelf()).length > 0 ? shelf() : null))).length;
   await visitor.driver.findElement(By.css('[aria-labelledby=shelf] [title=Remove]')).click();
   await visitor.waitFor('one fewer', async () => (await shelf()).length === before - 1);

@@ -388,7 +388,7 @@ function tellOfFile(context: Context, { at, decimals }: Values): void {
         context,
         'stray-quotes',
         'note',
-        `in line ${first[0]!.line} of “${id}” the quote of “${first[0]!.raw.slice(0, 40)}” encloses no cell and is read as a letter${count > 1 ? `; so it is ${count} times in all` : ''}`,
+        `in line ${first[0]!.line} of “${id}” the quote before “${first[0]!.raw.replace(/^"/, '').slice(0, 40)}” encloses no cell and is read as a letter${count > 1 ? `; so it is ${count} times in all` : ''}`,
       );
 }
 

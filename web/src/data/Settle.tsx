@@ -60,8 +60,8 @@ export function Settle({ tableId, profile }: { tableId: string; profile: FieldsP
             :{' '}
             {what === 'stray quote' ? (
               <>
-                the quote of “{shortened(first[0]!.raw)}” encloses no cell and is read as a letter, so that no row is
-                lost.
+                the quote before “{shortened(first[0]!.raw.replace(/^"/, ''))}” encloses no cell and is read as a
+                letter, so that no row is lost.
               </>
             ) : (
               <>

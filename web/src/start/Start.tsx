@@ -184,7 +184,6 @@ export function Start() {
             onCopy={(id) => attempt(copyReport(id, newId()))}
             onRemove={(report) => attempt(removeReport(report.id).then(() => setRemoved(report)))}
           />
-          {reports !== null && reports.length < 4 && <Example />}
           {removed && (
             <p
               role="status"
@@ -214,6 +213,7 @@ export function Start() {
               attempt(emptyBin());
             }}
           />
+          {reports !== null && reports.length < 4 && <Example />}
         </section>
       </div>
       <p className="mt-auto pt-10 text-xs text-quiet">
