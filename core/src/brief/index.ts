@@ -1,6 +1,7 @@
 export * from './brief';
 export { readBrief, OPENINGS } from './read';
-export { inQuotes, writeBrief, partsOfBrief, writeView, type BriefParts } from './write';
+export { writeBrief, partsOfBrief, type BriefParts } from './write';
+export { writeView } from './writeView';
 export { completeBrief, type Completion } from './complete';
 export * from './mistakes';
-export { typedName } from './quoting';
+export { inQuotes, typedName } from './quoting';

@@ -1,9 +1,8 @@
 import { writePeriod } from '../calendar';
-import type { Brief, Condition, View, Vocabulary } from './brief';
+import type { Brief, Condition, Vocabulary } from './brief';
 import { inQuotes, isPlainName } from './quoting';
 import { readBrief } from './read';
-
-export { inQuotes } from './quoting';
+import { writeView } from './writeView';
 
 /**
  * The brief as a canonical sentence. Names stand bare where the vocabulary reads them back as they are, else in double
@@ -75,20 +74,6 @@ function sentence(brief: Brief, quote: (name: string) => string): string {
     parts.on && `on ${parts.on}`,
   ];
   return [main.filter(Boolean).join(' '), ...rest.filter(Boolean)].join(', ');
-}
-
-const VIEW_WORDS = {
-  plain: '',
-  cumulative: 'cumulative ',
-  share: 'share of ',
-  rank: 'rank of ',
-  change: 'change in ',
-} as const;
-
-/** A view in words: `share of net sales`. */
-export function writeView(view: View, quote: (name: string) => string = (name) => name): string {
-  const opening = view.kind === 'smoothed' ? `smoothed ${view.steps} ` : VIEW_WORDS[view.kind];
-  return `${opening}${quote(view.measure)}`;
 }
 
 function writeCondition(condition: Condition, quote: (name: string) => string): string {

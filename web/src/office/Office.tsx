@@ -9,8 +9,6 @@ import { isUnsaved, useReport } from '@/store/reportStore';
 import { useGuide } from './guide';
 import { isWriting, isWritingText } from './isWriting';
 import { Rail } from './Rail';
-import { InBin } from './InBin';
-import { Notices } from './Notices';
 import { pathOf, STEPS, type Step } from './steps';
 import { useTheme } from './theme';
 import { TopBar } from './TopBar';
@@ -20,6 +18,8 @@ const DataStep = dynamic(() => import('@/data/DataStep').then((module) => module
 const PageStep = dynamic(() => import('@/page/PageStep').then((module) => module.PageStep), { ssr: false });
 const NumbersStep = dynamic(() => import('@/numbers/NumbersStep').then((module) => module.NumbersStep), { ssr: false });
 
+const InBin = dynamic(() => import('./InBin').then((module) => module.InBin), { ssr: false });
+const Notices = dynamic(() => import('./Notices').then((module) => module.Notices), { ssr: false });
 const Guide = dynamic(() => import('./Guide').then((module) => module.Guide), { ssr: false });
 const Palette = dynamic(() => import('./Palette').then((module) => module.Palette), { ssr: false });
 const Shortcuts = dynamic(() => import('./Shortcuts').then((module) => module.Shortcuts), { ssr: false });
@@ -34,7 +34,16 @@ export function Office({ id, step }: { id: string; step: Step }) {
   useEffect(takeKept, [takeKept]);
   // What is opened by a key is there before the key is pressed.
   useEffect(() => {
-    const timer = setTimeout(() => void Promise.all([import('./Palette'), import('./Shortcuts')]), 1500);
+    const timer = setTimeout(
+      () =>
+        void Promise.all([
+          import('./Palette'),
+          import('./Shortcuts'),
+          import('./Notices'),
+          import('@/figures/BriefText'),
+        ]),
+      1500,
+    );
     return () => clearTimeout(timer);
   }, []);
   useEffect(() => void open(id), [id, open]);

@@ -4,7 +4,7 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { writeReport, type Report } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
-import { binOf, earlierStates, type BinEntry, type EarlierState } from '@/store/library';
+import { binOf, earlierStates, type BinEntry, type EarlierState } from '@/store/shelf';
 import { useReport } from '@/store/reportStore';
 import { saveFile } from '@/store/saveFile';
 import { nextMonth } from '@/start/intake';

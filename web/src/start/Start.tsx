@@ -6,16 +6,16 @@ import { isProblem } from '@bold-ruler/core/problem';
 import { useGuide } from '@/office/guide';
 import { pathOf } from '@/office/steps';
 import { useTheme } from '@/office/theme';
+import { newId } from '@/store/library';
 import {
   copyReport,
   emptyBin,
   listRemoved,
   listReports,
-  newId,
   putReportBack,
   removeReport,
   type StoredReport,
-} from '@/store/library';
+} from '@/store/shelf';
 import { Wordmark } from '@/ui/Wordmark';
 import { Bin } from './Bin';
 import { DropZone } from './DropZone';

@@ -5,44 +5,23 @@ import {
   isFull,
   stored,
   type BinEntry,
-  type EarlierState,
   type Storage,
   type StoredDraft,
   type StoredHistory,
   type StoredReport,
 } from './storage';
 
-export type { BinEntry, EarlierState, StoredDraft, StoredReport } from './storage';
+export type { StoredDraft, StoredReport } from './storage';
 
 /** Earlier states are at least this far apart, in milliseconds, and at most so many are kept of a report. */
 const APART = 120_000;
 const MOST_STATES = 40;
-
-/** How long what was removed lies in the bin, in milliseconds. */
-export const IN_BIN = 30 * 86_400_000;
 
 /** Another tab has changed the report since this one read it. */
 export class ChangedElsewhere extends Error {}
 
 /** The report is not in this browser any more: removed in another tab, or with all data of this page. */
 export class ReportGone extends Error {}
-
-/** All reports but those in the bin, the last changed first. What has lain in the bin for long enough goes. */
-export async function listReports(): Promise<StoredReport[]> {
-  return stored(async (db) => {
-    const all = await db.reports.orderBy('changed').reverse().toArray();
-    const long = Date.now() - IN_BIN;
-    for (const { id, removed } of all) if (removed !== undefined && removed < long) await destroy(db, id);
-    await db.bin.where('at').below(long).delete();
-    return all.filter(({ removed }) => removed === undefined);
-  });
-}
-
-/** The reports in the bin, the last removed first. */
-export async function listRemoved(): Promise<StoredReport[]> {
-  const all = await stored((db) => db.reports.toArray());
-  return all.filter(({ removed = 0 }) => removed > Date.now() - IN_BIN).sort((a, b) => b.removed! - a.removed!);
-}
 
 export async function loadReport(id: string): Promise<StoredReport | undefined> {
   const found = await stored((db) => db.reports.get(id));
@@ -113,18 +92,6 @@ function removedIn(before: Report, after: Report): Pick<BinEntry, 'kind' | 'cont
   });
 }
 
-/** What was removed from a report and is not there again, the last removed first. */
-export async function binOf(id: string, { figures, pages, tables }: Report): Promise<BinEntry[]> {
-  const there = { figures, pages, tables };
-  const all = await stored((db) => db.bin.where('report').equals(id).toArray());
-  const latest = new Map<string, BinEntry>();
-  for (const entry of all) {
-    const known = there[entry.kind].some((one) => one.id === entry.content.id);
-    if (!known && entry.at > Date.now() - IN_BIN) latest.set(`${entry.kind} ${entry.content.id}`, entry);
-  }
-  return [...latest.values()].sort((a, b) => b.at - a.at);
-}
-
 /** What can be taken back and done again in a report in its present state. */
 export async function loadHistory(id: string, changed: number): Promise<Pick<StoredHistory, 'past' | 'future'>> {
   const found = await stored((db) => db.histories.get(id));
@@ -147,11 +114,6 @@ async function keepState({ id, report, changed }: StoredReport): Promise<void> {
 }
 
 const isFullProblem = (error: unknown) => error instanceof Problem && error.code === 'storage-full';
-
-/** What a report was before, the latest first. */
-export async function earlierStates(id: string): Promise<EarlierState[]> {
-  return stored(async ({ states }) => (await states.where('report').equals(id).toArray()).reverse());
-}
 
 /** Files that tables are read from, by name. */
 export type Files = ReadonlyMap<string, Blob>;
@@ -206,56 +168,10 @@ export async function putTables(
   return changed;
 }
 
-/** A copy under a new id. */
-export async function copyReport(id: string, newId: string): Promise<void> {
-  const found = await loadReport(id);
-  if (!found) return;
-  const { report } = found;
-  await addReport(newId, { ...report, name: `${report.name} (copy)` }, await loadTables(id), await loadFiles(id));
-}
-
 /** The files that this browser keeps of a report. */
 export async function loadFiles(id: string): Promise<Files> {
   const files = await stored((db) => db.files.where('report').equals(id).toArray());
   return new Map(files.map(({ file, content }) => [file, content]));
-}
-
-/** Puts a report into the bin, with everything that belongs to it. */
-export async function removeReport(id: string): Promise<void> {
-  await stored((db) => db.reports.update(id, { removed: Date.now() }));
-}
-
-/** Takes a report out of the bin again. */
-export async function putReportBack(id: string): Promise<void> {
-  await stored((db) =>
-    db.reports
-      .where('id')
-      .equals(id)
-      .modify((found: { removed?: number }) => {
-        delete found.removed;
-      }),
-  );
-}
-
-/** Removes all that lies in the bin for good. */
-export async function emptyBin(): Promise<void> {
-  await stored(async (db) => {
-    for (const { id, removed } of await db.reports.toArray()) if (removed !== undefined) await destroy(db, id);
-    await db.bin.clear();
-  });
-}
-
-async function destroy(db: Storage, id: string): Promise<void> {
-  await db.transaction(
-    'rw',
-    [db.reports, db.contents, db.files, db.states, db.histories, db.drafts, db.bin],
-    async () => {
-      await db.reports.delete(id);
-      await db.histories.delete(id);
-      for (const table of [db.contents, db.files, db.states, db.drafts, db.bin])
-        await table.where('report').equals(id).delete();
-    },
-  );
 }
 
 /** The texts that are being written in a report. */
