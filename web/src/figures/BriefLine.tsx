@@ -1,6 +1,5 @@
 'use client';
 
-import dynamic from 'next/dynamic';
 import { useEffect, useState } from 'react';
 import type { Brief } from '@bold-ruler/core/brief';
 import { isWriting } from '@/office/isWriting';
@@ -8,12 +7,10 @@ import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import type { Offered, ReadableBrief } from '@/worker/desk.worker';
 import type { SentProblem } from '@/worker/sent';
+import { BriefText } from './BriefText';
 import type { Part } from './parts';
 import { ProblemNote } from './ProblemNote';
 import { Sentence } from './Sentence';
-
-// It is there before “/” is pressed: the frame asks for it when the page is still.
-const BriefText = dynamic(() => import('./BriefText').then((module) => module.BriefText), { ssr: false });
 
 interface Props {
   readonly figureId: string;

@@ -35,13 +35,7 @@ export function Office({ id, step }: { id: string; step: Step }) {
   // What is opened by a key is there before the key is pressed.
   useEffect(() => {
     const timer = setTimeout(
-      () =>
-        void Promise.all([
-          import('./Palette'),
-          import('./Shortcuts'),
-          import('./Notices'),
-          import('@/figures/BriefText'),
-        ]),
+      () => void Promise.all([import('./Palette'), import('./Shortcuts'), import('./Notices')]),
       1500,
     );
     return () => clearTimeout(timer);
