@@ -46,18 +46,14 @@ test('when the part that computes stops, it is started again, and the work goes 
 
 test('when it does not answer any more, that is said, and it can be ended', async () => {
   await visitor.driver.executeScript('window.muted = true');
-  await visitor.press('across');
+  await visitor.press('upright');
   await visitor.see('Still computing, for');
   await visitor.driver.executeScript('window.muted = false');
   await visitor.press('Cancel');
   await visitor.see('The part that computes had stopped and was started again. Nothing is lost.');
   await visitor.press('Close');
-  // What it was asked then is not asked again; anything else is.
-  await visitor.waitFor('why it is not drawn', async () =>
-    /it (was ended after|took too long)/.test(await visitor.text()),
-  );
+  // What it was asked then is not asked again; anything else is, and the work goes on.
   await visitor.control('z');
-  await visitor.waitFor('a drawing', async () => !/it (was ended after|took too long)/.test(await visitor.text()));
   await isDrawn();
 });
 
