@@ -3,6 +3,7 @@
 import { useEffect, useState } from 'react';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
+import { useDraft } from '@/store/useDraft';
 import { Button } from '@/ui/Button';
 import { Field, INPUT } from '@/ui/Field';
 import type { DerivedLook } from '@/worker/desk.worker';
@@ -21,8 +22,14 @@ interface Props {
 export function DerivedEditor({ tableId, name: old, taken, onDone }: Props) {
   const { report, run } = useReport();
   const known = report!.tables.find(({ id }) => id === tableId)?.derived?.find(({ name }) => name === old);
-  const [name, setName] = useState(old ?? '');
-  const [expression, setExpression] = useState(known?.expression ?? '');
+  const place = `derived column ${old ?? ''} of ${tableId}`;
+  const [name, setName] = useDraft(`name of ${place}`, old ?? '');
+  const [expression, setExpression] = useDraft(place, known?.expression ?? '');
+  const leave = (next: string | null) => {
+    setName(null);
+    setExpression(null);
+    onDone(next);
+  };
   const [look, setLook] = useState<{ of: string; look: DerivedLook | null; problem: SentProblem | null } | null>(null);
   const asked = expression.trim();
   useEffect(() => {
@@ -53,7 +60,7 @@ export function DerivedEditor({ tableId, name: old, taken, onDone }: Props) {
       if (place < 0) table.derived.push(column);
       else table.derived[place] = column;
     });
-    onDone(name.trim());
+    leave(name.trim());
   }
 
   return (
@@ -131,7 +138,7 @@ export function DerivedEditor({ tableId, name: old, taken, onDone }: Props) {
         <Button small look="main" disabled={!ready} onClick={save}>
           {old === null ? 'Add the column' : 'Change the column'}
         </Button>
-        <Button small onClick={() => onDone(old)}>
+        <Button small onClick={() => leave(old)}>
           Cancel
         </Button>
         {old !== null && (
@@ -144,7 +151,7 @@ export function DerivedEditor({ tableId, name: old, taken, onDone }: Props) {
                 const table = draft.tables.find(({ id }) => id === tableId);
                 if (table?.derived) table.derived = table.derived.filter((one) => one.name !== old);
               });
-              onDone(null);
+              leave(null);
             }}
           >
             Remove

@@ -10,6 +10,7 @@ import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
 import { AmountField } from '@/ui/AmountField';
+import { DraftText } from '@/ui/DraftText';
 import { Field, INPUT } from '@/ui/Field';
 import { NewOne } from '@/ui/NewOne';
 import type { DrawnFigure } from '@/worker/desk.worker';
@@ -142,16 +143,14 @@ export function HighlightPanel({ figureId, drawn }: Props) {
           />
           {highlight.on === 'expression' && (
             <Field label="Looks at, for each row">
-              <textarea
-                key={highlight.expression}
+              <DraftText
+                place={`expression of highlight ${highlight.name}`}
+                base={highlight.expression ?? ''}
                 rows={2}
                 className={`${INPUT} h-auto py-1 font-mono text-xs`}
-                defaultValue={highlight.expression}
-                onBlur={(event) => {
-                  const expression = event.target.value.trim();
-                  if (expression !== '' && expression !== highlight.expression)
-                    change('look at something else', { ...highlight, expression });
-                }}
+                onTake={(expression) =>
+                  expression !== '' && change('look at something else', { ...highlight, expression })
+                }
               />
             </Field>
           )}

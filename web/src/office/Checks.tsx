@@ -6,6 +6,7 @@ import { accepting, type Report } from '@bold-ruler/core/report';
 import { useChosen } from '@/figures/chosen';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
+import { useDraft } from '@/store/useDraft';
 import { Button } from '@/ui/Button';
 import { INPUT } from '@/ui/Field';
 import { Popover } from '@/ui/Popover';
@@ -94,7 +95,14 @@ const WORDS = { error: 'wrong', warning: 'misleading', note: 'to know' } as cons
 
 function Item({ finding, onGo }: { finding: FindingShown; onGo: () => void }) {
   const { severity, about, text, why, repair, accepted } = finding;
-  const [reason, setReason] = useState<string | null>(null);
+  const place = `why ${finding.code} of ${about.kind} ${about.id} may stand`;
+  const [draft, setDraft, isBegun] = useDraft(place, '');
+  const [isAsked, setAsked] = useState(isBegun);
+  const reason = isAsked ? draft : null;
+  const setReason = (next: string | null) => {
+    setAsked(next !== null);
+    setDraft(next);
+  };
   const repairIt = async () => {
     const answer = await desk().repaired(useReport.getState().report!, finding);
     if (answer.ok) take(repair!.charAt(0).toLowerCase() + repair!.slice(1), answer.value);
