@@ -48,7 +48,7 @@ export function fieldsText(profile: FieldsProfile & { readonly sheet?: string })
   const told = (profile.told ?? []).map(({ what, count, first: [first] }) =>
     what === 'stray quote'
       ? `A quote encloses no cell and is read as a letter ${count === 1 ? '' : `${count} times, first `}in line ${first!.line}: ${first!.raw}`
-      : `A cell holds many lines ${count === 1 ? '' : `${count} times, first `}in line ${first!.line}: ${first!.raw.split('\n')[0]} …`,
+      : `A cell holds several lines ${count === 1 ? '' : `${count} times, first `}in line ${first!.line}: ${first!.raw.split('\n')[0]} …`,
   );
   const far = profile.farDays
     ? [

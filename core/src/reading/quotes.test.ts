@@ -51,6 +51,17 @@ describe('a quote that encloses no cell loses no row', () => {
   });
 });
 
+test.each([
+  ['an address', ['id,address,net', '1,"Mill Lane 5, Larkmoor\nFenwick, Tarn",7', '2,plain,8'], 2],
+  ['of four lines', ['id,address,net', '1,"a, b\nc,d, e\nf, g, h\ni, j",7', '2,plain,8'], 2],
+])('%s that looks like rows is one cell, and is told', async (_, lines, line) => {
+  const raw = await readCsv('x.csv', lines.join('\n'));
+  expect(raw.rows).toBe(2);
+  expect(raw.columns.find(({ name }) => name === 'net')!.blank).toBe(0);
+  expect(told(raw, 'stray quote')).toBeUndefined();
+  expect(told(raw, 'many lines')).toMatchObject({ count: 1, first: [{ line }] });
+});
+
 test('a cell of many lines stays one cell, and is told', async () => {
   const note = `"${Array.from({ length: 30 }, (_, i) => `line ${i}`).join('\n')}"`;
   const raw = await readCsv(

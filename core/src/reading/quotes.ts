@@ -26,12 +26,13 @@ export interface Dialect {
 
 /** A quote that is not closed within so many characters is none. */
 const STRETCH = 1 << 20;
-/** More line breaks in a cell than this are told. */
+/** More line breaks in a cell than this are told, and may be rows that a quote has swallowed. */
 const FEW_BREAKS = 5;
 
 /**
  * Takes quotes that do not enclose a cell for letters, so that they end with their cell and swallow no rows: those that are
- * never closed, those with text behind the closing one, and those between which whole rows of the table lie.
+ * never closed, those with text behind the closing one, and those between which many lines lie that are all rows of the table.
+ * An address of a few lines may look like rows by accident, so a few lines stay one cell and are only told.
  * @param text begins with a row
  * @param isEnd no more text follows; else what cannot be told yet is left as it is, at the end
  */
@@ -56,13 +57,12 @@ export function mendQuotes(text: string, { delimiter, newline, width }: Dialect,
     if (close >= 0 && behind + newline.length > text.length && !isEnd) break;
     const isClosed =
       close >= 0 && (behind >= text.length || text[behind] === delimiter || text.startsWith(newline, behind));
-    if (isClosed && !(close - q > STRETCH) && !holdsRows(text, q, close, { delimiter, newline, width })) {
-      let many = 0;
-      for (let at = text.indexOf(newline, q); at >= 0 && at < close; at = text.indexOf(newline, at + newline.length)) {
-        breaks.push(at + by);
-        many++;
-      }
-      if (many > FEW_BREAKS)
+    const within = isClosed ? breaksBetween(text, q, close, newline) : [];
+    const isMany = within.length > FEW_BREAKS;
+    const areRows = within.length > 0 && areRowsAround(text, q, close, { delimiter, newline, width });
+    if (isClosed && close - q <= STRETCH && !(isMany && areRows)) {
+      for (const at of within) breaks.push(at + by);
+      if (isMany || areRows)
         found.push({ what: 'many lines', at: q + by, raw: text.slice(q, Math.min(close + 1, q + 200)) });
       q = text.indexOf('"', behind);
       continue;
@@ -99,11 +99,18 @@ function cellEnd(text: string, from: number, delimiter: string, newline: string)
   return ends.length === 0 ? null : Math.min(...ends);
 }
 
+/** Where lines end between two quotes. */
+function breaksBetween(text: string, open: number, close: number, newline: string): number[] {
+  const found: number[] = [];
+  // Looked for in the cell alone: most end in their line, and the next line end may be far.
+  const cell = text.slice(open, close);
+  for (let at = cell.indexOf(newline); at >= 0; at = cell.indexOf(newline, at + newline.length)) found.push(open + at);
+  return found;
+}
+
 /** Every line that the quotes enclose, and those in which they stand, have as many cells as rows have. */
-function holdsRows(text: string, open: number, close: number, { delimiter, newline, width }: Dialect): boolean {
+function areRowsAround(text: string, open: number, close: number, { delimiter, newline, width }: Dialect): boolean {
   if (width < 2) return false;
-  const first = text.indexOf(newline, open);
-  if (first < 0 || first > close) return false;
   let from = open === 0 ? 0 : text.lastIndexOf(newline, open - 1);
   from = from < 0 || open === 0 ? 0 : from + newline.length;
   for (;;) {

@@ -21,7 +21,10 @@ interface Found extends ZipEntry {
 const DIRECTORY_END = 0x06054b50;
 const DIRECTORY_ENTRY = 0x02014b50;
 const LOCAL_HEADER = 0x04034b50;
+const LARGE_END = 0x06064b50;
 const ENDING = 22;
+/** Where a part's own header has its checksum. */
+const CRC = 14;
 /** Packed bytes unpacked at a time. */
 const PIECE = 1 << 16;
 /** The flag that a name is UTF-8. */
@@ -69,14 +72,17 @@ function directoryOf(bytes: Uint8Array, view: DataView): { entries: Found[]; beg
     throw damaged('it is of the kind for more than 4 GB, which is not read');
   if (view.getUint32(end + 4, true) !== 0 || view.getUint16(end + 8, true) !== count)
     throw damaged('it is a part of several');
-  if (begins + size !== end) throw damaged('its list of parts is not where it should be');
+  // Some programs write the records for large files (Zip64) also where they are not needed.
+  const behind = begins + size;
+  const isLarge = behind + 4 <= end && view.getUint32(behind, true) === LARGE_END;
+  if (behind !== end && !isLarge) throw damaged('its list of parts is not where it should be');
   const entries: Found[] = [];
   let at = begins;
   for (let i = 0; i < count; i++) {
-    if (at + 46 > end || view.getUint32(at, true) !== DIRECTORY_ENTRY) throw damaged('its list of parts is damaged');
+    if (at + 46 > behind || view.getUint32(at, true) !== DIRECTORY_ENTRY) throw damaged('its list of parts is damaged');
     const length = view.getUint16(at + 28, true);
     const next = at + 46 + length + view.getUint16(at + 30, true) + view.getUint16(at + 32, true);
-    if (next > end) throw damaged('its list of parts is damaged');
+    if (next > behind) throw damaged('its list of parts is damaged');
     const rawName = bytes.subarray(at + 46, at + 46 + length);
     const flags = view.getUint16(at + 8, true);
     entries.push({
@@ -91,7 +97,7 @@ function directoryOf(bytes: Uint8Array, view: DataView): { entries: Found[]; beg
     });
     at = next;
   }
-  if (at !== end) throw damaged('its list of parts is damaged');
+  if (at !== behind) throw damaged('its list of parts is damaged');
   return { entries, begins };
 }
 
@@ -119,9 +125,10 @@ function dataOf(bytes: Uint8Array, view: DataView, entry: Found): number {
   const later = (flags & 8) !== 0;
   const says = (place: number, value: number) => {
     const own = view.getUint32(at + place, true);
-    return own === value || (later && own === 0);
+    // Sizes that were held for large ones stand further behind; the checksum tells.
+    return own === value || (later && own === 0) || (place !== CRC && own === 0xffffffff);
   };
-  if (!says(14, crc) || !says(18, packed) || !says(22, size)) throw wrong();
+  if (!says(CRC, crc) || !says(18, packed) || !says(22, size)) throw wrong();
   return at + 30 + length + view.getUint16(at + 28, true);
 }
 

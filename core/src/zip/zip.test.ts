@@ -36,6 +36,35 @@ describe('what other programs have packed is read', () => {
   });
 });
 
+describe('records for large files where nothing is large', () => {
+  /** As a script's zip library writes a part whose size it does not know beforehand. */
+  const held = Uint8Array.from(
+    Buffer.from(
+      '504b03042d000000080000002100e6edcbe6ffffffffffffffff05001400612e63737601001000150000000000000015000000000000004b49acd4c94b2de132323032d5353004221d532e00504b01022d032d000000080000002100e6edcbe61500000015000000050000000000000000000000800100000000612e637376504b05060000000001000100330000004c0000000000',
+      'hex',
+    ),
+  );
+
+  test('sizes that stand behind a part’s own header', () => {
+    expect(textsOf(readZip(held, everything))).toEqual([['a.csv', 'day,net\n2025-01-01,5\n']]);
+    const damaged = held.slice();
+    damaged[65]! ^= 1;
+    expect(() => readZip(damaged, everything)).toThrow(/checksum|damaged/);
+  });
+
+  test('an end of its own before the end', () => {
+    const at = held.length - 22;
+    const more = new Uint8Array(56 + 20);
+    new DataView(more.buffer).setUint32(0, 0x06064b50, true);
+    new DataView(more.buffer).setUint32(56, 0x07064b50, true);
+    const bytes = Uint8Array.from([...held.subarray(0, at), ...more, ...held.subarray(at)]);
+    expect(textsOf(readZip(bytes, everything))).toEqual([['a.csv', 'day,net\n2025-01-01,5\n']]);
+    expect(() =>
+      readZip(Uint8Array.from([...held.subarray(0, at), 1, 2, 3, 4, ...held.subarray(at)]), everything),
+    ).toThrow(/not where it should be/);
+  });
+});
+
 test('only what is wanted is unpacked, by name and size', () => {
   expect([...readZip(small, ({ size }) => size === 1).keys()]).toEqual(['Größe/b.txt']);
 });

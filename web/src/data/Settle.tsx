@@ -60,12 +60,14 @@ export function Settle({ tableId, profile }: { tableId: string; profile: FieldsP
             :{' '}
             {what === 'stray quote' ? (
               <>
-                the quote before “{shortened(first[0]!.raw.replace(/^"/, ''))}” encloses no cell and is read as a
-                letter, so that no row is lost.
+                {count === 1 ? 'the quote before' : 'quotes such as that before'} “
+                {shortened(first[0]!.raw.replace(/^"/, ''))}” {count === 1 ? 'encloses' : 'enclose'} no cell and{' '}
+                {count === 1 ? 'is read as a letter' : 'are read as letters'}, so that no row is lost.
               </>
             ) : (
               <>
-                “{shortened(first[0]!.raw)}” is a cell of many lines. If rows are missing, a quote in it is not closed.
+                “{shortened(first[0]!.raw)}” is a cell of several lines. If rows are missing, a quote in it is not
+                closed.
               </>
             )}
           </Item>
