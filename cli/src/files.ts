@@ -1,6 +1,6 @@
 import { createReadStream, existsSync, readFileSync, realpathSync, statSync } from 'node:fs';
 import { open } from 'node:fs/promises';
-import { basename, dirname, extname, relative, resolve, isAbsolute } from 'node:path';
+import { basename, dirname, extname, relative, resolve, isAbsolute, sep } from 'node:path';
 import type { Form } from '@bold-ruler/core/brief';
 import { Problem } from '@bold-ruler/core/problem';
 import {
@@ -55,7 +55,7 @@ function placeOf(report: string, file: string, allowed: readonly string[]): stri
   if (!existsSync(at)) return at;
   const isBelow = (top: string) => {
     const way = relative(realpathSync(top), realpathSync(at));
-    return way === '' || (!way.startsWith('..') && !isAbsolute(way));
+    return way !== '..' && !way.startsWith(`..${sep}`) && !isAbsolute(way);
   };
   if (!isBelow(folder) && !allowed.some((top) => existsSync(top) && isBelow(top)))
     throw new Problem(

@@ -62,14 +62,11 @@ describe('what is being written is saved as it is written', () => {
     await (await find('[aria-label="Brief as text"]')).click();
     await visitor.control('a');
     await visitor.keys('net sales by terri');
-    await says('with a text not taken yet');
+    await says('a text is not taken yet');
     await reload();
     expect(await (await find('[aria-label="Brief as text"]')).getAttribute('value')).toBe('net sales by terri');
     await visitor.press('Leave');
-    await visitor.waitFor(
-      'nothing being written',
-      async () => !(await visitor.text()).includes('with a text not taken'),
-    );
+    await visitor.waitFor('nothing being written', async () => !(await visitor.text()).includes('a text is not taken'));
     await isSaved();
     await reload();
     await says('Highlight');

@@ -40,7 +40,14 @@ export function Office({ id, step }: { id: string; step: Step }) {
     );
     return () => clearTimeout(timer);
   }, []);
-  useEffect(() => void open(id), [id, open]);
+  useEffect(() => {
+    // Another report takes the place of this one: what could not be saved is not thrown away unasked.
+    const { id: before, report: left, saving } = useReport.getState();
+    const isLost = saving === 'failed' || saving === 'elsewhere' || saving === 'gone';
+    const question = `“${left?.name}” holds changes that could not be saved. Leave them?`;
+    if (before !== null && before !== id && isLost && !window.confirm(question)) router.replace(pathOf(before, step));
+    else void open(id);
+  }, [id, open, router, step]);
 
   useEffect(() => {
     // Whoever leaves with something unsaved is asked.

@@ -26,7 +26,7 @@ const CLEARED =
 
 /** The report's name, what can be taken back, and the report as a file. */
 export function TopBar() {
-  const { report, past, future, writing, persisted, drafts, run, undo, redo } = useReport();
+  const { report, past, future, writing, persisted, drafting, run, undo, redo } = useReport();
   const saved = useReport((state) => state.saving);
   const saving = saved === 'saved' && writing > 0 ? 'saving' : saved;
   const [menu, setMenu] = useState(false);
@@ -49,8 +49,8 @@ export function TopBar() {
         {...(saving === 'saved' && persisted === false ? { title: CLEARED } : {})}
       >
         {report && SAVING[saving]}
-        {report && saving === 'saved' && drafts.size > 0 && ', with a text not taken yet'}
         {report && saving === 'saved' && persisted === false && ', which may clear it'}
+        {report && saving === 'saved' && drafting > 0 && '; a text is not taken yet'}
       </span>
       <Checks />
       <Button

@@ -4,11 +4,8 @@ import { Problem } from '@bold-ruler/core/problem';
 import type { Report } from '@bold-ruler/core/report';
 import type { DeskApi } from '@/worker/desk.worker';
 
-/** Since when the part that computes has given no sign of life, in milliseconds of `performance.now()`; null while it does. */
-export const useSilence = create<{ readonly since: number | null; readonly seconds: number }>(() => ({
-  since: null,
-  seconds: 0,
-}));
+/** For how many seconds the part that computes has given no sign of life; 0 while it does. */
+export const useSilence = create<{ readonly seconds: number }>(() => ({ seconds: 0 }));
 
 /** Milliseconds between two signs of life, after how many without one that is told, and after how many it is ended. */
 const BEAT = 1_000;
@@ -53,19 +50,24 @@ export function cancelComputing(): void {
   running?.end(TOO_LONG(useSilence.getState().seconds));
 }
 
-/** What tells one question from another: of a drawing its figure alone, so that it is not asked again for a change elsewhere. */
-function questionOf(method: string, words: readonly unknown[]): string {
-  const [report, figureId] = words as [Report | undefined, unknown];
-  const figure = method === 'draw' ? report?.figures?.find(({ id }) => id === figureId) : undefined;
-  return JSON.stringify([method, figure ? [figure, report?.measures, report?.benchmarks] : words]);
+/**
+ * What tells one drawing from another: its figure and what that may rest on, so that it is not asked again for a change elsewhere.
+ * Null for other questions, which are asked once by whoever asks.
+ */
+function questionOf(method: string, words: readonly unknown[]): string | null {
+  if (method !== 'draw') return null;
+  const [{ figures, measures, benchmarks }, figureId] = words as [Report, string];
+  return JSON.stringify([figures.find(({ id }) => id === figureId), measures, benchmarks]);
 }
 
 function start(): NonNullable<typeof running> {
   const worker = new Worker(new URL('../worker/desk.worker.ts', import.meta.url), { type: 'module' });
   const plain = wrap<DeskApi>(worker);
   /** What waits for an answer, the first asked first; it is computed in that order. */
-  const waiting = new Map<(problem: Problem) => void, () => string>();
-  let heard = performance.now();
+  const waiting = new Map<(problem: Problem) => void, () => string | null>();
+  /** Milliseconds without a sign of life, as far as this page was awake to listen, and when it last looked. */
+  let silent = 0;
+  let looked = performance.now();
   let beat: ReturnType<typeof setInterval> | null = null;
 
   const end = (problem: Problem) => {
@@ -73,10 +75,11 @@ function start(): NonNullable<typeof running> {
     worker.terminate();
     if (problem.code === 'too-long') {
       const [first] = waiting.values();
-      if (first) givenUp.add(first());
+      const question = first?.() ?? null;
+      if (question !== null) givenUp.add(question);
     }
     running = null;
-    useSilence.setState({ since: null, seconds: 0 });
+    useSilence.setState({ seconds: 0 });
     for (const reject of waiting.keys()) reject(problem);
     for (const listen of listeners) listen();
   };
@@ -87,14 +90,17 @@ function start(): NonNullable<typeof running> {
       return;
     }
     worker.postMessage({ beat: true });
-    const silent = performance.now() - heard;
+    // In a tab that is not seen, and while the machine sleeps, looks are far apart: that is no silence.
+    const now = performance.now();
+    silent += Math.min(now - looked, 2 * BEAT);
+    looked = now;
     const seconds = Math.floor(silent / 1000);
     if (silent > ENDED) end(TOO_LONG(seconds));
-    else if (silent > TOLD) useSilence.setState({ since: heard, seconds });
+    else if (silent > TOLD) useSilence.setState({ seconds });
   };
   worker.addEventListener('message', () => {
-    heard = performance.now();
-    if (useSilence.getState().since !== null) useSilence.setState({ since: null, seconds: 0 });
+    silent = 0;
+    if (useSilence.getState().seconds > 0) useSilence.setState({ seconds: 0 });
   });
   worker.addEventListener('error', () => end(LOST()));
 
@@ -104,7 +110,8 @@ function start(): NonNullable<typeof running> {
       if (typeof key !== 'string' || key === 'then' || typeof method !== 'function') return method;
       return (...words: unknown[]) =>
         new Promise((resolve, reject) => {
-          if (givenUp.size > 0 && givenUp.has(questionOf(key, words)))
+          const question = givenUp.size > 0 ? questionOf(key, words) : null;
+          if (question !== null && givenUp.has(question))
             return reject(
               new Problem(
                 'given-up',
@@ -113,9 +120,12 @@ function start(): NonNullable<typeof running> {
                 'change what it asks for, and it is tried again',
               ),
             );
-          if (waiting.size === 0) heard = performance.now();
+          if (beat === null) {
+            silent = 0;
+            looked = performance.now();
+            beat = setInterval(look, BEAT);
+          }
           waiting.set(reject, () => questionOf(key, words));
-          beat ??= setInterval(look, BEAT);
           (method as (...words: unknown[]) => Promise<unknown>)(...words)
             .then(resolve, reject)
             .finally(() => waiting.delete(reject));

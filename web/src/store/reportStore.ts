@@ -63,14 +63,16 @@ interface ReportState {
   readonly persisted: boolean | null;
   /** A text that is being written could not be kept. */
   readonly draftsFailed: boolean;
-  /** Fields in which something is written that is not in the report yet. */
+  /** Fields in which something is written that is on its way into the report. */
   readonly writing: number;
+  /** Fields that show a text which is not taken yet. */
+  readonly drafting: number;
   /** Changes for the report as a whole; each is named, saved and can be undone. */
   run(name: string, recipe: (draft: Draft<Report>) => void, place?: string): void;
   /** Keeps a text that is being written; null when it is not any more. */
   write(place: string, written: Written | null): void;
-  /** Something is being written that is not in the report yet; ended by what is given. */
-  begin(): () => void;
+  /** A field holds something that is not in the report yet, on its way or as a draft; ended by what is given. */
+  begin(what: 'writing' | 'drafting'): () => void;
   /** Saves what could not be saved once more. */
   retry(): void;
   undo(): void;
@@ -89,17 +91,23 @@ interface ReportState {
 
 const MOST_COMMANDS = 200;
 
+/** A command as it is kept: what is written after a reload is a step of its own. */
+function ended({ name, forward, back }: Command): Command {
+  return { name, forward, back };
+}
+
 export const useReport = create<ReportState>((set, get) => {
   let saved: Promise<unknown> = Promise.resolve();
   let drafting: Promise<unknown> = Promise.resolve();
 
   function keep(report: Report): void {
-    const { id } = get();
+    // What can be taken back is that of this state, also where it is saved when there is a newer one.
+    const { id, past, future } = get();
     if (!id) return;
     set({ saving: 'saving' });
     // One after the other, so that an older state never lands on a newer one.
     saved = saved
-      .then(() => saveReport(id, report, get().seen, { past: get().past, future: get().future }))
+      .then(() => saveReport(id, report, get().seen, { past: past.map(ended), future }))
       .then(
         (changed) => {
           if (get().id !== id) return;
@@ -167,6 +175,7 @@ export const useReport = create<ReportState>((set, get) => {
     persisted: null,
     draftsFailed: false,
     writing: 0,
+    drafting: 0,
 
     write(place, written) {
       const { id, drafts } = get();
@@ -184,11 +193,12 @@ export const useReport = create<ReportState>((set, get) => {
         });
     },
 
-    begin() {
-      set({ writing: get().writing + 1 });
+    begin(what) {
+      const add = (n: number) => set((state) => ({ ...state, [what]: state[what] + n }));
+      add(1);
       let isOver = false;
       return () => {
-        if (!isOver) set({ writing: get().writing - 1 });
+        if (!isOver) add(-1);
         isOver = true;
       };
     },

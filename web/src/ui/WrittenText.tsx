@@ -56,7 +56,7 @@ export function WrittenText({ value, onWrite, allows = () => true, rows, onBlur,
     const kept = next.trim();
     if (!allows(kept) || kept === written.current) return;
     const session = `${id} ${sessions.current}`;
-    const done = useReport.getState().begin();
+    const done = useReport.getState().begin('writing');
     // What is typed fast is drawn once.
     const timer = setTimeout(() => pending.current?.(), STILL);
     pending.current = () => {
@@ -84,6 +84,11 @@ export function WrittenText({ value, onWrite, allows = () => true, rows, onBlur,
     },
     onBlur: (event: React.FocusEvent<HTMLInputElement & HTMLTextAreaElement>) => {
       pending.current?.();
+      // What may not stand there gives way to what stood before any of it was written.
+      if (!allows(text.trim())) {
+        write(before.current);
+        pending.current?.();
+      }
       setText(written.current);
       onBlur?.(event);
     },
