@@ -1,4 +1,4 @@
-// The notices of what is shipped: node scripts/licenses.mjs writes THIRD-PARTY-NOTICES.txt and the copy that the application serves.
+// The notices of what is shipped: node scripts/licenses.mjs writes THIRD-PARTY-NOTICES.txt.
 import { existsSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 
@@ -55,5 +55,5 @@ export const MIT = readFileSync(`${root}node_modules/fflate/LICENSE`, 'utf8')
 
 if (process.argv[1] === fileURLToPath(import.meta.url)) {
   const text = `What Bold Ruler ships of others, and under which terms. Made by “npm run notices”.\n\n${noticesOf(shippedPackages())}`;
-  for (const place of ['THIRD-PARTY-NOTICES.txt', 'web/public/notices.txt']) writeFileSync(`${root}${place}`, text);
+  writeFileSync(`${root}THIRD-PARTY-NOTICES.txt`, text);
 }

@@ -1,6 +1,6 @@
 // What every command needs before it can run: installed packages, the demo's files, the built application.
 import { spawnSync } from 'node:child_process';
-import { existsSync, readdirSync, statSync } from 'node:fs';
+import { copyFileSync, existsSync, mkdirSync, readdirSync, readFileSync, statSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 
 export const root = fileURLToPath(new URL('..', import.meta.url));
@@ -46,6 +46,14 @@ export function demo() {
   run('node', ['scripts/run.mjs', 'demo/src/generate.ts']);
 }
 
+/** The notices of what is shipped, which the application hands out. A copy that is as it should be stays, so that nothing is built anew. */
+function notices() {
+  const [from, to] = ['THIRD-PARTY-NOTICES.txt', 'web/public/notices.txt'].map((path) => `${root}${path}`);
+  if (existsSync(to) && readFileSync(to, 'utf8') === readFileSync(from, 'utf8')) return;
+  mkdirSync(`${root}web/public`, { recursive: true });
+  copyFileSync(from, to);
+}
+
 /** The program that pages as files carry; the application hands it out. */
 export function program() {
   const made = newest(['web/public/program/page.js']);
@@ -55,6 +63,7 @@ export function program() {
 
 export function build() {
   program();
+  notices();
   const built = newest(['web/.next/BUILD_ID']);
   if (
     built > newest(['core/src', 'web/src', 'web/public', 'web/next.config.ts', 'web/package.json', 'package-lock.json'])

@@ -1,30 +1,11 @@
-import { spawn } from 'node:child_process';
 import { mkdtempSync } from 'node:fs';
-import { createRequire } from 'node:module';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { Builder, type WebDriver } from 'selenium-webdriver';
 import chrome from 'selenium-webdriver/chrome.js';
 
-export const PORT = 4471;
 export const web = fileURLToPath(new URL('../../web', import.meta.url));
-
-/** Serves the built application; gives what ends it. */
-export async function serve(): Promise<() => void> {
-  const next = createRequire(join(web, 'package.json')).resolve('next/dist/bin/next');
-  const server = spawn(process.execPath, [next, 'start', '-p', String(PORT)], { cwd: web, stdio: 'ignore' });
-  for (let tries = 0; tries < 150; tries++) {
-    const answered = await fetch(`http://localhost:${PORT}`).then(
-      ({ ok }) => ok,
-      () => false,
-    );
-    if (answered) return () => void server.kill();
-    await new Promise((resolve) => setTimeout(resolve, 200));
-  }
-  server.kill();
-  throw new Error('the application did not start');
-}
 
 /** A browser that has never been here. */
 export async function browser(): Promise<WebDriver> {

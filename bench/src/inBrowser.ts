@@ -1,17 +1,18 @@
 /** Drives Chromium over the production build: how soon the demo's bench is there, and how soon a page follows its reader. */
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
-import { browser, PORT, print, serve, web } from './chromium';
+import { serve } from '../../web/e2e/serve';
+import { browser, print, web } from './chromium';
 import { pageFollows } from './pageFollows';
 
 const GOAL = 2000;
 
-async function coldStart(): Promise<void> {
+async function coldStart(url: string): Promise<void> {
   // Once the first page has been read for a moment, and once as soon as there is a button to press.
   for (const looked of [3000, 0]) {
     const driver = await browser();
     try {
-      await driver.get(`http://localhost:${PORT}/`);
+      await driver.get(url);
       const [pressed, drawn] = await driver.executeAsyncScript<[number, number]>(
         `
           const [looked, done] = arguments;
@@ -46,10 +47,10 @@ async function main(): Promise<void> {
     console.log('in the browser: needs Debian’s chromium and the built application (npm start builds it)');
     return;
   }
-  const stop = await serve();
+  const { url, stop } = await serve(web);
   try {
-    await coldStart();
-    await pageFollows(Number(process.argv[2] ?? 1_000_000));
+    await coldStart(url);
+    await pageFollows(url, Number(process.argv[2] ?? 1_000_000));
   } finally {
     stop();
   }

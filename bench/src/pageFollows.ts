@@ -5,7 +5,7 @@ import { By, until } from 'selenium-webdriver';
 import { checkReport, writeReport, type Page } from '@bold-ruler/core/report';
 import { PLAN_HEADER, planRows } from '@bold-ruler/demo/plan';
 import { pellwetherReport } from '@bold-ruler/demo/report';
-import { browser, PORT, print } from './chromium';
+import { browser, print } from './chromium';
 import { PAGE } from './figures';
 import { ordersFile } from './ordersFile';
 
@@ -47,10 +47,10 @@ function files(rows: number): string[] {
 }
 
 /** From the press on a member in the reader's filter to the page that is painted with it. */
-export async function pageFollows(rows: number): Promise<void> {
+export async function pageFollows(url: string, rows: number): Promise<void> {
   const driver = await browser();
   try {
-    await driver.get(`http://localhost:${PORT}/`);
+    await driver.get(url);
     const input = await driver.wait(until.elementLocated(By.css('input[type="file"]')), WAIT);
     await driver.wait(until.elementLocated(By.xpath('//button[contains(., "Open the demo")]')), WAIT);
     await input.sendKeys(files(rows).join('\n'));

@@ -1,9 +1,9 @@
 /** The server under load: the demo's bullet drawn by many, alone and with ten beside that ask for what takes long. */
-import { spawn, spawnSync } from 'node:child_process';
+import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync } from 'node:fs';
-import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { serve } from '../../web/e2e/serve';
 
 const [web, demo] = process.argv.slice(2) as [string, string];
 /** Seconds of each part, and how many ask at once. */
@@ -13,33 +13,10 @@ const HOSTILE = 10;
 /** Milliseconds within which 99 of 100 are answered, whoever is beside. */
 const GOAL = 10_000;
 
-function freePort(): Promise<number> {
-  return new Promise((resolve) => {
-    const probe = createServer().listen(0, '127.0.0.1', () => {
-      const { port } = probe.address() as { port: number };
-      probe.close(() => resolve(port));
-    });
-  });
-}
-
-const port = await freePort();
 const bundle = join(mkdtempSync(join(tmpdir(), 'bold-ruler-load-')), 'demo.ruler.zip');
 spawnSync('npx', ['bold-ruler', 'bundle', demo, '-o', bundle], { cwd: join(web, '..') });
 const bytes = new Uint8Array(readFileSync(bundle));
-const server = spawn(process.execPath, ['server.mjs'], {
-  cwd: web,
-  stdio: 'ignore',
-  env: { ...process.env, PORT: String(port) },
-});
-const url = `http://localhost:${port}`;
-for (let tries = 0; ; tries++) {
-  try {
-    if ((await fetch(url)).ok) break;
-  } catch {
-    if (tries > 150) throw new Error('the application did not start');
-  }
-  await new Promise((resolve) => setTimeout(resolve, 200));
-}
+const { url, stop } = await serve(web);
 
 const ask = (query: string, body: Uint8Array | string, type: string) =>
   fetch(`${url}/api/${query}`, { method: 'POST', headers: { 'Content-Type': type }, body: body as BodyInit });
@@ -119,5 +96,5 @@ try {
   );
   await hostile;
 } finally {
-  server.kill();
+  stop();
 }

@@ -1,6 +1,6 @@
 #!/usr/bin/env node
 // Runs the command line. The bundle is made when it is missing or older than its source.
-import { existsSync, readdirSync, statSync } from 'node:fs';
+import { existsSync, readdirSync, renameSync, statSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 
 const bundle = fileURLToPath(new URL('../dist/main.mjs', import.meta.url));
@@ -17,9 +17,11 @@ function newest(folder) {
 
 if (!existsSync(bundle) || statSync(bundle).mtimeMs < Math.max(...sources.map(newest))) {
   const [{ build }, { programText }] = await Promise.all([import('esbuild'), import('../../scripts/program.mjs')]);
+  const beside = `${bundle}.${process.pid}.part`;
   await build({
     entryPoints: [fileURLToPath(new URL('../src/main.ts', import.meta.url))],
-    outfile: bundle,
+    // Whole or not at all: another command may be reading it.
+    outfile: beside,
     bundle: true,
     platform: 'node',
     format: 'esm',
@@ -32,6 +34,7 @@ if (!existsSync(bundle) || statSync(bundle).mtimeMs < Math.max(...sources.map(ne
       js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);",
     },
   });
+  renameSync(beside, bundle);
 }
 const { main } = await import(bundle);
 process.exitCode = await main(process.argv.slice(2));

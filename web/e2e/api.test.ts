@@ -5,7 +5,8 @@ import { networkInterfaces, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { serve } from './browser';
+import { WEB } from './browser';
+import { serve } from './serve';
 
 const root = fileURLToPath(new URL('../..', import.meta.url));
 const folder = mkdtempSync(join(tmpdir(), 'bold-ruler-api-'));
@@ -20,7 +21,7 @@ const TABLES = { 't.csv': 'shop,net\n"<b>North</b>",5\nSouth,7\n' };
 
 let server: Awaited<ReturnType<typeof serve>>;
 beforeAll(async () => {
-  server = await serve();
+  server = await serve(WEB);
 });
 afterAll(() => server?.stop());
 
@@ -147,7 +148,7 @@ test('it listens on this machine alone, and opened to others asks for its token'
     .find((one) => one && one.family === 'IPv4' && !one.internal)?.address;
   const { port } = new URL(server.url);
   if (others) await expect(fetch(`http://${others}:${port}/`)).rejects.toThrow();
-  const open = await serve({ HOST: '0.0.0.0', BOLD_RULER_TOKEN: 'tea time' });
+  const open = await serve(WEB, { HOST: '0.0.0.0', BOLD_RULER_TOKEN: 'tea time' });
   try {
     const asking = (headers: Record<string, string>) =>
       fetch(`${open.url}/api/numbers`, {

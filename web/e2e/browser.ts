@@ -1,45 +1,13 @@
-import { spawn, type ChildProcess } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync } from 'node:fs';
-import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { Builder, By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver';
 import chrome from 'selenium-webdriver/chrome.js';
+import { serve } from './serve';
 
-const web = fileURLToPath(new URL('..', import.meta.url));
+export const WEB = fileURLToPath(new URL('..', import.meta.url));
 const PATIENCE = 30_000;
-
-function freePort(): Promise<number> {
-  return new Promise((resolve) => {
-    const probe = createServer().listen(0, '127.0.0.1', () => {
-      const { port } = probe.address() as { port: number };
-      probe.close(() => resolve(port));
-    });
-  });
-}
-
-/** The production build, served on a port of its own. */
-export async function serve(
-  environment: Readonly<Record<string, string>> = {},
-): Promise<{ url: string; stop: () => void }> {
-  const port = await freePort();
-  const server: ChildProcess = spawn(process.execPath, ['server.mjs'], {
-    cwd: web,
-    stdio: 'ignore',
-    env: { ...process.env, ...environment, PORT: String(port), NEXT_TELEMETRY_DISABLED: '1' },
-  });
-  const url = `http://localhost:${port}`;
-  for (let tries = 0; ; tries++) {
-    try {
-      if ((await fetch(url)).ok) break;
-    } catch {
-      if (tries > 150) throw new Error('the application did not start');
-    }
-    await new Promise((resolve) => setTimeout(resolve, 200));
-  }
-  return { url, stop: () => void server.kill() };
-}
 
 /** A browser with the application open, and the few things a person does with it. */
 export interface Visitor {
@@ -64,8 +32,17 @@ export interface Visitor {
   leave(): Promise<void>;
 }
 
+/** A browser with the demo's report on the bench. */
+export async function visitDemo(): Promise<Visitor> {
+  const visitor = await visit();
+  await visitor.go('/');
+  await visitor.press('Open the demo');
+  await visitor.see('Highlight');
+  return visitor;
+}
+
 export async function visit(): Promise<Visitor> {
-  const { url, stop } = await serve();
+  const { url, stop } = await serve(WEB);
   const downloads = mkdtempSync(join(tmpdir(), 'bold-ruler-saved-'));
   const options = new chrome.Options();
   options.setChromeBinaryPath('/usr/bin/chromium');

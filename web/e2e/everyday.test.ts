@@ -3,15 +3,12 @@ import { join } from 'node:path';
 import type { WebElement } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { hindrances } from './axe';
-import { By, Key, visit, type Visitor } from './browser';
+import { By, Key, visitDemo, type Visitor } from './browser';
 
 let visitor: Visitor;
 
 beforeAll(async () => {
-  visitor = await visit();
-  await visitor.go('/');
-  await visitor.press('Open the demo');
-  await visitor.see('Highlight');
+  visitor = await visitDemo();
 });
 afterAll(() => visitor?.leave());
 

@@ -1,14 +1,11 @@
 import type chrome from 'selenium-webdriver/chrome.js';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { By, Key, visit, type Visitor } from './browser';
+import { By, Key, visitDemo, type Visitor } from './browser';
 
 let visitor: Visitor;
 
 beforeAll(async () => {
-  visitor = await visit();
-  await visitor.go('/');
-  await visitor.press('Open the demo');
-  await visitor.see('Highlight');
+  visitor = await visitDemo();
 });
 afterAll(() => visitor?.leave());
 

@@ -251,6 +251,14 @@ const CASES: readonly (readonly [code: string, found: Made, well: Made])[] = [
     { brief: 'net by shop as bars', lines: [...MANY_DAYS, '2027-12-31,North,Web,1,1'] },
   ],
   [
+    'members-without-target',
+    {
+      brief: 'net by shop during fiscal 2026 against plan as bullet',
+      plan: PLAN.filter((line) => !line.includes('West')),
+    },
+    { brief: 'net by shop during fiscal 2026 against plan as bullet' },
+  ],
+  [
     'not-exact',
     {
       brief: 'net by shop as bars',

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { expect } from 'vitest';
+import { FORMS } from '../brief';
 import { readCsv } from '../reading';
 import { drawFigure, type Drawn } from '../figure';
 import { isProblem } from '../problem';
@@ -103,19 +104,7 @@ async function deskOf(w: World) {
 }
 
 const question = fc.record({
-  form: fc.constantFrom(
-    'bullet',
-    'bars',
-    'pairs',
-    'waterfall',
-    'pace',
-    'bump',
-    'headline',
-    'dial',
-    'league',
-    'table',
-    'trend',
-  ),
+  form: fc.constantFrom(...FORMS),
   view: fc.constantFrom(
     'net',
     'net',

@@ -1,9 +1,8 @@
 import type { Brief, Vocabulary } from '../brief';
-import { endOf, isoDay, startOf, stepName, stepsWithin, writtenDay, type Day, type Period } from '../calendar';
-import { counted, isProblem, Problem } from '../problem';
+import { endOf, stepsWithin, type Day, type Period } from '../calendar';
+import { isProblem, Problem } from '../problem';
 import type { Benchmark, Report } from '../report';
-import { columnsOf } from '../measure';
-import { EXACT_LIMIT, finer, power, total as sumOf, type Decimals } from '../number';
+import { finer, total as sumOf, type Decimals } from '../number';
 import type { Asked, Held } from './benchmark/asked';
 import { benchmarkValues, isLikeForLike, kindBeneath } from './benchmark/benchmark';
 import type { Cells } from './cells';
@@ -13,7 +12,6 @@ import {
   benchmarkNamed,
   contextFor,
   measureNamed,
-  note,
   type Choices,
   type Context,
 } from './context';
@@ -23,6 +21,7 @@ import { expressionOfRows, pack } from './pack';
 import { priceVolumeMix, type PriceVolumeMix } from './priceVolumeMix';
 import type { Source } from './query';
 import { steppingOf, type Stepping } from './stepping';
+import { reportGaps, tellRunningStep } from './told';
 import { fromEntries, groupKey, only, valuesOf, wholeOf, type Values } from './values';
 
 /**
@@ -126,31 +125,6 @@ async function wholeOfShown(
   const narrowed: Context = { ...context, brief: { ...brief, only, by: [], grain: null }, checks: [] };
   const shape = { by: [], grain: null, span: actualSpan(context), where: only };
   return { ...(await wholeComparison(narrowed, benchmark, await valuesOf(source, of, shape))), rows };
-}
-
-/** How views that compare steps take the one that is cut at its end. */
-function tellRunningStep(context: Context, { cut, cutBefore }: Stepping, steps: readonly (Day | null)[]): void {
-  const { brief, calendar, period, asOf } = context;
-  const start = steps[cut];
-  if (!brief.grain || start === undefined || start === null) return;
-  const named = stepName(brief.grain, start, calendar);
-  const until = writtenDay(Math.min(period.to, asOf));
-  const { grain } = brief;
-  const has = (kind: string) => brief.views.some((view) => view.kind === kind);
-  if (has('change') && cutBefore)
-    note(
-      context,
-      'running-step',
-      'note',
-      `${named} up to ${until} is compared with ${writtenDay(cutBefore.from)} to ${writtenDay(cutBefore.to)}`,
-    );
-  if (has('smoothed'))
-    note(
-      context,
-      'running-step',
-      'note',
-      `${named} is known up to ${until} only, and the means are of whole ${grain}s`,
-    );
 }
 
 /** Of the step before the one that still runs as many days, for changes: each member's actual and benchmark. */
@@ -350,93 +324,4 @@ async function dueValues(context: Context, benchmark: Benchmark, ask: Asked): Pr
   if (!ask.grain) return held;
   const running = [...held.values.at.values()].filter(({ step }) => endOf(ask.grain!, step!, calendar) > asOf);
   return { ...held, values: fromEntries(running, held.values.decimals) };
-}
-
-/** What of the file was not as it should be, and what became of it. */
-function tellOfFile(context: Context, { at, decimals }: Values): void {
-  const { of, allTime, brief, report, measure } = context;
-  const { far, told = [], tooLarge = [], id } = of.table;
-  const rounded = tooLarge.filter((name) => columnsOf(of.expression).includes(name));
-  // Products and the like may grow beyond that where their columns do not.
-  const isBeyond = ({ value }: { readonly value: number }) => Math.abs(value) * power(decimals ?? 0) > EXACT_LIMIT;
-  if (rounded.length === 0 && decimals !== null && [...at.values()].some(isBeyond))
-    note(
-      context,
-      'not-exact',
-      'warning',
-      `“${measure.name}” is larger than can be held to the last digit: it is rounded to 15 digits`,
-    );
-  if (rounded.length > 0)
-    note(
-      context,
-      'not-exact',
-      'warning',
-      `“${rounded.join('”, “')}” of “${id}” together ${rounded.length === 1 ? 'is' : 'are'} larger than can be added up to the last digit: sums are rounded to 15 digits`,
-    );
-  if (far && (allTime || report.calendar.asOf === 'auto')) {
-    const days = far.from === far.to ? writtenDay(far.from) : `${writtenDay(far.from)} to ${writtenDay(far.to)}`;
-    note(
-      context,
-      'far-days',
-      allTime ? 'warning' : 'note',
-      `${counted(far.count, 'row')} of “${id}” on ${days} ${far.count === 1 ? 'is' : 'are'} far from all others, which lie between ${writtenDay(far.others.from)} and ${writtenDay(far.others.to)}: ${far.count === 1 ? 'it does' : 'they do'} not set the as-of date${allTime ? (brief.grain ? ' and no step shows ' : ', and “all time” counts ') + (far.count === 1 ? 'it' : 'them') : ''}`,
-    );
-  }
-  for (const { what, count, first } of told)
-    if (what === 'stray quote')
-      note(
-        context,
-        'stray-quotes',
-        'note',
-        `in line ${first[0]!.line} of “${id}” the quote before “${first[0]!.raw.replace(/^"/, '').slice(0, 40)}” encloses no cell and is read as a letter${count > 1 ? `; so it is ${count} times in all` : ''}`,
-      );
-}
-
-/** Checks that follow from the period and the rows left out. */
-function reportGaps(
-  context: Context,
-  benchmark: Benchmark | null,
-  actual: Values,
-  { held, due }: { readonly held: Held | null; readonly due: Held | null },
-): void {
-  const { period, asOf, of, measure } = context;
-  // A running sum is held against what should be there by then, step by step.
-  const runs = context.brief.views[0]!.kind === 'cumulative';
-  const hasValues = [...(held?.values.at.values() ?? [])].some(({ value }) => !Number.isNaN(value));
-  if (benchmark && hasValues && period.partial && period.from <= asOf && !runs && !isLikeForLike(context, benchmark)) {
-    const isDue = [...(due?.values.at.values() ?? [])].some(({ value }) => !Number.isNaN(value));
-    note(
-      context,
-      'part-period-against-whole',
-      'warning',
-      `the period runs to ${isoDay(period.to)} and actuals only to ${isoDay(asOf)}: ${
-        isDue
-          ? `what is due of “${benchmark.name}” by then is what figures judge by, beside the whole of it`
-          : `gaps are to the whole of “${benchmark.name}”`
-      }`,
-    );
-  }
-  const { grain, periods } = of.table;
-  if (
-    (grain === 'quarter' || grain === 'year') &&
-    periods.fiscalYearStart !== context.calendar.fiscalYearStart &&
-    (context.brief.grain !== null || !context.allTime)
-  ) {
-    const [start] = stepsWithin(grain, { from: period.from, to: period.from }, periods);
-    if (start !== startOf(grain, period.from, context.calendar))
-      note(
-        context,
-        'periods-out-of-step',
-        'warning',
-        `“${measure.name}” is known for each ${grain} of the calendar, and the report’s begin in other months: each counts where its first day lies`,
-      );
-  }
-  tellOfFile(context, actual);
-  if (actual.undated > 0)
-    note(
-      context,
-      'rows-without-date',
-      'warning',
-      `${actual.undated} ${actual.undated === 1 ? 'row' : 'rows'} of “${of.table.id}” ${actual.undated === 1 ? 'has no date and is' : 'have no date and are'} not in the period`,
-    );
 }

@@ -9,6 +9,7 @@ const WHY: Readonly<Record<string, string>> = {
   'filter-not-followed':
     'a part of the sales has no target of its own, so nobody can tell whether it is ahead or behind',
   'partly-covered': 'what is held against a part of it always looks long',
+  'members-without-target': 'what has no target lifts the whole above what it is held against',
   'periods-out-of-step': 'quarters of one calendar in those of another belong to two of them',
   'per-which-member': 'a number for each member is none for all of them until they are counted',
   'tie-at-the-edge': 'which of several equal members are shown is an accident of their order',

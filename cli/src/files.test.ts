@@ -1,0 +1,133 @@
+import {
+  chmodSync,
+  existsSync,
+  lstatSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  statSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { beforeAll, describe, expect, test } from 'vitest';
+import { at, folder, REPORT, run, SALES, shell, writeFiles } from './command.fixture';
+
+beforeAll(writeFiles);
+
+describe('what is written never costs what is there', () => {
+  test.each([
+    ['draw', 'r.ruler.json', 'year', '-o', 'r.ruler.json'],
+    ['draw', 'r.ruler.json', 'year', '-o', 'link.json'],
+    ['draw', '--data', 'sales.svg', 'Betrag by Filiale', '-o', './sales.svg'],
+    ['bundle', 'copy.ruler.json', '-o', 'data.ruler.zip'],
+  ])('%s %s %s %s %s is refused, and the input stays', (...words) => {
+    if (!existsSync(at('link.json'))) symlinkSync('r.ruler.json', at('link.json'));
+    writeFileSync(at('sales.svg'), SALES);
+    writeFileSync(at('data.ruler.zip'), SALES);
+    writeFileSync(
+      at('copy.ruler.json'),
+      JSON.stringify({ ...REPORT, tables: [{ id: 'sales', source: { file: 'data.ruler.zip' } }], benchmarks: [] }),
+    );
+    const before = ['r.ruler.json', 'sales.svg', 'data.ruler.zip'].map((name) => readFileSync(at(name), 'utf8'));
+    const { status, err } = run(...words);
+    expect([status, err]).toEqual([1, expect.stringContaining('this file was read from')]);
+    expect(['r.ruler.json', 'sales.svg', 'data.ruler.zip'].map((name) => readFileSync(at(name), 'utf8'))).toEqual(
+      before,
+    );
+  });
+
+  test('a link stays a link, permissions stay, and what an ended run left is cleared away', () => {
+    mkdirSync(at('kept'));
+    writeFileSync(at('kept/real.svg'), 'old');
+    chmodSync(at('kept/real.svg'), 0o640);
+    symlinkSync('kept/real.svg', at('out.svg'));
+    writeFileSync(at('kept/real.svg.999999.part'), 'half');
+    writeFileSync(at('kept/other.svg.999999.part'), 'not ours');
+    expect(run('draw', 'r.ruler.json', 'year', '-o', 'out.svg').status).toBe(0);
+    expect(lstatSync(at('out.svg')).isSymbolicLink()).toBe(true);
+    expect(readFileSync(at('kept/real.svg'), 'utf8')).toContain('<svg');
+    expect(statSync(at('kept/real.svg')).mode & 0o777).toBe(0o640);
+    expect(readdirSync(at('kept')).sort()).toEqual(['other.svg.999999.part', 'real.svg']);
+  });
+});
+
+describe('standard input, output and pipes', () => {
+  test('rows, reports and bundles are read from them', () => {
+    expect(JSON.parse(shell('RULER fields -', SALES).out)).toMatchObject({ file: 'standard input', rows: 8 });
+    const plain = run('numbers', 'r.ruler.json', 'year').out;
+    expect(shell('RULER numbers - year', JSON.stringify(REPORT)).out).toBe(plain);
+    expect(shell('RULER bundle r.ruler.json -o - | RULER numbers - year').out).toBe(plain);
+    expect(shell('cat sales.csv | RULER numbers --data /dev/stdin "Betrag"').status).toBe(0);
+  });
+
+  test('pictures are written to them', () => {
+    const { out } = shell('RULER draw r.ruler.json year -o -');
+    run('draw', 'r.ruler.json', 'year', '-o', 'same.svg');
+    expect(out).toBe(readFileSync(at('same.svg'), 'utf8'));
+    expect(JSON.parse(shell('RULER draw r.ruler.json year -o - --as json').out)).toHaveProperty('marks');
+    expect(shell('RULER draw r.ruler.json year -o x.svg --as json').status).toBe(2);
+    expect(shell('RULER page r.ruler.json p -o -').out).toMatch(/^<svg|^<\?xml/);
+  });
+});
+
+describe('a report from somebody else reads only what lies beside it', () => {
+  const outside = mkdtempSync(join(tmpdir(), 'bold-ruler-outside-'));
+  const reading = (file: string) => {
+    writeFileSync(join(outside, 'secret.csv'), SALES);
+    mkdirSync(at('theirs'), { recursive: true });
+    writeFileSync(
+      at('theirs/r.ruler.json'),
+      JSON.stringify({
+        ...REPORT,
+        tables: [{ id: 'sales', source: { file } }],
+        benchmarks: [],
+        figures: [REPORT.figures[0]],
+      }),
+    );
+  };
+
+  test.each([
+    ['a path upwards', '../sales.csv'],
+    ['a whole path', join(outside, 'secret.csv')],
+    ['a link that leads away', 'link.csv'],
+  ])('%s has to be allowed', (_, file) => {
+    reading(file);
+    if (!existsSync(at('theirs/link.csv'))) symlinkSync(join(outside, 'secret.csv'), at('theirs/link.csv'));
+    for (const words of [
+      ['numbers', 'theirs/r.ruler.json', 'year'],
+      ['bundle', 'theirs/r.ruler.json', '-o', 'theirs.ruler.zip'],
+    ]) {
+      const { status, err } = run(...words);
+      expect([status, err]).toEqual([1, expect.stringContaining('which is not in its folder')]);
+      expect(existsSync(at('theirs.ruler.zip'))).toBe(false);
+      expect(run(...words, '--allow', 'elsewhere').status).toBe(1);
+    }
+    for (const top of [folder, outside])
+      if (top === (file === '../sales.csv' ? folder : outside))
+        expect(run('numbers', 'theirs/r.ruler.json', 'year', '--allow', top).status).toBe(0);
+  });
+});
+
+test('control characters of a file never reach a terminal', () => {
+  writeFileSync(
+    at('bell.csv'),
+    'day,shop\u001b[31m,net\n2025-01-01,A\u0007\u009b2J\u202e,x\u001b]0;y\u0007\n2025-01-02,B,5\n2025-01-03,B,6\n',
+  );
+  const told =
+    run('fields', 'bell.csv', '--text').out + run('numbers', '--data', 'bell.csv', 'net by nix\u001b[2J').err;
+  expect(told).toContain('\ufffd');
+  // eslint-disable-next-line no-control-regex
+  expect(told).not.toMatch(/[\u0000-\u0008\u000b-\u001f\u007f-\u009f\u202e]/);
+});
+
+test('a command that takes too long is ended with words', () => {
+  // A pipe into which nobody writes is waited for without end.
+  const ended = shell('mkfifo silent; BOLD_RULER_TIME=0.5 RULER fields silent');
+  expect(ended.status).not.toBe(0);
+  expect(ended.err).toContain('it was ended after 0.5 seconds');
+  expect(shell('BOLD_RULER_TIME=soon RULER fields long.csv').err).toContain('BOLD_RULER_TIME is “soon”');
+  expect(shell('BOLD_RULER_TIME=0 RULER fields sales.csv').status).toBe(0);
+});

@@ -1,0 +1,137 @@
+import { isoDay, startOf, stepName, stepsWithin, writtenDay, type Day } from '../calendar';
+import { columnsOf } from '../measure';
+import { EXACT_LIMIT, power } from '../number';
+import { counted } from '../problem';
+import type { Benchmark } from '../report';
+import type { Held } from './benchmark/asked';
+import { isLikeForLike } from './benchmark/benchmark';
+import { note, type Context } from './context';
+import type { Stepping } from './stepping';
+import type { Values } from './values';
+
+// What an answer tells of itself, beside its numbers.
+
+/** How views that compare steps take the one that is cut at its end. */
+export function tellRunningStep(context: Context, { cut, cutBefore }: Stepping, steps: readonly (Day | null)[]): void {
+  const { brief, calendar, period, asOf } = context;
+  const start = steps[cut];
+  if (!brief.grain || start === undefined || start === null) return;
+  const named = stepName(brief.grain, start, calendar);
+  const until = writtenDay(Math.min(period.to, asOf));
+  const { grain } = brief;
+  const has = (kind: string) => brief.views.some((view) => view.kind === kind);
+  if (has('change') && cutBefore)
+    note(
+      context,
+      'running-step',
+      'note',
+      `${named} up to ${until} is compared with ${writtenDay(cutBefore.from)} to ${writtenDay(cutBefore.to)}`,
+    );
+  if (has('smoothed'))
+    note(
+      context,
+      'running-step',
+      'note',
+      `${named} is known up to ${until} only, and the means are of whole ${grain}s`,
+    );
+}
+
+/** Tells where amounts are too large to be held to the last digit. */
+function tellRounded(context: Context, { at, decimals }: Values): void {
+  const { of, measure } = context;
+  const { tooLarge = [], id } = of.table;
+  const read = columnsOf(of.expression);
+  const columns = tooLarge.filter((name) => read.includes(name));
+  const tell = (what: string) => note(context, 'not-exact', 'warning', `${what} rounded to 15 digits`);
+  if (columns.length > 0)
+    return tell(
+      `“${columns.join('”, “')}” of “${id}” together ${columns.length === 1 ? 'is' : 'are'} larger than can be added up to the last digit: sums are`,
+    );
+  // Products and the like may grow beyond that where their columns do not.
+  const isBeyond = ({ value }: { readonly value: number }) => Math.abs(value) * power(decimals ?? 0) > EXACT_LIMIT;
+  if (decimals !== null && [...at.values()].some(isBeyond))
+    tell(`“${measure.name}” is larger than can be held to the last digit: it is`);
+}
+
+/** Tells of days that are most likely mistakes, where the as-of date or the period would have gone there. */
+function tellFarDays(context: Context): void {
+  const { of, allTime, brief, report } = context;
+  const { far, id } = of.table;
+  if (!far || !(allTime || report.calendar.asOf === 'auto')) return;
+  const { from, to, others } = far;
+  const [are, they, them] = far.count === 1 ? ['is', 'it does', 'it'] : ['are', 'they do', 'them'];
+  const days = from === to ? writtenDay(from) : `${writtenDay(from)} to ${writtenDay(to)}`;
+  const shown = brief.grain ? `no step shows ${them}` : `“all time” counts ${them}`;
+  note(
+    context,
+    'far-days',
+    allTime ? 'warning' : 'note',
+    `${counted(far.count, 'row')} of “${id}” on ${days} ${are} far from all others, which lie between ${writtenDay(others.from)} and ${writtenDay(others.to)}: ${they} not set the as-of date${allTime ? `, and ${shown}` : ''}`,
+  );
+}
+
+/** Tells of quotes that the file's reader took for letters. */
+function tellStrayQuotes(context: Context): void {
+  const { told = [], id } = context.of.table;
+  const stray = told.find(({ what }) => what === 'stray quote');
+  if (!stray) return;
+  const { line, raw } = stray.first[0]!;
+  const so = stray.count > 1 ? `; so it is ${counted(stray.count, 'time')} in all` : '';
+  note(
+    context,
+    'stray-quotes',
+    'note',
+    `in line ${line} of “${id}” the quote before “${raw.replace(/^"/, '').slice(0, 40)}” encloses no cell and is read as a letter${so}`,
+  );
+}
+
+/** Tells what follows from the period, from the file and from the rows left out. */
+export function reportGaps(
+  context: Context,
+  benchmark: Benchmark | null,
+  actual: Values,
+  { held, due }: { readonly held: Held | null; readonly due: Held | null },
+): void {
+  const { period, asOf, of, measure } = context;
+  // A running sum is held against what should be there by then, step by step.
+  const runs = context.brief.views[0]!.kind === 'cumulative';
+  const hasValues = [...(held?.values.at.values() ?? [])].some(({ value }) => !Number.isNaN(value));
+  if (benchmark && hasValues && period.partial && period.from <= asOf && !runs && !isLikeForLike(context, benchmark)) {
+    const isDue = [...(due?.values.at.values() ?? [])].some(({ value }) => !Number.isNaN(value));
+    note(
+      context,
+      'part-period-against-whole',
+      'warning',
+      `the period runs to ${isoDay(period.to)} and actuals only to ${isoDay(asOf)}: ${
+        isDue
+          ? `what is due of “${benchmark.name}” by then is what figures judge by, beside the whole of it`
+          : `gaps are to the whole of “${benchmark.name}”`
+      }`,
+    );
+  }
+  const { grain, periods } = of.table;
+  if (
+    (grain === 'quarter' || grain === 'year') &&
+    periods.fiscalYearStart !== context.calendar.fiscalYearStart &&
+    (context.brief.grain !== null || !context.allTime)
+  ) {
+    const [start] = stepsWithin(grain, { from: period.from, to: period.from }, periods);
+    if (start !== startOf(grain, period.from, context.calendar))
+      note(
+        context,
+        'periods-out-of-step',
+        'warning',
+        `“${measure.name}” is known for each ${grain} of the calendar, and the report’s begin in other months: each counts where its first day lies`,
+      );
+  }
+  tellRounded(context, actual);
+  tellFarDays(context);
+  tellStrayQuotes(context);
+  if (actual.undated > 0)
+    note(
+      context,
+      'rows-without-date',
+      'warning',
+      `${actual.undated} ${actual.undated === 1 ? 'row' : 'rows'} of “${of.table.id}” ${actual.undated === 1 ? 'has no date and is' : 'have no date and are'} not in the period`,
+    );
+}
