@@ -52,7 +52,7 @@ export function fieldsText(profile: FieldsProfile & { readonly sheet?: string })
   );
   const far = profile.farDays
     ? [
-        `Far from all other days (${profile.farDays.othersFrom} to ${profile.farDays.othersTo}): ${profile.farDays.from}${profile.farDays.to === profile.farDays.from ? '' : ` to ${profile.farDays.to}`} in ${profile.farDays.count === 1 ? 'line' : 'lines'} ${profile.farDays.lines.slice(0, 10).join(', ')}${profile.farDays.count > 10 ? ' …' : ''}; they do not set the as-of date.`,
+        `Far from all other days (${profile.farDays.othersFrom} to ${profile.farDays.othersTo}): ${profile.farDays.from}${profile.farDays.to === profile.farDays.from ? '' : ` to ${profile.farDays.to}`} in ${profile.farDays.count === 1 ? 'line' : 'lines'} ${profile.farDays.lines.slice(0, 10).join(', ')}${profile.farDays.count > 10 ? ' …' : ''}; ${profile.farDays.count === 1 ? 'it does' : 'they do'} not set the as-of date.`,
       ]
     : [];
   const wide = profile.wide

@@ -218,6 +218,7 @@ const MOST_CAPTION = 8;
 /** What a reader of a figure must know of its numbers, in this order. */
 const TOLD = [
   'more-than-drawn',
+  'far-days',
   'filter-not-followed',
   'partly-covered',
   'members-without-target',

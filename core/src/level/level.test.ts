@@ -253,10 +253,10 @@ const CASES: readonly (readonly [code: string, found: Made, well: Made])[] = [
   [
     'members-without-target',
     {
-      brief: 'net by shop during fiscal 2026 against plan as bullet',
+      brief: 'net during fiscal 2026 against plan as headline',
       plan: PLAN.filter((line) => !line.includes('West')),
     },
-    { brief: 'net by shop during fiscal 2026 against plan as bullet' },
+    { brief: 'net during fiscal 2026 against plan as headline' },
   ],
   [
     'not-exact',

@@ -52,7 +52,6 @@ export function columnarSource(tables: ReadonlyMap<string, Table>, calendar: Fis
           periods: date?.kind === 'date' ? periodCalendar(date, calendar) : calendar,
           orders: table.orders,
           // Titles, totals and notes are no data that a figure lacks.
-          ...(table.told ? { told: table.told } : {}),
           far: farDays(table),
           tooLarge: table.columns.flatMap((column) =>
             column.kind === 'number' && column.tooLarge ? [column.name] : [],

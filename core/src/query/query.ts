@@ -2,7 +2,7 @@ import type { Condition } from '../brief';
 import type { FiscalCalendar, Grain, Span } from '../calendar';
 import type { Aggregate, ValueType } from '../measure';
 import type { Decimals } from '../number';
-import type { FarDays, KnownSpan, Told } from '../table';
+import type { FarDays, KnownSpan } from '../table';
 
 /** What to count and add up, over which rows, in which groups. Plain data, so that any source can answer it. */
 export interface Query {
@@ -41,8 +41,6 @@ export interface TableFacts {
   readonly periods: FiscalCalendar;
   readonly orders: Readonly<Record<string, readonly string[]>>;
   readonly leftOut: readonly { readonly column: string | null; readonly reason: string; readonly count: number }[];
-  /** What was not as files are and is taken all the same. */
-  readonly told?: readonly Told[];
   /** Columns that are too large to be added up to the last digit. */
   readonly tooLarge?: readonly string[];
   /** Rows whose day lies far from all others. */

@@ -53,35 +53,17 @@ function tellRounded(context: Context, { at, decimals }: Values): void {
     tell(`“${measure.name}” is larger than can be held to the last digit: it is`);
 }
 
-/** Tells of days that are most likely mistakes, where the as-of date or the period would have gone there. */
+/** Tells what becomes of rows whose day lies far from all others, where everything is asked for. */
 function tellFarDays(context: Context): void {
-  const { of, allTime, brief, report } = context;
-  const { far, id } = of.table;
-  if (!far || !(allTime || report.calendar.asOf === 'auto')) return;
-  const { from, to, others } = far;
-  const [are, they, them] = far.count === 1 ? ['is', 'it does', 'it'] : ['are', 'they do', 'them'];
-  const days = from === to ? writtenDay(from) : `${writtenDay(from)} to ${writtenDay(to)}`;
-  const shown = brief.grain ? `no step shows ${them}` : `“all time” counts ${them}`;
+  const { far, id } = context.of.table;
+  if (!far || !context.allTime) return;
+  const days = far.from === far.to ? writtenDay(far.from) : `${writtenDay(far.from)} to ${writtenDay(far.to)}`;
+  const them = far.count === 1 ? 'it' : 'them';
   note(
     context,
     'far-days',
-    allTime ? 'warning' : 'note',
-    `${counted(far.count, 'row')} of “${id}” on ${days} ${are} far from all others, which lie between ${writtenDay(others.from)} and ${writtenDay(others.to)}: ${they} not set the as-of date${allTime ? `, and ${shown}` : ''}`,
-  );
-}
-
-/** Tells of quotes that the file's reader took for letters. */
-function tellStrayQuotes(context: Context): void {
-  const { told = [], id } = context.of.table;
-  const stray = told.find(({ what }) => what === 'stray quote');
-  if (!stray) return;
-  const { line, raw } = stray.first[0]!;
-  const so = stray.count > 1 ? `; so it is ${counted(stray.count, 'time')} in all` : '';
-  note(
-    context,
-    'stray-quotes',
-    'note',
-    `in line ${line} of “${id}” the quote before “${raw.replace(/^"/, '').slice(0, 40)}” encloses no cell and is read as a letter${so}`,
+    'warning',
+    `${counted(far.count, 'row')} of “${id}” on ${days} ${far.count === 1 ? 'lies' : 'lie'} far from all others: ${context.brief.grain ? `no step shows ${them}, and totals count ${them}` : `totals count ${them}`}`,
   );
 }
 
@@ -126,7 +108,6 @@ export function reportGaps(
   }
   tellRounded(context, actual);
   tellFarDays(context);
-  tellStrayQuotes(context);
   if (actual.undated > 0)
     note(
       context,

@@ -14,9 +14,7 @@ const WHY: Readonly<Record<string, string>> = {
   'per-which-member': 'a number for each member is none for all of them until they are counted',
   'tie-at-the-edge': 'which of several equal members are shown is an accident of their order',
   'fewer-than-asked': 'a reader may look for those that are missing',
-  'far-days': 'a day that was mistyped moves rows into years that nobody looks at',
   'not-exact': 'the last digits of what is shown are not those of the rows',
-  'stray-quotes': 'a quote that encloses no cell may belong to one that was torn apart',
   'rows-without-date': 'rows without a date are in no period, so they are missing from the numbers',
   'history-too-short': 'a forecast from too few steps says little',
   'more-than-drawn': 'a reader may look for those that are not shown by themselves',
@@ -29,6 +27,8 @@ export const answers: readonly LevelCheck[] = Object.entries(WHY).map(([code, wh
   ofFigures(code, why, ({ rows }, { id }, { vocabulary }) =>
     rows.checks
       .filter((check) => check.code === code && !(code === 'backtest' && check.severity === 'note'))
+      // Where members stand in the figure, those without a target are told there.
+      .filter(() => code !== 'members-without-target' || rows.fields.length === 0 || rows.steps !== null)
       .map(({ severity, text }) => ({
         severity,
         text,

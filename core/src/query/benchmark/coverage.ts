@@ -56,7 +56,7 @@ export async function tellWithoutTarget(
       context,
       'members-without-target',
       'warning',
-      `“${name}” has no target for ${someOf(lacking)}, and what they come to counts in the whole all the same`,
+      `“${name}” has no target for ${someOf(lacking)}, and what ${lacking.length === 1 ? 'it comes' : 'they come'} to counts in the whole all the same`,
     );
 }
 

@@ -1,0 +1,52 @@
+import { writtenDay } from '../../calendar';
+import { counted } from '../../problem';
+import { farDays, lineOf, type Table } from '../../table';
+import type { LevelCheck, Said } from '../level';
+
+/** A check of each table, as its file was read. */
+const ofTables = (code: string, why: string, look: (table: Table) => readonly Omit<Said, 'about'>[]): LevelCheck => ({
+  code,
+  why,
+  run: ({ tables }) =>
+    [...tables].flatMap(([id, table]) =>
+      look(table).map((said) => ({ ...said, about: { kind: 'table' as const, id } })),
+    ),
+});
+
+/** Lines named in a sentence. */
+const MOST_LINES = 5;
+
+const linesNamed = (lines: readonly number[], count: number) =>
+  `${count === 1 ? 'line' : 'lines'} ${lines.slice(0, MOST_LINES).join(', ')}${count > MOST_LINES ? ` and ${(count - MOST_LINES).toLocaleString('en')} more` : ''}`;
+
+export const strayQuotes = ofTables(
+  'stray-quotes',
+  'a quote that encloses no cell may belong to one that was torn apart',
+  ({ told = [] }) =>
+    told
+      .filter(({ what }) => what === 'stray quote')
+      .map(({ count, first }) => ({
+        severity: 'note',
+        text: `in ${linesNamed(
+          first.map(({ line }) => line),
+          count,
+        )} a quote encloses no cell and is read as a letter, first before “${first[0]!.raw.replace(/^"/, '').slice(0, 40)}”`,
+      })),
+);
+
+export const daysFarOff = ofTables(
+  'far-days',
+  'a day that was mistyped moves its row into years that nobody looks at',
+  (table) => {
+    const far = farDays(table);
+    if (!far) return [];
+    const days = far.from === far.to ? writtenDay(far.from) : `${writtenDay(far.from)} to ${writtenDay(far.to)}`;
+    const lines = far.rows.map((row) => lineOf(row, table));
+    return [
+      {
+        severity: 'warning',
+        text: `${counted(far.count, 'row')} on ${days} (${linesNamed(lines, far.count)}) ${far.count === 1 ? 'lies' : 'lie'} far from all others, from ${writtenDay(far.others.from)} to ${writtenDay(far.others.to)}, and ${far.count === 1 ? 'does' : 'do'} not set the as-of date`,
+      },
+    ];
+  },
+);
