@@ -10,6 +10,7 @@ const layers = [
   'measure',
   'brief',
   'report',
+  'edit',
   'query',
   'format',
   'ruler',

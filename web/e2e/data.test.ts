@@ -198,6 +198,21 @@ describe('a file that needs settling', () => {
     await reads('7 rows from tea-new.csv');
     await reads('rate derived');
   });
+
+  test('is undone with its rows, and what was changed before it, also after a reload', async () => {
+    await visitor.press('Undo: take the rows of tea-new.csv');
+    await reads('6 rows from tea.csv');
+    const before = await visitor.driver.findElement(By.css('[aria-label^="Undo: "]')).getAttribute('aria-label');
+    expect(before).not.toBe('Undo: take the rows of tea-new.csv');
+    await visitor.press(before!);
+    await visitor.driver.navigate().refresh();
+    await visitor.press(before!.replace('Undo', 'Redo'));
+    await visitor.press('Redo: take the rows of tea-new.csv');
+    await reads('7 rows from tea-new.csv');
+    await visitor.driver.navigate().refresh();
+    await reads('7 rows from tea-new.csv');
+    await visitor.see('Undo: take the rows of tea-new.csv');
+  });
 });
 
 test('targets with a column a month become rows, and are matched: strangers, time and sums are told', async () => {

@@ -13,6 +13,10 @@ const find = (selector: string) =>
   visitor.waitFor(selector, async () => (await visitor.driver.findElements(By.css(selector)))[0]);
 const says = (text: string) => visitor.waitFor(`“${text}”`, async () => (await visitor.text()).includes(text));
 const isSaved = () => says('saved in this browser');
+const isDrafted = () =>
+  visitor.waitFor('a draft that is kept', async () =>
+    /saved in this browser[^;]*; a text is not taken yet/.test(await visitor.text()),
+  );
 const devtools = () => visitor.driver as chrome.Driver;
 
 /** Loads the page again without leaving the field that is being written in. */
@@ -38,7 +42,7 @@ describe('what is being written is saved as it is written', () => {
     const before = await (await find(field)).getAttribute('value');
     await (await find(field)).click();
     await visitor.control('a');
-    const long = 'A word, and another. '.repeat(40).trim();
+    const long = 'A word, and another. '.repeat(8).trim();
     await visitor.keys(long);
     await isSaved();
     await reload();
@@ -59,7 +63,7 @@ describe('what is being written is saved as it is written', () => {
     await (await find('[aria-label="Brief as text"]')).click();
     await visitor.control('a');
     await visitor.keys('net sales by terri');
-    await says('a text is not taken yet');
+    await isDrafted();
     await reload();
     expect(await (await find('[aria-label="Brief as text"]')).getAttribute('value')).toBe('net sales by terri');
     await visitor.press('Leave');
@@ -68,6 +72,46 @@ describe('what is being written is saved as it is written', () => {
     await reload();
     await says('Highlight');
     expect(await visitor.driver.findElements(By.css('[aria-label="Brief as text"]'))).toHaveLength(0);
+  });
+});
+
+describe('what is typed and not left yet is there again', () => {
+  /** The field under a label. */
+  const under = (label: string) =>
+    visitor.waitFor(
+      label,
+      async () =>
+        (
+          await visitor.driver.findElements(
+            By.xpath(`//label[contains(., "${label}")]//*[self::input or self::textarea]`),
+          )
+        )[0],
+    );
+  async function typed(label: string, text: string): Promise<void> {
+    const before = await (await under(label)).getAttribute('value');
+    await (await under(label)).click();
+    await visitor.control('a');
+    await visitor.keys(text);
+    await isDrafted();
+    await reload();
+    await visitor.waitFor(
+      'the text as it was left',
+      async () => (await (await under(label)).getAttribute('value')) === text,
+    );
+    await (await under(label)).click();
+    await visitor.keys(Key.ESCAPE);
+    await visitor.waitFor(
+      'the field as it was',
+      async () => (await (await under(label)).getAttribute('value')) === before,
+    );
+  }
+
+  test('the edges of bands, and the end of a ruler', async () => {
+    await visitor.press('fixed numbers');
+    await typed('Edges, the worst first', '1000, 25');
+    await visitor.press('New shared ruler');
+    await visitor.press('between fixed ends');
+    await typed('From', '12 thous');
   });
 });
 
@@ -90,6 +134,23 @@ describe('what is removed lies in the bin', () => {
     await says('Removed in the last 30 days');
     await visitor.press('Put back figure');
     await visitor.waitFor('as many as before', async () => (await figures()) === before);
+    await isSaved();
+  });
+
+  test('a table goes there with what rests on it, and what it took along is undone with it', async () => {
+    await visitor.keys('1');
+    await visitor.press('plan');
+    await visitor.press('Remove');
+    await says('On plan rest 2 benchmarks');
+    await visitor.press('Remove all that');
+    await visitor.waitFor('no plan', async () => !(await visitor.text()).includes('plan.csv'));
+    await isSaved();
+    await reload();
+    await visitor.press('Undo: remove the table plan');
+    await visitor.press('plan');
+    await says('plan.csv');
+    await visitor.keys('3');
+    await says('Net sales €8.40M, level with plan');
     await isSaved();
   });
 

@@ -1,5 +1,6 @@
 export * from './brief';
 export { readBrief, OPENINGS } from './read';
+export { briefOrNull } from './readable';
 export { writeBrief, partsOfBrief, type BriefParts } from './write';
 export { writeView } from './writeView';
 export { completeBrief, type Completion } from './complete';

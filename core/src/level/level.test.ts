@@ -1,5 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { FORMS } from '../brief';
+import { editedPlain } from '../edit';
 import { readCsv } from '../reading';
 import { accepting, checkReport, type Report } from '../report';
 import { makeTable } from '../table';
@@ -297,7 +298,7 @@ describe.each(CASES)('the check “%s”', (code, found, well) => {
     expect(finding!.why).not.toBe('');
     expect((await findingsOf(reportOf(well), well)).filter((one) => one.code === code)).toEqual([]);
     if (!finding!.repair) return;
-    const mended = checkReport(JSON.parse(JSON.stringify(finding!.repair.apply(report))));
+    const mended = checkReport(JSON.parse(JSON.stringify(editedPlain(report, finding!.repair.edit).report)));
     expect((await findingsOf(mended, found)).filter((one) => one.code === code)).toEqual([]);
   });
 });

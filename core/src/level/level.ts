@@ -1,4 +1,5 @@
 import type { Vocabulary } from '../brief';
+import type { Edit, PlainEdit } from '../edit';
 import type { Drawn } from '../figure';
 import type { Problem } from '../problem';
 import type { Accepted, FigureEntry, Report } from '../report';
@@ -29,7 +30,7 @@ export interface Finding {
 export interface Repair {
   /** What it does, as a button says it. */
   readonly name: string;
-  apply(report: Report): Report;
+  readonly edit: Edit<PlainEdit>;
 }
 
 /** Everything the checks look at. */
@@ -67,9 +68,4 @@ export function ofFigures(
           : [],
       ),
   };
-}
-
-/** The report with a figure's brief or look changed. */
-export function withFigure(report: Report, id: string, change: (entry: FigureEntry) => FigureEntry): Report {
-  return { ...report, figures: report.figures.map((entry) => (entry.id === id ? change(entry) : entry)) };
 }

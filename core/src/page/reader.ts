@@ -1,6 +1,5 @@
-import { readBrief, writeBrief, type Brief, type Condition, type Vocabulary } from '../brief';
+import { briefOrNull, writeBrief, type Brief, type Condition, type Vocabulary } from '../brief';
 import type { PeriodWords } from '../calendar';
-import { isProblem } from '../problem';
 import type { Source } from '../query';
 import type { Highlight, Report } from '../report';
 
@@ -48,7 +47,7 @@ export function narrowed(report: Report, reader: Reader, source: Source, vocabul
   const ignored = new Map<string, string[]>();
   const figures = report.figures.map((figure) => {
     const conditions: Condition[] = chosen.map(([field, members]) => ({ kind: 'is', field, members }));
-    const brief = briefOf(figure.brief, vocabulary);
+    const brief = briefOrNull(figure.brief, vocabulary);
     if (!brief) return figure;
     // A figure of all members goes on to show them, so that ranks and order stay; the one that was pressed stands out.
     const shows = picked !== null && brief.by.includes(picked.field);
@@ -70,16 +69,6 @@ export function narrowed(report: Report, reader: Reader, source: Source, vocabul
   });
   const highlights = reader.switched.length === 0 ? report.highlights : switchedIn(report.highlights, reader.switched);
   return { report: { ...report, figures, highlights }, ignored };
-}
-
-/** A brief that cannot be read stays as it is; drawing it says why. */
-function briefOf(text: string, vocabulary: Vocabulary): Brief | null {
-  try {
-    return readBrief(text, vocabulary);
-  } catch (error) {
-    if (isProblem(error)) return null;
-    throw error;
-  }
 }
 
 function switchedIn(highlights: readonly Highlight[], switched: readonly string[]): Highlight[] {

@@ -4,7 +4,6 @@ export { writeReport } from './write';
 export { wholeBundle } from './wholeBundle';
 export { BUNDLE_LIMITS, isBundle, readBundle, writeBundle, type Bundle } from './bundle';
 export * from './vocabulary';
-export { reportFor, targetsFrom, withColumns, type KnownTable } from './fromTables';
+export { reportFor, targetsFrom, withColumns, type ColumnsChanged, type KnownTable } from './fromTables';
 export { firstBrief, firstBriefOver } from './firstBrief';
-export { renamed, usageOf, withoutNamed, type Named, type Usage } from './usage';
 export { accepting } from './accepting';

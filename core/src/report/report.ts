@@ -358,6 +358,9 @@ export interface Report {
   readonly accepted?: readonly Accepted[];
 }
 
+/** What a name stands for. */
+export type Named = 'measure' | 'benchmark' | 'highlight' | 'ruler';
+
 /** The figure of that id. */
 export function figureOf(report: Report, id: string): FigureEntry | undefined {
   return report.figures.find((figure) => figure.id === id);

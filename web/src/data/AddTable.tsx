@@ -3,7 +3,7 @@
 import { counted } from '@bold-ruler/core/problem';
 import { transfer } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
-import { targetsFrom, type Report } from '@bold-ruler/core/report';
+import { targetsFrom, type Benchmark, type Report } from '@bold-ruler/core/report';
 import { isWriting } from '@/office/isWriting';
 import { Intake, pastedFile, type Taken } from '@/start/intake';
 import { desk } from '@/store/desk';
@@ -19,19 +19,24 @@ export function AddTable({ onAdded }: { onAdded: (tableId: string) => void }) {
   const [problem, setProblem] = useState<string | null>(null);
 
   async function read(files: readonly File[]): Promise<void> {
-    const { report, changeTables } = useReport.getState();
+    const { report, editRows } = useReport.getState();
     if (!report || files.length === 0) return;
     setProblem(null);
     setRows(0);
     const reading = (intake.current = new Intake((progress) => setRows(progress.rows)));
     try {
-      const chosen = await reading.tablesIn(files, new Set(report.tables.map(({ id }) => id)));
+      const chosen = await reading.tablesIn(files, new Set(await desk().tableIds()));
       const taken = await reading.readAll(chosen, true);
       if (reading.isCancelled) return;
       const tables = taken.map(({ table }) => table);
-      const next = withTables(useReport.getState().report!, taken);
-      const kept = new Map(files.map((file) => [file.name, file]));
-      await changeTables((seen) => desk().addTables(next, transfer(tables, buffersOf(tables)), seen, kept), next);
+      const entries = taken.map(({ entry }) => entry);
+      const benchmarks = targetsOf(useReport.getState().report!, taken);
+      await editRows(
+        { edit: 'add-tables', tables: entries, benchmarks },
+        entries.map(({ id }) => id),
+        transfer(tables, buffersOf(tables)),
+        new Map(files.map((file) => [file.name, file])),
+      );
       onAdded(taken[0]!.entry.id);
     } catch (error) {
       if (!reading.isCancelled) setProblem(error instanceof Error ? error.message : String(error));
@@ -85,12 +90,13 @@ export function AddTable({ onAdded }: { onAdded: (tableId: string) => void }) {
   );
 }
 
-/** The report with further tables, whose numbers become targets. */
-function withTables(report: Report, taken: readonly Taken[]): Report {
-  const benchmarks = [...report.benchmarks];
-  for (const { entry, known } of taken) {
-    const numbers = known!.profile.columns.filter(({ type }) => type === 'number').map(({ name }) => name);
-    benchmarks.push(...targetsFrom(entry.id, numbers, benchmarks));
+/** The benchmarks that the numbers of further tables are: targets. */
+function targetsOf(report: Report, taken: readonly Taken[]): Benchmark[] {
+  const known = [...report.benchmarks];
+  const found: Benchmark[] = [];
+  for (const { entry, known: read } of taken) {
+    const numbers = read!.profile.columns.filter(({ type }) => type === 'number').map(({ name }) => name);
+    found.push(...targetsFrom(entry.id, numbers, [...known, ...found]));
   }
-  return { ...report, tables: [...report.tables, ...taken.map(({ entry }) => entry)], benchmarks };
+  return found;
 }

@@ -1,13 +1,14 @@
 'use client';
 
 import { fiscalYear, isoDay, MONTH_NAMES, writtenDay } from '@bold-ruler/core/calendar';
+import { edit } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
 import { Field, INPUT } from '@/ui/Field';
 import { useSpan } from './useAsOf';
 
 /** How time is counted: fiscal year, week, and the day up to which actuals are complete. */
 export function CalendarPanel() {
-  const { report, run } = useReport();
+  const report = useReport((state) => state.report);
   const calendar = report!.calendar;
   const measured = report!.measures[0]?.table ?? report!.tables[0]?.id;
   const span = useSpan(measured);
@@ -22,7 +23,7 @@ export function CalendarPanel() {
           className={INPUT}
           value={calendar.fiscalYearStart}
           onChange={(event) =>
-            run('change the fiscal year', (draft) => void (draft.calendar.fiscalYearStart = Number(event.target.value)))
+            void edit({ edit: 'set-calendar', part: { fiscalYearStart: Number(event.target.value) } })
           }
         >
           {MONTH_NAMES.map((name, i) => (
@@ -40,10 +41,7 @@ export function CalendarPanel() {
           className={INPUT}
           value={calendar.fiscalYearNamed}
           onChange={(event) =>
-            run(
-              'rename fiscal years',
-              (draft) => void (draft.calendar.fiscalYearNamed = event.target.value as 'end' | 'start'),
-            )
+            void edit({ edit: 'set-calendar', part: { fiscalYearNamed: event.target.value as 'end' | 'start' } })
           }
         >
           <option value="end">ends in</option>
@@ -55,10 +53,7 @@ export function CalendarPanel() {
           className={INPUT}
           value={calendar.weekStart}
           onChange={(event) =>
-            run(
-              'change the week',
-              (draft) => void (draft.calendar.weekStart = event.target.value as 'monday' | 'sunday'),
-            )
+            void edit({ edit: 'set-calendar', part: { weekStart: event.target.value as 'monday' | 'sunday' } })
           }
         >
           <option value="monday">Monday</option>
@@ -74,7 +69,7 @@ export function CalendarPanel() {
           value={fixed ? 'fixed' : 'auto'}
           onChange={(event) => {
             const asOf = event.target.value === 'auto' || !span ? 'auto' : isoDay(span.to);
-            run('change the as-of date', (draft) => void (draft.calendar.asOf = asOf));
+            void edit({ edit: 'set-calendar', part: { asOf } });
           }}
         >
           <option value="auto">the last day with data</option>
@@ -89,7 +84,7 @@ export function CalendarPanel() {
           value={calendar.asOf}
           onChange={(event) => {
             const asOf = event.target.value;
-            if (asOf) run('change the as-of date', (draft) => void (draft.calendar.asOf = asOf));
+            if (asOf) void edit({ edit: 'set-calendar', part: { asOf } });
           }}
         />
       )}

@@ -4,6 +4,7 @@ import { useEffect, useState } from 'react';
 import { DATE_PATTERNS, STYLE_READ } from '@bold-ruler/core/reading';
 import type { ColumnKind, ColumnProfile, FieldsProfile } from '@bold-ruler/core/table';
 import { desk } from '@/store/desk';
+import { edit } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
 import { INPUT } from '@/ui/Field';
 import { Button } from '@/ui/Button';
@@ -23,7 +24,7 @@ interface Props {
 
 /** One column: what it is, what is in it, how its rows are spread, and in what order its members stand. */
 export function ColumnPanel({ tableId, column, profile, made }: Props) {
-  const { report, run, tablesVersion } = useReport();
+  const { report, tablesVersion } = useReport();
   const [look, setLook] = useState<{ of: string; look: ColumnLook } | null>(null);
   const entry = report!.tables.find(({ id }) => id === tableId);
   const entryKey = JSON.stringify(entry);
@@ -67,15 +68,7 @@ export function ColumnPanel({ tableId, column, profile, made }: Props) {
               Places the rows in time, {profile.grain} by {profile.grain}.
             </p>
           ) : (
-            <Button
-              small
-              onClick={() =>
-                run(`date rows by ${column.name}`, (draft) => {
-                  const table = draft.tables.find(({ id }) => id === tableId);
-                  if (table) table.date = column.name;
-                })
-              }
-            >
+            <Button small onClick={() => void edit({ edit: 'date-rows', table: tableId, column: column.name })}>
               Place rows in time by it
             </Button>
           )}

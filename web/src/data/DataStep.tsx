@@ -20,6 +20,7 @@ import { HowRead } from './HowRead';
 import { LeftOutList } from './LeftOutList';
 import { MatchPanel } from './MatchPanel';
 import { ProposalPanel } from './ProposalPanel';
+import { RemoveTable } from './RemoveTable';
 import { propose } from './proposals';
 import { Settle } from './Settle';
 import { useAsOf } from './useAsOf';
@@ -153,6 +154,7 @@ function TableView({ tableId, profile }: { tableId: string; profile: FieldsProfi
         >
           Newer file
         </FileButton>
+        <RemoveTable tableId={tableId} />
       </div>
       <ProposalPanel tableId={tableId} />
       <Settle tableId={tableId} profile={profile} />

@@ -2,6 +2,7 @@
 
 import { useEffect, useState } from 'react';
 import { desk } from '@/store/desk';
+import { edit } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
 import { useDraft } from '@/store/useDraft';
 import { Button } from '@/ui/Button';
@@ -20,7 +21,7 @@ interface Props {
 
 /** A column computed from others, row by row, with its first values while it is written. */
 export function DerivedEditor({ tableId, name: old, taken, onDone }: Props) {
-  const { report, run } = useReport();
+  const report = useReport((state) => state.report);
   const known = report!.tables.find(({ id }) => id === tableId)?.derived?.find(({ name }) => name === old);
   const place = `derived column ${old ?? ''} of ${tableId}`;
   const [name, setName] = useDraft(`name of ${place}`, old ?? '');
@@ -51,15 +52,7 @@ export function DerivedEditor({ tableId, name: old, taken, onDone }: Props) {
   const span = shown?.problem?.place?.span;
 
   function save(): void {
-    run(old === null ? `derive ${name.trim()}` : `change ${old}`, (draft) => {
-      const table = draft.tables.find(({ id }) => id === tableId);
-      if (!table) return;
-      table.derived ??= [];
-      const column = { name: name.trim(), expression: asked };
-      const place = table.derived.findIndex((one) => one.name === old);
-      if (place < 0) table.derived.push(column);
-      else table.derived[place] = column;
-    });
+    void edit({ edit: 'derive-column', table: tableId, old, column: { name: name.trim(), expression: asked } });
     leave(name.trim());
   }
 
@@ -147,11 +140,7 @@ export function DerivedEditor({ tableId, name: old, taken, onDone }: Props) {
             look="bare"
             className="ml-auto"
             onClick={() => {
-              run(`remove ${old}`, (draft) => {
-                const table = draft.tables.find(({ id }) => id === tableId);
-                if (table?.derived) table.derived = table.derived.filter((one) => one.name !== old);
-              });
-              leave(null);
+              void edit({ edit: 'remove-column', table: tableId, column: old }).then((isDone) => isDone && leave(null));
             }}
           >
             Remove

@@ -4,6 +4,7 @@ import { counted } from '@bold-ruler/core/problem';
 import { useEffect, useState } from 'react';
 import type { Match } from '@bold-ruler/core/table';
 import { desk } from '@/store/desk';
+import { edit } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
 import { INPUT } from '@/ui/Field';
 import { amount, count, plural } from './words';
@@ -12,7 +13,7 @@ const NONE = '';
 
 /** How a table of targets fits the table it is held against: fields, members, time, doubles, sums. */
 export function MatchPanel({ of, targets, fields }: { of: string; targets: string; fields: readonly string[] }) {
-  const { report, run, tablesVersion } = useReport();
+  const { report, tablesVersion } = useReport();
   const benchmarks = report!.benchmarks.filter(
     (benchmark) => benchmark.kind === 'table' && benchmark.table === targets,
   );
@@ -40,17 +41,7 @@ export function MatchPanel({ of, targets, fields }: { of: string; targets: strin
   const { time, duplicates, sums, addedUp } = found;
 
   function rematch(field: string, other: string): void {
-    run(`match ${field} with ${other || 'nothing'}`, (draft) => {
-      for (const benchmark of draft.benchmarks) {
-        if (benchmark.kind !== 'table' || benchmark.table !== targets) continue;
-        const next: Record<string, string> = { ...benchmark.match };
-        if (other === field) delete next[field];
-        // A name that no column has matches nothing.
-        else next[field] = other === NONE ? '–' : other;
-        if (Object.keys(next).length === 0) delete benchmark.match;
-        else benchmark.match = next;
-      }
-    });
+    void edit({ edit: 'match-field', targets, field, column: other === NONE ? null : other });
   }
 
   return (

@@ -10,10 +10,10 @@ import {
 } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { GripVertical } from 'lucide-react';
+import { edit } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
 import { INPUT } from '@/ui/Field';
-import { columnIn } from './proposals';
 
 interface Props {
   readonly tableId: string;
@@ -25,29 +25,27 @@ interface Props {
 
 /** The order in which a column's members stand everywhere: natural, by hand, or by another column. */
 export function MemberOrder({ tableId, column, members, others }: Props) {
-  const { report, run } = useReport();
+  const report = useReport((state) => state.report);
   const said = report!.tables.find(({ id }) => id === tableId)?.columns?.find(({ name }) => name === column);
   const how = said?.order ? 'by hand' : said?.orderBy ? `by ${said.orderBy}` : 'natural';
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 3 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
-  const set = (name: string, order: readonly string[] | null, orderBy: string | null) =>
-    run(name, (draft) => {
-      const table = draft.tables.find(({ id }) => id === tableId);
-      if (!table) return;
-      const entry = columnIn(table, column);
-      delete entry.order;
-      delete entry.orderBy;
-      if (order) entry.order = [...order];
-      if (orderBy !== null) entry.orderBy = orderBy;
+  const set = (order: readonly string[] | null, orderBy: string | null) =>
+    void edit({
+      edit: 'order-members',
+      table: tableId,
+      column,
+      ...(order ? { order } : {}),
+      ...(orderBy === null ? {} : { orderBy }),
     });
   return (
     <div className="mt-4">
       <div className="mb-1.5 flex items-center gap-2">
         <h3 className="grow text-xs text-quiet">Order, used everywhere: {how}</h3>
         {how !== 'natural' && (
-          <Button small look="bare" onClick={() => set(`put ${column} in natural order`, null, null)}>
+          <Button small look="bare" onClick={() => set(null, null)}>
             Natural order
           </Button>
         )}
@@ -56,7 +54,7 @@ export function MemberOrder({ tableId, column, members, others }: Props) {
         aria-label={`Order ${column} by another column`}
         className={INPUT}
         value={said?.orderBy ?? ''}
-        onChange={(event) => set(`order ${column}`, null, event.target.value === '' ? null : event.target.value)}
+        onChange={(event) => set(null, event.target.value === '' ? null : event.target.value)}
       >
         <option value="">{said?.order ? 'by hand' : 'not by another column'}</option>
         {others.map((name) => (
@@ -74,7 +72,7 @@ export function MemberOrder({ tableId, column, members, others }: Props) {
           onDragEnd={({ active, over }) => {
             if (!over || active.id === over.id) return;
             const moved = arrayMove([...members], members.indexOf(String(active.id)), members.indexOf(String(over.id)));
-            set(`order ${column} by hand`, moved, null);
+            set(moved, null);
           }}
         >
           <SortableContext items={[...members]} strategy={verticalListSortingStrategy}>

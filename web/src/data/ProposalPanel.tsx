@@ -2,6 +2,7 @@
 
 import { counted } from '@bold-ruler/core/problem';
 import type { ColumnDifference, Difference, Names } from '@bold-ruler/core/table';
+import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
 import { FileButton } from '@/ui/FileButton';
 import { accept, discard, propose, putBack, useProposal } from './proposals';
@@ -10,8 +11,10 @@ import { amount, count, KINDS } from './words';
 /** A table that was read again: what would change, and whether it shall. */
 export function ProposalPanel({ tableId }: { tableId: string }) {
   const { proposal } = useProposal();
+  const last = useReport((state) => state.past.at(-1)?.name);
   if (proposal?.tableId !== tableId) return null;
   const { what, state, rows, difference, problem } = proposal;
+  const isLast = last === what;
   return (
     <section
       aria-label="Proposed change"
@@ -45,9 +48,11 @@ export function ProposalPanel({ tableId }: { tableId: string }) {
         )}
         {state === 'accepted' ? (
           <>
-            <Button small onClick={() => void putBack()}>
-              Put it back
-            </Button>
+            {isLast && (
+              <Button small onClick={() => void putBack()}>
+                Put it back
+              </Button>
+            )}
             <Button small look="bare" onClick={discard}>
               Close
             </Button>

@@ -1,7 +1,7 @@
 import { transfer } from 'comlink';
 import { create as change, type Draft } from 'mutative';
 import { create } from 'zustand';
-import { withColumns, type Report, type TableEntry } from '@bold-ruler/core/report';
+import type { Report, TableEntry } from '@bold-ruler/core/report';
 import type { Difference } from '@bold-ruler/core/table';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
@@ -66,19 +66,28 @@ export async function propose(tableId: string, what: string, alter: Proposal['ch
 /** Takes the proposed table: figures follow. */
 export async function accept(): Promise<void> {
   const { proposal } = useProposal.getState();
-  const { report, changeTables } = useReport.getState();
+  const { report, editRows } = useReport.getState();
   if (!proposal || !report) return;
   const columns = proposal.difference?.columns ?? [];
-  const next = withColumns(changed(report, proposal.tableId, proposal.change), proposal.tableId, {
-    lost: columns.flatMap(({ name, after }) => (after?.kind === 'number' ? [] : [name])),
-    newNumbers: columns.flatMap(({ name, before, after }) =>
-      after?.kind === 'number' && before?.kind !== 'number'
-        ? [{ name, ...(after.unit ? { unit: after.unit } : {}) }]
-        : [],
-    ),
-  });
+  const entry = changed(report, proposal.tableId, proposal.change).tables.find(({ id }) => id === proposal.tableId)!;
   try {
-    await changeTables((seen) => desk().accept(report, next, seen), next);
+    await editRows(
+      {
+        edit: 'read-table',
+        saying: proposal.what,
+        entry,
+        columns: {
+          lost: columns.flatMap(({ name, after }) => (after?.kind === 'number' ? [] : [name])),
+          newNumbers: columns.flatMap(({ name, before, after }) =>
+            after?.kind === 'number' && before?.kind !== 'number'
+              ? [{ name, ...(after.unit ? { unit: after.unit } : {}) }]
+              : [],
+          ),
+        },
+      },
+      [proposal.tableId],
+      'proposed',
+    );
     put({ state: 'accepted' });
   } catch (error) {
     put({ state: 'failed', problem: error instanceof Error ? error.message : String(error) });
@@ -91,14 +100,10 @@ export function discard(): void {
   void desk().discard();
 }
 
-/** Takes back what was accepted last. */
+/** Takes back what was accepted, as long as nothing was changed since. */
 export async function putBack(): Promise<void> {
-  try {
-    await useReport.getState().putBackTable();
-    useProposal.setState({ proposal: null });
-  } catch (error) {
-    put({ state: 'failed', problem: error instanceof Error ? error.message : String(error) });
-  }
+  await useReport.getState().undo();
+  useProposal.setState({ proposal: null });
 }
 
 /** What the report says of a column, to be changed; begun where it says nothing yet. */

@@ -21,11 +21,13 @@ interface Props {
   readonly opened: { readonly part: Part } | null;
   readonly problem: SentProblem | null;
   readonly onText: (text: string) => void;
+  /** Another brief than the one that is shown: what differs is changed. */
+  readonly onBrief: (next: Brief, shown: Brief) => void;
   readonly onRefused: (problem: SentProblem) => void;
 }
 
 /** The brief above the paper: a sentence of buttons, or with “/” a text. */
-export function BriefLine({ figureId, text, readable, offered, opened, problem, onText, onRefused }: Props) {
+export function BriefLine({ figureId, text, readable, offered, opened, problem, onText, onBrief, onRefused }: Props) {
   const place = `brief of ${figureId}`;
   // What was written before the page was left goes on.
   const [writing, setWriting] = useState(() => useReport.getState().drafts.get(place)?.base === text);
@@ -55,18 +57,12 @@ export function BriefLine({ figureId, text, readable, offered, opened, problem, 
     return () => window.removeEventListener('keydown', onKey);
   }, []);
 
-  async function change(brief: Brief): Promise<void> {
-    const answer = await desk().write(useReport.getState().report!, brief);
-    if (answer.ok) onText(answer.value.text);
-    else onRefused(answer.problem);
-  }
-
   /** A part written by hand: the brief without it, and the words behind. */
   async function writePart(rest: Brief, words: string): Promise<void> {
-    const without = await desk().write(useReport.getState().report!, rest);
-    if (!without.ok) return onRefused(without.problem);
-    const answer = await desk().read(useReport.getState().report!, `${without.value.text} ${words}`);
-    if (answer.ok) onText(answer.value.text);
+    const { report } = useReport.getState();
+    const without = await desk().write(report!, rest);
+    const answer = without.ok ? await desk().read(report!, `${without.value.text} ${words}`) : without;
+    if (answer.ok) onBrief(answer.value.brief, read!.brief);
     else onRefused(answer.problem);
   }
 
@@ -89,7 +85,7 @@ export function BriefLine({ figureId, text, readable, offered, opened, problem, 
             readable={read}
             offered={offered}
             opened={opened}
-            onBrief={(brief) => void change(brief)}
+            onBrief={(brief) => onBrief(brief, read.brief)}
             onWords={(rest, words) => void writePart(rest, words)}
             onWrite={() => setWriting(true)}
           />

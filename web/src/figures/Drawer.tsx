@@ -7,11 +7,14 @@ import type { FigureEntry } from '@bold-ruler/core/report';
 import type { Drawing } from '@/store/drawings';
 import { Button } from '@/ui/Button';
 import { FilesPanel } from './FilesPanel';
-import { HighlightPanel } from './HighlightPanel';
 import { OpenStep } from './OpenStep';
 import { LookPanel } from './LookPanel';
-import { RulerPanel } from './RulerPanel';
 
+// These are there when a figure is first drawn.
+const HighlightPanel = dynamic(() => import('./HighlightPanel').then((module) => module.HighlightPanel), {
+  ssr: false,
+});
+const RulerPanel = dynamic(() => import('./RulerPanel').then((module) => module.RulerPanel), { ssr: false });
 // It comes when a row is first looked at.
 const ReckoningPanel = dynamic(() => import('./ReckoningPanel').then((module) => module.ReckoningPanel), {
   ssr: false,

@@ -7,12 +7,13 @@ import { useGuide } from '@/office/guide';
 import { isWriting } from '@/office/isWriting';
 import { desk } from '@/store/desk';
 import { drawAll, useDrawings } from '@/store/drawings';
+import { attempt } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
 import type { Offered } from '@/worker/desk.worker';
 import type { SentProblem } from '@/worker/sent';
 import { BriefLine } from './BriefLine';
-import { addFigure, duplicateFigure, removeFigure, setBrief } from './commands';
+import { addFigure, clausesOf, duplicateFigure, removeFigure, setBrief } from './commands';
 import { useChosen } from './chosen';
 import { Drawer } from './Drawer';
 import { Film } from './Film';
@@ -89,11 +90,10 @@ export function FiguresStep() {
       </main>
     );
   }
-  const change = (brief: Brief) => {
-    void desk()
-      .write(useReport.getState().report!, brief)
-      .then((answer) => (answer.ok ? setBrief(figure.id, answer.value.text) : setRefused(answer.problem)));
+  const change = (next: Brief, shown: Brief) => {
+    void attempt({ edit: 'set-clauses', figure: figure.id, clauses: clausesOf(shown, next) }).then(setRefused);
   };
+  const changeShown = (next: Brief) => drawing?.drawn && change(next, drawing.drawn.readable.brief);
   const touch = (touched: Touched) => {
     if (touched !== 'ruler' && touched !== 'highlight') return setOpened({ part: touched });
     const place = document.getElementById(`drawer-${touched}`);
@@ -129,6 +129,10 @@ export function FiguresStep() {
             setRow(null);
             setBrief(figure.id, text);
           }}
+          onBrief={(next, shown) => {
+            setRow(null);
+            change(next, shown);
+          }}
           onRefused={setRefused}
         />
         <Paper
@@ -140,7 +144,7 @@ export function FiguresStep() {
             if (next !== null) useGuide.getState().done('row');
           }}
           onTouch={touch}
-          onBrief={change}
+          onBrief={changeShown}
         />
         {drawing?.drawn && drawing.drawn.rows.length > 0 && (
           <NumbersTable
@@ -151,7 +155,7 @@ export function FiguresStep() {
               const at = drawing.drawn!.rows.findIndex((one) => one.row === line);
               setRow(at < 0 ? null : at);
             }}
-            onSort={(sort) => change({ ...drawing.drawn!.readable.brief, sort })}
+            onSort={(sort) => changeShown({ ...drawing.drawn!.readable.brief, sort })}
           />
         )}
       </div>

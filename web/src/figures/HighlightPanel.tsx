@@ -1,12 +1,11 @@
 'use client';
 
 import { ArrowUp, Plus, X } from 'lucide-react';
-import type { Brief } from '@bold-ruler/core/brief';
 import { coverageOf, edgeMoved, highlightFor, inkFault, INKS, mended } from '@bold-ruler/core/highlight';
 import { LIT_ON, type Highlight, type HighlightRule, type LitOn, type When } from '@bold-ruler/core/report';
 import { NameField } from '@/office/NameField';
 import { freeName } from '@/office/freeName';
-import { desk } from '@/store/desk';
+import { edit } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
 import { AmountField } from '@/ui/AmountField';
@@ -14,7 +13,6 @@ import { DraftText } from '@/ui/DraftText';
 import { Field, INPUT } from '@/ui/Field';
 import { NewOne } from '@/ui/NewOne';
 import type { DrawnFigure } from '@/worker/desk.worker';
-import { setBrief } from './commands';
 import { CoverageStrip } from './CoverageStrip';
 import { RampField } from './RampField';
 
@@ -73,35 +71,28 @@ interface Props {
 
 /** The highlight of a figure: which rules paint, in order, with how much of the ruler they cover. */
 export function HighlightPanel({ figureId, drawn }: Props) {
-  const { report, run } = useReport();
+  const report = useReport((state) => state.report);
   const { brief } = drawn.readable;
   const highlight = highlightFor(report!, brief.lit);
   const own = report!.highlights.some(({ name }) => name === highlight.name);
-  const lightBy = async (lit: string | null) => {
-    const next: Brief = { ...brief, lit };
-    const answer = await desk().write(useReport.getState().report!, next);
-    if (answer.ok) setBrief(figureId, answer.value.text);
-  };
+  const lightBy = (lit: string | null) => void edit({ edit: 'set-clauses', figure: figureId, clauses: { lit } });
   const add = (on: LitOn) => {
     const name = freeName(
       on === 'member' ? 'members' : `${on} rules`,
       report!.highlights.map((one) => one.name),
     );
-    run(`new highlight ${name}`, (draft) => {
-      draft.highlights.push({
+    void edit({
+      edit: 'add-highlight',
+      highlight: {
         name,
         on,
         ...(on === 'expression' ? { expression: 'count(*)' } : {}),
         rules: firstRules(on),
-      } as (typeof draft.highlights)[number]);
+      },
     });
-    void lightBy(name);
+    lightBy(name);
   };
-  const change = (name: string, next: Highlight) =>
-    run(name, (draft) => {
-      const at = draft.highlights.findIndex((one) => one.name === highlight.name);
-      if (at >= 0) draft.highlights[at] = next as (typeof draft.highlights)[number];
-    });
+  const change = (saying: string, next: Highlight) => void edit({ edit: 'change-highlight', saying, highlight: next });
   const setRule = (id: string, next: Partial<HighlightRule>) =>
     change('change a rule', {
       ...highlight,
@@ -115,7 +106,7 @@ export function HighlightPanel({ figureId, drawn }: Props) {
         className={INPUT}
         value={own ? highlight.name : ''}
         onChange={(event) => {
-          void lightBy(event.target.value || null);
+          lightBy(event.target.value || null);
         }}
       >
         <option value="">standing, as the aim says</option>
@@ -148,9 +139,9 @@ export function HighlightPanel({ figureId, drawn }: Props) {
                 base={highlight.expression ?? ''}
                 rows={2}
                 className={`${INPUT} h-auto py-1 font-mono text-xs`}
-                onTake={(expression) =>
-                  expression !== '' && change('look at something else', { ...highlight, expression })
-                }
+                onTake={(expression) => {
+                  if (expression !== '') change('look at something else', { ...highlight, expression });
+                }}
               />
             </Field>
           )}
@@ -163,6 +154,7 @@ export function HighlightPanel({ figureId, drawn }: Props) {
                 onEdge={(from, to) => change('move an edge', edgeMoved(highlight, from, to))}
               />
               <RampField
+                of={highlight.name}
                 ramp={highlight.ramp}
                 hasBenchmark={brief.against !== null && highlight.on === 'value'}
                 onRamp={(ramp) => {
@@ -176,6 +168,7 @@ export function HighlightPanel({ figureId, drawn }: Props) {
             {highlight.rules.map((rule, i) => (
               <Rule
                 key={rule.id}
+                place={`${rule.id} of ${highlight.name}`}
                 rule={rule}
                 on={highlight.on}
                 others={highlight.rules.filter((one) => one.id !== rule.id).flatMap((one) => one.encode.ink ?? [])}
@@ -291,6 +284,8 @@ function shown(value: number, on: LitOn): string {
 }
 
 interface RuleProps {
+  /** Which rule of which highlight it is. */
+  readonly place: string;
   readonly rule: HighlightRule;
   readonly on: LitOn;
   readonly others: readonly string[];
@@ -303,7 +298,7 @@ interface RuleProps {
   readonly onRemove: () => void;
 }
 
-function Rule({ rule, on, others, members, stepped, onRule, onReader, onUp, onRemove }: RuleProps) {
+function Rule({ place, rule, on, others, members, stepped, onRule, onReader, onUp, onRemove }: RuleProps) {
   const { encode } = rule;
   const fault = encode.ink && !INKS.some(({ ink }) => ink === encode.ink) ? inkFault(encode.ink, others) : null;
   const paint = (part: { [K in keyof HighlightRule['encode']]?: HighlightRule['encode'][K] | undefined }) =>
@@ -331,7 +326,7 @@ function Rule({ rule, on, others, members, stepped, onRule, onReader, onUp, onRe
           <X aria-hidden size={14} />
         </Button>
       </div>
-      <Condition rule={rule} on={on} members={members} stepped={stepped} onRule={onRule} />
+      <Condition place={place} rule={rule} on={on} members={members} stepped={stepped} onRule={onRule} />
       <div className="mt-1.5 flex flex-wrap items-center gap-1.5">
         {INKS.map(({ name, ink }) => (
           <button
@@ -439,12 +434,13 @@ function whenOf(kind: ConditionKind, count: number): When {
 }
 
 function Condition({
+  place,
   rule,
   on,
   members,
   stepped,
   onRule,
-}: Pick<RuleProps, 'rule' | 'on' | 'members' | 'stepped' | 'onRule'>) {
+}: Pick<RuleProps, 'place' | 'rule' | 'on' | 'members' | 'stepped' | 'onRule'>) {
   const { when } = rule;
   if ('standing' in when) return <p className="text-xs text-quiet">when {when.standing}</p>;
   if ('members' in when)
@@ -469,6 +465,7 @@ function Condition({
   const bounds = kind === 'between' ? (when as { readonly from?: number; readonly to?: number }) : {};
   const bound = (end: 'from' | 'to') => (
     <AmountField
+      place={`${end} ${place}`}
       label={`${end === 'from' ? 'from' : 'below'}${scale === 100 ? ', %' : ''}`}
       className="h-7 text-right"
       placeholder="open"

@@ -2,9 +2,12 @@
 
 import { DIVERGING, SEQUENTIAL } from '@bold-ruler/core/highlight';
 import type { Ramp } from '@bold-ruler/core/report';
+import { DraftText } from '@/ui/DraftText';
 import { Field, INPUT } from '@/ui/Field';
 
 interface Props {
+  /** Which highlight it belongs to. */
+  readonly of: string;
   readonly ramp: Ramp | undefined;
   /** The middle may lie at each row's benchmark. */
   readonly hasBenchmark: boolean;
@@ -12,7 +15,7 @@ interface Props {
 }
 
 /** What is painted by no rule: plain ink, or inks between two ends. */
-export function RampField({ ramp, hasBenchmark, onRamp }: Props) {
+export function RampField({ of, ramp, hasBenchmark, onRamp }: Props) {
   const ink = (label: string, value: string, set: (ink: string) => Ramp) => (
     <label className="text-xs text-quiet">
       <span className="mb-1 block">{label}</span>
@@ -49,18 +52,16 @@ export function RampField({ ramp, hasBenchmark, onRamp }: Props) {
       )}
       {ramp && middle && (
         <Field label="Where the middle lies">
-          <input
-            key={middle.at}
+          <DraftText
+            place={`middle of ${of}`}
+            base={String(middle.at)}
             className={INPUT}
             list="ramp-middle"
-            defaultValue={middle.at}
-            onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
-            onBlur={(event) => {
-              const text = event.target.value.trim().replace('−', '-');
-              const at = text === 'benchmark' && hasBenchmark ? text : text === '' ? NaN : Number(text);
-              if (at === middle.at) return;
-              if (at === 'benchmark' || Number.isFinite(at)) onRamp({ ...ramp, middle: { ...middle, at } });
-              else event.target.value = String(middle.at);
+            onTake={(text) => {
+              const at =
+                text === 'benchmark' && hasBenchmark ? text : text === '' ? NaN : Number(text.replace('−', '-'));
+              if (at !== middle.at && (at === 'benchmark' || Number.isFinite(at)))
+                onRamp({ ...ramp, middle: { ...middle, at } });
             }}
           />
           <datalist id="ramp-middle">

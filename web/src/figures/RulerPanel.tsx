@@ -1,17 +1,15 @@
 'use client';
 
 import { Plus } from 'lucide-react';
-import type { Brief } from '@bold-ruler/core/brief';
 import type { RulerEntry } from '@bold-ruler/core/report';
 import { NameField } from '@/office/NameField';
 import { freeName } from '@/office/freeName';
-import { desk } from '@/store/desk';
+import { edit } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
 import { AmountField } from '@/ui/AmountField';
 import { Field, INPUT } from '@/ui/Field';
 import type { DrawnFigure } from '@/worker/desk.worker';
-import { setBrief } from './commands';
 
 const FITS = {
   zero: 'from zero',
@@ -26,20 +24,12 @@ interface Props {
 
 /** The ruler a figure hangs on: its own, or one it shares with others. */
 export function RulerPanel({ figureId, drawn }: Props) {
-  const { report, run } = useReport();
+  const report = useReport((state) => state.report);
   const { brief } = drawn.readable;
   const entry = report!.rulers.find(({ id }) => id === brief.ruler);
   const domain = drawn.scene.rulers[0]?.domain ?? [0, 1];
-  const hang = async (ruler: string | null) => {
-    const next: Brief = { ...brief, ruler };
-    const answer = await desk().write(useReport.getState().report!, next);
-    if (answer.ok) setBrief(figureId, answer.value.text);
-  };
-  const change = (name: string, next: RulerEntry) =>
-    run(name, (draft) => {
-      const at = draft.rulers.findIndex(({ id }) => id === next.id);
-      if (at >= 0) draft.rulers[at] = next as (typeof draft.rulers)[number];
-    });
+  const hang = (ruler: string | null) => void edit({ edit: 'set-clauses', figure: figureId, clauses: { ruler } });
+  const change = (saying: string, next: RulerEntry) => void edit({ edit: 'change-ruler', saying, ruler: next });
   return (
     <div className="space-y-3">
       <select
@@ -47,7 +37,7 @@ export function RulerPanel({ figureId, drawn }: Props) {
         className={INPUT}
         value={entry?.id ?? ''}
         onChange={(event) => {
-          void hang(event.target.value || null);
+          hang(event.target.value || null);
         }}
       >
         <option value="">a ruler of its own</option>
@@ -65,8 +55,8 @@ export function RulerPanel({ figureId, drawn }: Props) {
               'shared',
               report!.rulers.map((one) => one.id),
             );
-            run(`new ruler ${id}`, (draft) => void draft.rulers.push({ id, kind: 'linear', fit: 'zero' }));
-            void hang(id);
+            void edit({ edit: 'add-ruler', ruler: { id, kind: 'linear', fit: 'zero' } });
+            hang(id);
           }}
         >
           <Plus aria-hidden size={14} /> New shared ruler
@@ -128,6 +118,7 @@ export function RulerPanel({ figureId, drawn }: Props) {
               {([0, 1] as const).map((end) => (
                 <AmountField
                   key={end}
+                  place={`end ${end} of the ruler ${entry.id}`}
                   label={end === 0 ? 'From' : 'To'}
                   value={entry.domain?.[end]}
                   refuse={(value) => {

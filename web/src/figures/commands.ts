@@ -1,94 +1,72 @@
-import { inQuotes } from '@bold-ruler/core/brief';
-import type { Condition } from '@bold-ruler/core/brief';
+import { inQuotes, type Brief, type Condition } from '@bold-ruler/core/brief';
+import type { LookPart } from '@bold-ruler/core/edit';
 import type { Look } from '@bold-ruler/core/report';
-import { desk } from '@/store/desk';
-import { useReport, type ReportDraft } from '@/store/reportStore';
+import { freeId } from '@/office/freeName';
+import { edit } from '@/store/edit';
+import { useReport } from '@/store/reportStore';
 import type { Offered } from '@/worker/desk.worker';
 
-/** An id of the form f1, f2, … that no figure has. */
-function freeId(): string {
-  const taken = new Set(useReport.getState().report!.figures.map(({ id }) => id));
-  for (let n = taken.size + 1; ; n++) if (!taken.has(`f${n}`)) return `f${n}`;
-}
+const idsOfFigures = () => useReport.getState().report!.figures.map(({ id }) => id);
 
 /** A new figure of what a person would ask first. Gives its id. */
 export function addFigure({ measures, first }: Offered): string {
-  const id = freeId();
-  const brief = first ?? inQuotes(measures[0]!);
-  useReport.getState().run('new figure', (draft) => void draft.figures.push({ id, brief, look: {} }));
+  const id = freeId('f', idsOfFigures());
+  void edit({ edit: 'add-figure', figure: { id, brief: first ?? inQuotes(measures[0]!), look: {} } });
   return id;
 }
 
 /** A copy behind the figure. Gives its id. */
 export function duplicateFigure(figureId: string): string {
-  const id = freeId();
-  useReport.getState().run('duplicate the figure', (draft) => {
-    const at = draft.figures.findIndex((figure) => figure.id === figureId);
-    draft.figures.splice(at + 1, 0, {
-      ...structuredClone(useReport.getState().report!.figures[at]!),
-      id,
-    } as (typeof draft.figures)[number]);
-  });
+  const id = freeId('f', idsOfFigures());
+  const figure = useReport.getState().report!.figures.find((one) => one.id === figureId)!;
+  void edit({ edit: 'add-figure', figure: { ...figure, id }, behind: figureId, saying: 'duplicate the figure' });
   return id;
 }
 
 /** Takes a figure out of the report, and off its pages. */
-export function removeFigure(figureId: string): void {
-  useReport.getState().run('remove the figure', (draft) => {
-    draft.figures = draft.figures.filter(({ id }) => id !== figureId);
-    for (const page of draft.pages) {
-      for (const row of page.rows)
-        if ('blocks' in row)
-          row.blocks = row.blocks.filter((block) => !('figure' in block) || block.figure !== figureId);
-      page.rows = page.rows.filter((row) => 'head' in row || row.blocks.length > 0);
-    }
-  });
+export function removeFigure(figure: string): void {
+  void edit({ edit: 'remove-figure', figure });
 }
 
-export function setBrief(figureId: string, brief: string): void {
-  useReport.getState().run('change the brief', (draft) => {
-    const figure = draft.figures.find(({ id }) => id === figureId);
-    if (figure && figure.brief !== brief) figure.brief = brief;
-  });
+export function setBrief(figure: string, brief: string): void {
+  void edit({ edit: 'set-brief', figure, brief });
+}
+
+/** The clauses in which a brief differs from the one that was shown: the others stay as they are by then. */
+export function clausesOf(shown: Brief, next: Brief): Partial<Brief> {
+  return Object.fromEntries(
+    Object.entries(next).filter(
+      ([clause, value]) => JSON.stringify(value) !== JSON.stringify(shown[clause as keyof Brief]),
+    ),
+  );
 }
 
 /** Sets or, with undefined, takes away a part of a figure's look. */
 export function setLook<K extends keyof Look>(
-  figureId: string,
-  name: string,
-  key: K,
+  figure: string,
+  saying: string,
+  part: K,
   value: Look[K] | undefined,
-  session?: string,
+  place?: string,
 ): void {
-  const change = (draft: ReportDraft) => {
-    const figure = draft.figures.find(({ id }) => id === figureId);
-    if (!figure) return;
-    const look = figure.look as Partial<Record<string, unknown>>;
-    if (value === undefined) delete look[key];
-    else look[key] = value;
-  };
-  useReport.getState().run(name, change, session);
+  void edit({ edit: 'set-look', saying, ...({ figure, part, value } as unknown as LookPart) }, place);
 }
 
 /** Ends of the ruler a figure hangs on: of the shared one for all its figures, or of its own. Without ends it fits again. */
-export function setRulerEnds(figureId: string, shared: string | null, domain: readonly [number, number] | null): void {
-  if (shared === null) return setLook(figureId, 'move an end of the ruler', 'domain', domain ?? undefined);
-  useReport.getState().run('move an end of the ruler', (draft) => {
-    const at = draft.rulers.findIndex(({ id }) => id === shared);
-    if (at < 0) return;
-    const { kind } = draft.rulers[at]!;
-    draft.rulers[at] = domain
-      ? { id: shared, kind, fit: 'fixed', domain: [domain[0], domain[1]] }
-      : { id: shared, kind, fit: 'zero' };
+export function setRulerEnds(figure: string, shared: string | null, domain: readonly [number, number] | null): void {
+  const saying = 'move an end of the ruler';
+  if (shared === null) return setLook(figure, saying, 'domain', domain ?? undefined);
+  const ruler = useReport.getState().report!.rulers.find(({ id }) => id === shared);
+  if (!ruler) return;
+  const { kind } = ruler;
+  void edit({
+    edit: 'change-ruler',
+    saying,
+    ruler: domain ? { id: shared, kind, fit: 'fixed', domain } : { id: shared, kind, fit: 'zero' },
   });
 }
 
 /** Puts all figures under the same conditions, in one step. */
-export async function narrowAll(only: readonly Condition[]): Promise<void> {
-  const answer = await desk().narrowed(useReport.getState().report!, only);
-  if (!answer.ok) return;
-  const briefs = new Map(answer.value.map(({ id, text }) => [id, text]));
-  useReport.getState().run('the same rows in all figures', (draft) => {
-    for (const figure of draft.figures) figure.brief = briefs.get(figure.id) ?? figure.brief;
-  });
+export function narrowAll(only: readonly Condition[]): Promise<boolean> {
+  return edit({ edit: 'narrow-figures', only });
 }

@@ -3,6 +3,7 @@
 import { useEffect, useState } from 'react';
 import type { Benchmark, Report } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
+import { edit } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
 import { AmountField } from '@/ui/AmountField';
 import { Field, INPUT } from '@/ui/Field';
@@ -46,7 +47,7 @@ interface Props {
 
 /** One benchmark: its kind, what that kind needs, what it gives under a measure, where it is used. */
 export function BenchmarkEditor({ benchmark, onName }: Props) {
-  const { report, run } = useReport();
+  const report = useReport((state) => state.report);
   const [measure, setMeasure] = useState(report!.measures[0]?.name ?? null);
   const [fields, setFields] = useState<readonly string[]>([]);
   const [field, setField] = useState<string | null>(null);
@@ -61,11 +62,7 @@ export function BenchmarkEditor({ benchmark, onName }: Props) {
       current = false;
     };
   }, [table]);
-  const put = (next: Benchmark) =>
-    run(`change ${benchmark.name}`, (draft) => {
-      const place = draft.benchmarks.findIndex(({ name }) => name === benchmark.name);
-      if (place >= 0) draft.benchmarks[place] = next as (typeof draft.benchmarks)[number];
-    });
+  const put = (next: Benchmark) => void edit({ edit: 'change-benchmark', benchmark: next });
   return (
     <div className="space-y-3">
       <NameField
@@ -186,6 +183,7 @@ function KindFields({ benchmark, measured, fields, put }: KindProps) {
       return (
         <>
           <AmountField
+            place={`number of ${benchmark.name}`}
             label="Number"
             value={benchmark.value}
             onKeep={(value) => put({ ...benchmark, value: value! })}
@@ -230,6 +228,7 @@ function KindFields({ benchmark, measured, fields, put }: KindProps) {
             onChoose={(of) => put({ ...benchmark, of })}
           />
           <AmountField
+            place={`more or less, in % of ${benchmark.name}`}
             label="More or less, in %"
             value={Math.round(benchmark.by * 1e6) / 1e4}
             onKeep={(percent = 0) => put({ ...benchmark, by: percent / 100 })}
@@ -274,6 +273,7 @@ function KindFields({ benchmark, measured, fields, put }: KindProps) {
             onChoose={(unit) => put(periodOf(benchmark.name, unit, inYears ? back.years : back.periods))}
           />
           <AmountField
+            place={`how many of ${benchmark.name}`}
             label="How many"
             value={inYears ? back.years : back.periods}
             onKeep={(value = 0) => {
@@ -319,6 +319,7 @@ function KindFields({ benchmark, measured, fields, put }: KindProps) {
           />
           {benchmark.statistic === 'percentile' && (
             <AmountField
+              place={`percentile of ${benchmark.name}`}
               label="Percentile"
               value={benchmark.percentile ?? 50}
               onKeep={(value = 0) => put({ ...benchmark, percentile: Math.min(100, Math.max(0, value)) })}
@@ -344,6 +345,7 @@ function KindFields({ benchmark, measured, fields, put }: KindProps) {
           />
           {benchmark.method === 'same period last year' && (
             <AmountField
+              place={`growth in % of ${benchmark.name}`}
               label="Growth in %"
               value={Math.round((benchmark.growth ?? 0) * 1e6) / 1e4}
               onKeep={(percent = 0) => put({ ...benchmark, growth: percent / 100 })}
@@ -351,6 +353,7 @@ function KindFields({ benchmark, measured, fields, put }: KindProps) {
           )}
           {benchmark.method === 'average of last k' && (
             <AmountField
+              place={`steps of ${benchmark.name}`}
               label="Steps"
               value={benchmark.k ?? 3}
               onKeep={(value = 0) => put({ ...benchmark, k: Math.max(1, Math.round(value)) })}

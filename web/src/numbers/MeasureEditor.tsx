@@ -2,9 +2,11 @@
 
 import { useEffect, useState } from 'react';
 import { writeNumber, writingFor } from '@bold-ruler/core/format';
+import type { EditData } from '@bold-ruler/core/edit';
 import type { Measure, NumberFormat, Report } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
-import { useReport, type ReportDraft } from '@/store/reportStore';
+import { edit } from '@/store/edit';
+import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
 import { AmountField } from '@/ui/AmountField';
 import { Field, INPUT } from '@/ui/Field';
@@ -23,7 +25,7 @@ interface Props {
 
 /** One measure: name, expression, what is better, how it is written, what it gives, where it is used. */
 export function MeasureEditor({ measure, onName }: Props) {
-  const { report, run } = useReport();
+  const report = useReport((state) => state.report);
   const [draft, setDraft] = useDraft(`expression of ${measure.name}`, measure.expression);
   const [fields, setFields] = useState<readonly string[]>([]);
   const [field, setField] = useState<string | null>(null);
@@ -53,20 +55,11 @@ export function MeasureEditor({ measure, onName }: Props) {
     return () => clearTimeout(timer);
   }, [report, measure.name, draft, changed]);
 
-  const change = (
-    name: string,
-    alter: (measure: { -readonly [K in keyof Measure]: Measure[K] }) => void,
-    session?: string,
-  ) => {
-    const recipe = (all: ReportDraft) => {
-      const one = all.measures.find((known) => known.name === measure.name);
-      if (one) alter(one);
-    };
-    run(name, recipe, session);
-  };
+  const change = (part: EditData['change-measure']['part'], place?: string) =>
+    void edit({ edit: 'change-measure', measure: measure.name, part }, place);
   const keep = () => {
     if (!changed) return;
-    change(`change ${measure.name}`, (one) => (one.expression = draft.trim()));
+    change({ expression: draft.trim() });
     setDraft(null);
   };
   return (
@@ -79,13 +72,7 @@ export function MeasureEditor({ measure, onName }: Props) {
       />
       {tables.length > 1 && (
         <Field label="Read from">
-          <select
-            className={INPUT}
-            value={measure.table}
-            onChange={(event) =>
-              change(`read ${measure.name} from another table`, (one) => (one.table = event.target.value))
-            }
-          >
+          <select className={INPUT} value={measure.table} onChange={(event) => change({ table: event.target.value })}>
             {tables.map(({ id }) => (
               <option key={id}>{id}</option>
             ))}
@@ -125,9 +112,7 @@ export function MeasureEditor({ measure, onName }: Props) {
           <select
             className={INPUT}
             value={measure.aim}
-            onChange={(event) =>
-              change(`change the aim of ${measure.name}`, (one) => (one.aim = event.target.value as Measure['aim']))
-            }
+            onChange={(event) => change({ aim: event.target.value as Measure['aim'] })}
           >
             {Object.entries(AIMS).map(([aim, words]) => (
               <option key={aim} value={aim}>
@@ -137,20 +122,14 @@ export function MeasureEditor({ measure, onName }: Props) {
           </select>
         </Field>
         <AmountField
+          place={`tolerance of ${measure.name}`}
           label="Level within, % of the benchmark"
           value={Math.round(measure.tolerance * 10_000) / 100}
           refuse={(percent) => (percent < 0 ? 'It reaches either way: write it without a minus' : null)}
-          onKeep={(percent = 0) =>
-            change(`change the tolerance of ${measure.name}`, (one) => (one.tolerance = percent / 100))
-          }
+          onKeep={(percent = 0) => change({ tolerance: percent / 100 })}
         />
       </div>
-      <FormatFields
-        format={measure.format}
-        onChange={(format, session) =>
-          change(`change the format of ${measure.name}`, (one) => (one.format = format), session)
-        }
-      />
+      <FormatFields format={measure.format} onChange={(format, session) => change({ format }, session)} />
       <UsedIn report={report!} kind="measure" name={measure.name} onGone={() => onName(null)} />
     </div>
   );

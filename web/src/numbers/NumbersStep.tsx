@@ -3,6 +3,7 @@
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import { BUILT_IN_BENCHMARKS, type Measure, type Named } from '@bold-ruler/core/report';
+import { edit } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
 import { BenchmarkEditor } from './BenchmarkEditor';
@@ -18,7 +19,7 @@ interface Chosen {
 
 /** The second step: what is measured and what it is held against, one line each, with an editor beside. */
 export function NumbersStep() {
-  const { report, run } = useReport();
+  const report = useReport((state) => state.report);
   const { measures, benchmarks, tables } = report!;
   const [chosen, setChosen] = useState<Chosen | null>(null);
   const first: Chosen | null = measures[0] ? { kind: 'measure', name: measures[0].name } : null;
@@ -46,7 +47,7 @@ export function NumbersStep() {
       tolerance: 0,
       format: { style: 'number', scale: 'auto' },
     };
-    run(`add ${name}`, (draft) => void draft.measures.push(added as (typeof draft.measures)[number]));
+    void edit({ edit: 'add-measure', measure: added });
     setChosen({ kind: 'measure', name });
   }
 
@@ -55,7 +56,7 @@ export function NumbersStep() {
       'new benchmark',
       benchmarks.map((one) => one.name),
     );
-    run(`add ${name}`, (draft) => void draft.benchmarks.push({ name, kind: 'period', back: { years: 1 } }));
+    void edit({ edit: 'add-benchmark', benchmark: { name, kind: 'period', back: { years: 1 } } });
     setChosen({ kind: 'benchmark', name });
   }
 

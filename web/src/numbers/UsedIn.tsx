@@ -1,9 +1,10 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import type { Named, Report, Usage } from '@bold-ruler/core/report';
+import type { Usage } from '@bold-ruler/core/edit';
+import type { Named, Report } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
-import { useReport } from '@/store/reportStore';
+import { edit } from '@/store/edit';
 import { Button } from '@/ui/Button';
 
 interface Props {
@@ -32,10 +33,7 @@ export function UsedIn({ report, kind, name, onGone }: Props) {
   const brief = (id: string) => report.figures.find((figure) => figure.id === id)?.brief ?? id;
 
   async function remove(): Promise<void> {
-    const next = await desk().remove(useReport.getState().report!, kind, name);
-    useReport.getState().run(`remove ${name}`, (draft) => {
-      Object.assign(draft, { measures: next.measures, benchmarks: next.benchmarks, figures: next.figures });
-    });
+    if (!(await edit({ edit: 'remove', kind, name }))) return;
     onGone();
   }
 

@@ -2,9 +2,9 @@
 
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
-import { accepting, type Report } from '@bold-ruler/core/report';
 import { useChosen } from '@/figures/chosen';
 import { desk } from '@/store/desk';
+import { edit } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
 import { useDraft } from '@/store/useDraft';
 import { Button } from '@/ui/Button';
@@ -34,14 +34,6 @@ function useFindings(): readonly FindingShown[] | null {
     };
   }, [report, tablesVersion]);
   return findings;
-}
-
-/** Takes a report that was made elsewhere as one step that can be undone. */
-function take(name: string, next: Report): void {
-  useReport.getState().run(name, (draft) => {
-    Object.assign(draft, next);
-    if (!next.accepted) delete draft.accepted;
-  });
 }
 
 /** How many findings are open, and the list of them: each with why it matters, a repair where there is one, and a way to let it stand. */
@@ -103,15 +95,9 @@ function Item({ finding, onGo }: { finding: FindingShown; onGo: () => void }) {
     setAsked(next !== null);
     setDraft(next);
   };
-  const repairIt = async () => {
-    const answer = await desk().repaired(useReport.getState().report!, finding);
-    if (answer.ok) take(repair!.charAt(0).toLowerCase() + repair!.slice(1), answer.value);
-  };
+  const repairIt = () => useReport.getState().editBy((now) => desk().repair(now, finding));
   const accept = (words: string | null) =>
-    take(
-      words === null ? 'open a finding again' : 'accept a finding',
-      accepting(useReport.getState().report!, { code: finding.code, about: about.kind, id: about.id }, words),
-    );
+    edit({ edit: 'accept-finding', of: { code: finding.code, about: about.kind, id: about.id }, reason: words });
   return (
     <li
       className={`border-l-4 pl-3 text-[13px] leading-snug ${accepted !== null || severity === 'note' ? 'border-hairline' : 'border-behind'}`}

@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { listRemoved, putReportBack } from '@/store/shelf';
+import { listRemoved, putReportBack } from '@/storage/shelf';
 import { Button } from '@/ui/Button';
 
 /** Offers to take a report out of the bin where it lies there. */

@@ -1,8 +1,7 @@
 'use client';
 
 import type { Named } from '@bold-ruler/core/report';
-import { desk } from '@/store/desk';
-import { useReport } from '@/store/reportStore';
+import { edit } from '@/store/edit';
 import { useDraft } from '@/store/useDraft';
 import { Field, INPUT } from '@/ui/Field';
 
@@ -22,11 +21,7 @@ export function NameField({ kind, name, taken, onRenamed }: Props) {
   async function rename(): Promise<void> {
     setText(null);
     if (wanted === name || wanted === '' || clash) return;
-    const next = await desk().rename(useReport.getState().report!, kind, name, wanted);
-    useReport.getState().run(`rename ${name}`, (draft) => {
-      const { measures, benchmarks, figures, highlights, rulers } = next;
-      Object.assign(draft, { measures, benchmarks, figures, highlights, rulers });
-    });
+    if (!(await edit({ edit: 'rename', kind, from: name, to: wanted }))) return;
     onRenamed(wanted);
   }
   return (

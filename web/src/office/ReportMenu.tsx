@@ -4,7 +4,8 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { writeReport, type Report } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
-import { binOf, earlierStates, type BinEntry, type EarlierState } from '@/store/shelf';
+import { binOf, earlierStates, type BinEntry, type EarlierState } from '@/storage/shelf';
+import { edit } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
 import { saveFile } from '@/store/saveFile';
 import { nextMonth } from '@/start/intake';
@@ -26,12 +27,7 @@ export async function saveBundle(report: Report): Promise<void> {
 
 /** Goes back to an earlier state, as one step that can be undone. Tables that have come since stay. */
 function restore({ state, at }: EarlierState): void {
-  useReport.getState().run(`go back to ${timeOf(at)}`, (draft) => {
-    const added = draft.tables.filter(({ id }) => !state.tables.some((one) => one.id === id));
-    for (const key of Object.keys(draft) as (keyof Report)[]) if (!(key in state)) delete draft[key];
-    Object.assign(draft, structuredClone(state));
-    draft.tables.push(...added);
-  });
+  void edit({ edit: 'restore-state', saying: `go back to ${timeOf(at)}`, state });
 }
 
 const KINDS = { figures: 'figure', pages: 'page', tables: 'table' } as const;
@@ -41,19 +37,7 @@ const nameOf = ({ kind, content }: BinEntry) =>
 
 /** Puts what was removed back, as one step that can be undone. */
 function putBack({ kind, content }: BinEntry): void {
-  useReport.getState().run(`put the ${KINDS[kind]} back`, (draft) => {
-    const back = structuredClone(content);
-    // Figures that were removed since stand on no page.
-    if ('rows' in back) {
-      const known = new Set(draft.figures.map(({ id }) => id));
-      const rows = back.rows.map((row) =>
-        'blocks' in row
-          ? { ...row, blocks: row.blocks.filter((block) => !('figure' in block) || known.has(block.figure)) }
-          : row,
-      );
-      draft.pages.push({ ...back, rows: rows.filter((row) => !('blocks' in row) || row.blocks.length > 0) } as never);
-    } else (draft[kind] as unknown[]).push(back);
-  });
+  void edit({ edit: 'put-back', kind, content });
 }
 
 const timeOf = (at: number) =>

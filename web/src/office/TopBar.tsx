@@ -3,6 +3,7 @@
 import { FolderOpen, Redo2, Undo2 } from 'lucide-react';
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
+import { edit } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
 import { Popover } from '@/ui/Popover';
@@ -26,7 +27,7 @@ const CLEARED =
 
 /** The report's name, what can be taken back, and the report as a file. */
 export function TopBar() {
-  const { report, past, future, writing, persisted, drafting, run, undo, redo } = useReport();
+  const { report, past, future, writing, persisted, drafting, undo, redo } = useReport();
   const saved = useReport((state) => state.saving);
   const saving = saved === 'saved' && writing > 0 ? 'saving' : saved;
   const [menu, setMenu] = useState(false);
@@ -39,7 +40,7 @@ export function TopBar() {
           aria-label="Name of the report"
           value={report.name}
           allows={(name) => name !== ''}
-          onWrite={(name, session) => run('rename the report', (draft) => void (draft.name = name), session)}
+          onWrite={(name, session) => void edit({ edit: 'rename-report', name }, session)}
           className="min-w-0 grow rounded-sm border border-transparent bg-transparent px-2 py-1 font-semibold hover:border-hairline focus:border-ink"
         />
       )}

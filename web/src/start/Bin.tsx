@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import type { StoredReport } from '@/store/shelf';
+import type { StoredReport } from '@/storage/shelf';
 import { Button } from '@/ui/Button';
 
 interface Props {

@@ -3,7 +3,7 @@
 import { CopyPlus, Trash2 } from 'lucide-react';
 import Link from 'next/link';
 import { pathOf } from '@/office/steps';
-import type { StoredReport } from '@/store/shelf';
+import type { StoredReport } from '@/storage/shelf';
 import { Button } from '@/ui/Button';
 
 interface Props {

@@ -6,7 +6,7 @@ import { isProblem } from '@bold-ruler/core/problem';
 import { useGuide } from '@/office/guide';
 import { pathOf } from '@/office/steps';
 import { useTheme } from '@/office/theme';
-import { newId } from '@/store/library';
+import { newId } from '@/storage/library';
 import {
   copyReport,
   emptyBin,
@@ -15,7 +15,7 @@ import {
   putReportBack,
   removeReport,
   type StoredReport,
-} from '@/store/shelf';
+} from '@/storage/shelf';
 import { Wordmark } from '@/ui/Wordmark';
 import { Bin } from './Bin';
 import { DropZone } from './DropZone';

@@ -10,7 +10,7 @@ import {
 } from '@bold-ruler/core/report';
 import type { Table } from '@bold-ruler/core/table';
 import { desk } from '@/store/desk';
-import { loadFile, newId } from '@/store/library';
+import { loadFile, newId } from '@/storage/library';
 import { beginReading, lookInto, unbundle } from '@/worker/reading';
 import { received } from '@/worker/sent';
 import { buffersOf } from '@/worker/transferables';

@@ -1,11 +1,27 @@
-import { create as change, apply, type Draft, type Patches } from 'mutative';
 import { create } from 'zustand';
+import {
+  editedPlain,
+  ended,
+  isPlain,
+  NO_HISTORY,
+  redone,
+  remembered,
+  rowsBack,
+  undone,
+  type Command,
+  type Edit,
+  type Edited,
+  type History,
+  type RowsChange,
+  type Remembering,
+} from '@bold-ruler/core/edit';
 import type { Report } from '@bold-ruler/core/report';
+import type { Table } from '@bold-ruler/core/table';
 import { isProblem } from '@bold-ruler/core/problem';
 import { CHANGED_ELSEWHERE, GONE } from '@/worker/changedElsewhere';
 import { received, sentProblem, type Sent } from '@/worker/sent';
 import { desk, onDeskLost } from './desk';
-import { askForPersistence } from './persistence';
+import { askForPersistence } from '@/storage/persistence';
 import {
   ChangedElsewhere,
   keepDraft,
@@ -15,20 +31,9 @@ import {
   newId,
   ReportGone,
   saveReport,
-} from './library';
-import { onChangeElsewhere, tellTabs } from './tabs';
-
-/** A change that can be taken back. */
-interface Command {
-  readonly name: string;
-  readonly forward: Patches;
-  readonly back: Patches;
-  /** Where a text is written: what follows in the same place is one command with it. */
-  readonly place?: string;
-}
-
-/** A report as a command changes it. */
-export type ReportDraft = Draft<Report>;
+  type Files,
+} from '@/storage/library';
+import { onChangeElsewhere, tellTabs } from '@/storage/tabs';
 
 /** A text that is being written and does not stand in the report yet. */
 export interface Written {
@@ -57,6 +62,8 @@ interface ReportState {
   readonly notice: string | null;
   /** Grows when tables are added or replaced. */
   readonly tablesVersion: number;
+  /** Which of its rows each table has; see `StoredReport`. */
+  readonly versions: Readonly<Record<string, number>>;
   /** Texts that are being written, by their places. */
   readonly drafts: ReadonlyMap<string, Written>;
   /** Whether the browser has promised not to clear what is kept; null while that is not known. */
@@ -67,21 +74,31 @@ interface ReportState {
   readonly writing: number;
   /** Fields that show a text which is not taken yet. */
   readonly drafting: number;
-  /** Changes for the report as a whole; each is named, saved and can be undone. */
-  run(name: string, recipe: (draft: Draft<Report>) => void, place?: string): void;
+  /**
+   * Changes the report. Each edit is saved and can be undone. One that has to know names is worked out by the desk, for the report
+   * as it is when the answer comes.
+   * @param place of writing a text: what follows in the same place is one step with it
+   * @returns whether it was done; why not stands in `notice`
+   */
+  edit(edit: Edit, place?: string): Promise<boolean>;
+  /** The same for whoever shows why it was not done; throws a `Problem`. */
+  attempt(edit: Edit, place?: string): Promise<boolean>;
+  /** The same for an edit that has to be found out first, such as a repair; null changes nothing. */
+  editBy(ask: (report: Report) => Promise<Sent<Edit | null>>): Promise<boolean>;
   /** Keeps a text that is being written; null when it is not any more. */
   write(place: string, written: Written | null): void;
   /** A field holds something that is not in the report yet, on its way or as a draft; ended by what is given. */
   begin(what: 'writing' | 'drafting'): () => void;
   /** Saves what could not be saved once more. */
   retry(): void;
-  undo(): void;
-  redo(): void;
+  undo(): Promise<void>;
+  redo(): Promise<void>;
   open(id: string): Promise<void>;
-  /** Runs work that saves tables together with a report; afterwards that report is open, without a history. */
-  changeTables(work: (seen: number) => Promise<Sent<number>>, next: Report): Promise<void>;
-  /** Puts back the table that was replaced last. */
-  putBackTable(): Promise<void>;
+  /**
+   * Changes the report together with rows of its tables, which can be undone as well. What is changed meanwhile waits.
+   * @param tables the tables that have other rows, and the rows themselves or those that were proposed to the desk
+   */
+  editRows(edit: Edit, tables: readonly string[], rows: readonly Table[] | 'proposed', files?: Files): Promise<void>;
   /** Takes the newest state from the library, whatever was here. */
   takeNewest(notice: string | null): Promise<void>;
   /** Keeps what is here as a report of its own; gives its id. */
@@ -89,16 +106,13 @@ interface ReportState {
   dismiss(): void;
 }
 
-const MOST_COMMANDS = 200;
-
-/** A command as it is kept: what is written after a reload is a step of its own. */
-function ended({ name, forward, back }: Command): Command {
-  return { name, forward, back };
-}
-
 export const useReport = create<ReportState>((set, get) => {
   let saved: Promise<unknown> = Promise.resolve();
   let drafting: Promise<unknown> = Promise.resolve();
+  /** Texts that are on their way to be kept, by their report and place. */
+  const unkept = new Map<string, Written | null>();
+  /** Work that brings other rows, for which edits wait. */
+  let held: Promise<void> | null = null;
 
   function keep(report: Report): void {
     // What can be taken back is that of this state, also where it is saved when there is a newer one.
@@ -107,7 +121,7 @@ export const useReport = create<ReportState>((set, get) => {
     set({ saving: 'saving' });
     // One after the other, so that an older state never lands on a newer one.
     saved = saved
-      .then(() => saveReport(id, report, get().seen, { past: past.map(ended), future }))
+      .then(() => saveReport(id, report, get().seen, ended({ past, future })))
       .then(
         (changed) => {
           if (get().id !== id) return;
@@ -125,17 +139,106 @@ export const useReport = create<ReportState>((set, get) => {
       );
   }
 
+  /** Takes what an edit has made of the report that is here. */
+  function take(done: Edited, place?: string): void {
+    if (done.forward.length === 0) return;
+    set({ report: done.report, ...remembered(get(), done, place) });
+    keep(done.report);
+  }
+
+  /**
+   * Takes an edit that somebody else works out. Where the report has changed in the meantime, it is worked out once more for what
+   * it is now: an old answer never lands on a newer report.
+   */
+  async function settle(ask: (report: Report) => Promise<Sent<Edited | null>>, place?: string): Promise<boolean> {
+    const { id } = get();
+    for (;;) {
+      const before = get().report;
+      if (!before || get().id !== id) return false;
+      const done = received(await ask(before));
+      if (held) await held;
+      if (get().report !== before || get().id !== id) continue;
+      if (done) take(done, place);
+      return done !== null;
+    }
+  }
+
+  /** Tells what an edit could not be done for. */
+  async function told(work: Promise<boolean>): Promise<boolean> {
+    try {
+      return await work;
+    } catch (error) {
+      set({ notice: sentProblem(error).message });
+      return false;
+    }
+  }
+
+  async function step(
+    way: (now: Remembering) => Remembering | null,
+    rowsOf: () => readonly RowsChange[],
+  ): Promise<void> {
+    if (held) await held;
+    const { report, past, future } = get();
+    const changes = rowsOf();
+    const next = report && way({ report, past, future });
+    if (!next) return;
+    if (changes.length > 0) {
+      await told(holding(() => saveRows(next.report, next, changes, [])).then(() => true));
+      return;
+    }
+    set(next);
+    keep(next.report);
+  }
+
+  /** Runs work that brings other rows; edits wait for it. */
+  function holding(work: () => Promise<void>): Promise<void> {
+    const run = (held ?? Promise.resolve()).then(work);
+    const over: Promise<void> = run
+      .catch(() => {})
+      .then(() => {
+        if (held === over) held = null;
+      });
+    held = over;
+    return run;
+  }
+
+  /** Saves a report with other rows, behind what is being saved, and has it here then. */
+  async function saveRows(
+    next: Report,
+    history: History,
+    changes: readonly RowsChange[],
+    rows: readonly Table[] | 'proposed',
+    files: Files = new Map(),
+  ): Promise<void> {
+    const { id } = get();
+    await saved;
+    const save = { report: next, seen: get().seen, history: ended(history), changes };
+    const { changed, isForgotten } = saving(await desk().saveRows(save, rows, files));
+    if (get().id !== id) return;
+    const versions = { ...get().versions };
+    for (const { table, after } of changes) {
+      if (after === null) delete versions[table];
+      else versions[table] = after;
+    }
+    const { past, future } = isForgotten ? NO_HISTORY : history;
+    if (isForgotten) set({ notice: 'There was no room to keep the rows as they were: this cannot be undone.' });
+    set({
+      report: next,
+      past,
+      future,
+      seen: changed,
+      versions,
+      saving: 'saved',
+      tablesVersion: get().tablesVersion + 1,
+    });
+    if (id) tellTabs({ report: id, changed, tables: true });
+  }
+
   /** Throws the problem of an answer; one of another tab is also shown. */
   function saving<T>(answer: Sent<T>): T {
     if (!answer.ok && answer.problem.code === CHANGED_ELSEWHERE) set({ saving: 'elsewhere' });
     if (!answer.ok && answer.problem.code === GONE) set({ saving: 'gone' });
     return received(answer);
-  }
-
-  function tablesAre(report: Report, changed: number): void {
-    const { id } = get();
-    set({ report, seen: changed, past: [], future: [], saving: 'saved', tablesVersion: get().tablesVersion + 1 });
-    if (id) tellTabs({ report: id, changed, tables: true });
   }
 
   if (typeof BroadcastChannel !== 'undefined' && typeof window !== 'undefined') {
@@ -171,6 +274,7 @@ export const useReport = create<ReportState>((set, get) => {
     seen: 0,
     notice: null,
     tablesVersion: 0,
+    versions: {},
     drafts: new Map(),
     persisted: null,
     draftsFailed: false,
@@ -184,13 +288,23 @@ export const useReport = create<ReportState>((set, get) => {
       if (written) next.set(place, written);
       else if (!next.delete(place)) return;
       set({ drafts: next });
-      // One after the other, so that an older text never lands on a newer one.
+      // One after the other, and of what is typed fast only what stands there by then.
+      const key = `${id} ${place}`;
+      const isWaiting = unkept.has(key);
+      unkept.set(key, written);
+      if (isWaiting) return;
+      const done = get().begin('writing');
       drafting = drafting
-        .then(() => keepDraft(id, place, written))
+        .then(() => {
+          const last = unkept.get(key) ?? null;
+          unkept.delete(key);
+          return keepDraft(id, place, last);
+        })
         .catch(() => {
           // Where it cannot be kept, whoever leaves is asked; see `isUnsaved`.
           if (get().id === id) set({ draftsFailed: true });
-        });
+        })
+        .finally(done);
     },
 
     begin(what) {
@@ -209,40 +323,36 @@ export const useReport = create<ReportState>((set, get) => {
       if (report) keep(report);
     },
 
-    run(name, recipe, place) {
-      const { report, past } = get();
-      if (!report) return;
-      const [next, forward, back] = change(report, recipe, { enablePatches: true });
-      if (forward.length === 0) return;
-      const last = past.at(-1);
-      const isSame = place !== undefined && last?.place === place;
-      const command: Command = isSame
-        ? { ...last, forward: [...last.forward, ...forward] as Patches, back: [...back, ...last.back] as Patches }
-        : { name, forward, back, ...(place === undefined ? {} : { place }) };
-      set({
-        report: next,
-        past: [...(isSame ? past.slice(0, -1) : past.slice(1 - MOST_COMMANDS)), command],
-        future: [],
-      });
-      keep(next);
+    edit(edit, place) {
+      return told(get().attempt(edit, place));
+    },
+
+    async attempt(edit, place) {
+      if (held) await held;
+      const { report } = get();
+      if (!report) return false;
+      if (!isPlain(edit)) return settle((now) => desk().edited(now, edit), place);
+      take(editedPlain(report, edit), place);
+      return true;
+    },
+
+    editBy(ask) {
+      return told(
+        settle(async (now) => {
+          const edit = received(await ask(now));
+          if (edit === null) return { ok: true, value: null };
+          return isPlain(edit) ? { ok: true, value: editedPlain(now, edit) } : desk().edited(now, edit);
+        }),
+      );
     },
 
     undo() {
-      const { report, past, future } = get();
-      const command = past[past.length - 1];
-      if (!report || !command) return;
-      const next = apply(report, command.back);
-      set({ report: next, past: past.slice(0, -1), future: [command, ...future] });
-      keep(next);
+      const last = get().past.at(-1);
+      return step(undone, () => (last ? rowsBack(last) : []));
     },
 
     redo() {
-      const { report, past, future } = get();
-      const [command, ...rest] = future;
-      if (!report || !command) return;
-      const next = apply(report, command.forward);
-      set({ report: next, past: [...past, command], future: rest });
-      keep(next);
+      return step(redone, () => get().future[0]?.rows ?? []);
     },
 
     async open(id) {
@@ -268,6 +378,7 @@ export const useReport = create<ReportState>((set, get) => {
             opening: 'open',
             report: stored.report,
             seen: stored.changed,
+            versions: stored.versions ?? {},
             past: past as readonly Command[],
             future: future as readonly Command[],
             drafts: new Map(drafts.map(({ place, base, text }) => [place, { base, text }])),
@@ -277,13 +388,20 @@ export const useReport = create<ReportState>((set, get) => {
       }
     },
 
-    async changeTables(work, next) {
-      tablesAre(next, saving(await work(get().seen)));
-    },
-
-    async putBackTable() {
-      const { report, changed } = saving(await desk().putBack(get().seen));
-      tablesAre(report, changed);
+    editRows(edit, tables, rows, files = new Map()) {
+      return holding(async () => {
+        const { report } = get();
+        if (!report || !isPlain(edit)) return;
+        const done = editedPlain(report, edit);
+        const version = Date.now();
+        const changes = tables.map((table) => ({
+          table,
+          before: report.tables.some((entry) => entry.id === table) ? (get().versions[table] ?? 0) : null,
+          after: version,
+        }));
+        const history = remembered(get(), done, undefined, changes);
+        await saveRows(done.report, history, changes, rows, files);
+      });
     },
 
     async takeNewest(notice) {
@@ -292,9 +410,9 @@ export const useReport = create<ReportState>((set, get) => {
       if (!stored) return;
       await desk().open(id, true);
       if (get().id !== id) return;
-      const { report, changed } = stored;
+      const { report, changed, versions = {} } = stored;
       const tablesVersion = get().tablesVersion + 1;
-      set({ report, seen: changed, past: [], future: [], saving: 'saved', notice, tablesVersion });
+      set({ report, seen: changed, versions, ...NO_HISTORY, saving: 'saved', notice, tablesVersion });
     },
 
     async keepAsCopy() {

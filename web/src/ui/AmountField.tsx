@@ -2,9 +2,12 @@
 
 import { useId, useState } from 'react';
 import { readAmount } from '@bold-ruler/core/format';
+import { useDraft } from '@/store/useDraft';
 import { Field, INPUT } from './Field';
 
 interface Props<T> {
+  /** Where it is typed, among all fields of the report: what is not taken yet is kept there. */
+  readonly place: string;
   readonly label: string;
   /** What stands there now; nothing is an empty field. */
   readonly value: T | undefined;
@@ -23,6 +26,7 @@ interface Props<T> {
 
 /** An amount as people type it: 10M, 10,000,000, €5M. What cannot be read stays where it was typed, with what to do. */
 export function AmountField<T = number>({
+  place,
   label,
   value,
   write = String,
@@ -35,40 +39,50 @@ export function AmountField<T = number>({
   onKeep,
 }: Props<T>) {
   const shown = value === undefined ? '' : write(value);
+  const [text, setText] = useDraft(place, shown);
   const [wrong, setWrong] = useState<string | null>(null);
   const list = useId();
-  function keep(text: string): void {
+  function take(value?: T | number): void {
+    setText(null);
+    setWrong(null);
+    if (value !== undefined || mayBeEmpty) onKeep(value);
+  }
+  function keep(): void {
     const typed = text.trim();
-    if (typed === shown) return setWrong(null);
-    if (typed === '') {
-      setWrong(null);
-      if (mayBeEmpty) onKeep(undefined);
-      return;
+    if (typed === shown) {
+      setText(null);
+      return setWrong(null);
     }
+    if (typed === '') return take();
     const amount = readAmount(typed);
     if (amount === null) {
       const other = named?.(typed);
       if (other === undefined)
         return setWrong(`“${typed}” is no number${names ? ' and no benchmark' : ''}: write it as 5000, 5,000 or 5K`);
-      setWrong(null);
-      return onKeep(other);
+      return take(other);
     }
     const why = refuse?.(amount) ?? null;
-    setWrong(why);
-    if (why === null) onKeep(amount);
+    if (why !== null) return setWrong(why);
+    take(amount);
   }
   return (
     <Field label={label} {...(wrong === null ? {} : { hint: wrong })}>
       <input
-        key={shown}
         className={`${INPUT} ${className}`}
         inputMode="decimal"
-        defaultValue={shown}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
         aria-invalid={wrong === null ? undefined : true}
         {...(placeholder === undefined ? {} : { placeholder })}
         {...(names ? { list } : {})}
-        onKeyDown={(event) => event.key === 'Enter' && keep(event.currentTarget.value)}
-        onBlur={(event) => keep(event.target.value)}
+        onKeyDown={(event) => {
+          if (event.key === 'Enter') keep();
+          if (event.key === 'Escape') {
+            setText(null);
+            setWrong(null);
+          }
+        }}
+        onBlur={keep}
       />
       {names && (
         <datalist id={list}>

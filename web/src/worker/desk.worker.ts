@@ -10,10 +10,10 @@ import {
   type Brief,
   type BriefParts,
   type Completion,
-  type Condition,
   type Form,
   type Vocabulary,
 } from '@bold-ruler/core/brief';
+import { edited, NO_HISTORY, usageOf, type Edit, type Edited, type Usage } from '@bold-ruler/core/edit';
 import { fiscalYear, sayPeriod } from '@bold-ruler/core/calendar';
 import { highlightFor, litValue } from '@bold-ruler/core/highlight';
 import {
@@ -54,14 +54,10 @@ import {
   type CellFigure,
   type ColumnLook as CellLook,
   type Look,
-  renamed,
-  usageOf,
   vocabularyOf,
-  withoutNamed,
   wholeBundle,
   type Named,
   type Report,
-  type Usage,
 } from '@bold-ruler/core/report';
 import { writeSvg, type Mark, type Scene } from '@bold-ruler/core/scene';
 import {
@@ -95,10 +91,11 @@ import {
   loadFile,
   loadFiles,
   loadTables,
-  putTables,
+  saveRows,
   ReportGone,
   type Files,
-} from '@/store/library';
+  type RowsSave,
+} from '@/storage/library';
 import { CHANGED_ELSEWHERE, GONE } from './changedElsewhere';
 import { fileFrom } from './fileFrom';
 import { Looked, type GridRow } from './rows';
@@ -243,6 +240,13 @@ export interface DerivedLook {
   readonly lines: readonly (readonly string[])[];
 }
 
+/** What came of saving other rows. */
+export interface RowsSaved {
+  readonly changed: number;
+  /** There was no room for what was before, so nothing can be taken back. */
+  readonly isForgotten: boolean;
+}
+
 /** Runs work that saves; a change by another tab is a problem of its own. */
 function savedAs<T>(work: () => Promise<T>): Promise<Sent<T>> {
   return sent(async () => {
@@ -290,8 +294,6 @@ let builtFrom = '';
 let looked: Looked | null = null;
 /** A table that may take the place of another, and the file it was read from. */
 let proposed: { table: Table; file: File | null } | null = null;
-/** What the last acceptance replaced. */
-let replaced: { report: Report; table: Table; file: File | null } | null = null;
 
 function forget(): void {
   workspace = null;
@@ -305,11 +307,16 @@ async function sourceOf(current: Report, tableId: string): Promise<File | null> 
   return entry ? loadFile(report, entry.source.file) : null;
 }
 
+/** The tables that a report names; others lie in its bin. */
+function listed(current: Report): ReadonlyMap<string, Table> {
+  return new Map([...read].filter(([id]) => current.tables.some((entry) => entry.id === id)));
+}
+
 /** The workspace for a report; tables and answers are kept while tables and calendar stay the same. */
 function workspaceOf(current: Report): Workspace {
   const needed = JSON.stringify([current.tables, current.calendar]);
   if (!workspace || needed !== builtFrom) {
-    workspace = workspaceFor(current, read);
+    workspace = workspaceFor(current, listed(current));
     builtFrom = needed;
   } else if (workspace.report !== current) {
     const { measures, benchmarks, rulers, highlights } = current;
@@ -380,7 +387,6 @@ const api = {
     if (report === id && !again) return;
     read = await loadTables(id);
     report = id;
-    replaced = null;
     forget();
   },
 
@@ -390,7 +396,6 @@ const api = {
       await addReport(id, added, tables, files);
       read = new Map(tables);
       report = id;
-      replaced = null;
       forget();
       return null;
     });
@@ -405,16 +410,6 @@ const api = {
     });
   },
 
-  /** Adds tables to the open report; gives the state it is saved in. */
-  addTables(next: Report, tables: readonly Table[], seen: number, files: Files): Promise<Sent<number>> {
-    return savedAs(async () => {
-      const changed = await putTables(report, next, tables, seen, files);
-      for (const table of tables) read.set(table.id, table);
-      forget();
-      return changed;
-    });
-  },
-
   /** Takes a table that may stand in for the one of the same id, and tells what would change. */
   propose(table: Table, file: File | null): Promise<Sent<Difference>> {
     return sent(() => {
@@ -423,33 +418,38 @@ const api = {
     });
   },
 
-  /** Puts the proposed table in its place. */
-  accept(current: Report, next: Report, seen: number): Promise<Sent<number>> {
+  /**
+   * Saves the report with other rows of its tables, and has them here from then on: rows that are given, the proposed ones, or
+   * those that are kept of an earlier step.
+   */
+  saveRows(save: RowsSave, given: readonly Table[] | 'proposed', files: Files): Promise<Sent<RowsSaved>> {
     return savedAs(async () => {
-      const { table, file } = proposed!;
+      const own = given === 'proposed' && proposed ? proposed : null;
+      const tables = own ? [own.table] : (given as readonly Table[]);
+      const fresh = new Map(tables.map((table) => [table.id, table]));
       // Everything is looked at once before anything is saved: derived columns must still fit.
-      workspaceFor(next, new Map(read).set(table.id, table));
-      const old = { report: current, table: read.get(table.id)!, file: file && (await sourceOf(current, table.id)) };
-      const name = next.tables.find(({ id }) => id === table.id)!.source.file;
-      const changed = await putTables(report, next, [table], seen, file ? new Map([[name, file]]) : undefined);
-      read.set(table.id, table);
-      replaced = old;
+      if (fresh.size > 0) workspaceFor(save.report, new Map([...listed(save.report), ...fresh]));
+      const name = own && save.report.tables.find(({ id }) => id === own.table.id)?.source.file;
+      const sources = own?.file && name ? new Map([[name, own.file]]) : files;
+      // Where there is no room for the rows before, those that come are worth more.
+      const bare = { ...save, history: NO_HISTORY, changes: save.changes.map((one) => ({ ...one, before: null })) };
+      let isForgotten = false;
+      const { changed, tables: now } = await saveRows(report, save, fresh, sources).catch((error: unknown) => {
+        if (!isProblem(error) || error.code !== 'storage-full' || fresh.size === 0) throw error;
+        isForgotten = true;
+        return saveRows(report, bare, fresh, sources);
+      });
+      for (const [id, table] of now)
+        if (table) read.set(id, table);
+        else read.delete(id);
       forget();
-      return changed;
+      return { changed, isForgotten };
     });
   },
 
-  /** Puts back what the last acceptance replaced. */
-  putBack(seen: number): Promise<Sent<{ report: Report; changed: number }>> {
-    return savedAs(async () => {
-      const { report: old, table, file } = replaced!;
-      const name = old.tables.find(({ id }) => id === table.id)!.source.file;
-      const changed = await putTables(report, old, [table], seen, file ? new Map([[name, file]]) : undefined);
-      read.set(table.id, table);
-      replaced = null;
-      forget();
-      return { report: old, changed };
-    });
+  /** Ids of all tables that are kept, also of those that lie in the bin. */
+  async tableIds(): Promise<string[]> {
+    return [...read.keys()];
   },
 
   async discard(): Promise<void> {
@@ -561,13 +561,24 @@ const api = {
     });
   },
 
-  /** The report with a finding put right. */
-  repaired(current: Report, { code, about, text }: FindingShown): Promise<Sent<Report>> {
+  /** What puts a finding right in the report as it is; null where nothing does, or it is not found any more. */
+  repair(current: Report, { code, about, text }: FindingShown): Promise<Sent<Edit | null>> {
     return sent(async () => {
       const finding = (await findingsOf(current)).find(
         (one) => one.code === code && one.about.kind === about.kind && one.about.id === about.id && one.text === text,
       );
-      return finding?.repair ? finding.repair.apply(current) : current;
+      if (!finding?.repair) return null;
+      const { name, edit } = finding.repair;
+      return { ...edit, saying: name.charAt(0).toLowerCase() + name.slice(1) };
+    });
+  },
+
+  /** What an edit makes of the report; for those that have to know names. */
+  edited(current: Report, edit: Edit): Promise<Sent<Edited>> {
+    return sent(() => {
+      const { tables } = workspaceOf(current);
+      const columns = new Map([...tables].map(([id, table]) => [id, table.columns.map(({ name }) => name)]));
+      return edited(current, edit, { vocabulary: wholeVocabulary(current), columns });
     });
   },
 
@@ -693,25 +704,6 @@ const api = {
     });
   },
 
-  /** The briefs of all figures under the same conditions; a figure whose table lacks one of the fields keeps its own. */
-  narrowed(current: Report, only: readonly Condition[]): Promise<Sent<{ id: string; text: string }[]>> {
-    return sent(() => {
-      const { vocabulary, source } = workspaceOf(current);
-      return current.figures.flatMap(({ id, brief: text }) => {
-        try {
-          const brief = readBrief(text, vocabulary);
-          const measure = current.measures.find(({ name }) => name === brief.views[0]!.measure);
-          const columns = measure && source.facts(measure.table)?.columns;
-          if (!columns || !only.every(({ field }) => columns.has(field))) return [];
-          return [{ id, text: writeBrief({ ...brief, only }, vocabulary) }];
-        } catch (error) {
-          // A brief that cannot be read is mended first.
-          if (isProblem(error)) return [];
-          throw error;
-        }
-      });
-    });
-  },
   write(current: Report, brief: Brief): Promise<Sent<ReadableBrief>> {
     return sent(() => {
       const desk = workspaceOf(current);
@@ -859,7 +851,7 @@ const api = {
   value(current: Report, asked: AskedValue): Promise<Sent<NumberLook>> {
     return sent(async () => {
       const { tables } = workspaceOf(current);
-      const desk = workspaceFor(current, read);
+      const desk = workspaceFor(current, listed(current));
       const brief: Brief = {
         ...EVERYTHING,
         views: [{ kind: 'plain', measure: asked.measure }],
@@ -903,15 +895,6 @@ const api = {
 
   async usage(current: Report, kind: Named, name: string): Promise<Usage> {
     return usageOf(current, wholeVocabulary(current), kind, name);
-  },
-
-  /** The report with a measure or benchmark under another name everywhere, or without it. */
-  async rename(current: Report, kind: Named, from: string, to: string): Promise<Report> {
-    return renamed(current, wholeVocabulary(current), kind, from, to);
-  },
-
-  async remove(current: Report, kind: Named, name: string): Promise<Report> {
-    return withoutNamed(current, wholeVocabulary(current), kind, name);
   },
 
   /** Fields a table can be broken down by, and its date column. */

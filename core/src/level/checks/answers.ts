@@ -1,7 +1,7 @@
 import { writeBrief, type Brief, type Vocabulary } from '../../brief';
 import { writtenDay } from '../../calendar';
 import type { Cells } from '../../query';
-import { ofFigures, withFigure, type LevelCheck, type Said } from '../level';
+import { ofFigures, type LevelCheck, type Said } from '../level';
 
 /** What answering a figure has noticed, with the reason why it matters. */
 const WHY: Readonly<Record<string, string>> = {
@@ -51,7 +51,7 @@ function partOfPeriod(id: string, { brief, due, period, asOf }: Cells, vocabular
     ...told,
     repair: {
       name: 'Compare up to the as-of date only',
-      apply: (report) => withFigure(report, id, (entry) => ({ ...entry, brief: writeBrief(next, vocabulary) })),
+      edit: { edit: 'set-brief', figure: id, brief: writeBrief(next, vocabulary) },
     },
   };
 }

@@ -5,8 +5,9 @@ export const inks: LevelCheck = {
   code: 'hard-to-see',
   why: 'a reader who cannot tell two inks apart, or cannot read one, is told nothing',
   run: ({ report }) =>
-    report.highlights.flatMap(({ name, rules }) =>
-      rules.flatMap(({ id, encode: { ink } }) => {
+    report.highlights.flatMap((highlight) => {
+      const { name, rules } = highlight;
+      return rules.flatMap(({ id, encode: { ink } }) => {
         if (!ink || INKS.some((own) => own.ink === ink)) return [];
         const others = rules.flatMap((rule) => (rule.id !== id && rule.encode.ink ? [rule.encode.ink] : []));
         const fault = inkFault(ink, others);
@@ -22,23 +23,19 @@ export const inks: LevelCheck = {
               : {
                   repair: {
                     name: `Take ${instead} instead`,
-                    apply: (now) => ({
-                      ...now,
-                      highlights: now.highlights.map((one) =>
-                        one.name === name
-                          ? {
-                              ...one,
-                              rules: one.rules.map((rule) =>
-                                rule.id === id ? { ...rule, encode: { ...rule.encode, ink: instead } } : rule,
-                              ),
-                            }
-                          : one,
-                      ),
-                    }),
+                    edit: {
+                      edit: 'change-highlight',
+                      highlight: {
+                        ...highlight,
+                        rules: rules.map((rule) =>
+                          rule.id === id ? { ...rule, encode: { ...rule.encode, ink: instead } } : rule,
+                        ),
+                      },
+                    },
                   },
                 }),
           },
         ];
-      }),
-    ),
+      });
+    }),
 };

@@ -40,10 +40,7 @@ export const ratesAdded: LevelCheck = {
           text: `“${name}” adds up “${found[0]!.column}”, which looks like a rate`,
           repair: {
             name: 'Take its average',
-            apply: (current) => ({
-              ...current,
-              measures: current.measures.map((one) => (one.name === name ? { ...one, expression: averaged } : one)),
-            }),
+            edit: { edit: 'change-measure', measure: name, part: { expression: averaged } },
           },
         },
       ];

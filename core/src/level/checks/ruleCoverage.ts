@@ -21,20 +21,17 @@ function check(
             severity,
             about: { kind: 'highlight', id: highlight.name },
             text,
-            repair: closing(highlight.name),
+            repair: closing(highlight),
           })),
         ),
   };
 }
 
 /** Closes gaps and takes overlaps away. */
-function closing(name: string): Repair {
+function closing(highlight: Highlight): Repair {
   return {
     name: 'Let each rule reach up to the next',
-    apply: (report) => ({
-      ...report,
-      highlights: report.highlights.map((one) => (one.name === name ? mended(one) : one)),
-    }),
+    edit: { edit: 'change-highlight', highlight: mended(highlight) },
   };
 }
 
@@ -73,12 +70,10 @@ export const rulesUnreached: LevelCheck = {
         text: `rule “${id}” of “${highlight.name}” is never reached: the rules before it leave it nothing`,
         repair: {
           name: 'Take the rule out',
-          apply: (now) => ({
-            ...now,
-            highlights: now.highlights.map((one) =>
-              one.name === highlight.name ? { ...one, rules: one.rules.filter((rule) => rule.id !== id) } : one,
-            ),
-          }),
+          edit: {
+            edit: 'change-highlight',
+            highlight: { ...highlight, rules: highlight.rules.filter((rule) => rule.id !== id) },
+          },
         },
       })),
     ),

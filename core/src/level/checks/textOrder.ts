@@ -60,20 +60,7 @@ export const textOrder = ofFigures(
           text: `“${field}” holds parts of the calendar, and they stand in the order of the alphabet`,
           repair: {
             name: 'Put them in the order of the calendar',
-            apply: (report) => ({
-              ...report,
-              tables: report.tables.map((one) => {
-                if (one.id !== measure.table) return one;
-                const columns = one.columns ?? [];
-                const known = columns.some(({ name }) => name === field);
-                return {
-                  ...one,
-                  columns: known
-                    ? columns.map((entry) => (entry.name === field ? { ...entry, order } : entry))
-                    : [...columns, { name: field, type: 'text' as const, order }],
-                };
-              }),
-            }),
+            edit: { edit: 'order-members', table: measure.table, column: field, order },
           },
         },
       ];

@@ -1,6 +1,6 @@
 import { counted } from '../../problem';
 import { writeBrief, type Brief } from '../../brief';
-import { ofFigures, withFigure } from '../level';
+import { ofFigures } from '../level';
 
 export const shareOfSome = ofFigures(
   'share-of-some',
@@ -14,7 +14,7 @@ export const shareOfSome = ofFigures(
         text: `it shows the ${brief.keep.count === 1 ? 'share' : 'shares'} of ${counted(brief.keep.count, 'member')} and not that of the others`,
         repair: {
           name: 'Show the rest, too',
-          apply: (report) => withFigure(report, id, (entry) => ({ ...entry, brief: writeBrief(next, vocabulary) })),
+          edit: { edit: 'set-brief', figure: id, brief: writeBrief(next, vocabulary) },
         },
       },
     ];

@@ -1,4 +1,4 @@
-import { ofFigures, withFigure } from '../level';
+import { ofFigures } from '../level';
 
 export const zoomed = ofFigures(
   'broken-totals',
@@ -12,8 +12,7 @@ export const zoomed = ofFigures(
             text: 'its totals are broken, so that the steps can be seen',
             repair: {
               name: 'Let totals begin at zero',
-              apply: (report) =>
-                withFigure(report, id, ({ look: { zoom: _, ...look }, ...rest }) => ({ ...rest, look })),
+              edit: { edit: 'set-look', figure: id, part: 'zoom', value: undefined },
             },
           },
         ]

@@ -2,6 +2,7 @@
 
 import { useState } from 'react';
 import type { Bands } from '@bold-ruler/core/report';
+import { DraftText } from '@/ui/DraftText';
 import { Field, INPUT } from '@/ui/Field';
 import { setLook } from '../commands';
 
@@ -89,21 +90,22 @@ export function BandsField({ figureId, bands }: { figureId: string; bands: Bands
       </Field>
       {own && bands && (
         <Field label={own.label} {...(wrong ? { hint: own.hint } : {})}>
-          <textarea
-            key={edges}
+          <DraftText
+            place={`bands of ${figureId}`}
+            base={edges}
             rows={bands.of === 'expression' ? 3 : 1}
             className={`${INPUT} h-auto py-1`}
-            defaultValue={edges}
             aria-invalid={wrong || undefined}
-            onBlur={(event) => {
-              const words = event.target.value
+            onTake={(text) => {
+              const words = text
                 .split(PARTED[bands.of])
                 .map((word) => (bands.of === 'members' ? word.trim().toLowerCase() : word.trim()))
                 .filter((word) => word !== '');
               const read: (number | string)[] = words.map(own.read);
               const right = read.length >= 1 && read.length <= 4 && !read.some(Number.isNaN);
               setWrong(!right);
-              if (right && event.target.value !== edges) set({ ...bands, edges: read as unknown as Edges } as Bands);
+              if (right) set({ ...bands, edges: read as unknown as Edges } as Bands);
+              return right;
             }}
           />
         </Field>

@@ -14,6 +14,7 @@ export function StopFields({ figureId, look }: { figureId: string; look: Look })
       {(['low', 'high'] as const).map((end) => (
         <AmountField<number | string>
           key={end}
+          place={`stop ${end} of ${figureId}`}
           label={end === 'low' ? 'Stops at' : 'and at'}
           placeholder="what fits"
           className=""

@@ -2,6 +2,7 @@
 
 import type { Form } from '@bold-ruler/core/brief';
 import type { Look } from '@bold-ruler/core/report';
+import { DraftText } from '@/ui/DraftText';
 import { Field, INPUT } from '@/ui/Field';
 import { setLook } from '../commands';
 import { LookFlag, LookSelect } from './LookSelect';
@@ -46,18 +47,16 @@ export function TimeFields({ figureId, look, form, hasBenchmark }: Props) {
           />
           <div className="grid grid-cols-2 gap-2">
             <Field label="Smoothed over">
-              <input
-                key={look.smooth}
+              <DraftText
+                place={`smoothing of ${figureId}`}
                 type="number"
                 min={2}
                 max={400}
                 className={INPUT}
                 placeholder="steps"
-                defaultValue={look.smooth}
-                onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
-                onBlur={(event) => {
-                  const k = Math.round(Number(event.target.value));
-                  const next = event.target.value.trim() === '' ? undefined : Math.min(400, Math.max(2, k || 2));
+                base={String(look.smooth ?? '')}
+                onTake={(text) => {
+                  const next = text === '' ? undefined : Math.min(400, Math.max(2, Math.round(Number(text)) || 2));
                   if (next !== look.smooth) setLook(figureId, 'smooth the line', 'smooth', next);
                 }}
               />

@@ -1,3 +1,4 @@
+import { rowsNeeded, type RowsChange } from '@bold-ruler/core/edit';
 import { Problem } from '@bold-ruler/core/problem';
 import { REPORT_VERSION, type Report } from '@bold-ruler/core/report';
 import type { Table } from '@bold-ruler/core/table';
@@ -9,9 +10,9 @@ import {
   type StoredDraft,
   type StoredHistory,
   type StoredReport,
-} from './storage';
+} from './db';
 
-export type { StoredDraft, StoredReport } from './storage';
+export type { StoredDraft, StoredReport } from './db';
 
 /** Earlier states are at least this far apart, in milliseconds, and at most so many are kept of a report. */
 const APART = 120_000;
@@ -68,13 +69,14 @@ export async function saveReport(
   history: Pick<StoredHistory, 'past' | 'future'>,
 ): Promise<number> {
   const [changed, before] = await stored((db) =>
-    db.transaction('rw', db.reports, db.histories, db.bin, async () => {
+    db.transaction('rw', db.reports, db.histories, db.bin, db.earlier, async () => {
       const found = await asSeen(db, id, seen);
       const changed = later(seen);
       await db.reports.update(id, { report, changed });
       await db.histories.put({ report: id, changed, ...history });
       const gone = removedIn(found.report, report).map((entry) => ({ ...entry, report: id, at: changed }));
       if (gone.length > 0) await db.bin.bulkAdd(gone);
+      await dropRows(db, id, rowsNeeded(history));
       return [changed, found] as const;
     }),
   );
@@ -145,27 +147,93 @@ export async function addReport(
   await keepFiles(id, files);
 }
 
-/** Adds or replaces tables of a report together with the report that names them, all or nothing. */
-export async function putTables(
+/** A report whose tables have other rows, as it is saved. */
+export interface RowsSave {
+  readonly report: Report;
+  readonly seen: number;
+  readonly history: Pick<StoredHistory, 'past' | 'future'>;
+  readonly changes: readonly RowsChange[];
+}
+
+/**
+ * Saves a report whose tables have other rows than before, all or nothing. Rows that are no longer those of a table are kept as
+ * long as the history may ask for them.
+ * @param given rows that are new; others are among those that are kept
+ * @param files the files that new rows were read from, by name
+ * @returns the state it is now, and the tables as they are now
+ * @throws `ChangedElsewhere` when the library holds another state than the one seen, `ReportGone` when it holds none
+ */
+export async function saveRows(
   id: string,
-  report: Report,
-  tables: readonly Table[],
-  seen: number,
+  { report, seen, history, changes }: RowsSave,
+  given: ReadonlyMap<string, Table>,
   files: Files = new Map(),
-): Promise<number> {
+): Promise<{ changed: number; tables: ReadonlyMap<string, Table | null> }> {
+  const now = new Map<string, Table | null>();
   const changed = await stored((db) =>
-    db.transaction('rw', db.reports, db.contents, db.histories, async () => {
+    db.transaction('rw', [db.reports, db.contents, db.histories, db.earlier, db.files], async () => {
       const found = await asSeen(db, id, seen);
-      for (const table of tables) await db.contents.put({ report: id, id: table.id, table });
-      const rows = { ...found.rows, ...Object.fromEntries(tables.map((table) => [table.id, table.rows])) };
-      const now = later(seen);
-      await db.reports.put({ id, report, changed: now, rows });
-      await db.histories.delete(id);
-      return now;
+      const rows: Record<string, number> = { ...found.rows };
+      const versions: Record<string, number> = { ...found.versions };
+      for (const { table, before, after } of changes) {
+        if (before !== null) await keepRows(db, found, table, before);
+        const next = after === null ? null : (given.get(table) ?? (await keptRows(db, id, table, after)));
+        now.set(table, next);
+        if (next) {
+          await db.contents.put({ report: id, id: table, table: next });
+          rows[table] = next.rows;
+          versions[table] = after!;
+        } else {
+          await db.contents.delete([id, table]);
+          delete rows[table];
+          delete versions[table];
+        }
+      }
+      const changed = later(seen);
+      await db.reports.put({ ...found, report, changed, rows, versions });
+      await db.histories.put({ report: id, changed, ...history });
+      await dropRows(db, id, rowsNeeded(history));
+      return changed;
     }),
   );
   await keepFiles(id, files);
-  return changed;
+  return { changed, tables: now };
+}
+
+/** Keeps the rows that a table has now, with their file, under their version. */
+async function keepRows(db: Storage, { id, report }: StoredReport, tableId: string, version: number): Promise<void> {
+  const content = await db.contents.get([id, tableId]);
+  const file = report.tables.find((entry) => entry.id === tableId)?.source.file ?? '';
+  if (!content) return;
+  const kept = await db.files.get([id, file]);
+  await db.earlier.put({
+    report: id,
+    id: tableId,
+    version,
+    table: content.table,
+    file,
+    content: kept?.content ?? null,
+  });
+}
+
+/** Rows that are kept under a version; their file is that of the report again. */
+async function keptRows(db: Storage, report: string, tableId: string, version: number): Promise<Table> {
+  const kept = await db.earlier.get([report, tableId, version]);
+  if (!kept)
+    throw new Problem(
+      'rows-gone',
+      `the earlier rows of “${tableId}” are not kept any more`,
+      undefined,
+      'read their file once more',
+    );
+  if (kept.content) await db.files.put({ report, file: kept.file, content: kept.content });
+  return kept.table;
+}
+
+/** Takes away rows that nothing asks for any more. */
+async function dropRows(db: Storage, report: string, needed: ReadonlySet<string>): Promise<void> {
+  const keys = await db.earlier.where('report').equals(report).primaryKeys();
+  await db.earlier.bulkDelete(keys.filter(([, table, version]) => !needed.has(`${table} ${version}`)));
 }
 
 /** The files that this browser keeps of a report. */

@@ -1,9 +1,9 @@
 import { describe, expect, test } from 'vitest';
 import { FORMS } from '../brief';
-import { completeExpression } from '../measure';
 import { readCsv } from '../reading';
+import { checkReport, vocabularyOf, type Named, type Report } from '../report';
 import { makeTable } from '../table';
-import { checkReport, renamed, usageOf, vocabularyOf, withoutNamed, type Report } from '.';
+import { edited, usageOf } from '.';
 
 const table = makeTable(await readCsv('sales', 'shop,net\nNord,1'), { id: 'sales' });
 const report: Report = checkReport({
@@ -29,6 +29,11 @@ const report: Report = checkReport({
   ],
 });
 const vocabulary = vocabularyOf(report, new Map([['sales', table]]), FORMS);
+
+const renamed = (of: Report, words: typeof vocabulary, kind: Named, from: string, to: string) =>
+  edited(of, { edit: 'rename', kind, from, to }, { vocabulary: words, columns: new Map() }).report;
+const withoutNamed = (of: Report, words: typeof vocabulary, kind: Named, name: string) =>
+  edited(of, { edit: 'remove', kind, name }, { vocabulary: words, columns: new Map() }).report;
 
 test('highlights and rulers are followed as well, and a figure without them has its own again', () => {
   const lit = checkReport({
@@ -85,20 +90,4 @@ describe('a name is followed to every place that uses it', () => {
       'this is no brief',
     ]);
   });
-});
-
-test('an expression is completed with functions and columns, quoted where they must be, and not inside a text', () => {
-  const columns = new Map([
-    ['net', 'number'],
-    ['product line', 'text'],
-    ['sum', 'number'],
-  ] as const);
-  const at = (text: string) => completeExpression(text, text.length, columns).map((one) => one.text);
-  expect(at('su')).toEqual(['sum(', 'sum']);
-  expect(at('sum(ne')).toEqual(['net', '"product line"']);
-  expect(at('sum(net) / count(distinct pro')).toEqual(['"product line"']);
-  expect(at('sum(net) * 1')).toEqual([]);
-  expect(at('"prod')).toEqual(['"product line"']);
-  expect(at("sum(net) filter (where x = 'pro")).toEqual([]);
-  expect(completeExpression('sum(ne) + 1', 6, columns)[0]).toMatchObject({ from: 4, to: 6 });
 });

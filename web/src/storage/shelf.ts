@@ -1,10 +1,10 @@
 import type { Report } from '@bold-ruler/core/report';
 import { addReport, loadFiles, loadReport, loadTables } from './library';
-import { stored, type BinEntry, type EarlierState, type Storage, type StoredReport } from './storage';
+import { stored, type BinEntry, type EarlierState, type Storage, type StoredReport } from './db';
 
 // The shelf of reports and the bin, as the first page and the report's menu show them.
 
-export type { BinEntry, EarlierState, StoredReport } from './storage';
+export type { BinEntry, EarlierState, StoredReport } from './db';
 
 /** How long what was removed lies in the bin, in milliseconds. */
 export const IN_BIN = 30 * 86_400_000;
@@ -15,7 +15,7 @@ export async function listReports(): Promise<StoredReport[]> {
     const all = await db.reports.orderBy('changed').reverse().toArray();
     const long = Date.now() - IN_BIN;
     for (const { id, removed } of all) if (removed !== undefined && removed < long) await destroy(db, id);
-    await db.bin.where('at').below(long).delete();
+    await clearBin(db, long);
     return all.filter(({ removed }) => removed === undefined);
   });
 }
@@ -72,18 +72,37 @@ export async function putReportBack(id: string): Promise<void> {
 export async function emptyBin(): Promise<void> {
   await stored(async (db) => {
     for (const { id, removed } of await db.reports.toArray()) if (removed !== undefined) await destroy(db, id);
-    await db.bin.clear();
+    await clearBin(db, Infinity);
+  });
+}
+
+/** Takes what was removed before a moment out of the bin for good: of tables that nothing names any more, the rows. */
+async function clearBin(db: Storage, before: number): Promise<void> {
+  await db.transaction('rw', [db.bin, db.reports, db.contents, db.histories], async () => {
+    const gone = (await db.bin.toArray()).filter(({ at }) => at < before);
+    const rest = (await db.bin.toArray()).filter(({ at }) => at >= before);
+    for (const { report, kind, content } of gone) {
+      if (kind !== 'tables') continue;
+      const isNamed =
+        (await db.reports.get(report))?.report.tables.some(({ id }) => id === content.id) ||
+        rest.some((one) => one.report === report && one.kind === kind && one.content.id === content.id);
+      if (isNamed) continue;
+      await db.contents.delete([report, content.id]);
+      // Nothing that rests on these rows can be taken back.
+      await db.histories.delete(report);
+    }
+    await db.bin.bulkDelete(gone.map(({ n }) => n));
   });
 }
 
 async function destroy(db: Storage, id: string): Promise<void> {
   await db.transaction(
     'rw',
-    [db.reports, db.contents, db.files, db.states, db.histories, db.drafts, db.bin],
+    [db.reports, db.contents, db.earlier, db.files, db.states, db.histories, db.drafts, db.bin],
     async () => {
       await db.reports.delete(id);
       await db.histories.delete(id);
-      for (const table of [db.contents, db.files, db.states, db.drafts, db.bin])
+      for (const table of [db.contents, db.earlier, db.files, db.states, db.drafts, db.bin])
         await table.where('report').equals(id).delete();
     },
   );

@@ -1,5 +1,6 @@
 import Dexie, { type EntityTable, type Table as DexieTable } from 'dexie';
 import { Problem } from '@bold-ruler/core/problem';
+import type { History } from '@bold-ruler/core/edit';
 import type { Report } from '@bold-ruler/core/report';
 import type { Table } from '@bold-ruler/core/table';
 
@@ -13,12 +14,24 @@ export interface StoredReport {
   readonly rows: Readonly<Record<string, number>>;
   /** When it was removed: it lies in the bin since. */
   readonly removed?: number;
+  /** Which of the rows a table has had it has now; 0 where nothing is said. */
+  readonly versions?: Readonly<Record<string, number>>;
 }
 
 export interface StoredTable {
   readonly report: string;
   readonly id: string;
   readonly table: Table;
+}
+
+/** Rows that a table had before, or had before a step was taken back, with the file they were read from. */
+export interface EarlierRows {
+  readonly report: string;
+  readonly id: string;
+  readonly version: number;
+  readonly table: Table;
+  readonly file: string;
+  readonly content: Blob | null;
 }
 
 /** A file as it was chosen, from which its tables can be read again. */
@@ -40,8 +53,8 @@ export interface EarlierState {
 export interface StoredHistory {
   readonly report: string;
   readonly changed: number;
-  readonly past: readonly unknown[];
-  readonly future: readonly unknown[];
+  readonly past: History['past'];
+  readonly future: History['future'];
 }
 
 /** A text that is being written and does not stand in the report yet. */
@@ -70,6 +83,7 @@ const GAINED = { firstLine: 2, lines: null, emptyLines: 0, doubts: [], marks: nu
 export class Storage extends Dexie {
   reports!: EntityTable<StoredReport, 'id'>;
   contents!: DexieTable<StoredTable, [string, string]>;
+  earlier!: DexieTable<EarlierRows, [string, string, number]>;
   files!: DexieTable<StoredFile, [string, string]>;
   states!: EntityTable<EarlierState, 'n'>;
   histories!: EntityTable<StoredHistory, 'report'>;
@@ -91,6 +105,7 @@ export class Storage extends Dexie {
       );
     this.version(3).stores({ states: '++n, [report+at], report' });
     this.version(4).stores({ histories: 'report', drafts: '[report+place], report', bin: '++n, report, at' });
+    this.version(5).stores({ earlier: '[report+id+version], report' });
     // Another tab brings a newer version of the storage: this one makes way, and says so when it saves.
     this.on('versionchange', ({ newVersion }) => {
       if (newVersion === null) forget(this);

@@ -1,0 +1,58 @@
+import { briefOrNull } from '../brief';
+import { columnsOf, readExpression } from '../measure';
+import type { Report } from '../report';
+import type { Names } from './edit';
+
+/** What an expression reads; one that cannot be read reads nothing. */
+function columnsIn(expression: string): readonly string[] {
+  try {
+    return columnsOf(readExpression(expression));
+  } catch {
+    return [];
+  }
+}
+
+/** Everything that would miss a column of a table, as a sentence names it. */
+export function usersOfColumn(report: Report, table: string, column: string, { vocabulary }: Names): string[] {
+  const same = (name: string | null | undefined) => name?.toLowerCase() === column.toLowerCase();
+  const reads = (expression: string | undefined) => expression !== undefined && columnsIn(expression).some(same);
+  const entry = report.tables.find(({ id }) => id === table);
+  const measured = new Set(report.measures.filter((one) => one.table === table).map(({ name }) => name));
+  const isMeasured = measured.size > 0;
+  const users: string[] = [];
+  for (const one of entry?.derived ?? [])
+    if (!same(one.name) && reads(one.expression)) users.push(`the column ${one.name}`);
+  if (same(entry?.date)) users.push('the rows’ date');
+  for (const one of entry?.columns ?? [])
+    if (!same(one.name) && same(one.orderBy)) users.push(`the order of ${one.name}`);
+  for (const one of report.measures)
+    if (one.table === table && reads(one.expression)) users.push(`the measure ${one.name}`);
+  for (const one of report.benchmarks) {
+    const isRead =
+      (one.kind === 'table' &&
+        one.table === table &&
+        (reads(one.expression) || Object.values(one.match ?? {}).some(same))) ||
+      (one.kind === 'table' && isMeasured && Object.keys(one.match ?? {}).some(same)) ||
+      (one.kind === 'expression' && (one.table ?? table) === table && isMeasured && reads(one.expression)) ||
+      (one.kind === 'fixed' && isMeasured && one.per.some(same));
+    if (isRead) users.push(`the benchmark ${one.name}`);
+  }
+  if (isMeasured)
+    for (const { name, expression } of report.highlights) if (reads(expression)) users.push(`the highlight ${name}`);
+  for (const figure of report.figures) {
+    const brief = briefOrNull(figure.brief, vocabulary);
+    if (!brief || !brief.views.some(({ measure }) => measured.has(measure))) continue;
+    const { panels, opened, bands } = figure.look;
+    const isRead =
+      brief.by.some(same) ||
+      brief.only.some(({ field }) => same(field)) ||
+      same(panels) ||
+      same(opened?.by) ||
+      (bands?.of === 'expression' && bands.edges.some(reads));
+    if (isRead) users.push(`the figure “${figure.brief}”`);
+  }
+  if (isMeasured)
+    for (const { title, filters } of report.pages)
+      if (filters.some(({ field }) => same(field))) users.push(`a filter of the page ${title}`);
+  return users;
+}

@@ -1,0 +1,14 @@
+export {
+  NAMED_EDITS,
+  type BlockPlace,
+  type Edit,
+  type EditData,
+  type EditName,
+  type LookPart,
+  type Names,
+} from './edit';
+export { editedPlain, isPlain, type Edited, type PlainEdit } from './edited';
+export { edited, EDIT_NAMES } from './editedNamed';
+export * from './history';
+export { usageOf, type Usage } from './usage';
+export { LEAST_SHARE, WHOLE } from './kinds/pages';

@@ -1,0 +1,205 @@
+import { original } from 'mutative';
+import { briefOrNull, readBrief, writeBrief, writeView, type Brief, type View, type Vocabulary } from '../../brief';
+import { Problem } from '../../problem';
+import { BUILT_IN_BENCHMARKS, STANDING_HIGHLIGHT, type Named, type Report } from '../../report';
+import type { EditKinds, NamedEdit, ReportDraft } from '../edit';
+import { usersOfColumn } from '../columnUse';
+import { withMeasure } from '../columnIds';
+import { refuseTaken } from '../taken';
+import { takeOut } from '../takeOut';
+import { uses } from '../usage';
+
+/** Edits that have to know which names there are: what they change is followed to every place that uses it. */
+export const names: EditKinds<NamedEdit> = {
+  rename: {
+    say: ({ from }) => `rename ${from}`,
+    apply: (draft, { kind, from, to }, { vocabulary }) => {
+      const report = original(draft) as Report;
+      const known = namesOf(report, kind);
+      if (!known.includes(from)) throw gone(kind, from);
+      const taken = [...known.filter((name) => name !== from), ...OWN[kind]];
+      refuseTaken(kind, to, taken);
+      rename(draft, kind, from, to, vocabulary);
+    },
+  },
+
+  remove: {
+    say: ({ name }) => `remove ${name}`,
+    apply: (draft, { kind, name }, known) => {
+      if (!namesOf(original(draft) as Report, kind).includes(name)) throw gone(kind, name);
+      takeOut(draft, { [`${kind}s`]: [name] }, known);
+    },
+  },
+
+  'remove-column': {
+    say: ({ column }) => `remove ${column}`,
+    apply: (draft, { table, column }, names) => {
+      const entry = draft.tables.find(({ id }) => id === table);
+      if (!entry?.derived) return;
+      const users = usersOfColumn(original(draft) as Report, table, column, names);
+      if (users.length > 0)
+        throw new Problem(
+          'in-use',
+          `“${column}” is used by ${users.slice(0, 4).join(', ')}${users.length > 4 ? ` and ${users.length - 4} more` : ''}`,
+          { in: `table ${table}` },
+          'change or remove them first',
+        );
+      entry.derived = entry.derived.filter(({ name }) => name !== column);
+      if (entry.derived.length === 0) delete entry.derived;
+      if (entry.columns?.some(({ name }) => name === column))
+        entry.columns = entry.columns.filter(({ name }) => name !== column);
+    },
+  },
+
+  'remove-table': {
+    say: ({ table }) => `remove the table ${table}`,
+    apply: (draft, { table }, names) => {
+      const report = original(draft) as Report;
+      const left = [...names.columns].filter(([id]) => id !== table).flatMap(([, columns]) => columns);
+      const isGone = (field: string) => names.columns.get(table)?.includes(field) === true && !left.includes(field);
+      takeOut(
+        draft,
+        {
+          measures: report.measures.filter((one) => one.table === table).map(({ name }) => name),
+          benchmarks: report.benchmarks
+            .filter(
+              (one) =>
+                ((one.kind === 'table' || one.kind === 'expression') && one.table === table) ||
+                (one.kind === 'fixed' && one.per.some(isGone)),
+            )
+            .map(({ name }) => name),
+        },
+        names,
+      );
+      draft.tables = draft.tables.filter(({ id }) => id !== table);
+      for (const page of draft.pages)
+        if (page.filters.some(({ field }) => isGone(field)))
+          page.filters = page.filters.filter(({ field }) => !isGone(field));
+    },
+  },
+
+  'set-clauses': {
+    say: () => 'change the brief',
+    apply: (draft, { figure, clauses }, { vocabulary }) => {
+      const entry = draft.figures.find(({ id }) => id === figure);
+      if (!entry) return;
+      const text = writeBrief({ ...readBrief(entry.brief, vocabulary), ...clauses }, vocabulary);
+      // Reading it back refuses what cannot be written, before it reaches the report.
+      readBrief(text, vocabulary);
+      if (text !== entry.brief) entry.brief = text;
+    },
+  },
+
+  'narrow-figures': {
+    say: () => 'the same rows in all figures',
+    apply: (draft, { only }, { vocabulary, columns }) => {
+      const { measures } = original(draft) as Report;
+      for (const figure of draft.figures) {
+        // One that cannot be read, or whose table lacks one of the fields, keeps its own.
+        const brief = briefOrNull(figure.brief, vocabulary);
+        const table = brief && measures.find(({ name }) => name === brief.views[0]!.measure)?.table;
+        const known = table ? columns.get(table) : undefined;
+        if (brief && known && only.every(({ field }) => known.includes(field)))
+          figure.brief = writeBrief({ ...brief, only }, vocabulary);
+      }
+    },
+  },
+};
+
+const gone = (kind: Named, name: string) =>
+  new Problem(
+    'unknown-name',
+    `there is no ${kind} “${name}” any more`,
+    undefined,
+    'it may have been renamed or removed',
+  );
+
+/** Names that are there without being defined. */
+const OWN: Readonly<Record<Named, readonly string[]>> = {
+  measure: [],
+  benchmark: BUILT_IN_BENCHMARKS.map(({ name }) => name),
+  highlight: [STANDING_HIGHLIGHT],
+  ruler: [],
+};
+
+function namesOf(report: Report, kind: Named): readonly string[] {
+  switch (kind) {
+    case 'measure':
+      return report.measures.map(({ name }) => name);
+    case 'benchmark':
+      return report.benchmarks.map(({ name }) => name);
+    case 'highlight':
+      return report.highlights.map(({ name }) => name);
+    case 'ruler':
+      return report.rulers.map(({ id }) => id);
+  }
+}
+
+function rename(draft: ReportDraft, kind: Named, from: string, to: string, vocabulary: Vocabulary): void {
+  const replace = (all: readonly string[], of: Named) =>
+    of === kind ? all.map((name) => (name === from ? to : name)) : all;
+  const after: Vocabulary = {
+    ...vocabulary,
+    measures: replace(vocabulary.measures, 'measure'),
+    benchmarks: replace(vocabulary.benchmarks, 'benchmark'),
+    highlights: replace(vocabulary.highlights, 'highlight'),
+    rulers: replace(vocabulary.rulers, 'ruler'),
+  };
+  // The words of other names may need quotes beside the new name, and none without the old one.
+  for (const figure of draft.figures) {
+    const brief = briefOrNull(figure.brief, vocabulary);
+    relook(figure.look, kind, from, to, brief);
+    if (!brief) continue;
+    if (uses(brief, kind, from)) figure.brief = writeBrief(renamedIn(brief, kind, from, to), after);
+    else if (JSON.stringify(briefOrNull(figure.brief, after)) !== JSON.stringify(brief))
+      figure.brief = writeBrief(brief, after);
+  }
+  for (const one of draft.measures) if (kind === 'measure' && one.name === from) one.name = to;
+  for (const one of draft.highlights) if (kind === 'highlight' && one.name === from) one.name = to;
+  for (const one of draft.rulers) if (kind === 'ruler' && one.id === from) one.id = to;
+  for (const one of draft.benchmarks) {
+    if (kind === 'benchmark' && one.name === from) one.name = to;
+    if (kind === 'benchmark' && one.kind === 'scaled' && one.of === from) one.of = to;
+  }
+  for (const one of draft.accepted ?? []) if (one.about === kind && one.id === from) one.id = to;
+}
+
+function renamedIn(brief: Brief, kind: Named, from: string, to: string): Brief {
+  switch (kind) {
+    case 'measure':
+      return { ...brief, views: brief.views.map((view) => renamedView(view, from, to)) };
+    case 'benchmark':
+      return { ...brief, against: to };
+    case 'highlight':
+      return { ...brief, lit: to };
+    case 'ruler':
+      return { ...brief, ruler: to };
+  }
+}
+
+const renamedView = (view: View, from: string, to: string): View =>
+  view.measure === from ? { ...view, measure: to } : view;
+
+/** A look names measures and benchmarks, and columns by their views. */
+function relook(
+  look: ReportDraft['figures'][number]['look'],
+  kind: Named,
+  from: string,
+  to: string,
+  brief: Brief | null,
+): void {
+  if (kind === 'measure' && look.quantity === from) look.quantity = to;
+  if (kind === 'benchmark') {
+    if (look.references?.includes(from)) look.references = look.references.map((name) => (name === from ? to : name));
+    if (look.stops?.low === from) look.stops.low = to;
+    if (look.stops?.high === from) look.stops.high = to;
+  }
+  // Columns that the brief does not have now are followed, too: it may have them again.
+  const shown = new Set(brief?.views.map((view) => writeView(view)));
+  for (const column of look.columns ?? []) {
+    const view = brief?.views.find((one) => writeView(one) === column.of);
+    if (kind === 'measure')
+      column.of = view ? writeView(renamedView(view, from, to)) : withMeasure(column.of, from, to);
+    else if (kind === 'benchmark' && column.of === from && !shown.has(from)) column.of = to;
+  }
+}

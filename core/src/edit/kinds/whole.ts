@@ -1,0 +1,84 @@
+import { original } from 'mutative';
+import { accepting, type Report } from '../../report';
+import type { EditKinds, ReportDraft } from '../edit';
+import { idsOf, sweepPage } from '../sweep';
+
+const KINDS = { figures: 'figure', pages: 'page', tables: 'table' } as const;
+
+/** Edits of a report as a whole. */
+export const whole: EditKinds<'rename-report' | 'accept-finding' | 'restore-state' | 'put-back' | 'set-calendar'> = {
+  'rename-report': {
+    say: () => 'rename the report',
+    apply: (draft, { name }) => {
+      draft.name = name;
+    },
+  },
+
+  'accept-finding': {
+    say: ({ reason }) => (reason === null ? 'open a finding again' : 'accept a finding'),
+    apply: (draft, { of, reason }) => {
+      if (reason !== null && !idsOf(draft)[of.about].includes(of.id)) return;
+      const { accepted } = accepting(original(draft) as Report, of, reason);
+      if (accepted) draft.accepted = [...accepted];
+      else delete draft.accepted;
+    },
+  },
+
+  'restore-state': {
+    say: () => 'go back to an earlier state',
+    apply: (draft, { state }) => {
+      const added = draft.tables.filter(({ id }) => !state.tables.some((one) => one.id === id));
+      for (const key of Object.keys(draft) as (keyof Report)[]) if (!(key in state)) delete draft[key];
+      Object.assign(draft, structuredClone(state));
+      draft.tables.push(...added);
+    },
+  },
+
+  'put-back': {
+    say: ({ kind }) => `put the ${KINDS[kind]} back`,
+    apply: (draft, { kind, content }) => {
+      // What has come in its name since stays as well.
+      const id = freeId(
+        content.id,
+        draft[kind].map((one) => one.id),
+      );
+      (draft[kind] as { id: string }[]).push({ ...structuredClone(content), id });
+      // Figures that were removed since stand on no page.
+      if (kind === 'pages') {
+        const page = draft.pages.at(-1)!;
+        const known = new Set(draft.figures.map((one) => one.id));
+        sweepPage(page, new Set(figuresOf(page).filter((figure) => !known.has(figure))));
+      }
+    },
+  },
+
+  'set-calendar': {
+    say: ({ part }) =>
+      part.asOf !== undefined
+        ? 'change the as-of date'
+        : part.weekStart !== undefined
+          ? 'change the week'
+          : part.fiscalYearNamed !== undefined
+            ? 'rename fiscal years'
+            : 'change the fiscal year',
+    apply: (draft, { part }) => {
+      Object.assign(draft.calendar, part);
+    },
+  },
+};
+
+/** The figures that a page names. */
+function figuresOf({ rows, dismissed = [] }: ReportDraft['pages'][number]): string[] {
+  return [
+    ...dismissed.map(({ figure }) => figure),
+    ...rows.flatMap((row) =>
+      'blocks' in row ? row.blocks.flatMap((block) => ('figure' in block ? block.figure : (block.about ?? []))) : [],
+    ),
+  ];
+}
+
+/** The id, or where it is taken the first of the form `id 2`, `id 3`, … that is not. */
+function freeId(id: string, taken: readonly string[]): string {
+  if (!taken.includes(id)) return id;
+  for (let n = 2; ; n++) if (!taken.includes(`${id} ${n}`)) return `${id} ${n}`;
+}
