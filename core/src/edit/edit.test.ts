@@ -406,10 +406,9 @@ describe('any row of edits', () => {
           expect(dangling(done.report)).toEqual([]);
           expect(apply(done.report, done.back)).toEqual(before);
           expect(apply(before, done.forward)).toEqual(done.report);
-          if (done.forward.length === 0) {
-            expect(done.report).toBe(before);
-            continue;
-          }
+          expect(done.report === before).toBe(JSON.stringify(done.report) === frozen);
+          expect(done.forward.length === 0).toBe(done.report === before);
+          if (done.report === before) continue;
           history = remembered(history, done);
           states.push(done.report);
         }

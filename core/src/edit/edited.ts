@@ -54,5 +54,10 @@ export function applied(report: Report, edit: Edit, kind: EditKind<EditName>, na
     },
     { enablePatches: true },
   );
-  return { report: next as Report, name: edit.saying ?? kind.say(edit, report), forward, back };
+  const isSame = (Object.keys({ ...report, ...next }) as (keyof Report)[]).every(
+    (key) => report[key] === next[key] || JSON.stringify(report[key]) === JSON.stringify(next[key]),
+  );
+  const name = edit.saying ?? kind.say(edit, report);
+  if (isSame) return { report, name, forward: [], back: [] };
+  return { report: next as Report, name, forward, back };
 }

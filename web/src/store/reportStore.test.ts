@@ -1,0 +1,248 @@
+import 'fake-indexeddb/auto';
+import { beforeEach, describe, expect, test, vi } from 'vitest';
+import { edited, type Edit } from '@bold-ruler/core/edit';
+import { readCsv } from '@bold-ruler/core/reading';
+import { checkReport, type Report } from '@bold-ruler/core/report';
+import { makeTable, type Table } from '@bold-ruler/core/table';
+import { workspaceFor } from '@bold-ruler/core/workspace';
+import { storage } from '@/storage/db';
+import {
+  addReport,
+  loadHistory,
+  loadReport,
+  loadTables,
+  saveReport,
+  saveRows,
+  type Files,
+  type RowsSave,
+} from '@/storage/library';
+import { sent } from '@/worker/sent';
+
+// The store with its storage, and a desk that answers when it is told to.
+
+/** Lets the desk answer what it has been asked. */
+let answer: () => void = () => {};
+let isSlow = false;
+let asked = 0;
+const inTime = () =>
+  isSlow
+    ? new Promise<void>((resolve) => {
+        asked++;
+        answer = resolve;
+      })
+    : Promise.resolve();
+
+let open = '';
+let tables = new Map<string, Table>();
+const fakeDesk = {
+  open: async (id: string) => {
+    open = id;
+    tables = await loadTables(id);
+  },
+  edited: async (report: Report, edit: Edit) => {
+    await inTime();
+    return sent(() => {
+      const { vocabulary, tables: all } = workspaceFor(report, tables);
+      const columns = new Map([...all].map(([id, table]) => [id, table.columns.map(({ name }) => name)]));
+      return edited(report, edit, { vocabulary, columns });
+    });
+  },
+  saveRows: async (save: RowsSave, given: readonly Table[], files: Files) => {
+    await inTime();
+    return sent(async () => {
+      const { changed, tables: now } = await saveRows(
+        open,
+        save,
+        new Map(given.map((table) => [table.id, table])),
+        files,
+      );
+      for (const [id, table] of now) if (table) tables.set(id, table);
+      return { changed, isForgotten: false };
+    });
+  },
+};
+vi.mock('./desk', () => ({ desk: () => fakeDesk, onDeskLost: () => () => {} }));
+
+const { isUnsaved, useReport } = await import('./reportStore');
+const store = () => useReport.getState();
+const saved = () => vi.waitFor(() => expect(isUnsaved()).toBe(false), { timeout: 20_000 });
+
+const rows = async (...lines: string[]) =>
+  makeTable(await readCsv('sales', ['day,shop,net', ...lines].join('\n')), { id: 'sales' });
+const base = checkReport({
+  boldRuler: 1,
+  name: 'Pellwether',
+  tables: [{ id: 'sales', source: { file: 'sales.csv' } }],
+  measures: [
+    { name: 'net', table: 'sales', expression: 'sum(net)' },
+    { name: 'lines', table: 'sales', expression: 'count(*)' },
+  ],
+  figures: [
+    { id: 'a', brief: 'net by shop' },
+    { id: 'b', brief: 'lines by shop' },
+  ],
+  pages: [{ id: 'p', title: 'Page', rows: [{ blocks: [{ figure: 'b', share: 12 }] }] }],
+});
+
+beforeEach(async () => {
+  isSlow = false;
+  asked = 0;
+  await Promise.all(storage().tables.map((table) => table.clear()));
+  const id = `r${Math.random()}`;
+  await addReport(id, base, new Map([['sales', await rows('2025-01-01,Alder,5')]]));
+  await store().open(id);
+});
+
+const kept = async () => (await loadReport(store().id!))!;
+
+describe('an edit', () => {
+  test('is here at once, saved, and undone and redone', async () => {
+    void store().edit({ edit: 'rename-report', name: 'Next' });
+    expect(store().report!.name).toBe('Next');
+    expect(isUnsaved()).toBe(true);
+    await saved();
+    expect((await kept()).report.name).toBe('Next');
+    await store().undo();
+    expect(store().report).toEqual(base);
+    await store().redo();
+    await saved();
+    expect((await kept()).report.name).toBe('Next');
+    expect((await loadHistory(store().id!, (await kept()).changed)).past).toHaveLength(1);
+  });
+
+  test('that changes nothing is no step', async () => {
+    await store().edit({ edit: 'rename-report', name: 'Pellwether' });
+    await store().edit({ edit: 'remove-figure', figure: 'none' });
+    expect(store().past).toEqual([]);
+  });
+
+  test('that cannot be done says why and changes nothing', async () => {
+    expect(await store().edit({ edit: 'rename', kind: 'measure', from: 'net', to: 'lines' })).toBe(false);
+    expect(store().notice).toContain('another measure is called “lines”');
+    expect(store().report).toEqual(base);
+    await expect(store().attempt({ edit: 'rename', kind: 'measure', from: 'net', to: '' })).rejects.toThrow(
+      'needs a name',
+    );
+  });
+
+  test('that the desk works out does not undo what was changed in the meantime', async () => {
+    isSlow = true;
+    const renaming = store().edit({ edit: 'rename', kind: 'measure', from: 'net', to: 'net sales' });
+    await vi.waitFor(() => expect(asked).toBe(1));
+    await store().edit({ edit: 'rename-report', name: 'Changed meanwhile' });
+    await store().edit({ edit: 'add-figure', figure: { id: 'c', brief: 'net', look: {} } });
+    isSlow = false;
+    answer();
+    expect(await renaming).toBe(true);
+    const { name, figures, measures } = store().report!;
+    expect([name, measures[0]!.name]).toEqual(['Changed meanwhile', 'net sales']);
+    expect(figures.map(({ brief }) => brief)).toEqual(['net sales by shop', 'lines by shop', 'net sales']);
+    await saved();
+    expect((await kept()).report).toEqual(store().report);
+  });
+
+  test('that takes a measure away leaves nothing dead on a page', async () => {
+    await store().edit({ edit: 'remove', kind: 'measure', name: 'lines' });
+    expect(store().report!.pages[0]!.rows).toEqual([]);
+    await store().undo();
+    expect(store().report).toEqual(base);
+  });
+
+  test('found out by somebody else is applied to what is there by then', async () => {
+    let times = 0;
+    const done = store().editBy(async (now) => {
+      if (times++ === 0) await store().edit({ edit: 'rename-report', name: 'First' });
+      return { ok: true, value: { edit: 'rename-report', name: `${now.name}!` } };
+    });
+    expect(await done).toBe(true);
+    expect([store().report!.name, times]).toEqual(['First!', 2]);
+    expect(await store().editBy(async () => ({ ok: true, value: null }))).toBe(false);
+  });
+});
+
+describe('other rows', () => {
+  const renew = async (...lines: string[]) =>
+    store().editRows(
+      {
+        edit: 'read-table',
+        entry: { id: 'sales', source: { file: 'newer.csv' } },
+        columns: { lost: [], newNumbers: [] },
+      },
+      ['sales'],
+      [await rows(...lines)],
+    );
+
+  test('come with the report, and an edit that follows at once is saved after them', async () => {
+    isSlow = true;
+    const renewing = renew('2025-02-01,Alder,1', '2025-02-02,Alder,1');
+    await vi.waitFor(() => expect(asked).toBe(1));
+    const editing = store().edit({ edit: 'rename-report', name: 'After' });
+    expect(store().report).toEqual(base);
+    isSlow = false;
+    answer();
+    await renewing;
+    expect(await editing).toBe(true);
+    await saved();
+    const found = await kept();
+    expect([found.report.name, found.report.tables[0]!.source.file, found.rows.sales]).toEqual([
+      'After',
+      'newer.csv',
+      2,
+    ]);
+    expect(store().saving).toBe('saved');
+  });
+
+  test('and an edit that was made just before is neither lost nor a change elsewhere', async () => {
+    void store().edit({ edit: 'rename-report', name: 'Before' });
+    await renew('2025-02-01,Alder,1', '2025-02-02,Alder,1');
+    expect([store().saving, (await kept()).report.name]).toEqual(['saved', 'Before']);
+    expect(store().past).toHaveLength(2);
+    await store().undo();
+    expect([(await loadTables(store().id!)).get('sales')!.rows, store().report!.name]).toEqual([1, 'Before']);
+    await store().undo();
+    expect(store().report).toEqual(base);
+    await saved();
+    await store().redo();
+    await store().redo();
+    expect((await loadTables(store().id!)).get('sales')!.rows).toBe(2);
+  });
+});
+
+describe('another tab', () => {
+  test('is not written over: that is said, and a copy keeps what is here', async () => {
+    const { changed } = await kept();
+    await saveReport(store().id!, { ...base, name: 'Theirs' }, changed, { past: [], future: [] });
+    void store().edit({ edit: 'rename-report', name: 'Mine' });
+    await vi.waitFor(() => expect(store().saving).toBe('elsewhere'), { timeout: 20_000 });
+    expect((await kept()).report.name).toBe('Theirs');
+    await store().takeNewest(null);
+    expect([store().report!.name, store().saving]).toEqual(['Theirs', 'saved']);
+  });
+});
+
+describe('what is being written', () => {
+  test('in one field is one step, and is not saved before it is in the report', async () => {
+    const done = store().begin('writing');
+    expect(isUnsaved()).toBe(true);
+    for (const name of ['P', 'Pe', 'Pel']) await store().edit({ edit: 'rename-report', name }, 'name 1');
+    done();
+    done();
+    await saved();
+    expect([store().past.length, store().writing]).toEqual([1, 0]);
+    await store().undo();
+    expect(store().report).toEqual(base);
+  });
+
+  test('and not taken yet is kept as it was written last, and is there when the report is opened again', async () => {
+    const { id } = store();
+    for (const text of ['n', 'ne', 'net']) store().write('brief of a', { base: 'net by shop', text });
+    store().write('brief of b', { base: '', text: 'x' });
+    store().write('brief of b', null);
+    expect(isUnsaved()).toBe(true);
+    await saved();
+    await store().open('none');
+    expect(store().opening).toBe('missing');
+    await store().open(id!);
+    expect([...store().drafts]).toEqual([['brief of a', { base: 'net by shop', text: 'net' }]]);
+  });
+});
