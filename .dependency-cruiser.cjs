@@ -25,6 +25,7 @@ const layers = [
   'print',
   'office',
   'workspace',
+  'desk',
 ];
 
 /** A folder of core may import only itself and the folders before it in the list. */

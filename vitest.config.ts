@@ -1,3 +1,4 @@
+import { availableParallelism } from 'node:os';
 import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
@@ -12,6 +13,9 @@ export default defineConfig({
       'web/server/**/*.test.ts',
     ],
     setupFiles: ['scripts/laws.setup.ts'],
-    testTimeout: 60_000,
+    // Ends what hangs; no test depends on how long it takes.
+    testTimeout: 900_000,
+    hookTimeout: 900_000,
+    maxWorkers: availableParallelism(),
   },
 });

@@ -15,7 +15,7 @@ const HTML_GOAL = 500_000;
 
 const { report, source, tables, vocabulary } = await openReport(reportFile, []);
 const page = report.pages[0]!;
-const draw = () => drawPage(source, report, page, vocabulary);
+const draw = () => drawPage({ source, report, vocabulary }, page);
 
 const cold = performance.now();
 await writePdf(await draw(), { fonts: fontFiles() });
@@ -29,7 +29,7 @@ console.log(`time demo-page-to-workbook ${xlsx.toFixed(0)} ms`);
 
 const start = performance.now();
 const drawn = await draw();
-const carried = (await carriedBy(source, report, page, tables, vocabulary))!;
+const carried = (await carriedBy({ source, report, vocabulary, tables }, page))!;
 const program = packProgram(readFileSync(programFile, 'utf8'));
 const reckoning = await workingsOf(source, report, drawn);
 const html = writeHtml(drawn, { fonts: embeddedFonts(), reckoning, live: { carried, program } });

@@ -29,7 +29,7 @@ export async function benchLayout(): Promise<void> {
       figures: [{ id: 'all', brief: `net by account against goal as ${form}` }],
     });
     const { source, vocabulary } = workspaceFor(report, new Map([['accounts', table]]), FORMS);
-    const cells = await answerFigure(source, report, report.figures[0]!, vocabulary);
+    const cells = await answerFigure({ source, report, vocabulary }, report.figures[0]!);
     const highlight = highlightFor(report, null);
     const took = await quietest(() =>
       // Cells of their own each time, so that nothing is remembered.

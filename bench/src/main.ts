@@ -95,7 +95,7 @@ async function benchFigure(table: Table): Promise<void> {
     ],
   });
   const desk = workspaceFor(report, new Map([['orders', table]]));
-  const draw = () => drawFigure(desk.source, report, report.figures[0]!, desk.vocabulary);
+  const draw = () => drawFigure({ source: desk.source, report, vocabulary: desk.vocabulary }, report.figures[0]!);
   const { scene, cells } = await draw();
   const [whole, svg] = [await median(draw), await median(() => writeSvg(scene))];
   console.log(

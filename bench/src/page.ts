@@ -32,7 +32,8 @@ export async function benchPage(orders: Table): Promise<void> {
   const answer = async (member: string | null) => {
     const only: Brief['only'] = member === null ? [] : [{ kind: 'is', field: 'channel', members: [member] }];
     const start = performance.now();
-    for (const brief of briefs) await answerBrief(desk.source, report, { ...brief, only }, desk.vocabulary);
+    for (const brief of briefs)
+      await answerBrief({ source: desk.source, report, vocabulary: desk.vocabulary }, { ...brief, only });
     return performance.now() - start;
   };
   const whole = await answer(null);
@@ -40,7 +41,9 @@ export async function benchPage(orders: Table): Promise<void> {
   for (const channel of channels) changes.push(await answer(channel));
   const figures = briefs.map((brief, i) => ({ id: `p${i}`, brief: writeBrief(brief, desk.vocabulary), look: {} }));
   const page = { ...report, figures };
-  const answered = await Promise.all(figures.map((figure) => drawFigure(desk.source, page, figure, desk.vocabulary)));
+  const answered = await Promise.all(
+    figures.map((figure) => drawFigure({ source: desk.source, report: page, vocabulary: desk.vocabulary }, figure)),
+  );
   // The numbers are there; each time the cells are new, so that nothing of an earlier drawing is used again.
   const drawn = await quietest(() => {
     for (const [i, { rows, further }] of answered.entries()) {

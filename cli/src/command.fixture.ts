@@ -3,6 +3,8 @@ import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { vi } from 'vitest';
+import { main } from './main';
 
 // The command as others run it, in a folder with files of somebody else.
 
@@ -10,7 +12,34 @@ export const command = fileURLToPath(new URL('../bin/bold-ruler.mjs', import.met
 export const folder = mkdtempSync(join(tmpdir(), 'bold-ruler-cli-'));
 export const at = (name: string) => join(folder, name);
 
-export function run(...words: string[]) {
+/** Runs the command in this process, as the bundle's way in does; what it writes is given back. */
+export async function run(...words: string[]) {
+  let out = '';
+  let err = '';
+  const before = process.cwd();
+  const stdout = vi.spyOn(process.stdout, 'write').mockImplementation((text) => {
+    out += typeof text === 'string' ? text : Buffer.from(text).toString();
+    return true;
+  });
+  const stderr = vi.spyOn(process.stderr, 'write').mockImplementation((text) => {
+    err += String(text);
+    return true;
+  });
+  const told = vi.spyOn(console, 'error').mockImplementation((line: unknown) => {
+    err += `${String(line)}\n`;
+  });
+  process.chdir(folder);
+  try {
+    const status = await main(words);
+    return { status, out, err };
+  } finally {
+    process.chdir(before);
+    for (const spy of [stdout, stderr, told]) spy.mockRestore();
+  }
+}
+
+/** The same as others run it: as a process of its own. */
+export function spawned(...words: string[]) {
   const { status, stdout, stderr } = spawnSync(process.execPath, [command, ...words], {
     cwd: folder,
     encoding: 'utf8',
@@ -79,7 +108,7 @@ export function writeFiles(): void {
     JSON.stringify({ ...REPORT, tables: [{ id: 'sales', source: { file: 'gone.csv' } }] }),
   );
   writeFileSync(at('broken.ruler.json'), '{ "boldRuler": 1,\n "name": "x",, }');
-  run('--help');
+  spawned('--help');
 }
 
 /** The same, through a shell and with something at standard input. */

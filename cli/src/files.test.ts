@@ -23,7 +23,7 @@ describe('what is written never costs what is there', () => {
     ['draw', 'r.ruler.json', 'year', '-o', 'link.json'],
     ['draw', '--data', 'sales.svg', 'Betrag by Filiale', '-o', './sales.svg'],
     ['bundle', 'copy.ruler.json', '-o', 'data.ruler.zip'],
-  ])('%s %s %s %s %s is refused, and the input stays', (...words) => {
+  ])('%s %s %s %s %s is refused, and the input stays', async (...words) => {
     if (!existsSync(at('link.json'))) symlinkSync('r.ruler.json', at('link.json'));
     writeFileSync(at('sales.svg'), SALES);
     writeFileSync(at('data.ruler.zip'), SALES);
@@ -32,21 +32,21 @@ describe('what is written never costs what is there', () => {
       JSON.stringify({ ...REPORT, tables: [{ id: 'sales', source: { file: 'data.ruler.zip' } }], benchmarks: [] }),
     );
     const before = ['r.ruler.json', 'sales.svg', 'data.ruler.zip'].map((name) => readFileSync(at(name), 'utf8'));
-    const { status, err } = run(...words);
+    const { status, err } = await run(...words);
     expect([status, err]).toEqual([1, expect.stringContaining('this file was read from')]);
     expect(['r.ruler.json', 'sales.svg', 'data.ruler.zip'].map((name) => readFileSync(at(name), 'utf8'))).toEqual(
       before,
     );
   });
 
-  test('a link stays a link, permissions stay, and what an ended run left is cleared away', () => {
+  test('a link stays a link, permissions stay, and what an ended run left is cleared away', async () => {
     mkdirSync(at('kept'));
     writeFileSync(at('kept/real.svg'), 'old');
     chmodSync(at('kept/real.svg'), 0o640);
     symlinkSync('kept/real.svg', at('out.svg'));
     writeFileSync(at('kept/real.svg.999999.part'), 'half');
     writeFileSync(at('kept/other.svg.999999.part'), 'not ours');
-    expect(run('draw', 'r.ruler.json', 'year', '-o', 'out.svg').status).toBe(0);
+    expect((await run('draw', 'r.ruler.json', 'year', '-o', 'out.svg')).status).toBe(0);
     expect(lstatSync(at('out.svg')).isSymbolicLink()).toBe(true);
     expect(readFileSync(at('kept/real.svg'), 'utf8')).toContain('<svg');
     expect(statSync(at('kept/real.svg')).mode & 0o777).toBe(0o640);
@@ -55,17 +55,17 @@ describe('what is written never costs what is there', () => {
 });
 
 describe('standard input, output and pipes', () => {
-  test('rows, reports and bundles are read from them', () => {
+  test('rows, reports and bundles are read from them', async () => {
     expect(JSON.parse(shell('RULER fields -', SALES).out)).toMatchObject({ file: 'standard input', rows: 8 });
-    const plain = run('numbers', 'r.ruler.json', 'year').out;
+    const plain = (await run('numbers', 'r.ruler.json', 'year')).out;
     expect(shell('RULER numbers - year', JSON.stringify(REPORT)).out).toBe(plain);
     expect(shell('RULER bundle r.ruler.json -o - | RULER numbers - year').out).toBe(plain);
     expect(shell('cat sales.csv | RULER numbers --data /dev/stdin "Betrag"').status).toBe(0);
   });
 
-  test('pictures are written to them', () => {
+  test('pictures are written to them', async () => {
     const { out } = shell('RULER draw r.ruler.json year -o -');
-    run('draw', 'r.ruler.json', 'year', '-o', 'same.svg');
+    await run('draw', 'r.ruler.json', 'year', '-o', 'same.svg');
     expect(out).toBe(readFileSync(at('same.svg'), 'utf8'));
     expect(JSON.parse(shell('RULER draw r.ruler.json year -o - --as json').out)).toHaveProperty('marks');
     expect(shell('RULER draw r.ruler.json year -o x.svg --as json').status).toBe(2);
@@ -93,31 +93,32 @@ describe('a report from somebody else reads only what lies beside it', () => {
     ['a path upwards', '../sales.csv'],
     ['a whole path', join(outside, 'secret.csv')],
     ['a link that leads away', 'link.csv'],
-  ])('%s has to be allowed', (_, file) => {
+  ])('%s has to be allowed', async (_, file) => {
     reading(file);
     if (!existsSync(at('theirs/link.csv'))) symlinkSync(join(outside, 'secret.csv'), at('theirs/link.csv'));
     for (const words of [
       ['numbers', 'theirs/r.ruler.json', 'year'],
       ['bundle', 'theirs/r.ruler.json', '-o', 'theirs.ruler.zip'],
     ]) {
-      const { status, err } = run(...words);
+      const { status, err } = await run(...words);
       expect([status, err]).toEqual([1, expect.stringContaining('which is not in its folder')]);
       expect(existsSync(at('theirs.ruler.zip'))).toBe(false);
-      expect(run(...words, '--allow', 'elsewhere').status).toBe(1);
+      expect((await run(...words, '--allow', 'elsewhere')).status).toBe(1);
     }
     for (const top of [folder, outside])
       if (top === (file === '../sales.csv' ? folder : outside))
-        expect(run('numbers', 'theirs/r.ruler.json', 'year', '--allow', top).status).toBe(0);
+        expect((await run('numbers', 'theirs/r.ruler.json', 'year', '--allow', top)).status).toBe(0);
   });
 });
 
-test('control characters of a file never reach a terminal', () => {
+test('control characters of a file never reach a terminal', async () => {
   writeFileSync(
     at('bell.csv'),
     'day,shop\u001b[31m,net\n2025-01-01,A\u0007\u009b2J\u202e,x\u001b]0;y\u0007\n2025-01-02,B,5\n2025-01-03,B,6\n',
   );
   const told =
-    run('fields', 'bell.csv', '--text').out + run('numbers', '--data', 'bell.csv', 'net by nix\u001b[2J').err;
+    (await run('fields', 'bell.csv', '--text')).out +
+    (await run('numbers', '--data', 'bell.csv', 'net by nix\u001b[2J')).err;
   expect(told).toContain('\ufffd');
   // eslint-disable-next-line no-control-regex
   expect(told).not.toMatch(/[\u0000-\u0008\u000b-\u001f\u007f-\u009f\u202e]/);

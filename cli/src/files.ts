@@ -14,7 +14,7 @@ import {
 } from '@bold-ruler/core/report';
 import { fileOf, sheetsOf, type SourceFile } from '@bold-ruler/core/reading';
 import { profileTable, type Table } from '@bold-ruler/core/table';
-import { readTable, workspaceFor, type Workspace } from '@bold-ruler/core/workspace';
+import { readTable, workspaceFor, type OpenReport } from '@bold-ruler/core/workspace';
 import { applySettings } from './settings';
 import { isInput, STANDARD } from './write';
 
@@ -114,7 +114,7 @@ export async function openReport(
   settings: readonly string[],
   forms?: readonly Form[],
   allowed: readonly string[] = [],
-): Promise<Workspace> {
+): Promise<OpenReport> {
   mustBeFile(path, 'report file');
   const tables = new Map<string, Table>();
   const bytes = bytesOf(path);
@@ -151,7 +151,7 @@ export async function openData(
   further: readonly string[],
   settings: readonly string[],
   forms?: readonly Form[],
-): Promise<Workspace> {
+): Promise<OpenReport> {
   const files = [
     { id: data === STANDARD ? 'data' : basename(data, extname(data)), path: data },
     ...further.map(namedFile),

@@ -4,12 +4,12 @@ import { drawPage, PAGE_WIDTH, pageNamed, writePage } from '@bold-ruler/core/pag
 import { PAPERS, type Paper } from '@bold-ruler/core/print';
 import { Problem } from '@bold-ruler/core/problem';
 import { isBundle } from '@bold-ruler/core/report';
+import { PAGE_ENDINGS } from './endings';
 import { openReport } from './files';
 import { embeddedFonts, fontFiles } from './fonts';
 import { tell } from './say';
 import { STANDARD, writeWhole } from './write';
 
-export const PAGE_ENDINGS = ['.svg', '.html', '.pdf', '.pptx', '.xlsx'] as const;
 type PageEnding = (typeof PAGE_ENDINGS)[number];
 
 export interface PageCommand {
@@ -59,10 +59,10 @@ export async function writePageFile(
   { ending, width, paper, allow }: PageWanted,
 ): Promise<string[]> {
   const { report, source, tables, vocabulary } = await openReport(reportFile, [], undefined, allow);
-  const page = await drawPage(source, report, pageNamed(report, pageId), vocabulary, { width });
+  const page = await drawPage({ source, report, vocabulary }, pageNamed(report, pageId), { width });
   /** What lets the reader of a file choose, unless that is too much for a file. */
   const live = async () => {
-    const carried = await carriedBy(source, report, pageNamed(report, pageId), tables, vocabulary);
+    const carried = await carriedBy({ source, report, vocabulary, tables }, pageNamed(report, pageId));
     const text = process.env.BOLD_RULER_PROGRAM;
     if (carried && text) return { live: { carried, program: packProgram(text) } };
     tell(`${out}: its reader cannot choose what it shows, as it would have to carry too many rows`);

@@ -28,9 +28,14 @@ const tables = new Map(
 );
 const desk = workspaceFor(report, tables);
 const numbers = async (id: string): Promise<Numbers> =>
-  numbersOf(await answerFigure(desk.source, report, figureNamed(report, id), desk.vocabulary));
+  numbersOf(await answerFigure({ source: desk.source, report, vocabulary: desk.vocabulary }, figureNamed(report, id)));
 const brief = async (text: string): Promise<Numbers> =>
-  numbersOf(await answerFigure(desk.source, report, { id: 'x', brief: text, look: {} }, desk.vocabulary));
+  numbersOf(
+    await answerFigure(
+      { source: desk.source, report, vocabulary: desk.vocabulary },
+      { id: 'x', brief: text, look: {} },
+    ),
+  );
 const of = (n: Numbers, name: string) => n.rows.find((row) => Object.values(row.key).includes(name))!;
 
 test('the same seed makes the same rows, and another number of rows another table', () => {
@@ -78,7 +83,7 @@ describe('the demo has its stories', () => {
 
 test('every figure of the demo is drawn, with a finding for its title and no label lost', async () => {
   for (const figure of report.figures) {
-    const { scene } = await drawFigure(desk.source, report, figure, desk.vocabulary);
+    const { scene } = await drawFigure({ source: desk.source, report, vocabulary: desk.vocabulary }, figure);
     expect(scene.title.length).toBeGreaterThan(10);
     expect(scene.dropped).toBe(0);
     // Headlines as text and tables measure nothing; panels may have a ruler each.

@@ -65,7 +65,7 @@ if (!values.to) {
       await readTable(entry, fileOf(entry.source.file, readFileSync(join(folder, entry.source.file)))),
     );
   const desk = workspaceFor(report, tables);
-  const { scene } = await drawFigure(desk.source, report, report.figures[0]!, desk.vocabulary);
+  const { scene } = await drawFigure({ source: desk.source, report, vocabulary: desk.vocabulary }, report.figures[0]!);
   writeFileSync(join(folder, 'first.svg'), writeSvg(scene, { fonts: figureFonts() }));
   // The application serves the same files.
   const served = fileURLToPath(new URL('../../web/public/demo', import.meta.url));

@@ -7,7 +7,7 @@ import chrome from 'selenium-webdriver/chrome.js';
 import { serve } from './serve';
 
 export const WEB = fileURLToPath(new URL('..', import.meta.url));
-const PATIENCE = 30_000;
+const PATIENCE = 240_000;
 
 /** A browser with the application open, and the few things a person does with it. */
 export interface Visitor {

@@ -10,7 +10,7 @@ function freePort(): Promise<number> {
   });
 }
 
-/** The production build in a folder, served on a port of its own. Throws where it does not start within half a minute. */
+/** The production build in a folder, served on a port of its own. Throws where it does not start within four minutes. */
 export async function serve(
   web: string,
   environment: Readonly<Record<string, string>> = {},
@@ -26,7 +26,7 @@ export async function serve(
     try {
       if ((await fetch(url)).ok) break;
     } catch {
-      if (tries > 150) {
+      if (tries > 1200) {
         server.kill();
         throw new Error('the application did not start');
       }

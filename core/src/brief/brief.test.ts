@@ -14,6 +14,7 @@ import {
   type View,
   type Vocabulary,
 } from '.';
+import { tries } from '../proof/tries.fixture';
 
 const pellwether: Vocabulary = {
   measures: ['net sales', 'net', 'quantity', 'share of market'],
@@ -197,7 +198,7 @@ test('every brief there can be is read back as it was written, and its text is c
       expect(back).toEqual(brief);
       expect(writeBrief(back, vocabulary)).toBe(text);
     }),
-    { numRuns: 3000 },
+    { numRuns: tries(800) },
   );
 });
 

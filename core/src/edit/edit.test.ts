@@ -19,6 +19,7 @@ import {
   type EditData,
   type Names,
 } from '.';
+import { tries } from '../proof/tries.fixture';
 
 // A small Pellwether report in which everything names something else, and any row of edits of it.
 
@@ -424,7 +425,7 @@ describe('any row of edits', () => {
         }
         expect(redone(now)).toBeNull();
       }),
-      { numRuns: 60 },
+      { numRuns: tries(40) },
     );
   });
 
@@ -441,7 +442,7 @@ describe('any row of edits', () => {
         const back = tried(there.report, { edit: 'rename', kind: rename.kind, from: rename.to, to: rename.from })!;
         expect(writeReport(back.report)).toBe(writeReport(base));
       }),
-      { numRuns: 200 },
+      { numRuns: tries(150) },
     );
   });
 });

@@ -8,6 +8,7 @@ import type { Mark, Scene } from '../scene';
 import { box, drawnFrom, type Drawing } from './drawn.fixture';
 import { extremesOf } from './incell/spark';
 import { spread } from './time/endLabels';
+import { tries } from '../proof/tries.fixture';
 
 // What holds for the figures of change and the tables, whatever the members, the days and the numbers.
 
@@ -102,7 +103,7 @@ describe.each(BRIEFS)('laws of %s: %s', (_form, brief) => {
         });
         for (const cell of marksOf(scene, 'cell')) expect(cell.words).toMatch(/: /);
       }),
-      { numRuns: 25 },
+      { numRuns: tries(25) },
     ));
 });
 
@@ -132,7 +133,7 @@ describe('a waterfall', () => {
         }
         expect(steps[steps.length - 1]!.value).toBeCloseTo(at, 6);
       }),
-      { numRuns: 25 },
+      { numRuns: tries(25) },
     ),
   );
 
@@ -192,7 +193,7 @@ describe('a pace', () => {
         expect(marksOf(scene, 'gap').length).toBeLessThanOrEqual(over);
         expect(marksOf(scene, 'cell')).toHaveLength(steps);
       }),
-      { numRuns: 25 },
+      { numRuns: tries(25) },
     ));
   test('lands on the benchmark’s own shape, and says what each day needs', async () => {
     const csv = ['day,net', '2025-01-05,40', '2025-01-10,20'].join('\n');
@@ -246,7 +247,7 @@ test('in a bump the height says the rank and nothing else; ties stand beside one
         expect(new Set(held).size).toBe(held.length);
       }
     }),
-    { numRuns: 25 },
+    { numRuns: tries(25) },
   ));
 
 test.each<Form>(['bump', 'trend'])(
@@ -290,7 +291,7 @@ describe('a trend', () => {
         );
         for (const y of points) expect(there.some((value) => Math.abs(place(ruler, value) - y) < 1e-6)).toBe(true);
       }),
-      { numRuns: 20 },
+      { numRuns: tries(20) },
     ));
   test('says how well a straight line fits, and marks what is not over', async () => {
     const csv = ['day,net', '2025-01-05,10', '2025-02-05,20', '2025-03-05,30', '2025-04-02,12'].join('\n');

@@ -1,7 +1,7 @@
 import { formOf, readBrief, type Brief, type Vocabulary } from '../brief';
 import { highlightFor } from '../highlight';
 import { Problem, didYouMean, isProblem } from '../problem';
-import { answerBrief, stacked, type Cells, type Check, type Choices, type Source } from '../query';
+import { answerBrief, stacked, type Cells, type Check, type Choices, type Workspace } from '../query';
 import { figureOf, type FigureEntry, type Look, type Report, type RulerEntry } from '../report';
 import type { Scene } from '../scene';
 import { asRanks } from './asRanks';
@@ -46,17 +46,12 @@ export function figureNamed(report: Report, id: string): FigureEntry {
  * The numbers of a figure. A problem says in which figure it is.
  * @param most members a drawing has room for; all when left out.
  */
-export async function answerFigure(
-  source: Source,
-  report: Report,
-  figure: FigureEntry,
-  vocabulary: Vocabulary,
-  most?: number,
-): Promise<Cells> {
+export async function answerFigure(workspace: Workspace, figure: FigureEntry, most?: number): Promise<Cells> {
+  const { report, vocabulary } = workspace;
   try {
     const brief = readBrief(figure.brief, vocabulary);
     const choices = choicesOf(report, brief, figure.look);
-    return await answerBrief(source, report, brief, vocabulary, {
+    return await answerBrief(workspace, brief, {
       ...choices,
       ...(most === undefined ? {} : { most }),
     });
@@ -77,13 +72,7 @@ function choicesOf(report: Report, { lit }: Brief, look: Look): Choices {
 const rowsFor = (definition: FormDefinition, cells: Cells): Cells => (definition.ranks ? cells : asRanks(cells));
 
 /** A row for each measure of a brief that has several and nothing to break them down by; null for other briefs. */
-async function stackedRows(
-  source: Source,
-  report: Report,
-  cells: Cells,
-  look: Look,
-  vocabulary: Vocabulary,
-): Promise<Cells | null> {
+async function stackedRows(workspace: Workspace, cells: Cells, look: Look): Promise<Cells | null> {
   const { brief } = cells;
   if (brief.views.length < 2 || brief.by.length > 0 || brief.grain) return null;
   const { bands: _, ...choices } = look;
@@ -91,11 +80,11 @@ async function stackedRows(
     brief.views.slice(1).map(async (view) => {
       const of: Brief = { ...brief, views: [view], keep: null, sort: null };
       try {
-        return await answerBrief(source, report, of, vocabulary, choices);
+        return await answerBrief(workspace, of, choices);
       } catch (error) {
         // What this measure cannot be held against is left away.
         if (!isProblem(error) || of.against === null) throw error;
-        return answerBrief(source, report, { ...of, against: null }, vocabulary, choices);
+        return answerBrief(workspace, { ...of, against: null }, choices);
       }
     }),
   );
@@ -130,29 +119,24 @@ function mostOf({ brief: text }: FigureEntry, vocabulary: Vocabulary): number {
 }
 
 /** Numbers and scene of a figure: the same in a browser worker, on the server and at the command line. */
-export async function drawFigure(
-  source: Source,
-  report: Report,
-  figure: FigureEntry,
-  vocabulary: Vocabulary,
-): Promise<Drawn> {
+export async function drawFigure(workspace: Workspace, figure: FigureEntry): Promise<Drawn> {
+  const { report, vocabulary } = workspace;
   const most = mostOf(figure, vocabulary);
-  const cells = await answerFigure(source, report, figure, vocabulary, most);
+  const cells = await answerFigure(workspace, figure, most);
   const definition = formDefinition(formOf(cells.brief, DRAWN_FORMS));
   const { look } = figure;
-  const rows =
-    (definition.stacks && (await stackedRows(source, report, cells, look, vocabulary))) || rowsFor(definition, cells);
+  const rows = (definition.stacks && (await stackedRows(workspace, cells, look))) || rowsFor(definition, cells);
   const entry = report.rulers.find(({ id }) => id === cells.brief.ruler);
   const scale = scaleOf(rows, look, entry);
   const own: RulerEntry | null = look.domain ? { id: 'own', kind: 'linear', fit: 'fixed', domain: look.domain } : null;
   const ruler = entry
-    ? { entry, values: await valuesOnRuler(source, report, figure, entry, vocabulary) }
+    ? { entry, values: await valuesOnRuler(workspace, figure, entry) }
     : own && { entry: own, values: [] };
   const highlight = highlightFor(report, cells.brief.lit);
   const told: Check[] = [];
   const further = await Promise.all(
     (definition.furtherBriefs?.(cells.brief, look, cells) ?? []).map((brief) =>
-      answerBrief(source, report, brief, vocabulary, { most }).catch((error: unknown) => {
+      answerBrief(workspace, brief, { most }).catch((error: unknown) => {
         // What cannot be asked for here is left away, and told; a benchmark that does not exist is a mistake.
         if (isProblem(error) && error.code !== 'unknown-benchmark') {
           told.push({
@@ -184,13 +168,8 @@ export function redrawn(drawn: Drawn, look: Look, lane?: FigureRequest['lane']):
 }
 
 /** What the other figures on a shared ruler must show. A figure that cannot be answered takes no part. */
-async function valuesOnRuler(
-  source: Source,
-  report: Report,
-  figure: FigureEntry,
-  ruler: RulerEntry,
-  vocabulary: Vocabulary,
-): Promise<number[]> {
+async function valuesOnRuler(workspace: Workspace, figure: FigureEntry, ruler: RulerEntry): Promise<number[]> {
+  const { report, vocabulary } = workspace;
   const values: number[] = [];
   for (const other of report.figures) {
     if (other.id === figure.id) continue;
@@ -198,11 +177,10 @@ async function valuesOnRuler(
       const brief = readBrief(other.brief, vocabulary);
       if (brief.ruler !== ruler.id) continue;
       const choices = { ...choicesOf(report, brief, other.look), most: mostOf(other, vocabulary) };
-      const cells = await answerBrief(source, report, brief, vocabulary, choices);
+      const cells = await answerBrief(workspace, brief, choices);
       const definition = formDefinition(formOf(brief, DRAWN_FORMS));
       const rows =
-        (definition.stacks && (await stackedRows(source, report, cells, other.look, vocabulary))) ||
-        rowsFor(definition, cells);
+        (definition.stacks && (await stackedRows(workspace, cells, other.look))) || rowsFor(definition, cells);
       for (const value of definition.rulerValues(rows, other.look, scaleOf(rows, other.look, ruler)))
         values.push(value);
     } catch (error) {

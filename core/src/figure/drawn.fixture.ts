@@ -40,7 +40,7 @@ export async function drawnFrom(
     ...parts,
   });
   const desk = workspaceFor(report, new Map([['t', table]]), FORMS);
-  return drawFigure(desk.source, report, report.figures[0]!, desk.vocabulary);
+  return drawFigure({ source: desk.source, report, vocabulary: desk.vocabulary }, report.figures[0]!);
 }
 
 /** The figure of some members' actuals and targets. */

@@ -5,6 +5,7 @@ import type { Look } from '../report';
 import { place } from '../ruler';
 import type { Mark } from '../scene';
 import { aim, box, drawn, members, sized } from './drawn.fixture';
+import { tries } from '../proof/tries.fixture';
 
 // What holds for every form, whatever the members, the numbers and the paper.
 
@@ -52,7 +53,7 @@ describe.each(FORMS_DRAWN)('laws of %s', (form) => {
           }
         }
       }),
-      { numRuns: 40 },
+      { numRuns: tries(40) },
     ));
 
   test('each member that is shown answers to the pointer, in words', () =>
@@ -66,7 +67,7 @@ describe.each(FORMS_DRAWN)('laws of %s', (form) => {
         if (look.height === undefined) expect(cells.length).toBeGreaterThanOrEqual(names.size);
         for (const cell of cells) expect(cell.words).toContain(cell.key.member ?? '');
       }),
-      { numRuns: 20 },
+      { numRuns: tries(20) },
     ));
 });
 
@@ -95,7 +96,7 @@ test.each<Form>(['bars', 'pairs'])(
           if (bar) width(rule).forEach((end, i) => expect(end).toBeCloseTo(width(bar)[i]!, 6));
         }
       }),
-      { numRuns: 40 },
+      { numRuns: tries(40) },
     ),
 );
 
@@ -139,7 +140,7 @@ describe('a dial', () => {
           expect(arc.a1).toBeCloseTo(ends[1]!, 9);
         }
       }),
-      { numRuns: 30 },
+      { numRuns: tries(30) },
     ));
   test('has stops of its own, which follow its members, and shows what lies beyond them', async () => {
     const list = [

@@ -43,7 +43,7 @@ describe('a field of forty-six thousand members', () => {
     const view = form === 'pace' ? 'cumulative net' : form === 'bump' ? 'rank of net' : 'net';
     const each = ['pace', 'bump', 'trend', 'league'].includes(form) ? ' each month' : '';
     const brief = `${view} by "Order No"${each} during fiscal 2025 as ${form}`;
-    const { cells, scene } = await drawFigure(source, report, { id: 'f', brief, look: {} }, vocabulary);
+    const { cells, scene } = await drawFigure({ source, report, vocabulary }, { id: 'f', brief, look: {} });
     expect(cells.checks.map(({ code, text }) => [code, text.slice(0, 25)])).toContainEqual([
       'more-than-drawn',
       'there are 46,000 members:',
@@ -61,26 +61,22 @@ describe('a field of forty-six thousand members', () => {
   test('is held against a number for each member, and its average is that of all rows that are left', async () => {
     const { source, report, vocabulary } = many;
     const figure = { id: 'f', brief: 'net by "Order No" each month against each as trend', look: {} };
-    expect((await drawFigure(source, report, figure, vocabulary)).cells.count).toBeGreaterThan(100);
+    expect((await drawFigure({ source, report, vocabulary }, figure)).cells.count).toBeGreaterThan(100);
     const price = await drawFigure(
-      source,
-      report,
+      { source, report, vocabulary },
       { id: 'p', brief: 'price by "Order No" as bars', look: {} },
-      vocabulary,
     );
     const rest = numbersOf(price.cells).rows.at(-1)!;
     expect([rest.rest, Number.isFinite(rest.actual)]).toEqual([true, true]);
     const both = await drawFigure(
-      source,
-      report,
+      { source, report, vocabulary },
       { id: 'b', brief: 'price by "Order No", shop as bars', look: {} },
-      vocabulary,
     );
     expect([both.cells.count, both.cells.isRest.includes(1)]).toEqual([400, false]);
   });
   test('its numbers are all there for who asks for numbers', async () => {
     const { source, report, vocabulary } = many;
-    const cells = await answerFigure(source, report, { id: 'f', brief: 'net by "Order No"', look: {} }, vocabulary);
+    const cells = await answerFigure({ source, report, vocabulary }, { id: 'f', brief: 'net by "Order No"', look: {} });
     expect(cells.count).toBe(ORDERS);
   });
 });
@@ -102,10 +98,10 @@ describe.each(BRIEFS)('from “%s”', (text) => {
   test('every form that is offered can be drawn, and says what it changes', async () => {
     const { source, report, vocabulary } = few;
     const brief = readBrief(text, vocabulary);
-    const offers = await formsFor(source, report, brief, vocabulary);
+    const offers = await formsFor({ source, report, vocabulary }, brief);
     expect(offers.map(({ form }) => form)).toContain(formOf(brief, DRAWN_FORMS));
     for (const offer of offers) {
-      const { cells } = await drawFigure(source, report, { id: 'f', brief: offer.text, look: {} }, vocabulary);
+      const { cells } = await drawFigure({ source, report, vocabulary }, { id: 'f', brief: offer.text, look: {} });
       expect([cells.brief.form, cells.count > 0]).toEqual([offer.form, true]);
       const isSame = JSON.stringify({ ...offer.brief, form: null }) === JSON.stringify({ ...brief, form: null });
       expect(offer.change === '').toBe(isSame);
@@ -115,14 +111,14 @@ describe.each(BRIEFS)('from “%s”', (text) => {
     const { source, report, vocabulary } = few;
     const brief = readBrief(text, vocabulary);
     const asIs = new Set(
-      (await formsFor(source, report, brief, vocabulary)).flatMap(({ form, change }) => (change === '' ? [form] : [])),
+      (await formsFor({ source, report, vocabulary }, brief)).flatMap(({ form, change }) =>
+        change === '' ? [form] : [],
+      ),
     );
     for (const form of DRAWN_FORMS) {
       const drawn = drawFigure(
-        source,
-        report,
+        { source, report, vocabulary },
         { id: 'f', brief: `${text} as ${form}`.replace(/(, keep [^,]*?)( as .*)$/, '$2$1'), look: {} },
-        vocabulary,
       );
       if (asIs.has(form)) await drawn;
       else
@@ -136,7 +132,7 @@ describe.each(BRIEFS)('from “%s”', (text) => {
 
 test('a pace offers what it needs: a running sum, and steps', async () => {
   const { source, report, vocabulary } = few;
-  const offers = await formsFor(source, report, readBrief('net against each', vocabulary), vocabulary);
+  const offers = await formsFor({ source, report, vocabulary }, readBrief('net against each', vocabulary));
   expect(offers.find(({ form }) => form === 'pace')?.change).toBe('shows “cumulative net”, adds “each week”');
 });
 
@@ -161,11 +157,11 @@ test.each([
 ])('“%s” cannot be drawn, and what is offered instead can', async (text) => {
   const { source, report, vocabulary } = few;
   const figure = { id: 'f', brief: text, look: {} };
-  await expect(drawFigure(source, report, figure, vocabulary)).rejects.toThrow(Problem);
-  const repairs = await repairsFor(source, report, figure, readBrief(text, vocabulary), vocabulary);
+  await expect(drawFigure({ source, report, vocabulary }, figure)).rejects.toThrow(Problem);
+  const repairs = await repairsFor({ source, report, vocabulary }, figure, readBrief(text, vocabulary));
   expect(repairs.length).toBeGreaterThan(0);
   for (const repair of repairs) {
     expect(repair.change).not.toBe('');
-    await drawFigure(source, report, { ...figure, brief: repair.text }, vocabulary);
+    await drawFigure({ source, report, vocabulary }, { ...figure, brief: repair.text });
   }
 });

@@ -1,8 +1,8 @@
 import { formOf, partsOfBrief, writeBrief, type Brief, type BriefParts, type Form, type Vocabulary } from '../brief';
 import type { Grain } from '../calendar';
 import { isProblem } from '../problem';
-import type { Source } from '../query';
-import type { FigureEntry, Look, Report } from '../report';
+import type { Workspace } from '../query';
+import type { FigureEntry, Look } from '../report';
 import { drawFigure } from './draw';
 import { DRAWN_FORMS, formDefinition } from './registry';
 
@@ -95,7 +95,7 @@ const COARSER: Readonly<Record<Grain, readonly Grain[]>> = {
 };
 
 /** Steps in time a measure can be shown in, the likeliest first. */
-function grainsFor(source: Source, report: Report, brief: Brief): readonly Grain[] {
+function grainsFor({ source, report }: Workspace, brief: Brief): readonly Grain[] {
   const measure = report.measures.find(({ name }) => name === brief.views[0]!.measure);
   const grain = measure && source.facts(measure.table)?.grain;
   return grain ? COARSER[grain] : [];
@@ -144,15 +144,9 @@ function changesFor(form: Form, brief: Brief, grains: readonly Grain[], field: r
   }
 }
 
-async function canBeDrawn(
-  source: Source,
-  report: Report,
-  text: string,
-  look: Look,
-  vocabulary: Vocabulary,
-): Promise<boolean> {
+async function canBeDrawn(workspace: Workspace, text: string, look: Look): Promise<boolean> {
   try {
-    const { cells } = await drawFigure(source, report, { id: '', brief: text, look }, vocabulary);
+    const { cells } = await drawFigure(workspace, { id: '', brief: text, look });
     return cells.count > 0;
   } catch (error) {
     if (isProblem(error)) return false;
@@ -162,18 +156,15 @@ async function canBeDrawn(
 
 /** The first of some changes after which the brief can be drawn. */
 async function firstThatDraws(
-  source: Source,
-  report: Report,
+  workspace: Workspace,
   brief: Brief,
   changes: readonly Change[],
   look: Look,
-  vocabulary: Vocabulary,
 ): Promise<Mended | null> {
   for (const change of changes) {
     const next = change(brief);
-    const text = writeBrief(next, vocabulary);
-    if (await canBeDrawn(source, report, text, look, vocabulary))
-      return { brief: next, text, change: changeBetween(brief, next) };
+    const text = writeBrief(next, workspace.vocabulary);
+    if (await canBeDrawn(workspace, text, look)) return { brief: next, text, change: changeBetween(brief, next) };
   }
   return null;
 }
@@ -184,25 +175,13 @@ const asItIs: Change = (brief) => brief;
  * The forms a brief can be drawn in, each with the brief as it is or with the least change that makes the form fit. Forms that
  * nothing makes fit are left out.
  */
-export async function formsFor(
-  source: Source,
-  report: Report,
-  brief: Brief,
-  vocabulary: Vocabulary,
-): Promise<FormOffer[]> {
-  const grains = grainsFor(source, report, brief);
-  const field = likelyField(vocabulary);
+export async function formsFor(workspace: Workspace, brief: Brief): Promise<FormOffer[]> {
+  const grains = grainsFor(workspace, brief);
+  const field = likelyField(workspace.vocabulary);
   const offers: FormOffer[] = [];
   for (const form of DRAWN_FORMS) {
     const wanted: Brief = { ...brief, form };
-    const mended = await firstThatDraws(
-      source,
-      report,
-      wanted,
-      [asItIs, ...changesFor(form, wanted, grains, field)],
-      {},
-      vocabulary,
-    );
+    const mended = await firstThatDraws(workspace, wanted, [asItIs, ...changesFor(form, wanted, grains, field)], {});
     if (mended) offers.push({ form, purpose: formDefinition(form).purpose, ...mended });
   }
   return offers;
@@ -211,14 +190,9 @@ export async function formsFor(
 const MOST_REPAIRS = 3;
 
 /** Changes of a brief that let a figure be drawn which cannot be as it is; the smallest first, at most three. */
-export async function repairsFor(
-  source: Source,
-  report: Report,
-  figure: FigureEntry,
-  brief: Brief,
-  vocabulary: Vocabulary,
-): Promise<Mended[]> {
-  const grains = grainsFor(source, report, brief);
+export async function repairsFor(workspace: Workspace, figure: FigureEntry, brief: Brief): Promise<Mended[]> {
+  const { vocabulary } = workspace;
+  const grains = grainsFor(workspace, brief);
   const field = likelyField(vocabulary);
   const form = formOf(brief, DRAWN_FORMS);
   const single: Change[] = [
@@ -242,7 +216,7 @@ export async function repairsFor(
     const text = writeBrief(next, vocabulary);
     if (found.length >= MOST_REPAIRS || tried.has(text)) return;
     tried.add(text);
-    if (!(await canBeDrawn(source, report, text, figure.look, vocabulary))) return;
+    if (!(await canBeDrawn(workspace, text, figure.look))) return;
     const told = changeBetween(brief, next) || 'draws it in the form that fits';
     found.push({ brief: next, text, change: told });
   };

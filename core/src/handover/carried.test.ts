@@ -7,6 +7,7 @@ import { checkReport } from '../report';
 import { columnOf, makeTable } from '../table';
 import { workspaceFor } from '../workspace';
 import { carriedBy, unpackTables } from '.';
+import { tries } from '../proof/tries.fixture';
 
 const FIGURES = [
   { id: 'bars', brief: 'net by shop during fiscal 2026 to date against last year as bullet' },
@@ -96,24 +97,33 @@ test('drawn from what a file carries, a page is the same, whatever its reader ch
         ]);
         const desk = workspaceFor(whole, read);
         const page = whole.pages[0]!;
-        const carried = (await carriedBy(desk.source, whole, page, desk.tables, desk.vocabulary))!;
+        const carried = (await carriedBy(
+          { source: desk.source, report: whole, vocabulary: desk.vocabulary, tables: desk.tables },
+          page,
+        ))!;
         const tables = unpackTables(carried.tables);
         const other = workspaceFor(carried.report, tables);
         const offered = [null, ...carried.periods.map(({ text }) => text)];
         const text = offered[pick % offered.length]!;
         const period = text === null ? null : readBrief(`net during ${text}`, desk.vocabulary).period;
         const reader: Reader = { ...NOTHING_CHOSEN, only, period };
-        const here = await drawPage(desk.source, whole, page, desk.vocabulary, { reader });
-        const there = await drawPage(other.source, carried.report, carried.report.pages[0]!, other.vocabulary, {
+        const here = await drawPage({ source: desk.source, report: whole, vocabulary: desk.vocabulary }, page, {
           reader,
         });
+        const there = await drawPage(
+          { source: other.source, report: carried.report, vocabulary: other.vocabulary },
+          carried.report.pages[0]!,
+          {
+            reader,
+          },
+        );
         expect(writePage(there)).toBe(writePage(here));
         for (const table of tables.values()) expect(columnOf(table, 'secret')).toBeUndefined();
         expect(carried.rows).toBe([...tables.values()].reduce((sum, { rows }) => sum + rows, 0));
         expect(carried.report.figures.some(({ id }) => id === 'elsewhere')).toBe(false);
       },
     ),
-    { numRuns: 60 },
+    { numRuns: tries(12) },
   ));
 
 test('only the days a page shows or compares with are carried, and periods that need others are not offered', async () => {
@@ -127,7 +137,10 @@ test('only the days a page shows or compares with are carried, and periods that 
   const whole = report(['bars']);
   const read = new Map([['orders', makeTable(await readCsv('orders', csv.join('\n')), whole.tables[0]!)]]);
   const desk = workspaceFor({ ...whole, benchmarks: [] }, read);
-  const carried = (await carriedBy(desk.source, whole, whole.pages[0]!, desk.tables, desk.vocabulary))!;
+  const carried = (await carriedBy(
+    { source: desk.source, report: whole, vocabulary: desk.vocabulary, tables: desk.tables },
+    whole.pages[0]!,
+  ))!;
   expect(carried.rows).toBe(4);
   expect(carried.fields.map(({ field, members }) => [field, members])).toEqual([
     ['shop', ['North', 'East']],

@@ -1,7 +1,7 @@
 import { readBrief, type Vocabulary } from '../brief';
 import { drawPage, NOTHING_CHOSEN, readerOffers, type ReaderOffers } from '../page';
 import { isProblem } from '../problem';
-import type { Source } from '../query';
+import type { Workspace } from '../query';
 import type { Page, Report } from '../report';
 import { columnOf, type Table } from '../table';
 import { packTables, type Part } from './packed';
@@ -25,14 +25,12 @@ export const MOST_CARRIED = 250_000;
  * observed while they are drawn, for the page as it is and for every period that is offered.
  */
 export async function carriedBy(
-  source: Source,
-  report: Report,
+  workspace: Workspace & { readonly tables: ReadonlyMap<string, Table> },
   page: Page,
-  tables: ReadonlyMap<string, Table>,
-  vocabulary: Vocabulary,
 ): Promise<Carried | null> {
-  const watched = recording(source);
-  await drawPage(watched.source, report, page, vocabulary);
+  const { report, vocabulary, tables } = workspace;
+  const watched = recording(workspace.source);
+  await drawPage({ ...workspace, source: watched.source }, page);
   const parts = new Map<string, Part>();
   for (const [id, { columns, span, spans }] of watched.asked) {
     const table = tables.get(id);
@@ -52,7 +50,7 @@ export async function carriedBy(
   return {
     ...offers,
     report: small,
-    periods: await within(source, report, page, vocabulary, offers.periods, watched.asked),
+    periods: await within(workspace, page, offers.periods, watched.asked),
     tables: packTables(packing),
     rows,
     columns: packing.flatMap(([, { columns }]) => columns),
@@ -119,17 +117,17 @@ const isIn = (asked: Asked, carried: Asked | undefined): boolean =>
 
 /** The periods for which no figure asks for rows that are not carried. */
 async function within(
-  source: Source,
-  report: Report,
+  workspace: Workspace,
   page: Page,
-  vocabulary: Vocabulary,
   periods: ReaderOffers['periods'],
   carried: ReadonlyMap<string, Asked>,
 ): Promise<ReaderOffers['periods']> {
   const found: ReaderOffers['periods'][number][] = [];
   for (const period of periods) {
-    const watched = recording(source);
-    await drawPage(watched.source, report, page, vocabulary, { reader: { ...NOTHING_CHOSEN, period: period.words } });
+    const watched = recording(workspace.source);
+    await drawPage({ ...workspace, source: watched.source }, page, {
+      reader: { ...NOTHING_CHOSEN, period: period.words },
+    });
     if ([...watched.asked].every(([id, asked]) => isIn(asked, carried.get(id)))) found.push(period);
   }
   return found;

@@ -21,7 +21,7 @@ async function fileOf(lines: readonly string[], title = 'A page') {
   });
   const table = makeTable(await readCsv('t', ['shop,net', ...lines].join('\n')), { id: 't' });
   const { source, vocabulary } = workspaceFor(report, new Map([['t', table]]), FORMS);
-  const page = await drawPage(source, report, report.pages[0]!, vocabulary);
+  const page = await drawPage({ source, report, vocabulary }, report.pages[0]!);
   return writeHtml(page, { fonts: { 400: 'AAAA' }, reckoning: await workingsOf(source, report, page) });
 }
 

@@ -23,7 +23,7 @@ export async function workingsOf(
     if (!drawn || drawn.rows.count > MOST_ROWS) continue;
     const told = new Map<string, Told>();
     for (let row = 0; row < drawn.rows.count; row++)
-      told.set(keyOf(rowKey(drawn.rows, row)), await reckon(source, report, drawn, row));
+      told.set(keyOf(rowKey(drawn.rows, row)), await reckon({ source, report }, drawn, row));
     byFigure.set(one, told);
   }
   return (one, cell) => byFigure.get(one)?.get(keyOf(cell)) ?? null;

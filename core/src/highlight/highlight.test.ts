@@ -50,7 +50,7 @@ async function painted(
     highlights: [{ name: 'own', on, rules: whens.map((when, i) => ({ id: `r${i}`, when, encode, on: true })) }],
   });
   const { source, vocabulary } = workspaceFor(report, new Map([['t', table]]), FORMS);
-  const cells = await answerBrief(source, report, readBrief('net by shop against goal', vocabulary), vocabulary);
+  const cells = await answerBrief({ source, report, vocabulary }, readBrief('net by shop against goal', vocabulary));
   const highlight = highlightFor(report, 'own');
   return rows.map((_, row) => {
     const { rule, faded } = encodeRow(highlight, cells, row);

@@ -1,8 +1,6 @@
-import type { Vocabulary } from '../brief';
 import { drawFigure } from '../figure';
 import { isProblem } from '../problem';
-import type { Source } from '../query';
-import type { Report } from '../report';
+import type { Workspace } from '../query';
 import type { Table } from '../table';
 import type { Finding, Seen } from './level';
 import { LEVEL_CHECKS } from './registry';
@@ -11,15 +9,13 @@ const RANK = { error: 0, warning: 1, note: 2 } as const;
 
 /** Everything in a report that could mislead a reader, the gravest first, what is let stand last. Each figure is drawn once. */
 export async function levelChecks(
-  source: Source,
-  report: Report,
-  tables: ReadonlyMap<string, Table>,
-  vocabulary: Vocabulary,
+  workspace: Workspace & { readonly tables: ReadonlyMap<string, Table> },
 ): Promise<Finding[]> {
+  const { report, tables, vocabulary } = workspace;
   const figures: Seen['figures'][number][] = [];
   for (const entry of report.figures) {
     try {
-      figures.push({ entry, drawn: await drawFigure(source, report, entry, vocabulary) });
+      figures.push({ entry, drawn: await drawFigure(workspace, entry) });
     } catch (error) {
       if (!isProblem(error)) throw error;
       figures.push({ entry, drawn: error });

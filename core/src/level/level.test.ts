@@ -36,7 +36,7 @@ async function findingsOf(report: Report, { lines = LINES, plan = PLAN }: Made) 
     ['plan', targets],
   ]);
   const desk = workspaceFor(report, tables, FORMS);
-  return levelChecks(desk.source, report, desk.tables, desk.vocabulary);
+  return levelChecks({ source: desk.source, report, vocabulary: desk.vocabulary, tables: desk.tables });
 }
 
 const reportOf = ({ brief = 'net by shop as bars', look = {}, more = {} }: Made): Report =>

@@ -38,7 +38,7 @@ async function page(lines: readonly string[]) {
   });
   const table = makeTable(await readCsv('t', ['shop,net', ...lines].join('\n')), { id: 't' });
   const { source, vocabulary } = workspaceFor(report, new Map([['t', table]]), FORMS);
-  return drawPage(source, report, report.pages[0]!, vocabulary);
+  return drawPage({ source, report, vocabulary }, report.pages[0]!);
 }
 
 const LINES = [`"${EVIL.replaceAll('"', '""')}",5.25`, 'South,7', '<b>East</b>,-3', 'Blank,'];
@@ -104,7 +104,7 @@ async function sheetOf(brief: string, look: object = {}) {
   ];
   const table = makeTable(await readCsv('t', lines.join('\n')), { id: 't' });
   const { source, vocabulary } = workspaceFor(report, new Map([['t', table]]), FORMS);
-  const bytes = pageXlsx(await drawPage(source, report, report.pages[0]!, vocabulary));
+  const bytes = pageXlsx(await drawPage({ source, report, vocabulary }, report.pages[0]!));
   const rows = await readSheet(Buffer.from(bytes), 2);
   const at = rows.findIndex((row) => row.includes('rows'));
   const zip = await JSZip.loadAsync(bytes);

@@ -1,10 +1,9 @@
-import type { Vocabulary } from '../brief';
 import { sayPeriod, writtenDay } from '../calendar';
 import { drawFigure, figureNamed, redrawn, type Drawn } from '../figure';
 import { claimWords, holds } from '../finding';
 import { liveTitle } from '../format';
 import { didYouMean, isProblem, listed, Problem } from '../problem';
-import type { Source } from '../query';
+import type { Workspace } from '../query';
 import { figureOf, type FigureEntry, type Page, type PageBlock, type Report } from '../report';
 import type { Scene } from '../scene';
 import { aligned } from './aligned';
@@ -68,13 +67,12 @@ export function pageNamed(report: Report, id: string): Page {
  * drawn says why in its place; the rest of the page stands.
  */
 export async function drawPage(
-  source: Source,
-  whole: Report,
+  workspace: Workspace,
   page: Page,
-  vocabulary: Vocabulary,
   { width = PAGE_WIDTH, reader = NOTHING_CHOSEN }: PageOptions = {},
 ): Promise<DrawnPage> {
-  const { report, ignored } = narrowed(whole, reader, source, vocabulary);
+  const { report, ignored } = narrowed(workspace, reader);
+  const asRead = { ...workspace, report };
   const sizes = firstSizes(page, width);
   const figures = new Map<string, Promise<Drawn>>();
   const answered = (id: string): Promise<Drawn> => {
@@ -82,7 +80,7 @@ export async function drawPage(
     if (!drawn) {
       drawn = Promise.resolve().then(() => {
         const figure = figureNamed(report, id);
-        return drawFigure(source, report, { ...figure, look: lookOf(figure, sizes.get(id)) }, vocabulary);
+        return drawFigure(asRead, { ...figure, look: lookOf(figure, sizes.get(id)) });
       });
       figures.set(id, drawn);
     }

@@ -6,8 +6,9 @@ import { dayOf } from '../calendar';
 import { readCsv } from '../reading';
 import { checkReport, type Page, type Report } from '../report';
 import { makeTable } from '../table';
-import { workspaceFor, type Workspace } from '../workspace';
+import { workspaceFor, type OpenReport } from '../workspace';
 import { columnsOf, drawPage, narrowed, NOTHING_CHOSEN, offeredPeriods, SHEET, writePage, type Reader } from '.';
+import { tries } from '../proof/tries.fixture';
 
 const LINES = [
   'day,shop,channel,net',
@@ -18,7 +19,7 @@ const LINES = [
   '2026-03-05,South,Schools,80',
 ];
 
-async function deskWith(rows: Page['rows'], more: Partial<Report> = {}): Promise<Workspace & { page: Page }> {
+async function deskWith(rows: Page['rows'], more: Partial<Report> = {}): Promise<OpenReport & { page: Page }> {
   const report = checkReport({
     boldRuler: 1,
     name: 'Spring',
@@ -107,7 +108,7 @@ describe('the layout of a page', () => {
     await fc.assert(
       fc.asyncProperty(rows, fc.integer({ min: 320, max: 1600 }), async (list, width) => {
         const page = { id: 'x', title: 'X', filters: [], rows: list };
-        const { placed, height } = await drawPage(source, report, page, vocabulary, { width });
+        const { placed, height } = await drawPage({ source, report, vocabulary }, page, { width });
         const boxes = placed.map(({ x, y, scene }) => ({ x, y, right: x + scene.width, bottom: y + scene.height }));
         boxes.forEach((a, i) => {
           expect(a.right).toBeLessThanOrEqual(width);
@@ -116,13 +117,13 @@ describe('the layout of a page', () => {
             expect(a.x < b.right && b.x < a.right && a.y < b.bottom && b.y < a.bottom).toBe(false);
         });
       }),
-      { numRuns: 60 },
+      { numRuns: tries(60) },
     );
   });
 
   test('a figure that cannot be drawn says why in its place, and the others stand', async () => {
     const { source, report, vocabulary, page } = await deskWith([row('broken', 'whole'), row('gone')]);
-    const drawn = await drawPage(source, report, page, vocabulary);
+    const drawn = await drawPage({ source, report, vocabulary }, page);
     expect(drawn.placed.map(({ kind }) => kind)).toEqual(['title', 'fault', 'figure', 'fault', 'foot']);
     const [, broken, whole, gone] = texts(drawn);
     expect(broken).toContain('nothing');
@@ -133,7 +134,7 @@ describe('the layout of a page', () => {
   test('a figure is drawn for the width it gets, its texts no smaller', async () => {
     const { source, report, vocabulary, page } = await deskWith([row('shops', 'whole')]);
     for (const width of [400, 900, 1400]) {
-      const { placed } = await drawPage(source, report, page, vocabulary, { width });
+      const { placed } = await drawPage({ source, report, vocabulary }, page, { width });
       const figure = placed.find(({ figure }) => figure === 'shops')!;
       expect(figure.scene.width).toBeCloseTo(columnsOf(row('shops', 'whole').blocks, width).columns[0]!.width, 6);
       for (const mark of figure.scene.marks) if (mark.shape === 'text') expect(mark.size).toBeGreaterThanOrEqual(11);
@@ -143,9 +144,9 @@ describe('the layout of a page', () => {
   test('texts keep their values when the rows change', async () => {
     const rows = [{ blocks: [{ text: 'Net is {actual}; {leader} leads.', about: 'shops', share: 12 }] }];
     const { source, report, vocabulary, page } = await deskWith(rows);
-    expect(texts(await drawPage(source, report, page, vocabulary))[1]).toBe('Net is 780; South leads.');
+    expect(texts(await drawPage({ source, report, vocabulary }, page))[1]).toBe('Net is 780; South leads.');
     const reader = only({ only: { channel: ['Schools'] } });
-    expect(texts(await drawPage(source, report, page, vocabulary, { reader }))[1]).toBe('Net is 230; North leads.');
+    expect(texts(await drawPage({ source, report, vocabulary }, page, { reader }))[1]).toBe('Net is 230; North leads.');
   });
 
   test('under the title stands a period only where all figures have it', async () => {
@@ -158,7 +159,7 @@ describe('the layout of a page', () => {
     const apart = { figures: [alike.figures[0]!, { id: 'whole', brief: 'net during latest month' }] };
     const under = async (more: object) => {
       const { source, report, vocabulary, page } = await deskWith([row('shops', 'whole')], more as Partial<Report>);
-      return texts(await drawPage(source, report, page, vocabulary))[0];
+      return texts(await drawPage({ source, report, vocabulary }, page))[0];
     };
     expect(await under(alike)).toBe('Spring Spring · fiscal 2026 · as of 5 Mar 2026');
     expect(await under(apart)).toBe('Spring Spring · as of 5 Mar 2026');
@@ -166,10 +167,10 @@ describe('the layout of a page', () => {
 
   test('its SVG holds markup from the data as text only', async () => {
     const { source, report, vocabulary, page } = await deskWith([row('shops')]);
-    const svg = writePage(await drawPage(source, report, page, vocabulary));
+    const svg = writePage(await drawPage({ source, report, vocabulary }, page));
     expect(svg).toContain('&lt;b&gt;East&lt;/b&gt;');
     expect(svg).not.toContain('<b>');
-    expect(writePage(await drawPage(source, report, page, vocabulary))).toBe(svg);
+    expect(writePage(await drawPage({ source, report, vocabulary }, page))).toBe(svg);
   });
 });
 
@@ -179,7 +180,7 @@ describe('what a reader chooses', () => {
   test('members and periods go into every brief; a table that lacks them is told, and keeps its rows', async () => {
     const { source, report, vocabulary } = await deskWith([]);
     const reader = only({ only: { channel: ['Web'], shop: [] }, period: { kind: 'fiscal', year: 2026 } });
-    const { report: now, ignored } = narrowed(report, reader, source, vocabulary);
+    const { report: now, ignored } = narrowed({ source, report, vocabulary }, reader);
     expect(briefs(now)).toMatchObject({
       shops: 'net by shop during fiscal 2026 as bars, only channel is Web',
       whole: 'net during fiscal 2026 as headline, only channel is Web',
@@ -187,13 +188,13 @@ describe('what a reader chooses', () => {
       broken: 'net by nothing',
     });
     expect([...ignored]).toEqual([['stock', ['channel', 'period']]]);
-    expect(narrowed(report, NOTHING_CHOSEN, source, vocabulary).report).toBe(report);
+    expect(narrowed({ source, report, vocabulary }, NOTHING_CHOSEN).report).toBe(report);
   });
 
   test('a member that was pressed narrows figures of other fields, and stands out where it is one of many', async () => {
     const { source, report, vocabulary } = await deskWith([]);
     const reader = only({ picked: { figure: 'shops', field: 'shop', member: 'South' } });
-    const { report: now } = narrowed(report, reader, source, vocabulary);
+    const { report: now } = narrowed({ source, report, vocabulary }, reader);
     expect(briefs(now)).toMatchObject({
       shops: 'net by shop as bars',
       whole: 'net as headline, only shop is South',
@@ -213,7 +214,7 @@ describe('what a reader chooses', () => {
     const { source, report, vocabulary } = await deskWith([], {
       highlights: [{ name: 'large', on: 'value', rules: [rule('given', true), rule('kept')] }],
     });
-    const { report: now } = narrowed(report, only({ switched: ['large/given', 'large/kept'] }), source, vocabulary);
+    const { report: now } = narrowed({ source, report, vocabulary }, only({ switched: ['large/given', 'large/kept'] }));
     expect(now.highlights[0]!.rules.map(({ id, on }) => [id, on])).toEqual([
       ['given', false],
       ['kept', true],
@@ -254,7 +255,7 @@ test('figures on one shared ruler that stand above one another have it in one pl
   ];
   const rulers = [{ id: 'euros', kind: 'linear', fit: 'zero' }] as const;
   const { source, report, page, vocabulary } = await deskWith([row('a', 'c'), row('b', 'c')], { figures, rulers });
-  const drawn = await drawPage(source, report, page, vocabulary);
+  const drawn = await drawPage({ source, report, vocabulary }, page);
   const rulerOf = (figure: string, at = 0) => drawn.placed.filter((one) => one.figure === figure)[at]!.scene.rulers[0]!;
   expect(rulerOf('b').range).toEqual(rulerOf('a').range);
   expect(rulerOf('b').domain).toEqual(rulerOf('a').domain);

@@ -1,6 +1,6 @@
-import { briefOrNull, writeBrief, type Brief, type Condition, type Vocabulary } from '../brief';
+import { briefOrNull, writeBrief, type Brief, type Condition } from '../brief';
 import type { PeriodWords } from '../calendar';
-import type { Source } from '../query';
+import type { Workspace } from '../query';
 import type { Highlight, Report } from '../report';
 
 /** A member that was pressed in a figure of the page. */
@@ -39,7 +39,7 @@ export interface Narrowed {
  * The report under what a reader has chosen: conditions and periods in the briefs, switches in the highlights. A figure whose
  * table lacks a field, or any date, keeps its own rows, and that is told.
  */
-export function narrowed(report: Report, reader: Reader, source: Source, vocabulary: Vocabulary): Narrowed {
+export function narrowed({ report, source, vocabulary }: Workspace, reader: Reader): Narrowed {
   const { picked } = reader;
   const chosen = Object.entries(reader.only).filter(([, members]) => members.length > 0);
   if (chosen.length === 0 && reader.period === null && picked === null && reader.switched.length === 0)

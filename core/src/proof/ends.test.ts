@@ -29,7 +29,7 @@ async function drawn(
   });
   const table = makeTable(await readCsv('sales', rows.join('\n')), { id: 'sales' });
   const desk = workspaceFor(report, new Map([['sales', table]]), FORMS);
-  return drawFigure(desk.source, report, { id: 'f', brief, look }, desk.vocabulary);
+  return drawFigure({ source: desk.source, report, vocabulary: desk.vocabulary }, { id: 'f', brief, look });
 }
 
 /** Draws it, or is told in words why not. */

@@ -9,6 +9,7 @@ import { makeTable } from '../table';
 import { workspaceFor } from '../workspace';
 import type { NumbersRow } from '../query';
 import { numbersIn, tells } from './readBack.fixture';
+import { tries } from './tries.fixture';
 
 // Worlds and questions for laws about what is said: any calendar, form, view, benchmark and selection.
 
@@ -196,12 +197,7 @@ async function drawnIn(w: World, q: Question) {
     width: 1100,
   };
   try {
-    const drawn: Drawn = await drawFigure(
-      desk.source,
-      desk.report,
-      { id: 'f', brief: briefOf(q), look },
-      desk.vocabulary,
-    );
+    const drawn: Drawn = await drawFigure(desk, { id: 'f', brief: briefOf(q), look });
     return { drawn, desk };
   } catch (error) {
     if (isProblem(error)) return null;
@@ -209,14 +205,13 @@ async function drawnIn(w: World, q: Question) {
   }
 }
 
-/** Holds a law in many worlds; `LAW_SEED=n` tries others. At least some of them must have been drawn. */
+/** Holds a law in some worlds, of which at least so many must have been drawn; more of both where more is tried. */
 export async function inWorlds(
-  numRuns: number,
+  few: number,
   atLeast: number,
   law: (drawn: Drawn, desk: Awaited<ReturnType<typeof deskOf>>, q: Question) => void | Promise<void>,
 ): Promise<void> {
   let drawnOnes = 0;
-  const seed = process.env.LAW_SEED ? { seed: Number(process.env.LAW_SEED), endOnFailure: true } : {};
   await fc.assert(
     fc.asyncProperty(world, question, async (w, q) => {
       const found = await drawnIn(w, q);
@@ -224,7 +219,7 @@ export async function inWorlds(
       drawnOnes++;
       await law(found.drawn, found.desk, q);
     }),
-    { numRuns, ...seed },
+    { numRuns: tries(few) },
   );
-  expect(drawnOnes).toBeGreaterThan(atLeast);
+  expect(drawnOnes).toBeGreaterThan(tries(atLeast));
 }

@@ -1,7 +1,7 @@
-import type { Brief, Vocabulary } from '../brief';
+import type { Brief } from '../brief';
 import { endOf, stepsWithin, type Day, type Period } from '../calendar';
 import { isProblem, Problem } from '../problem';
-import type { Benchmark, Report } from '../report';
+import type { Benchmark } from '../report';
 import { finer, total as sumOf, type Decimals } from '../number';
 import type { Asked, Held } from './benchmark/asked';
 import { benchmarkValues, isLikeForLike, kindBeneath } from './benchmark/benchmark';
@@ -19,7 +19,7 @@ import { chosenMembers, membersOf, type Member, type Whole } from './members';
 import { furtherViews } from './further';
 import { expressionOfRows, pack } from './pack';
 import { priceVolumeMix, type PriceVolumeMix } from './priceVolumeMix';
-import type { Source } from './query';
+import type { Workspace } from './query';
 import { steppingOf, type Stepping } from './stepping';
 import { reportGaps, tellRunningStep } from './told';
 import { fromEntries, groupKey, only, valuesOf, wholeOf, type Values } from './values';
@@ -29,10 +29,8 @@ import { fromEntries, groupKey, only, valuesOf, wholeOf, type Values } from './v
  * selection. Throws a `Problem` where the brief, the report and the data do not fit together.
  */
 export async function answerBrief(
-  source: Source,
-  report: Report,
+  { source, report, vocabulary }: Workspace,
   brief: Brief,
-  vocabulary: Vocabulary,
   choices: Choices = {},
 ): Promise<Cells> {
   const context = contextFor(source, report, brief, vocabulary, choices);

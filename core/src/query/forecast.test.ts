@@ -6,6 +6,7 @@ import { checkReport } from '../report';
 import { makeTable } from '../table';
 import { workspaceFor } from '../workspace';
 import { answerBrief, numbersOf, type Numbers } from '.';
+import { tries } from '../proof/tries.fixture';
 
 const DAYS_IN = [31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31];
 
@@ -27,7 +28,7 @@ async function numbers(values: readonly number[], outlook: object, brief: string
     benchmarks: [{ name: 'outlook', kind: 'forecast', ...outlook }],
   });
   const { source, vocabulary } = workspaceFor(report, new Map([['sales', table]]), FORMS);
-  return numbersOf(await answerBrief(source, report, readBrief(brief, vocabulary), vocabulary));
+  return numbersOf(await answerBrief({ source, report, vocabulary }, readBrief(brief, vocabulary)));
 }
 
 const benchmarks = ({ rows }: Numbers) => rows.map(({ benchmark }) => benchmark);
@@ -70,7 +71,7 @@ describe('a forecast as benchmark', () => {
         const elapsed = toDate.reduce((days, _, m) => days + DAYS_IN[m]!, 0);
         expect(found.total.benchmark! / ((3 * toDate.reduce((a, b) => a + b) * 365) / elapsed)).toBeCloseTo(1, 10);
       }),
-      { numRuns: 25 },
+      { numRuns: tries(25) },
     ));
   test('says how far off it would have been a year before, and between which values each step is expected', async () => {
     const off = known.map((value, i) => (i === 20 ? value + 50 : value));

@@ -4,7 +4,7 @@ export * from './cells';
 export { columnarSource } from './columnarSource';
 export { codedField, columnTypes, withDerived } from './derived';
 export { numbersOf, numbersCsv, numbersGrid, type Numbers, type NumbersRow } from './numbers';
-export type { Groups, Query, Source, TableFacts } from './query';
+export type { Groups, Query, Source, TableFacts, Workspace } from './query';
 export { scan } from './scan';
 export { gapOf, gapPercentOf, standingCode, standingOf } from './compare';
 export { roundedShares } from './views';

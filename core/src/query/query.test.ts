@@ -8,6 +8,7 @@ import { readCsv } from '../reading';
 import { makeTable, type Table } from '../table';
 import { workspaceFor } from '../workspace';
 import { answerBrief, numbersCsv, numbersOf, roundedShares, type Numbers } from '.';
+import { tries } from '../proof/tries.fixture';
 
 // A second, slow, obvious calculation: row by row, in whole cents, with the platform's dates. It shares no code with core.
 
@@ -147,9 +148,7 @@ async function numbers(
       ['goals', goalTable],
     ]),
   );
-  return numbersOf(
-    await answerBrief(workspace.source, workspace.report, readBrief(brief, workspace.vocabulary), workspace.vocabulary),
-  );
+  return numbersOf(await answerBrief(workspace, readBrief(brief, workspace.vocabulary)));
 }
 
 const close = (a: number | null | undefined, b: number | null) => {
@@ -176,7 +175,7 @@ test('sums, means, counts and filters by member agree with the slow calculation,
       }
       expect(all[0]!.total.actual).toBe(sum(data));
     }),
-    { numRuns: 60 },
+    { numRuns: tries(60) },
   );
 });
 
@@ -218,7 +217,7 @@ test('last year is like for like, and the target is cut by days where the period
         if (whole.period.partial) close(rowOf(whole, shop)?.due, goalOf(asOf));
       }
     }),
-    { numRuns: 60 },
+    { numRuns: tries(60) },
   );
 });
 
@@ -235,7 +234,7 @@ test('months add up to the year, actual and target, and steps to come have a tar
       for (const row of monthly.rows)
         if (row.step! > month(asOf)) expect([row.actual, row.state]).toEqual([null, 'blank']);
     }),
-    { numRuns: 40 },
+    { numRuns: tries(40) },
   );
 });
 
@@ -353,7 +352,7 @@ test('rows without dates have numbers, and neither a period nor an as-of date', 
   });
   const { source, vocabulary } = workspaceFor(report, new Map([['sales', table]]));
   const answer = async (brief: string) =>
-    numbersOf(await answerBrief(source, report, readBrief(brief, vocabulary), vocabulary));
+    numbersOf(await answerBrief({ source, report, vocabulary }, readBrief(brief, vocabulary)));
   expect(await answer('net by shop')).toMatchObject({
     asOf: null,
     period: { from: null, to: null },
@@ -394,7 +393,7 @@ test('what cannot be added up to the last digit is told, and is as near as 15 di
     });
     const table = makeTable(await readCsv('sales', lines.join('\n')), { id: 'sales' });
     const { source, vocabulary } = workspaceFor(report, new Map([['sales', table]]));
-    const { total, checks } = numbersOf(await answerBrief(source, report, readBrief('m', vocabulary), vocabulary));
+    const { total, checks } = numbersOf(await answerBrief({ source, report, vocabulary }, readBrief('m', vocabulary)));
     return [total.actual, checks.some(({ code }) => code === 'not-exact')];
   };
   const exact = 13_510_798_882_111_491n; // hundredths

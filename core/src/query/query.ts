@@ -1,7 +1,8 @@
-import type { Condition } from '../brief';
+import type { Condition, Vocabulary } from '../brief';
 import type { FiscalCalendar, Grain, Span } from '../calendar';
 import type { Aggregate, ValueType } from '../measure';
 import type { Decimals } from '../number';
+import type { Report } from '../report';
 import type { FarDays, KnownSpan } from '../table';
 
 /** What to count and add up, over which rows, in which groups. Plain data, so that any source can answer it. */
@@ -45,6 +46,14 @@ export interface TableFacts {
   readonly tooLarge?: readonly string[];
   /** Rows whose day lies far from all others. */
   readonly far?: FarDays | null;
+}
+
+/** A report with what answers its questions: the one argument of whatever draws, answers, lays out, checks or reckons. */
+export interface Workspace {
+  readonly report: Report;
+  /** The names its briefs may use. */
+  readonly vocabulary: Vocabulary;
+  readonly source: Source;
 }
 
 /** Something that answers queries: the columnar tables here, or a database elsewhere. */

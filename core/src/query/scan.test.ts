@@ -5,6 +5,7 @@ import { NO_DAY, startOf, type Grain, type Span } from '../calendar';
 import { checkExpression, readExpression, type Aggregate } from '../measure';
 import { codesFor, type Column, type Table } from '../table';
 import { columnarSource, columnTypes, scan, type Groups, type Query } from '.';
+import { tries } from '../proof/tries.fixture';
 
 // Every query a scan can meet, against one pass over plain rows: one and two fields with narrow and wide codes, time steps,
 // spans over sorted and unsorted dates, conditions, blanks, exact and inexact numbers, more rows than a block holds.
@@ -238,7 +239,7 @@ test('a scan agrees with one plain pass over the rows, for every kind of query',
         });
       }
     }),
-    { numRuns: 250 },
+    { numRuns: tries(60) },
   );
 });
 
@@ -279,6 +280,6 @@ test('what is put together from a roll-up is what the rows say, whatever was ask
         }
       },
     ),
-    { numRuns: 100 },
+    { numRuns: tries(30) },
   );
 });

@@ -17,6 +17,7 @@ import {
   type Choices,
 } from '.';
 import { ranksOf } from './views';
+import { tries } from '../proof/tries.fixture';
 
 async function cells(lines: readonly string[], brief: string, choices: Choices = {}): Promise<Cells> {
   const table = makeTable(
@@ -39,7 +40,7 @@ async function cells(lines: readonly string[], brief: string, choices: Choices =
     benchmarks: [{ name: 'goal', kind: 'expression', expression: 'sum(goal)' }],
   });
   const { source, vocabulary } = workspaceFor(report, new Map([['sales', table]]), FORMS);
-  return answerBrief(source, report, readBrief(brief, vocabulary), vocabulary, choices);
+  return answerBrief({ source, report, vocabulary }, readBrief(brief, vocabulary), choices);
 }
 
 const cents = fc.integer({ min: -9_999_999, max: 9_999_999 }).map((n) => n / 100);
@@ -71,7 +72,7 @@ describe('waterfalls tie out to the last cent', () => {
         expect(varied.steps[0]!.value).toBe(sum(data.map(({ goal }) => goal)));
         expect(varied.steps.at(-1)!.end).toBe(sum(data.map(({ net }) => net)));
       }),
-      { numRuns: 100 },
+      { numRuns: tries(100) },
     ));
   test('who has only a target is not gone, and who was not there last year is new; a group ends in its subtotal', async () => {
     const then = variance(
@@ -186,7 +187,7 @@ describe('waterfalls tie out to the last cent', () => {
           );
         },
       ),
-      { numRuns: 200 },
+      { numRuns: tries(200) },
     );
     const one = { name: 'x', valueBefore: 100, quantityBefore: 10 };
     expect(priceVolumeMix([{ ...one, value: 150, quantity: 15 }], 2)).toEqual({

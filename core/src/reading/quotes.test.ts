@@ -3,6 +3,7 @@ import { describe, expect, test } from 'vitest';
 import { cellText, columnOf, lineOf, type RawTable } from '../table';
 import { fileOf } from './file';
 import { rawCsvRows, readCsv } from './readCsv';
+import { tries } from '../proof/tries.fixture';
 
 const shop = (rows: number, text: (row: number) => string) =>
   ['day,item,net', ...Array.from({ length: rows }, (_, i) => `2025-01-0${(i % 9) + 1},${text(i)},${i}`)].join('\n');
@@ -100,7 +101,7 @@ test('whatever stands in it: rows read, left out and blank are the lines of the 
         expect(accounted(raw)).toBe(linesOf(text, newline));
       },
     ),
-    { numRuns: 3000 },
+    { numRuns: tries(500) },
   ));
 
 test('what is written with its quotes is read as it was', () =>
@@ -126,5 +127,5 @@ test('what is written with its quotes is read as it was', () =>
         });
       },
     ),
-    { numRuns: 300 },
+    { numRuns: tries(100) },
   ));

@@ -3,6 +3,7 @@ import { describe, expect, test } from 'vitest';
 import { Problem } from '../problem';
 import { cellText, columnOf, inOrder, makeTable, profileTable, type ColumnWish } from '../table';
 import { fileOf, readCsv, readCsvFile, type SourceFile } from '.';
+import { tries } from '../proof/tries.fixture';
 
 async function read(text: string, wishes: ColumnWish[] = []) {
   return makeTable(await readCsv('sales.csv', text, wishes), { id: 'sales', columns: wishes });
@@ -167,7 +168,7 @@ test('wherever a source cuts the bytes, the table is the same', async () => {
       const bytes = new TextEncoder().encode(csv('a,b,c', ...data.map((row) => row.map(quoted).join(','))));
       expect(await readCsvFile(inPieces(bytes, cuts))).toEqual(await readCsvFile(fileOf('x', bytes)));
     }),
-    { numRuns: 300 },
+    { numRuns: tries(150) },
   );
 });
 

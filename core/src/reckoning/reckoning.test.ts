@@ -5,8 +5,9 @@ import { drawFigure, rowKey, type Drawn } from '../figure';
 import { readCsv } from '../reading';
 import { checkReport } from '../report';
 import { cellText, columnOf, makeTable, type Table } from '../table';
-import { workspaceFor, type Workspace } from '../workspace';
+import { workspaceFor, type OpenReport } from '../workspace';
 import { reckon, rowsBehind, WHOLE } from '.';
+import { tries } from '../proof/tries.fixture';
 
 const SHOPS = ['North', 'South', 'East', ''];
 /** Order lines over two fiscal years, with returns, blanks and days without orders; the shops a brief names have one. */
@@ -55,7 +56,7 @@ const TYPES = [
   { name: 'cost', type: 'number' },
 ] as const;
 
-async function drawnFrom(csv: string, brief: string): Promise<{ desk: Workspace; table: Table; drawn: Drawn }> {
+async function drawnFrom(csv: string, brief: string): Promise<{ desk: OpenReport; table: Table; drawn: Drawn }> {
   const report = checkReport({
     boldRuler: 1,
     name: 'r',
@@ -72,7 +73,11 @@ async function drawnFrom(csv: string, brief: string): Promise<{ desk: Workspace;
   });
   const table = makeTable(await readCsv('orders', csv, TYPES), { id: 'orders', date: 'day' });
   const desk = workspaceFor(report, new Map([['orders', table]]), FORMS);
-  return { desk, table, drawn: await drawFigure(desk.source, report, report.figures[0]!, desk.vocabulary) };
+  return {
+    desk,
+    table,
+    drawn: await drawFigure({ source: desk.source, report, vocabulary: desk.vocabulary }, report.figures[0]!),
+  };
 }
 
 /** What an arithmetic comes to, worked out by the engine and not by us. */
@@ -115,7 +120,7 @@ describe.each(BRIEFS)('the reckoning of a %s: %s', (form, brief) => {
         const { rows: cells } = drawn;
         if (cells.count === 0) return;
         const row = pick % cells.count;
-        const { sentences, behind, rows } = await reckon(desk.source, desk.report, drawn, row);
+        const { sentences, behind, rows } = await reckon(desk, drawn, row);
         for (const { sum, text } of sentences) {
           expect(text).not.toMatch(/NaN|undefined|\[object/);
           if (sum && !near(workedOut(sum.text), sum.value)) throw new Error(`${sum.text} is not ${sum.value}`);
@@ -134,7 +139,7 @@ describe.each(BRIEFS)('the reckoning of a %s: %s', (form, brief) => {
               ),
             ).toBe(true);
         if (brief.startsWith('net') || brief.startsWith('cumulative')) {
-          const whole = await reckon(desk.source, desk.report, drawn, WHOLE);
+          const whole = await reckon(desk, drawn, WHOLE);
           for (const { sum } of whole.sentences) if (sum) expect(near(workedOut(sum.text), sum.value)).toBe(true);
           const told = whole.sentences.find(({ about }) => about === 'value')!.sum?.value ?? NaN;
           expect(told).toBe(drawn.rows.shown.actual);
@@ -160,14 +165,14 @@ describe.each(BRIEFS)('the reckoning of a %s: %s', (form, brief) => {
           expect(stands.some((at) => Math.abs(at - workedOut(sum!.text)) < 0.02)).toBe(true);
         if (WITH_BARS.has(form) && actual !== 0 && !Number.isNaN(actual)) expect(places.length).toBeGreaterThan(0);
       }),
-      { numRuns: 40 },
+      { numRuns: tries(40) },
     ));
 });
 
 test('bars, rules and points say where they stand', async () => {
   const csv = 'day,shop,channel,net,cost,goal\n2024-01-05,North,Web,80,1,100\n2024-02-05,South,Web,150,1,100';
   const { desk, drawn } = await drawnFrom(csv, 'net by shop against goal as bullet');
-  const { title, sentences } = await reckon(desk.source, desk.report, drawn, 0);
+  const { title, sentences } = await reckon(desk, drawn, 0);
   const said = sentences.map(({ text }) => text).join('\n');
   expect(title).toBe('North');
   expect(said).toContain('1 row of orders.csv where shop is North.');

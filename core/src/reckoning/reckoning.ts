@@ -17,6 +17,7 @@ import {
   waterfallFor,
   type Cells,
   type Source,
+  type Workspace,
 } from '../query';
 import type { Benchmark, Report } from '../report';
 import { behindRow, behindWords, type Behind } from './behind';
@@ -62,7 +63,12 @@ type Write = (value: number) => string;
  * and how it is judged, the rule that paints it, and where its marks stand on the ruler.
  * @param row a row of `drawn.rows`, or `WHOLE`
  */
-export async function reckon(source: Source, report: Report, drawn: Drawn, row: number): Promise<Reckoning> {
+export async function reckon(
+  workspace: Pick<Workspace, 'source' | 'report'>,
+  drawn: Drawn,
+  row: number,
+): Promise<Reckoning> {
+  const { source, report } = workspace;
   const cells = numbersFor(drawn);
   if (row === WHOLE) return reckonWhole(source, report, cells);
   const { scene, request } = drawn;

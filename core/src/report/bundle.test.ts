@@ -4,6 +4,7 @@ import JSZip from 'jszip';
 import { expect, test } from 'vitest';
 import { isProblem } from '../problem';
 import { checkReport, readBundle, writeBundle, writeReport } from '.';
+import { tries } from '../proof/tries.fixture';
 
 const report = (...files: string[]) =>
   checkReport({ boldRuler: 1, name: 'r', tables: files.map((file, i) => ({ id: `t${i}`, source: { file } })) });
@@ -69,6 +70,6 @@ test('whatever the bytes, it opens or says what is wrong', () => {
         expect(isProblem(error)).toBe(true);
       }
     }),
-    { numRuns: 1000 },
+    { numRuns: tries(200) },
   );
 });

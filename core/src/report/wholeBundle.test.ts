@@ -3,6 +3,7 @@ import { expect, test } from 'vitest';
 import { fileOf, readFile } from '../reading';
 import { cellText, makeTable } from '../table';
 import { checkReport, readBundle, wholeBundle } from '.';
+import { tries } from '../proof/tries.fixture';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 
@@ -68,7 +69,7 @@ test('a table whose file is not kept is handed over as its rows, which are read 
         expect(linesOf(table)).toEqual(linesOf(before));
       },
     ),
-    { numRuns: 200 },
+    { numRuns: tries(60) },
   ));
 
 test('a file that is kept goes as it is', async () => {

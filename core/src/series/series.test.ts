@@ -11,6 +11,7 @@ import {
   studentBoth,
   studentCdf,
 } from '.';
+import { tries } from '../proof/tries.fixture';
 
 /** y and x of the reference data set “Norris” of the NIST Statistical Reference Datasets (linear regression). */
 const NORRIS =
@@ -134,7 +135,7 @@ describe('forecasts', () => {
           expect(width(made[13]!)).toBeGreaterThanOrEqual(width(made[0]!) - 1e-9);
         },
       ),
-      { numRuns: 60 },
+      { numRuns: tries(60) },
     ));
   test('the backtest is the mean error of the last year, had it been forecast', () => {
     expect(backtest({ method: 'same period last year' }, months, 12)).toBeCloseTo(

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { expect, test } from 'vitest';
 import { NO_DAY, PLAIN_CALENDAR, readIsoDay } from '../calendar';
 import { farDays, knownSpan, makeTable, profileTable, type Column, type RawTable } from '.';
+import { tries } from '../proof/tries.fixture';
 
 function tableOf(days: readonly (number | null)[]) {
   const list = Int32Array.from(days, (day) => day ?? NO_DAY);
@@ -84,5 +85,5 @@ test('whatever the days: the far ones are few, apart from the others by more tha
         expect(span).toMatchObject({ from, to });
       },
     ),
-    { numRuns: 500 },
+    { numRuns: tries(150) },
   ));

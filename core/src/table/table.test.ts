@@ -16,6 +16,7 @@ import {
   type TableWish,
 } from '.';
 import { distinctNumbers } from './distinct';
+import { tries } from '../proof/tries.fixture';
 
 const table = async (lines: readonly string[], wish: Partial<TableWish> = {}) =>
   makeTable(await readCsv('t.csv', lines.join('\n')), { id: 't', ...wish });
@@ -42,7 +43,7 @@ describe('rows in another order', () => {
           if (i > 0 && texts[i] === texts[i - 1]) expect(row).toBeGreaterThan(order[i - 1]!);
         });
       }),
-      { numRuns: 200 },
+      { numRuns: tries(200) },
     );
   });
   test('a declared order and the order by another column hold', async () => {
@@ -151,5 +152,5 @@ test('different numbers are counted as a set counts them', () =>
         expect(distinctNumbers(Float64Array.from(list))).toBe(set.size);
       },
     ),
-    { numRuns: 100 },
+    { numRuns: tries(100) },
   ));

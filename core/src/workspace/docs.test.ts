@@ -54,7 +54,7 @@ async function answer(
     measures: [...given.measures, ...measures],
   });
   const { source, vocabulary } = workspaceFor(report, tables, FORMS);
-  return answerBrief(source, report, readBrief(brief, vocabulary), vocabulary, choices);
+  return answerBrief({ source, report, vocabulary }, readBrief(brief, vocabulary), choices);
 }
 
 const equations = (kind: string) =>

@@ -77,7 +77,7 @@ describe.each(ODD)('a field called %s', (field) => {
     const each = ['trend', 'pace', 'bump', 'league'].includes(form) ? ' each month' : '';
     const brief = `${view} by "${field}"${each} during fiscal 2025 against goal as ${form}, only "${field}" is Alder or Birch`;
     const look: Look = each && form !== 'league' ? { panels: field } : {};
-    const drawn = await drawFigure(source, report, { id: 'f', brief, look }, vocabulary);
+    const drawn = await drawFigure({ source, report, vocabulary }, { id: 'f', brief, look });
     const { rows } = numbersOf(drawn.cells);
     expect([...new Set(rows.map((row) => Object.entries(row.key)[0]))].map((one) => one![0])).toContain(field);
     const total = rows.reduce((sum, row) => sum + (form === 'pace' ? 0 : (row.actual ?? 0)), 0);
@@ -88,16 +88,16 @@ describe.each(ODD)('a field called %s', (field) => {
   test('is counted by a number that belongs to its members, checked, reckoned, laid on a page and packed', async () => {
     const { source, report, vocabulary, tables } = await worldOf(field);
     const brief = readBrief(`net against "${field} each"`, vocabulary);
-    expect(numbersOf(await answerBrief(source, report, brief, vocabulary)).total.benchmark).toBe(14);
-    expect((await levelChecks(source, report, tables, vocabulary)).map(({ code }) => code)).not.toContain(
+    expect(numbersOf(await answerBrief({ source, report, vocabulary }, brief)).total.benchmark).toBe(14);
+    expect((await levelChecks({ source, report, vocabulary, tables })).map(({ code }) => code)).not.toContain(
       'cannot-be-drawn',
     );
-    const page = await drawPage(source, report, report.pages[0]!, vocabulary);
+    const page = await drawPage({ source, report, vocabulary }, report.pages[0]!);
     expect(page.placed.length).toBeGreaterThan(0);
-    const drawn = await drawFigure(source, report, report.figures[0]!, vocabulary);
+    const drawn = await drawFigure({ source, report, vocabulary }, report.figures[0]!);
     const row = numbersOf(drawn.rows).rows[0]!;
     expect(row.key[field]).toBe('Birch');
-    expect((await reckon(source, report, drawn, 0)).sentences.length).toBeGreaterThan(2);
+    expect((await reckon({ source, report }, drawn, 0)).sentences.length).toBeGreaterThan(2);
     const packed = unpackTables(packTables([[tables.get('orders')!, { columns: ['day', field, 'net'], span: null }]]));
     expect(packed.get('orders')!.columns.map(({ name }) => name)).toEqual(['day', field, 'net']);
     expect(JSON.parse(writeReport(report)).measures[1].name).toBe(field);
@@ -109,7 +109,7 @@ describe('columns of numbers as fields', () => {
     const { source, report, vocabulary } = await worldOf('shop');
     const brief = readBrief(text, vocabulary);
     expect(readBrief(writeBrief(brief, vocabulary), vocabulary)).toEqual(brief);
-    return numbersOf(await answerBrief(source, report, brief, vocabulary));
+    return numbersOf(await answerBrief({ source, report, vocabulary }, brief));
   };
   test('whole numbers break a measure down, in the order of their size', async () => {
     const { rows } = await asked('net by size');

@@ -33,7 +33,7 @@ async function worldOf(calendar: object, lines: readonly string[], columns: Colu
   ]);
   const { source, vocabulary, tables: known } = workspaceFor(report, tables);
   const ask = async (brief: string) =>
-    numbersOf(await answerBrief(source, report, readBrief(brief, vocabulary), vocabulary));
+    numbersOf(await answerBrief({ source, report, vocabulary }, readBrief(brief, vocabulary)));
   return { ask, table: known.get('taken')! };
 }
 
@@ -115,6 +115,6 @@ test('targets for calendar quarters are spread over the report’s own quarters'
   const { source, vocabulary } = workspaceFor(report, tables);
   const brief = readBrief('net during fiscal 2026 Q1 against aim', vocabulary);
   // February to April: 59 of the 90 days of the first quarter, and 30 of the 91 of the second.
-  const { total, period } = numbersOf(await answerBrief(source, report, brief, vocabulary));
+  const { total, period } = numbersOf(await answerBrief({ source, report, vocabulary }, brief));
   expect([period.from, period.to, total.benchmark]).toEqual(['2025-02-01', '2025-04-30', 59 + 30]);
 });

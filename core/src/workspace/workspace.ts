@@ -1,17 +1,14 @@
-import type { Form, Vocabulary } from '../brief';
+import type { Form } from '../brief';
 import type { FiscalCalendar } from '../calendar';
 import { DRAWN_FORMS } from '../figure';
-import { columnarSource, withDerived, type Source } from '../query';
+import { columnarSource, withDerived, type Workspace } from '../query';
 import { vocabularyOf, type Report, type TableEntry } from '../report';
 import { readFile, type SourceFile } from '../reading';
 import { makeTable, withPeriods, type Table } from '../table';
 
-/** A report with its tables, ready to answer briefs. */
-export interface Workspace {
-  readonly report: Report;
+/** A report with its tables, ready to answer. */
+export interface OpenReport extends Workspace {
   readonly tables: ReadonlyMap<string, Table>;
-  readonly vocabulary: Vocabulary;
-  readonly source: Source;
 }
 
 const described = new WeakMap<Table, { readonly key: string; readonly table: Table }>();
@@ -38,7 +35,7 @@ export function workspaceFor(
   report: Report,
   read: ReadonlyMap<string, Table>,
   forms: readonly Form[] = DRAWN_FORMS,
-): Workspace {
+): OpenReport {
   const tables = new Map(
     [...read].map(([id, table]) => [
       id,

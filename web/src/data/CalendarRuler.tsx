@@ -1,31 +1,16 @@
 'use client';
 
 import { counted } from '@bold-ruler/core/problem';
-import { useEffect, useState } from 'react';
 import { addMonths, civilOf, endOf, fiscalYear, startOf, writtenDay, type Day } from '@bold-ruler/core/calendar';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
-import { received } from '@/worker/sent';
-
-interface Month {
-  readonly month: Day;
-  readonly rows: number;
-}
+import { useAnswer } from '@/store/useAnswer';
 
 /** The rows of each month over a ruler of the fiscal years; what of the running year is still to come is hatched. */
 export function CalendarRuler({ tableId, asOf }: { tableId: string; asOf: Day | null }) {
   const calendar = useReport((state) => state.report!.calendar);
   const version = useReport((state) => state.tablesVersion);
-  const [months, setMonths] = useState<readonly Month[] | null>(null);
-  useEffect(() => {
-    let current = true;
-    void desk()
-      .months(useReport.getState().report!, tableId)
-      .then((answer) => current && setMonths(received(answer)));
-    return () => {
-      current = false;
-    };
-  }, [tableId, version]);
+  const { value: months } = useAnswer([tableId, version], (now) => desk().months(now, tableId));
   if (!months || months.length < 2) return null;
   const yearly = months.length > 1 && months[1]!.month - months[0]!.month > 300;
   if (yearly) return null;

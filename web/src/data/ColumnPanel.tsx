@@ -8,7 +8,7 @@ import { edit } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
 import { INPUT } from '@/ui/Field';
 import { Button } from '@/ui/Button';
-import type { ColumnLook } from '@/worker/desk.worker';
+import type { ColumnLook } from '@bold-ruler/core/desk';
 import { MemberOrder } from './MemberOrder';
 import { Plot } from './Plot';
 import { columnIn, propose } from './proposals';

@@ -7,8 +7,8 @@ import { useReport } from '@/store/reportStore';
 import { useDraft } from '@/store/useDraft';
 import { Button } from '@/ui/Button';
 import { Field, INPUT } from '@/ui/Field';
-import type { DerivedLook } from '@/worker/desk.worker';
-import type { SentProblem } from '@/worker/sent';
+import type { DerivedLook } from '@bold-ruler/core/desk';
+import type { SentProblem } from '@bold-ruler/core/problem';
 import { KINDS, plural } from './words';
 
 interface Props {

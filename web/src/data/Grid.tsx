@@ -5,9 +5,9 @@ import { ArrowDown, ArrowUp, Search } from 'lucide-react';
 import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
-import type { LookedAt } from '@/worker/desk.worker';
-import type { GridCell, GridRow } from '@/worker/rows';
-import { received } from '@/worker/sent';
+import type { LookedAt } from '@/worker/grid';
+import type { GridCell, GridRow } from '@bold-ruler/core/desk';
+import { received } from '@bold-ruler/core/problem';
 import { INPUT } from '@/ui/Field';
 import { count, KINDS } from './words';
 

@@ -1,10 +1,10 @@
 'use client';
 
 import { Download } from 'lucide-react';
-import { useEffect, useState } from 'react';
-import { writeCsv, type FieldsProfile, type LeftOutAmount } from '@bold-ruler/core/table';
+import { writeCsv, type FieldsProfile } from '@bold-ruler/core/table';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
+import { useAnswer } from '@/store/useAnswer';
 import { saveFile } from '@/store/saveFile';
 import { Button } from '@/ui/Button';
 import { amount, count, plural } from './words';
@@ -14,16 +14,7 @@ const SHOWN = 200;
 /** Rows and cells that could not be read, with their raw text, how many they are and what stands beside them; or that there are none. */
 export function LeftOutList({ tableId, profile }: { tableId: string; profile: FieldsProfile }) {
   const version = useReport((state) => state.tablesVersion);
-  const [found, setFound] = useState<{ of: string | null; amounts: LeftOutAmount[] } | null>(null);
-  useEffect(() => {
-    let current = true;
-    void desk()
-      .leftOut(useReport.getState().report!, tableId)
-      .then((answer) => current && answer.ok && setFound(answer.value));
-    return () => {
-      current = false;
-    };
-  }, [tableId, version]);
+  const { value: found } = useAnswer([tableId, version], (now) => desk().leftOut(now, tableId));
   const { leftOut, emptyLines } = profile;
   const empty =
     emptyLines > 0 ? ` ${plural(emptyLines, 'empty line')} ${emptyLines === 1 ? 'was' : 'were'} passed over.` : '';

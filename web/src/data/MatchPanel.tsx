@@ -1,11 +1,10 @@
 'use client';
 
 import { counted } from '@bold-ruler/core/problem';
-import { useEffect, useState } from 'react';
-import type { Match } from '@bold-ruler/core/table';
 import { desk } from '@/store/desk';
 import { edit } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
+import { useAnswer } from '@/store/useAnswer';
 import { INPUT } from '@/ui/Field';
 import { amount, count, plural } from './words';
 
@@ -20,23 +19,10 @@ export function MatchPanel({ of, targets, fields }: { of: string; targets: strin
   const first = benchmarks[0];
   const match = first?.kind === 'table' ? (first.match ?? {}) : {};
   const key = JSON.stringify([match, report!.tables, report!.calendar]);
-  const [found, setFound] = useState<Match | null>(null);
-  const [problem, setProblem] = useState<string | null>(null);
-  useEffect(() => {
-    let current = true;
-    const { report: now } = useReport.getState();
-    void desk()
-      .match(now!, of, targets, (JSON.parse(key) as [Record<string, string>])[0])
-      .then((answer) => {
-        if (!current) return;
-        if (answer.ok) setFound(answer.value);
-        else setProblem(answer.problem.message);
-      });
-    return () => {
-      current = false;
-    };
-  }, [of, targets, key, tablesVersion]);
-  if (problem) return <p role="alert">{problem}</p>;
+  const { value: found, problem } = useAnswer([of, targets, key, tablesVersion], (now) =>
+    desk().match(now, of, targets, match),
+  );
+  if (problem) return <p role="alert">{problem.message}</p>;
   if (!found) return <p role="status">Looking …</p>;
   const { time, duplicates, sums, addedUp } = found;
 

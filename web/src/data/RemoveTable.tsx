@@ -1,11 +1,11 @@
 'use client';
 
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { counted } from '@bold-ruler/core/problem';
-import type { Report } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
 import { edit } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
+import { useAnswer } from '@/store/useAnswer';
 import { Button } from '@/ui/Button';
 import { Popover } from '@/ui/Popover';
 
@@ -30,16 +30,8 @@ export function RemoveTable({ tableId }: { tableId: string }) {
 
 function Asking({ tableId, onKeep }: { tableId: string; onKeep: () => void }) {
   const report = useReport((state) => state.report)!;
-  const [without, setWithout] = useState<Report | null>(null);
-  useEffect(() => {
-    let current = true;
-    void desk()
-      .edited(report, { edit: 'remove-table', table: tableId })
-      .then((answer) => current && answer.ok && setWithout(answer.value.report));
-    return () => {
-      current = false;
-    };
-  }, [report, tableId]);
+  const { value } = useAnswer([report, tableId], (now) => desk().edited(now, { edit: 'remove-table', table: tableId }));
+  const without = value?.report;
   if (!without) return <p className="p-3 text-[13px] text-quiet">Looking …</p>;
   const goes = (['measures', 'benchmarks', 'figures'] as const).flatMap((kind) => {
     const n = report[kind].length - without[kind].length;

@@ -5,7 +5,7 @@ import type { Report, TableEntry } from '@bold-ruler/core/report';
 import type { Difference } from '@bold-ruler/core/table';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
-import { received } from '@/worker/sent';
+import { received } from '@bold-ruler/core/problem';
 import { beginReading } from '@/worker/reading';
 import { buffersOf } from '@/worker/transferables';
 

@@ -1,24 +1,16 @@
-import { useEffect, useState } from 'react';
 import { readIsoDay, type Day } from '@bold-ruler/core/calendar';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
+import { useAnswer } from '@/store/useAnswer';
 
 /** The first and the last day with data of a table's first measure; null without dates. */
 export function useSpan(tableId: string | undefined): { readonly from: Day; readonly to: Day } | null {
   const version = useReport((state) => state.tablesVersion);
   const tables = useReport((state) => state.report!.tables);
-  const [span, setSpan] = useState<{ from: Day; to: Day } | null>(null);
-  useEffect(() => {
-    let current = true;
-    if (tableId !== undefined) {
-      void desk()
-        .span(useReport.getState().report!, tableId)
-        .then((answer) => current && setSpan(answer));
-    }
-    return () => {
-      current = false;
-    };
-  }, [tableId, tables, version]);
+  const { value: span } = useAnswer(
+    [tableId, tables, version],
+    tableId === undefined ? null : (now) => desk().span(now, tableId),
+  );
   return span;
 }
 

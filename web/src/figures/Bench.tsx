@@ -3,7 +3,7 @@
 import { useRef, useState, type KeyboardEvent } from 'react';
 import type { Brief, Form } from '@bold-ruler/core/brief';
 import type { FigureEntry } from '@bold-ruler/core/report';
-import type { DrawnFigure } from '@/worker/desk.worker';
+import type { DrawnFigure } from '@bold-ruler/core/desk';
 import { ColumnMenu } from './ColumnMenu';
 import { setLook, setRulerEnds } from './commands';
 import { Kept } from './Kept';

@@ -7,7 +7,7 @@ import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { useDraft } from '@/store/useDraft';
 import { Button } from '@/ui/Button';
-import type { SentProblem } from '@/worker/sent';
+import type { SentProblem } from '@bold-ruler/core/problem';
 
 interface Props {
   readonly text: string;
@@ -44,14 +44,15 @@ export function BriefText({ text, place, onDraw, onLeave: onLeft }: Props) {
     void desk()
       .complete(useReport.getState().report!, value, cursor)
       .then((answer) => {
-        if (!current) return;
-        setOffers(answer.completions);
-        setProblems(answer.problems);
+        if (!current || !answer.ok) return;
+        const { completions, problems: found } = answer.value;
+        setOffers(completions);
+        setProblems(found);
         // Where the words so far are not yet whole, the first that completes them is highlighted, and Enter takes it.
-        const [mistake] = answer.problems;
+        const [mistake] = found;
         const begun = /[^\s,]$/.test(value.slice(0, cursor));
         const isHere = mistake?.place?.span !== undefined && mistake.place.span[1] >= cursor;
-        setAt(begun && isHere && answer.completions.length > 0 ? 0 : -1);
+        setAt(begun && isHere && completions.length > 0 ? 0 : -1);
       });
     return () => {
       current = false;

@@ -5,7 +5,7 @@ import { useState } from 'react';
 import type { Sorting } from '@bold-ruler/core/brief';
 import type { FigureEntry } from '@bold-ruler/core/report';
 import type { Mark, Scene } from '@bold-ruler/core/scene';
-import type { ColumnShown } from '@/worker/desk.worker';
+import type { ColumnShown } from '@bold-ruler/core/desk';
 import { Popover } from '@/ui/Popover';
 import { CellField, ScaleField } from './look/ColumnFields';
 

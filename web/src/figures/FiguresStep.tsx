@@ -9,9 +9,9 @@ import { desk } from '@/store/desk';
 import { drawAll, useDrawings } from '@/store/drawings';
 import { attempt } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
+import { useAnswer } from '@/store/useAnswer';
 import { Button } from '@/ui/Button';
-import type { Offered } from '@/worker/desk.worker';
-import type { SentProblem } from '@/worker/sent';
+import type { SentProblem } from '@bold-ruler/core/problem';
 import { BriefLine } from './BriefLine';
 import { addFigure, clausesOf, duplicateFigure, removeFigure, setBrief } from './commands';
 import { useChosen } from './chosen';
@@ -27,7 +27,6 @@ export function FiguresStep() {
   const { report, id, tablesVersion } = useReport();
   const { figure: chosen, choose: setChosen } = useChosen();
   const [row, setRow] = useState<number | null>(null);
-  const [offered, setOffered] = useState<Offered | null>(null);
   /** The part of the sentence that was touched in the figure; a new object each time. */
   const [opened, setOpened] = useState<{ part: Part } | null>(null);
   const [refused, setRefused] = useState<SentProblem | null>(null);
@@ -37,15 +36,10 @@ export function FiguresStep() {
 
   useEffect(() => drawAll(report!, `${id} ${tablesVersion}`, figureId), [report, id, tablesVersion, figureId]);
   const { measures, benchmarks, tables, rulers, highlights, calendar } = report!;
-  useEffect(() => {
-    let current = true;
-    void desk()
-      .offered(useReport.getState().report!)
-      .then((answer) => current && setOffered(answer));
-    return () => {
-      current = false;
-    };
-  }, [measures, benchmarks, tables, rulers, highlights, calendar, tablesVersion]);
+  const { value: offered } = useAnswer(
+    [measures, benchmarks, tables, rulers, highlights, calendar, tablesVersion],
+    (now) => desk().offered(now),
+  );
 
   const choose = useMemo(
     () => (next: string) => {

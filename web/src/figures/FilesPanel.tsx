@@ -7,8 +7,8 @@ import { useReport } from '@/store/reportStore';
 import { saveFile } from '@/store/saveFile';
 import { Button } from '@/ui/Button';
 import { INPUT } from '@/ui/Field';
-import type { DrawnFigure } from '@/worker/desk.worker';
-import { received } from '@/worker/sent';
+import type { DrawnFigure } from '@bold-ruler/core/desk';
+import { received } from '@bold-ruler/core/problem';
 import { pictureOf } from './picture';
 
 const TYPES = { svg: 'image/svg+xml', csv: 'text/csv', scene: 'application/json' } as const;

@@ -12,7 +12,7 @@ import { AmountField } from '@/ui/AmountField';
 import { DraftText } from '@/ui/DraftText';
 import { Field, INPUT } from '@/ui/Field';
 import { NewOne } from '@/ui/NewOne';
-import type { DrawnFigure } from '@/worker/desk.worker';
+import type { DrawnFigure } from '@bold-ruler/core/desk';
 import { CoverageStrip } from './CoverageStrip';
 import { RampField } from './RampField';
 

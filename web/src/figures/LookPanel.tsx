@@ -3,7 +3,7 @@
 import type { Form } from '@bold-ruler/core/brief';
 import type { FigureEntry } from '@bold-ruler/core/report';
 import { Field, INPUT } from '@/ui/Field';
-import type { ColumnShown } from '@/worker/desk.worker';
+import type { ColumnShown } from '@bold-ruler/core/desk';
 import { setLook } from './commands';
 import { BandsField } from './look/BandsField';
 import { ColumnFields } from './look/ColumnFields';

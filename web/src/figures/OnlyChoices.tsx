@@ -1,9 +1,9 @@
 'use client';
 
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import type { Brief, Condition } from '@bold-ruler/core/brief';
 import { desk } from '@/store/desk';
-import { useReport } from '@/store/reportStore';
+import { useAnswer } from '@/store/useAnswer';
 import { Choices } from '@/ui/Choices';
 import { narrowAll } from './commands';
 
@@ -24,17 +24,8 @@ const EVERYWHERE = '\u0000 all figures';
 /** Conditions: first a field, then its members, each of which goes in or out. */
 export function OnlyChoices({ brief, fields, onBrief }: Props) {
   const [field, setField] = useState<string | null>(null);
-  const [members, setMembers] = useState<readonly string[]>([]);
-  useEffect(() => {
-    let current = true;
-    if (field !== null)
-      void desk()
-        .members(useReport.getState().report!, field)
-        .then((list) => current && setMembers(list));
-    return () => {
-      current = false;
-    };
-  }, [field]);
+  const { value } = useAnswer([field], field === null ? null : (now) => desk().members(now, field));
+  const members = value ?? [];
 
   if (field === null) {
     const conditions = brief.only.map((condition, i) => ({

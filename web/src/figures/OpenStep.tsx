@@ -2,7 +2,7 @@
 
 import type { FigureEntry } from '@bold-ruler/core/report';
 import { Button } from '@/ui/Button';
-import type { DrawnRow } from '@/worker/desk.worker';
+import type { DrawnRow } from '@bold-ruler/core/desk';
 import { setLook } from './commands';
 
 interface Props {

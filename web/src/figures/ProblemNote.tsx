@@ -1,11 +1,9 @@
 'use client';
 
-import { useEffect, useState } from 'react';
 import { desk } from '@/store/desk';
-import { useReport } from '@/store/reportStore';
+import { useAnswer } from '@/store/useAnswer';
 import { Button } from '@/ui/Button';
-import type { RepairShown } from '@/worker/desk.worker';
-import type { SentProblem } from '@/worker/sent';
+import type { SentProblem } from '@bold-ruler/core/problem';
 
 interface Props {
   readonly problem: SentProblem;
@@ -17,17 +15,8 @@ interface Props {
 
 /** Why a figure cannot be drawn, and what would let it be, each a press away. */
 export function ProblemNote({ problem, figureId, text, onText }: Props) {
-  const [found, setFound] = useState<{ text: string; repairs: readonly RepairShown[] }>({ text: '', repairs: [] });
-  useEffect(() => {
-    let current = true;
-    void desk()
-      .repairs(useReport.getState().report!, figureId)
-      .then((answer) => current && setFound({ text, repairs: answer.ok ? answer.value : [] }));
-    return () => {
-      current = false;
-    };
-  }, [figureId, text]);
-  const repairs = found.text === text ? found.repairs : [];
+  const { value, isFresh } = useAnswer([figureId, text], (now) => desk().repairs(now, figureId));
+  const repairs = isFresh && value ? value : [];
   return (
     <div role="alert" className="mt-2 border-l-4 border-behind bg-paper px-3 py-1.5 text-[13px]">
       <p>{problem.message}</p>

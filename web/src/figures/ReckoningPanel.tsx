@@ -9,7 +9,7 @@ import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { saveFile } from '@/store/saveFile';
 import { Button } from '@/ui/Button';
-import type { ReckoningShown } from '@/worker/desk.worker';
+import type { ReckoningShown } from '@bold-ruler/core/desk';
 
 /** Folded up or not, for every row until it is changed. */
 let isReckoningOpen = true;

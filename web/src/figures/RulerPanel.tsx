@@ -9,7 +9,7 @@ import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
 import { AmountField } from '@/ui/AmountField';
 import { Field, INPUT } from '@/ui/Field';
-import type { DrawnFigure } from '@/worker/desk.worker';
+import type { DrawnFigure } from '@bold-ruler/core/desk';
 
 const FITS = {
   zero: 'from zero',

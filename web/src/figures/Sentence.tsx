@@ -1,13 +1,13 @@
 'use client';
 
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import type { Brief } from '@bold-ruler/core/brief';
 import type { FormOffer } from '@bold-ruler/core/figure';
 import { desk } from '@/store/desk';
-import { useReport } from '@/store/reportStore';
+import { useAnswer } from '@/store/useAnswer';
 import { Choices } from '@/ui/Choices';
 import { Popover } from '@/ui/Popover';
-import type { Offered, ReadableBrief } from '@/worker/desk.worker';
+import type { Offered, ReadableBrief } from '@bold-ruler/core/desk';
 import { OnlyChoices } from './OnlyChoices';
 import { ASK, OPENING, optionsFor, PARTS, without, type Part } from './parts';
 
@@ -117,16 +117,6 @@ function SentencePart({ part, readable, offered, opened, onBrief, onWords }: Par
 
 /** The forms that can be drawn from a brief, asked for while they are chosen from. */
 function useForms(text: string, wanted: boolean): readonly FormOffer[] | null {
-  const [found, setFound] = useState<{ text: string; forms: readonly FormOffer[] } | null>(null);
-  useEffect(() => {
-    if (!wanted) return;
-    let current = true;
-    void desk()
-      .forms(useReport.getState().report!, text)
-      .then((answer) => current && answer.ok && setFound({ text, forms: answer.value }));
-    return () => {
-      current = false;
-    };
-  }, [text, wanted]);
-  return found?.text === text ? found.forms : null;
+  const { value, isFresh } = useAnswer([text, wanted], wanted ? (now) => desk().forms(now, text) : null);
+  return isFresh ? value : null;
 }

@@ -4,7 +4,7 @@ import type { Look } from '@bold-ruler/core/report';
 import { freeId } from '@/office/freeName';
 import { edit } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
-import type { Offered } from '@/worker/desk.worker';
+import type { Offered } from '@bold-ruler/core/desk';
 
 const idsOfFigures = () => useReport.getState().report!.figures.map(({ id }) => id);
 

@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { partsOfBrief, readBrief, writeBrief, type Brief, type Vocabulary } from '@bold-ruler/core/brief';
-import type { Offered } from '@/worker/desk.worker';
+import type { Offered } from '@bold-ruler/core/desk';
 import { optionsFor, PARTS, without } from './parts';
 
 const vocabulary: Vocabulary = {

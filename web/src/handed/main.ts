@@ -87,7 +87,10 @@ function readerOf({ only, period, switched }: Chosen): Reader {
 async function draw(): Promise<void> {
   const mine = ++asked;
   const width = Math.max(320, Math.min(wide, document.documentElement.clientWidth));
-  const drawn = await drawPage(desk.source, carried.report, page, desk.vocabulary, { width, reader: readerOf(choice) });
+  const drawn = await drawPage({ source: desk.source, report: carried.report, vocabulary: desk.vocabulary }, page, {
+    width,
+    reader: readerOf(choice),
+  });
   if (mine !== asked) return;
   const marked = pageMarks(drawn, () => true);
   cells = marked.cells;
@@ -215,7 +218,7 @@ async function open(mark: SVGElement): Promise<void> {
     if (JSON.stringify([key, step]) === JSON.stringify([at.cell.key, at.cell.step])) row = i;
   }
   if (row < 0) return;
-  const { title, sentences, behind } = await reckon(desk.source, carried.report, drawn, row);
+  const { title, sentences, behind } = await reckon({ source: desk.source, report: carried.report }, drawn, row);
   side.replaceChildren();
   put(side, 'h2', title);
   const close = put(side, 'button', 'Close', { type: 'button' });

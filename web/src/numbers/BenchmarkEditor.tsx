@@ -1,10 +1,11 @@
 'use client';
 
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import type { Benchmark, Report } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
 import { edit } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
+import { useAnswer } from '@/store/useAnswer';
 import { AmountField } from '@/ui/AmountField';
 import { Field, INPUT } from '@/ui/Field';
 import { ExpressionField } from './ExpressionField';
@@ -49,19 +50,9 @@ interface Props {
 export function BenchmarkEditor({ benchmark, onName }: Props) {
   const report = useReport((state) => state.report);
   const [measure, setMeasure] = useState(report!.measures[0]?.name ?? null);
-  const [fields, setFields] = useState<readonly string[]>([]);
   const [field, setField] = useState<string | null>(null);
   const table = report!.measures.find(({ name }) => name === measure)?.table;
-  useEffect(() => {
-    let current = true;
-    if (table !== undefined)
-      void desk()
-        .fieldsOf(useReport.getState().report!, table)
-        .then((found) => current && setFields(found));
-    return () => {
-      current = false;
-    };
-  }, [table]);
+  const fields = useAnswer([table], table === undefined ? null : (now) => desk().fieldsOf(now, table)).value ?? [];
   const put = (next: Benchmark) => void edit({ edit: 'change-benchmark', benchmark: next });
   return (
     <div className="space-y-3">

@@ -2,7 +2,7 @@
 
 import type { ReactNode } from 'react';
 import type { Report } from '@bold-ruler/core/report';
-import type { AskedValue } from '@/worker/desk.worker';
+import type { AskedValue } from '@bold-ruler/core/desk';
 import { useValue } from './useValue';
 
 interface Props {

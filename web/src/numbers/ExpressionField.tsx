@@ -32,9 +32,9 @@ export function ExpressionField({ label, tableId, value, invalid, onChange, onKe
     let current = true;
     void desk()
       .completeExpression(useReport.getState().report!, tableId, value, cursor)
-      .then((options) => {
-        if (!current) return;
-        setOffered({ at: `${tableId} ${cursor} ${value}`, options: options.slice(0, 8) });
+      .then((answer) => {
+        if (!current || !answer.ok) return;
+        setOffered({ at: `${tableId} ${cursor} ${value}`, options: answer.value.slice(0, 8) });
         setChosen(0);
       });
     return () => {

@@ -7,6 +7,7 @@ import type { Measure, NumberFormat, Report } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
 import { edit } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
+import { useAnswer } from '@/store/useAnswer';
 import { Button } from '@/ui/Button';
 import { AmountField } from '@/ui/AmountField';
 import { Field, INPUT } from '@/ui/Field';
@@ -27,18 +28,9 @@ interface Props {
 export function MeasureEditor({ measure, onName }: Props) {
   const report = useReport((state) => state.report);
   const [draft, setDraft] = useDraft(`expression of ${measure.name}`, measure.expression);
-  const [fields, setFields] = useState<readonly string[]>([]);
   const [field, setField] = useState<string | null>(null);
   const tables = report!.tables;
-  useEffect(() => {
-    let current = true;
-    void desk()
-      .fieldsOf(useReport.getState().report!, measure.table)
-      .then((found) => current && setFields(found));
-    return () => {
-      current = false;
-    };
-  }, [measure.table, tables]);
+  const fields = useAnswer([measure.table, tables], (now) => desk().fieldsOf(now, measure.table)).value ?? [];
 
   const changed = draft !== measure.expression;
   const [asIf, setAsIf] = useState<Report>(report!);

@@ -1,9 +1,9 @@
 'use client';
 
-import { useEffect, useState } from 'react';
-import type { Usage } from '@bold-ruler/core/edit';
+import { useState } from 'react';
 import type { Named, Report } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
+import { useAnswer } from '@/store/useAnswer';
 import { edit } from '@/store/edit';
 import { Button } from '@/ui/Button';
 
@@ -16,17 +16,8 @@ interface Props {
 
 /** Where a measure or benchmark is used, and what goes with it when it is removed. Removing can be undone. */
 export function UsedIn({ report, kind, name, onGone }: Props) {
-  const [usage, setUsage] = useState<Usage | null>(null);
   const [asking, setAsking] = useState(false);
-  useEffect(() => {
-    let current = true;
-    void desk()
-      .usage(report, kind, name)
-      .then((found) => current && setUsage(found));
-    return () => {
-      current = false;
-    };
-  }, [report, kind, name]);
+  const { value: usage } = useAnswer([report, kind, name], () => desk().usage(report, kind, name));
   if (!usage) return null;
   const inFigures = usage.figures.length + usage.looks.length;
   const used = inFigures + usage.benchmarks.length;

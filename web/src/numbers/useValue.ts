@@ -2,8 +2,8 @@ import { useEffect, useState } from 'react';
 import type { Report } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
-import type { AskedValue, NumberLook } from '@/worker/desk.worker';
-import type { Sent } from '@/worker/sent';
+import type { AskedValue, NumberLook } from '@bold-ruler/core/desk';
+import type { Sent } from '@bold-ruler/core/problem';
 
 /** What a measure or benchmark is now; the last answer stays until the next is there. */
 export function useValue(report: Report, { measure, against, field }: AskedValue): Sent<NumberLook> | null {

@@ -10,7 +10,7 @@ import { useDraft } from '@/store/useDraft';
 import { Button } from '@/ui/Button';
 import { INPUT } from '@/ui/Field';
 import { Popover } from '@/ui/Popover';
-import type { FindingShown } from '@/worker/desk.worker';
+import type { FindingShown } from '@bold-ruler/core/desk';
 import { pathOf } from './steps';
 
 /** Milliseconds of quiet before the checks run: they draw every figure. */

@@ -10,7 +10,7 @@ import { useReport } from '@/store/reportStore';
 import { saveFile } from '@/store/saveFile';
 import { nextMonth } from '@/start/intake';
 import { FileButton } from '@/ui/FileButton';
-import { received } from '@/worker/sent';
+import { received } from '@bold-ruler/core/problem';
 import { fileName } from './fileName';
 import { pathOf } from './steps';
 

@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { Choices } from '@/ui/Choices';
 import { Popover } from '@/ui/Popover';
 import type { ReaderOffers } from '@bold-ruler/core/page';
-import type { ReaderChoice } from '@/worker/page';
+import type { ReaderChoice } from '@bold-ruler/core/desk';
 
 interface Props {
   readonly offers: ReaderOffers;

@@ -1,25 +1,15 @@
 'use client';
 
-import { useEffect, useState } from 'react';
 import type { Page } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
-import { useReport } from '@/store/reportStore';
+import { useAnswer } from '@/store/useAnswer';
 import { INPUT } from '@/ui/Field';
 import type { ReaderOffers } from '@bold-ruler/core/page';
 import { setFilters } from './commands';
 
 /** What the page's reader may choose: the fields, one member or several of each, and the period. */
 export function FilterFields({ page, offers }: { page: Page; offers: ReaderOffers | null }) {
-  const [fields, setFields] = useState<readonly string[]>([]);
-  useEffect(() => {
-    let current = true;
-    void desk()
-      .offered(useReport.getState().report!)
-      .then((answer) => current && setFields(answer.fields));
-    return () => {
-      current = false;
-    };
-  }, [offers]);
+  const fields = useAnswer([offers], (now) => desk().offered(now)).value?.fields ?? [];
   const { filters, period } = page;
   const set = (next: Page['filters'], withPeriod = period === true) => setFilters(page.id, next, withPeriod);
   return (

@@ -11,7 +11,7 @@ import { saveFile } from '@/store/saveFile';
 import { fileName } from '@/office/fileName';
 import { Button } from '@/ui/Button';
 import { Popover } from '@/ui/Popover';
-import { received, type Sent } from '@/worker/sent';
+import { received, type Sent } from '@bold-ruler/core/problem';
 import { figureFonts, fontFiles } from './figureFonts';
 import { useReader } from './readerState';
 

@@ -4,7 +4,7 @@ import { Maximize, Plus } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
-import type { PageShown } from '@/worker/page';
+import type { PageShown } from '@bold-ruler/core/desk';
 import { Arrangement } from './Arrangement';
 import { addPage, setTitle } from './commands';
 import { FilterBar } from './FilterBar';

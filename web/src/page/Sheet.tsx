@@ -3,7 +3,7 @@
 import { memo, useState, type CSSProperties, type KeyboardEvent, type PointerEvent } from 'react';
 import { SCENE_TEXT } from '@/figures/SceneMarks';
 import { Words } from '@/figures/Words';
-import type { PageBlockShown, PageShown, PageSpot, ReaderChoice } from '@/worker/page';
+import type { PageBlockShown, PageShown, PageSpot, ReaderChoice } from '@bold-ruler/core/desk';
 
 interface Props {
   readonly shown: PageShown;

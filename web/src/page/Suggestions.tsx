@@ -1,26 +1,17 @@
 'use client';
 
-import { useEffect, useState } from 'react';
 import type { Page } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
+import { useAnswer } from '@/store/useAnswer';
 import { Button } from '@/ui/Button';
-import type { SuggestionShown } from '@/worker/page';
 import { dismissFinding, takeFinding } from './commands';
 
 /** What the figures of the page say: each sentence can be taken onto it, where it stays alive, or dismissed. */
 export function Suggestions({ page }: { page: Page }) {
   const { report, tablesVersion } = useReport();
-  const [found, setFound] = useState<readonly SuggestionShown[] | null>(null);
-  useEffect(() => {
-    let current = true;
-    void desk()
-      .suggestions(report!, page.id)
-      .then((answer) => current && setFound(answer.ok ? answer.value : []));
-    return () => {
-      current = false;
-    };
-  }, [report, tablesVersion, page.id]);
+  const { value, problem } = useAnswer([report, tablesVersion, page.id], (now) => desk().suggestions(now, page.id));
+  const found = problem ? [] : value;
   return (
     <section aria-label="Findings">
       <h2 className="mb-1.5 text-xs text-quiet">What the figures say</h2>

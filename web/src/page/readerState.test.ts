@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import type { ReaderChoice } from '@/worker/page';
+import type { ReaderChoice } from '@bold-ruler/core/desk';
 import { NOTHING, readAddress, writeAddress } from './readerState';
 
 test('what a reader has chosen comes back from the address as it was, blanks and odd names included', () => {

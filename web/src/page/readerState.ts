@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import type { ReaderChoice } from '@/worker/page';
+import type { ReaderChoice } from '@bold-ruler/core/desk';
 
 export const NOTHING: ReaderChoice = { only: {}, period: null, switched: [], picked: null };
 

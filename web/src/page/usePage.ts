@@ -2,8 +2,8 @@ import { useEffect, useState } from 'react';
 import type { Report } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
 import type { ReaderOffers } from '@bold-ruler/core/page';
-import type { PageShown, ReaderChoice } from '@/worker/page';
-import { sentProblem, type SentProblem } from '@/worker/sent';
+import type { PageShown, ReaderChoice } from '@bold-ruler/core/desk';
+import { sentProblem, type SentProblem } from '@bold-ruler/core/problem';
 
 export interface PageDrawing {
   readonly shown: PageShown | null;

@@ -1,5 +1,5 @@
 import { useCallback } from 'react';
-import type { PageSpot } from '@/worker/page';
+import type { PageSpot } from '@bold-ruler/core/desk';
 import { useReader } from './readerState';
 
 /** A member pressed in one figure narrows the others; pressed again it is let go. */

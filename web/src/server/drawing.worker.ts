@@ -46,12 +46,12 @@ async function drawn(sent: Sent): Promise<Drawn> {
     figure = { id: 'brief', brief: drawing.brief!, look: {} };
   }
   if (sent.asks === 'numbers') {
-    const numbers = numbersOf(await answerFigure(source, report, figure, vocabulary));
+    const numbers = numbersOf(await answerFigure({ source, report, vocabulary }, figure));
     return drawing.format === 'csv'
       ? { type: 'text/csv; charset=utf-8', body: numbersCsv(numbers) }
       : { type: 'application/json', body: `${JSON.stringify(numbers, null, 2)}\n` };
   }
-  const { scene } = await drawFigure(source, report, figure, vocabulary);
+  const { scene } = await drawFigure({ source, report, vocabulary }, figure);
   if (drawing.format === 'svg') return { type: 'image/svg+xml', body: writeSvg(scene) };
   if (drawing.format === 'json') return { type: 'application/json', body: `${JSON.stringify(scene, null, 2)}\n` };
   checkPixels(scene, drawing.scale);

@@ -12,7 +12,7 @@ import type { Table } from '@bold-ruler/core/table';
 import { desk } from '@/store/desk';
 import { loadFile, newId } from '@/storage/library';
 import { beginReading, lookInto, unbundle } from '@/worker/reading';
-import { received } from '@/worker/sent';
+import { received } from '@bold-ruler/core/problem';
 import { buffersOf } from '@/worker/transferables';
 
 /** What is being read, for the progress bar. */

@@ -305,7 +305,7 @@ test('drafts are kept by their place, and taken away', async () => {
 test('earlier states are kept apart in time, at most forty, the latest first', async () => {
   const states = storage().states;
   for (let i = 0; i < 45; i++) {
-    await states.toCollection().modify((state) => {
+    await states.toCollection().modify((state: { at: number }) => {
       state.at -= 200_000;
     });
     await saveReport('r', { ...base, name: `state ${i}` }, await seenNow(), NO_HISTORY);

@@ -1,7 +1,7 @@
 import { create } from 'zustand';
 import type { Report } from '@bold-ruler/core/report';
-import type { DrawnFigure } from '@/worker/desk.worker';
-import { sentProblem, type SentProblem } from '@/worker/sent';
+import type { DrawnFigure } from '@bold-ruler/core/desk';
+import { sentProblem, type SentProblem } from '@bold-ruler/core/problem';
 import { desk } from './desk';
 
 /** A figure as it was last drawn; while a newer one is computed, or where that cannot be drawn, it stays. */

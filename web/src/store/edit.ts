@@ -1,5 +1,5 @@
 import type { Edit } from '@bold-ruler/core/edit';
-import { sentProblem, type SentProblem } from '@/worker/sent';
+import { sentProblem, type SentProblem } from '@bold-ruler/core/problem';
 import { useReport } from './reportStore';
 
 /** Changes the report that is open. See `ReportState.edit`. */

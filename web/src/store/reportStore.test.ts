@@ -16,7 +16,7 @@ import {
   type Files,
   type RowsSave,
 } from '@/storage/library';
-import { sent } from '@/worker/sent';
+import { sent } from '@bold-ruler/core/problem';
 
 // The store with its storage, and a desk that answers when it is told to.
 
@@ -65,7 +65,7 @@ vi.mock('./desk', () => ({ desk: () => fakeDesk, onDeskLost: () => () => {} }));
 
 const { isUnsaved, useReport } = await import('./reportStore');
 const store = () => useReport.getState();
-const saved = () => vi.waitFor(() => expect(isUnsaved()).toBe(false), { timeout: 20_000 });
+const saved = () => vi.waitFor(() => expect(isUnsaved()).toBe(false), { timeout: 240_000 });
 
 const rows = async (...lines: string[]) =>
   makeTable(await readCsv('sales', ['day,shop,net', ...lines].join('\n')), { id: 'sales' });
@@ -213,7 +213,7 @@ describe('another tab', () => {
     const { changed } = await kept();
     await saveReport(store().id!, { ...base, name: 'Theirs' }, changed, { past: [], future: [] });
     void store().edit({ edit: 'rename-report', name: 'Mine' });
-    await vi.waitFor(() => expect(store().saving).toBe('elsewhere'), { timeout: 20_000 });
+    await vi.waitFor(() => expect(store().saving).toBe('elsewhere'), { timeout: 240_000 });
     expect((await kept()).report.name).toBe('Theirs');
     await store().takeNewest(null);
     expect([store().report!.name, store().saving]).toEqual(['Theirs', 'saved']);

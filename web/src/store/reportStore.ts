@@ -19,7 +19,7 @@ import type { Report } from '@bold-ruler/core/report';
 import type { Table } from '@bold-ruler/core/table';
 import { isProblem } from '@bold-ruler/core/problem';
 import { CHANGED_ELSEWHERE, GONE } from '@/worker/changedElsewhere';
-import { received, sentProblem, type Sent } from '@/worker/sent';
+import { received, sentProblem, type Sent } from '@bold-ruler/core/problem';
 import { desk, onDeskLost } from './desk';
 import { askForPersistence } from '@/storage/persistence';
 import {

@@ -3,7 +3,7 @@ import { sheetsOf, type SourceFile } from '@bold-ruler/core/reading';
 import { readBundle, writeReport, type TableEntry } from '@bold-ruler/core/report';
 import { readTable, type ReadingProgress } from '@bold-ruler/core/workspace';
 import { profileTable, type FieldsProfile, type Table } from '@bold-ruler/core/table';
-import { sent, type Sent } from './sent';
+import { sent, type Sent } from '@bold-ruler/core/problem';
 import { fileFrom } from './fileFrom';
 import { buffersOf } from './transferables';
 

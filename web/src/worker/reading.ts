@@ -2,7 +2,7 @@ import { proxy, wrap, type Remote } from 'comlink';
 import type { TableEntry } from '@bold-ruler/core/report';
 import type { ReadingProgress } from '@bold-ruler/core/workspace';
 import type { ReaderApi, ReadTable, Unbundled } from './reader.worker';
-import { received, type Sent } from './sent';
+import { received, type Sent } from '@bold-ruler/core/problem';
 
 /** A reading under way. */
 export interface Reading<T> {

@@ -4,6 +4,7 @@ import { place } from '../../ruler';
 import { writeSvg, type Mark } from '../../scene';
 import { aim, box, drawn, members, sized } from '../drawn.fixture';
 import { rowBands } from './bands';
+import { tries } from '../../proof/tries.fixture';
 
 const sameRow = (a: Mark, b: Mark) => JSON.stringify(a.key) === JSON.stringify(b.key);
 
@@ -38,7 +39,7 @@ describe('laws of every bullet figure', () => {
           for (let i = 1; i < bands.length; i++) expect(bands[i]![0]).toBeCloseTo(bands[i - 1]![1], 6);
         }
       }),
-      { numRuns: 60 },
+      { numRuns: tries(60) },
     );
   });
 });

@@ -4,6 +4,7 @@ import type { Form } from '../../brief';
 import { patternsOf, writeSvg, type Mark, type Scene } from '../../scene';
 import { place } from '../../ruler';
 import { box, drawn, drawnFrom, members, sized } from '../drawn.fixture';
+import { tries } from '../../proof/tries.fixture';
 
 const marksOf = ({ marks }: Scene, role: Mark['role']) => marks.filter((mark) => mark.role === role);
 const textsOf = ({ marks }: Scene, role: Mark['role']) =>
@@ -35,7 +36,7 @@ describe.each<Form>(['bullet', 'bars', 'pairs'])('%s with every benchmark at 100
           expect((from + to) / 2).toBeCloseTo(place(ruler, 1), 6);
         }
       }),
-      { numRuns: 30 },
+      { numRuns: tries(30) },
     ));
 });
 

@@ -1,7 +1,7 @@
 'use client';
 
 import type { CellFigure, ColumnLook, Look } from '@bold-ruler/core/report';
-import type { ColumnShown } from '@/worker/desk.worker';
+import type { ColumnShown } from '@bold-ruler/core/desk';
 import { INPUT } from '@/ui/Field';
 import { setLook } from '../commands';
 

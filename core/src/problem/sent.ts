@@ -1,4 +1,4 @@
-import { isProblem, Problem, type Fix, type Place } from '@bold-ruler/core/problem';
+import { isProblem, Problem, type Fix, type Place } from './problem';
 
 /** A problem as plain data, which can cross from a worker. */
 export interface SentProblem {

@@ -1,14 +1,6 @@
-import { rawCells, type SourceFile } from '@bold-ruler/core/reading';
-import {
-  arrange,
-  cellText,
-  lineOf,
-  rowAtLine,
-  type Arrangement,
-  type Column,
-  type Table,
-} from '@bold-ruler/core/table';
-import type { FiscalCalendar } from '@bold-ruler/core/calendar';
+import { rawCells, type SourceFile } from '../reading';
+import { arrange, cellText, lineOf, rowAtLine, type Arrangement, type Column, type Table } from '../table';
+import type { FiscalCalendar } from '../calendar';
 
 /** A cell of the grid. */
 export interface GridCell {

@@ -1,14 +1,21 @@
-import { readBrief, inQuotes } from '@bold-ruler/core/brief';
-import type { PeriodWords } from '@bold-ruler/core/calendar';
-import { drawPage, pageNamed, type DrawnPage, type Placed, type Reader } from '@bold-ruler/core/page';
-import { carriedBy, packProgram, workingsOf, writeHtml } from '@bold-ruler/core/handover';
-import { drawFigure } from '@bold-ruler/core/figure';
-import { suggestionsOf } from '@bold-ruler/core/finding';
-import { liveTitle } from '@bold-ruler/core/format';
-import { isProblem } from '@bold-ruler/core/problem';
-import { figureOf, type Claim, type Report } from '@bold-ruler/core/report';
-import { writeMarks } from '@bold-ruler/core/scene';
-import type { Workspace } from '@bold-ruler/core/workspace';
+import { readBrief, inQuotes } from '../brief';
+import type { PeriodWords } from '../calendar';
+import {
+  drawPage,
+  pageNamed,
+  type DrawnPage,
+  type Placed,
+  readerOffers,
+  type Reader,
+  type ReaderOffers,
+} from '../page';
+import { drawFigure } from '../figure';
+import { suggestionsOf } from '../finding';
+import { liveTitle } from '../format';
+import { isProblem } from '../problem';
+import { figureOf, type Claim } from '../report';
+import { writeMarks } from '../scene';
+import type { OpenReport } from '../workspace';
 
 /** What a reader has chosen, as it stands in the address: periods as a brief says them. */
 export interface ReaderChoice extends Omit<Reader, 'period'> {
@@ -45,38 +52,9 @@ export interface PageShown {
 }
 
 /** A page for a width, under what its reader has chosen. */
-export function pageDrawn(
-  { source, vocabulary }: Workspace,
-  report: Report,
-  pageId: string,
-  width: number,
-  choice: ReaderChoice,
-): Promise<DrawnPage> {
-  const reader: Reader = { ...choice, period: periodOf(choice.period, report, { vocabulary }) };
-  return drawPage(source, report, pageNamed(report, pageId), vocabulary, { width, reader });
-}
-
-/** The page as one file that works alone, with the workings of its figures. */
-export async function pageHtml(
-  desk: Workspace,
-  report: Report,
-  pageId: string,
-  width: number,
-  choice: ReaderChoice,
-  fonts: Readonly<Record<number, string>>,
-  program: string,
-): Promise<string> {
-  const { source, tables, vocabulary } = desk;
-  const carried = await carriedBy(source, report, pageNamed(report, pageId), tables, vocabulary);
-  const { picked, period, switched } = choice;
-  const only = picked ? { ...choice.only, [picked.field]: [picked.member] } : choice.only;
-  const page = await pageDrawn(desk, report, pageId, width, { ...choice, only, picked: null });
-  const chosen = { only, period: period ?? '', switched };
-  return writeHtml(page, {
-    fonts,
-    reckoning: await workingsOf(source, report, page),
-    ...(carried ? { live: { carried, program: packProgram(program), chosen } } : {}),
-  });
+export function pageDrawn(desk: OpenReport, pageId: string, width: number, choice: ReaderChoice): Promise<DrawnPage> {
+  const reader: Reader = { ...choice, period: periodOf(choice.period, desk) };
+  return drawPage(desk, pageNamed(desk.report, pageId), { width, reader });
 }
 
 /** Something a figure of a page says, which could stand on it as text. */
@@ -90,11 +68,8 @@ export interface SuggestionShown {
 }
 
 /** What the figures of a page say, without what is on it already or was dismissed. */
-export async function pageSuggestions(
-  { source, vocabulary }: Workspace,
-  report: Report,
-  pageId: string,
-): Promise<SuggestionShown[]> {
+export async function pageSuggestions(desk: OpenReport, pageId: string): Promise<SuggestionShown[]> {
+  const { report } = desk;
   const page = pageNamed(report, pageId);
   const blocks = page.rows.flatMap((row) => ('blocks' in row ? row.blocks : []));
   const taken = new Set(blocks.flatMap((block) => ('text' in block ? (block.claims ?? []).map(claimKey) : [])));
@@ -104,7 +79,7 @@ export async function pageSuggestions(
     const entry = figureOf(report, figure);
     if (!entry) continue;
     try {
-      const { cells } = await drawFigure(source, report, entry, vocabulary);
+      const { cells } = await drawFigure(desk, entry);
       for (const { claim, text } of suggestionsOf(cells))
         if (
           !taken.has(claimKey(claim)) &&
@@ -126,14 +101,13 @@ const claimKey = (claim: Claim): string => {
 };
 
 export async function pageShown(
-  desk: Workspace,
-  report: Report,
+  desk: OpenReport,
   pageId: string,
   width: number,
   choice: ReaderChoice,
 ): Promise<PageShown> {
   const start = performance.now();
-  const page = await pageDrawn(desk, report, pageId, width, choice);
+  const page = await pageDrawn(desk, pageId, width, choice);
   const blocks = page.placed.map(({ scene, kind, row, block, x, y, figure, told }): PageBlockShown => {
     const spots = scene.marks.flatMap((mark): PageSpot[] =>
       mark.role === 'cell' && mark.shape === 'rect'
@@ -161,11 +135,26 @@ export async function pageShown(
 }
 
 /** A period as it stands in an address; null where it is none. */
-function periodOf(
-  text: string | null,
-  { measures }: Report,
-  { vocabulary }: Pick<Workspace, 'vocabulary'>,
-): PeriodWords | null {
+function periodOf(text: string | null, { report: { measures }, vocabulary }: OpenReport): PeriodWords | null {
   if (text === null || !measures[0]) return null;
   return readBrief(`${inQuotes(measures[0].name)} during ${text}`, vocabulary).period;
 }
+
+/** Questions about pages. */
+export const pages = {
+  /** A page for a width, under what its reader has chosen. */
+  page(desk: OpenReport, pageId: string, width: number, choice: ReaderChoice): Promise<PageShown> {
+    return pageShown(desk, pageId, width, choice);
+  },
+
+  /** What the figures of a page say, to be taken as text. */
+  suggestions(desk: OpenReport, pageId: string): Promise<SuggestionShown[]> {
+    return pageSuggestions(desk, pageId);
+  },
+
+  /** What a reader of the page can choose from. */
+  reader(desk: OpenReport, pageId: string): ReaderOffers {
+    const { tables, vocabulary } = desk;
+    return readerOffers(desk.report, pageNamed(desk.report, pageId), tables, vocabulary);
+  },
+};

@@ -1,0 +1,39 @@
+import { extname } from 'node:path';
+import { drawFigure } from '@bold-ruler/core/figure';
+import { counted, Problem } from '@bold-ruler/core/problem';
+import { writeSvg } from '@bold-ruler/core/scene';
+import { tell } from '../say';
+import { STANDARD, writeWhole } from '../write';
+import { figureFor, type Common } from './common';
+
+export interface DrawCommand extends Common {
+  readonly out: string;
+  readonly scale: string;
+  readonly as?: string;
+}
+
+export async function draw(first: string, second: string | undefined, options: DrawCommand) {
+  const ending = options.out === STANDARD ? `.${options.as ?? 'svg'}` : extname(options.out).toLowerCase();
+  if (options.as !== undefined && options.out !== STANDARD)
+    throw new Problem('usage', '--as goes with -o -', undefined, 'give the file the ending of what it is');
+  if (ending !== '.svg' && ending !== '.png' && ending !== '.json')
+    throw new Problem(
+      'usage',
+      `“${options.as ?? options.out}” is none of .svg, .png and .json`,
+      undefined,
+      'give the file one of these endings',
+    );
+  const scale = Number(options.scale);
+  if (!(scale >= 1 && scale <= 8))
+    throw new Problem('usage', `“${options.scale}” is no scale`, undefined, 'write a number from 1 to 8');
+  const { workspace, figure } = await figureFor(first, second, options);
+  const { scene } = await drawFigure(workspace, figure);
+  if (ending === '.svg') writeWhole(options.out, writeSvg(scene));
+  else if (ending === '.json') writeWhole(options.out, `${JSON.stringify(scene, null, 2)}\n`);
+  // The renderer is loaded where it is needed only.
+  else writeWhole(options.out, (await import('../png')).writePng(scene, scale));
+  if (scene.dropped > 0)
+    tell(
+      `${options.out}: ${counted(scene.dropped, 'label')} found no room and ${scene.dropped === 1 ? 'was' : 'were'} left away`,
+    );
+}

@@ -1,0 +1,32 @@
+import { drawFigure } from '@bold-ruler/core/figure';
+import { Problem } from '@bold-ruler/core/problem';
+import { reckon as reckoningOf, rowsBehind, WHOLE } from '@bold-ruler/core/reckoning';
+import { cellText, writeCsv } from '@bold-ruler/core/table';
+import { reckonText, rowAt } from '../reckonText';
+import { say, sayRows } from '../say';
+import { figureFor, json, type Common } from './common';
+
+export interface ReckonCommand extends Common {
+  readonly at: string[];
+  readonly step?: string;
+  readonly whole?: true;
+  readonly json?: true;
+  readonly rows?: true;
+}
+
+export async function reckon(first: string, second: string | undefined, options: ReckonCommand) {
+  const { workspace, figure } = await figureFor(first, second, options);
+  const drawn = await drawFigure(workspace, figure);
+  const row = options.whole ? WHOLE : rowAt(drawn, options.at, options.step);
+  const reckoning = await reckoningOf(workspace, drawn, row);
+  if (options.rows) {
+    if (!reckoning.behind)
+      throw new Problem('no-rows', 'this row stands for several members', undefined, 'ask for one of them');
+    const table = workspace.tables.get(reckoning.behind.table)!;
+    const lines = rowsBehind(table, reckoning.behind).map((row) =>
+      table.columns.map((column) => cellText(column, row)),
+    );
+    sayRows(writeCsv([table.columns.map(({ name }) => name), ...lines]));
+  } else if (options.json) json(reckoning);
+  else say(reckonText(reckoning));
+}

@@ -1,0 +1,123 @@
+import { completeExpression, type ExpressionCompletion } from '../measure';
+import { aggregated, columnTypes, dataSpan, withDerived } from '../query';
+import {
+  cellText,
+  columnOf,
+  declaredOrder,
+  distribution,
+  inOrder,
+  leftOutAmounts,
+  matchTables,
+  profileTable,
+  rowsPerMonth,
+  type ColumnKind,
+  type Distribution,
+  type FieldsProfile,
+  type LeftOutAmount,
+  type Match,
+} from '../table';
+import type { OpenReport } from '../workspace';
+
+/** More members than this are not put in order by hand. */
+const MOST_ORDERED = 500;
+
+export interface ColumnLook {
+  readonly distribution: Distribution;
+  /** In their order; null where there are too many. Empty for columns without members. */
+  readonly members: readonly string[] | null;
+}
+
+/** What a derived column would be. */
+export interface DerivedLook {
+  readonly kind: ColumnKind;
+  readonly blank: number;
+  readonly rows: number;
+  readonly headings: readonly string[];
+  readonly lines: readonly (readonly string[])[];
+}
+
+/** Questions about tables and their columns. */
+export const data = {
+  /** What was left out of a table, and what stands beside it in the first number its measures read. */
+  leftOut(desk: OpenReport, tableId: string): { of: string | null; amounts: LeftOutAmount[] } {
+    const table = desk.tables.get(tableId)!;
+    const read = desk.report.measures
+      .filter((measure) => measure.table === tableId)
+      .map(({ expression }) => expression);
+    const numbers = table.columns.filter(({ kind }) => kind === 'number').map(({ name }) => name);
+    const of = numbers.find((name) => read.some((text) => text.includes(name))) ?? numbers[0] ?? null;
+    return { of, amounts: leftOutAmounts(table, of) };
+  },
+
+  profile(desk: OpenReport, tableId: string): FieldsProfile {
+    const table = desk.tables.get(tableId)!;
+    return profileTable(table, desk.report.tables.find(({ id }) => id === tableId)?.source.file ?? tableId);
+  },
+
+  /** How rows are distributed over a column, and what its members are in order. */
+  column(desk: OpenReport, tableId: string, name: string): ColumnLook {
+    const table = desk.tables.get(tableId)!;
+    const column = columnOf(table, name)!;
+    const names = column.kind === 'text' ? column.members.slice(1) : [];
+    const members =
+      names.length > MOST_ORDERED ? null : inOrder(names, declaredOrder(table, name), desk.report.calendar);
+    return { distribution: distribution(column), members };
+  },
+
+  /** Rows of each month, for the calendar. */
+  months(desk: OpenReport, tableId: string): readonly { month: number; rows: number }[] {
+    return rowsPerMonth(desk.tables.get(tableId)!);
+  },
+
+  /** Fields a table can be broken down by, and its date column. */
+  async fieldsOf(desk: OpenReport, tableId: string): Promise<readonly string[]> {
+    const columns = desk.tables.get(tableId)?.columns ?? [];
+    return columns.filter(({ kind }) => kind === 'text' || kind === 'yesno').map(({ name }) => name);
+  },
+
+  /** How a table of targets fits the table that is measured. */
+  match(desk: OpenReport, of: string, targets: string, match: Readonly<Record<string, string>>): Match {
+    const { tables } = desk;
+    return matchTables(tables.get(of)!, tables.get(targets)!, match);
+  },
+
+  /** First and last day with data of the first measure over a table, for the calendar. */
+  async span(desk: OpenReport, tableId: string): Promise<{ from: number; to: number } | null> {
+    const { source } = desk;
+    const measure = desk.report.measures.find(({ table }) => table === tableId);
+    if (!measure) return source.span(tableId, []);
+    return dataSpan(source, aggregated(source, tableId, measure.expression, `measure “${measure.name}”`));
+  },
+
+  /** Columns a measure's table has, and what can stand at the cursor of its expression. */
+  async completeExpression(
+    desk: OpenReport,
+    tableId: string,
+    text: string,
+    cursor: number,
+  ): Promise<ExpressionCompletion[]> {
+    const table = desk.tables.get(tableId);
+    return table ? completeExpression(text, cursor, columnTypes(table)) : [];
+  },
+
+  /** What an expression gives for a table's rows: its kind, the first values, and how many are blank. */
+  preview(desk: OpenReport, tableId: string, name: string, expression: string): DerivedLook {
+    const others = (desk.report.tables.find(({ id }) => id === tableId)?.derived ?? []).filter(
+      (derived) => derived.name !== name,
+    );
+    const made = desk.tables.get(tableId)!;
+    const own = new Set([...others.map((derived) => derived.name), name]);
+    const base = { ...made, columns: made.columns.filter((column) => !own.has(column.name)) };
+    const table = withDerived(base, [...others, { name, expression }]);
+    const column = columnOf(table, name)!;
+    const rows = Array.from({ length: Math.min(8, table.rows) }, (_, row) => row);
+    const used = table.columns.filter((other) => other !== column && expression.includes(other.name)).slice(0, 3);
+    return {
+      kind: column.kind,
+      blank: column.blank,
+      rows: table.rows,
+      headings: [...used.map((other) => other.name), name],
+      lines: rows.map((row) => [...used, column].map((of) => cellText(of, row))),
+    };
+  },
+};

@@ -1,0 +1,230 @@
+import { beforeAll, describe, expect, test } from 'vitest';
+import { ORDERS_HEADER, orderLines } from '../../../demo/src/orders';
+import { PLAN_HEADER, planRows } from '../../../demo/src/plan';
+import { pellwetherReport } from '../../../demo/src/report';
+import { readBrief } from '../brief';
+import { drawFigure, figureNamed } from '../figure';
+import { levelChecks } from '../level';
+import { drawPage, NOTHING_CHOSEN, pageNamed, PAGE_WIDTH } from '../page';
+import { received } from '../problem';
+import { numbersOf } from '../query';
+import { fileOf, readCsv } from '../reading';
+import type { Report } from '../report';
+import { makeTable, writeCsv, type Table } from '../table';
+import { readTable } from '../workspace';
+import { listedIn, openDesk, type Desk } from '.';
+import { QUESTIONS } from './questions';
+
+let tables: ReadonlyMap<string, Table>;
+let desk: Desk;
+const demo = pellwetherReport();
+const report: Report = {
+  ...demo,
+  tables: demo.tables.filter(({ id }) => id !== 'stock'),
+  measures: demo.measures.filter(({ table }) => table !== 'stock'),
+};
+
+beforeAll(async () => {
+  const texts: Record<string, string> = {
+    orders: [ORDERS_HEADER, ...[...orderLines()].filter((_, i) => i % 40 === 0)].join('\n'),
+    plan: writeCsv([PLAN_HEADER, ...planRows()]),
+  };
+  const read = await Promise.all(
+    report.tables.map(
+      async (entry) =>
+        [
+          entry.id,
+          await readTable(entry, fileOf(entry.source.file, new TextEncoder().encode(texts[entry.id]!))),
+        ] as const,
+    ),
+  );
+  tables = new Map(read);
+  desk = openDesk(tables);
+});
+
+const asked = <K extends keyof Desk['asked']>(name: K) => desk.asked[name];
+const first = report.figures[0]!;
+const CHOICE = { ...NOTHING_CHOSEN, period: null };
+
+describe('every answer is what the parts of core give', () => {
+  test('a figure with its rows, names and numbers', async () => {
+    const drawn = received(await asked('draw')(report, first.id));
+    const own = await drawFigure(desk.of(report), figureNamed(report, first.id));
+    expect(drawn.scene).toEqual(own.scene);
+    expect(drawn.rows.length).toBe(own.scene.marks.filter(({ role }) => role === 'cell').length);
+    const numbers = numbersOf(own.rows);
+    for (const { row, key } of drawn.rows) if (row !== null) expect(numbers.rows[row]!.key).toEqual(key);
+    expect(received(await asked('read')(report, drawn.readable.text)).brief).toEqual(own.cells.brief);
+    expect(received(await asked('svg')(report, first.id))).toContain('<svg');
+    expect(JSON.parse(received(await asked('scene')(report, first.id)))).toEqual(JSON.parse(JSON.stringify(own.scene)));
+    expect(
+      received(await asked('csv')(report, first.id))
+        .trim()
+        .split('\n'),
+    ).toHaveLength(numbers.rows.length + 1);
+  });
+
+  test('a working with its rows: as many as it says, and they add up to the row', async () => {
+    const drawn = received(await asked('draw')(report, first.id));
+    const line = drawn.rows.find(({ row }) => row !== null)!.row!;
+    const { rows, lines, headings } = received(await asked('reckon')(report, first.id, line));
+    expect(lines).toHaveLength(Math.min(300, rows));
+    const csv = received(await asked('rowsCsv')(report, first.id, line))
+      .trim()
+      .split('\n');
+    expect(csv).toHaveLength(rows + 1);
+    const net = headings.indexOf('net');
+    const sum = csv.slice(1).reduce((total, text) => total + Number(text.split(',')[net]), 0);
+    const own = await drawFigure(desk.of(report), figureNamed(report, first.id));
+    expect(sum).toBeCloseTo(numbersOf(own.rows).rows[line]!.actual!, 2);
+  });
+
+  test('findings, and a repair that makes one go away', async () => {
+    const bent: Report = {
+      ...report,
+      rulers: [...report.rulers, { id: 'cut', kind: 'linear', fit: 'fixed', domain: [1000, 9_000_000] }],
+      figures: [...report.figures, { id: 'bent', brief: 'net sales by territory as bars, on cut', look: {} }],
+    };
+    const found = received(await asked('check')(bent));
+    expect(found.length).toBe((await levelChecks(desk.of(bent))).length);
+    const finding = found.find(({ code }) => code === 'not-from-zero')!;
+    const edit = received(await asked('repair')(bent, finding))!;
+    expect(edit.saying).toBe('let the ruler begin at zero');
+    const mended = received(await asked('edited')(bent, edit)).report;
+    expect(received(await asked('check')(mended)).map(({ code }) => code)).not.toContain('not-from-zero');
+    expect(received(await asked('repair')(mended, finding))).toBeNull();
+  });
+
+  test('usage and what goes with a name', async () => {
+    const usage = received(await asked('usage')(report, 'benchmark', 'plan'));
+    const { report: without } = received(
+      await asked('edited')(report, { edit: 'remove', kind: 'benchmark', name: 'plan' }),
+    );
+    const changed = report.figures.filter(
+      ({ id, brief }) => without.figures.find((one) => one.id === id)!.brief !== brief,
+    );
+    expect(changed.map(({ id }) => id)).toEqual(usage.figures);
+    expect(usage.figures.length).toBeGreaterThan(3);
+  });
+
+  test('briefs are written, completed and offered', async () => {
+    const { vocabulary } = desk.of(report);
+    const brief = readBrief('net sales by territory against plan as bullet', vocabulary);
+    expect(received(await asked('write')(report, brief)).text).toBe('net sales by territory against plan as bullet');
+    const { completions, problems } = received(await asked('complete')(report, 'net sales by terr', 17));
+    expect([completions[0]!.text, problems]).toEqual(['territory', []]);
+    const wrong = received(await asked('complete')(report, 'net sales by zone', 17)).problems;
+    expect(wrong.map(({ code }) => code)).toEqual(['unknown-field']);
+    const offered = received(await asked('offered')(report));
+    expect(offered.measures).toEqual(vocabulary.measures);
+    expect(offered.fiscalYears[0]).toBe(2026);
+    expect(received(await asked('members')(report, 'territory'))).toEqual(vocabulary.members('territory'));
+    const forms = received(await asked('forms')(report, 'net sales by territory'));
+    for (const { text } of forms) {
+      const figures = [{ id: 'x', brief: text, look: {} }];
+      expect((await asked('draw')({ ...report, figures }, 'x')).ok).toBe(true);
+    }
+    const broken = { ...report, figures: [{ id: 'x', brief: 'net sales by territry', look: {} }] };
+    expect(received(await asked('repairs')(broken, 'x'))[0]!.text).toBe('net sales by territory');
+  });
+
+  test('pages as shown, and as files', async () => {
+    const [page] = report.pages;
+    const shown = received(await asked('page')(report, page!.id, 1000, CHOICE));
+    const drawn = await drawPage(desk.of(report), pageNamed(report, page!.id), { width: 1000 });
+    expect(shown.blocks.map(({ kind, width, height }) => [kind, width, height])).toEqual(
+      drawn.placed.map(({ kind, scene }) => [kind, scene.width, scene.height]),
+    );
+    const offers = received(await asked('reader')(report, page!.id));
+    expect(offers.fields.map(({ field }) => field)).toEqual(page!.filters.map(({ field }) => field));
+    const words = [report, page!.id, PAGE_WIDTH, CHOICE] as const;
+    expect(received(await asked('pageSvg')(...words))).toContain('</svg>');
+    expect(received(await asked('pageHtml')(...words, {}, 'x = 1'))).toContain('</html>');
+    expect([...received(await asked('pageWorkbook')(...words)).slice(0, 2)]).toEqual([0x50, 0x4b]);
+    const suggestions = received(await asked('suggestions')(report, page!.id));
+    expect(suggestions.length).toBeGreaterThan(0);
+    const one = suggestions[0]!;
+    const { report: taken } = received(await asked('edited')(report, { edit: 'take-finding', page: page!.id, ...one }));
+    const left = received(await asked('suggestions')(taken, page!.id));
+    expect(left.map(({ claim }) => claim)).not.toContainEqual(one.claim);
+  });
+
+  test('tables: profiles, columns, months, what was left out, how targets fit, when data begin', async () => {
+    const profile = received(await asked('profile')(report, 'orders'));
+    expect([profile.rows, profile.columns.length]).toEqual([
+      tables.get('orders')!.rows,
+      tables.get('orders')!.columns.length,
+    ]);
+    const column = received(await asked('column')(report, 'orders', 'territory'));
+    expect(column.members).toEqual(desk.of(report).vocabulary.members('territory'));
+    const months = received(await asked('months')(report, 'orders'));
+    expect(months.reduce((sum, { rows }) => sum + rows, 0)).toBe(profile.rows);
+    const span = received(await asked('span')(report, 'orders'))!;
+    expect(months[0]!.month).toBeLessThanOrEqual(span.from);
+    expect(received(await asked('leftOut')(report, 'orders')).amounts).toEqual([]);
+    const match = received(await asked('match')(report, 'orders', 'plan', {}));
+    expect(match.fields.map(({ field }) => field)).toContain('territory');
+    expect(received(await asked('fieldsOf')(report, 'orders'))).toContain('territory');
+    expect(received(await asked('completeExpression')(report, 'orders', 'sum(ne', 6))[0]!.text).toBe('net');
+  });
+
+  test('a derived column before it is there, also instead of one that is', async () => {
+    const look = received(await asked('preview')(report, 'orders', 'gain', 'net - cost'));
+    expect([look.kind, look.headings]).toEqual(['number', ['net', 'cost', 'gain']]);
+    for (const [net, cost, gain] of look.lines) expect(Number(gain)).toBeCloseTo(Number(net) - Number(cost), 6);
+    const derived = {
+      ...report,
+      tables: report.tables.map((one) =>
+        one.id === 'orders' ? { ...one, derived: [{ name: 'gain', expression: 'net - cost' }] } : one,
+      ),
+    };
+    const again = received(await asked('preview')(derived, 'orders', 'gain', 'net + cost'));
+    for (const [net, cost, gain] of again.lines) expect(Number(gain)).toBeCloseTo(Number(net) + Number(cost), 6);
+  });
+
+  test('a number by itself, over everything and by a field', async () => {
+    const whole = received(await asked('value')(report, { measure: 'order lines', against: null, field: null }));
+    expect(Number(whole.exact.replaceAll(/[^\d.]/g, ''))).toBe(tables.get('orders')!.rows);
+    const by = received(await asked('value')(report, { measure: 'order lines', against: null, field: 'territory' }));
+    expect(by.rows.length + by.more).toBe(desk.of(report).vocabulary.members('territory')!.length);
+  });
+});
+
+test('every question is asked here or draws with fonts', async () => {
+  const text = (await import('node:fs')).readFileSync(new URL(import.meta.url), 'utf8');
+  const unasked = Object.keys(QUESTIONS).filter((name) => !text.includes(`asked('${name}')`));
+  expect(unasked).toEqual(['pagePdf', 'pageSlides']);
+});
+
+test('what cannot be answered comes as a problem, not as a throw', async () => {
+  const answer = await asked('draw')(report, 'none');
+  expect(answer).toMatchObject({ ok: false, problem: { code: 'unknown-figure' } });
+  const wrong = {
+    ...report,
+    tables: report.tables.map((one) => ({ ...one, derived: [{ name: 'x', expression: 'none + 1' }] })),
+  };
+  expect(await asked('profile')(wrong, 'orders')).toMatchObject({ ok: false, problem: { code: 'unknown-column' } });
+  expect((await asked('profile')(report, 'orders')).ok).toBe(true);
+});
+
+test('the tables are kept while they and the calendar stay the same, and follow when they do not', async () => {
+  const before = desk.of(report);
+  expect(desk.of(report)).toBe(before);
+  const renamed = desk.of({ ...report, name: 'Other' });
+  expect([renamed.source === before.source, renamed.vocabulary === before.vocabulary]).toEqual([true, true]);
+  const more = desk.of({ ...report, measures: [...report.measures, { ...report.measures[0]!, name: 'more' }] });
+  expect([more.source === before.source, more.vocabulary.measures.at(-1)]).toEqual([true, 'more']);
+  const later = desk.of({ ...report, calendar: { ...report.calendar, fiscalYearStart: 4 } });
+  expect(later.source).not.toBe(before.source);
+  const own = openDesk(tables);
+  own.take([
+    [
+      'plan',
+      makeTable(await readCsv('plan', 'month,territory,product line,target\n2026-01,North,Keys,5'), { id: 'plan' }),
+    ],
+  ]);
+  expect(received(await own.asked.profile(report, 'plan')).rows).toBe(1);
+  own.take([['plan', null]]);
+  expect([...listedIn(report, own.read).keys()]).toEqual(['orders']);
+  expect(desk.read.get('plan')!.rows).toBeGreaterThan(1);
+});

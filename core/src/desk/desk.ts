@@ -1,0 +1,86 @@
+import { DRAWN_FORMS } from '../figure';
+import { sent, type Sent } from '../problem';
+import { vocabularyOf, type Report } from '../report';
+import type { Table } from '../table';
+import { workspaceFor, type OpenReport } from '../workspace';
+import { QUESTIONS, type Questions } from './questions';
+
+/** A question as it is asked from elsewhere: of the report as whoever asks has it. Problems come as data. */
+export type Asked = {
+  readonly [K in keyof Questions]: Questions[K] extends (desk: OpenReport, ...words: infer W) => infer A
+    ? (report: Report, ...words: W) => Promise<Sent<Awaited<A>>>
+    : never;
+};
+
+/** The tables of a report that is open, and everything that can be asked of it. */
+export interface Desk {
+  /** Every question, by its name. */
+  readonly asked: Asked;
+  /** Its tables as they were read, by their ids, also those that lie in the bin. */
+  readonly read: ReadonlyMap<string, Table>;
+  /**
+   * The report with the tables that it names, ready to answer; kept while tables and calendar stay the same.
+   * @throws {Problem} for a wrong derived column, or an entry that its table does not fit
+   */
+  of(report: Report): OpenReport;
+  /** Has other rows for tables, or with null none. */
+  take(tables: Iterable<readonly [string, Table | null]>): void;
+}
+
+/**
+ * The one door to answers.
+ * @param tables the tables of a report as they were read, by their ids
+ */
+export function openDesk(tables: ReadonlyMap<string, Table>): Desk {
+  const read = new Map(tables);
+  let open: OpenReport | null = null;
+  let builtFrom = '';
+
+  const of = (report: Report): OpenReport => {
+    const needed = JSON.stringify([report.tables, report.calendar]);
+    if (!open || needed !== builtFrom) {
+      open = workspaceFor(report, listedIn(report, read));
+      builtFrom = needed;
+    } else if (open.report !== report) {
+      const vocabulary =
+        namesIn(report) === namesIn(open.report) ? open.vocabulary : vocabularyOf(report, open.tables, DRAWN_FORMS);
+      open = { ...open, report, vocabulary };
+    }
+    return open;
+  };
+
+  const asked = Object.fromEntries(
+    Object.entries(QUESTIONS).map(([name, answer]) => [
+      name,
+      (report: Report, ...words: unknown[]) =>
+        sent(() => (answer as (desk: OpenReport, ...words: unknown[]) => unknown)(of(report), ...words)),
+    ]),
+  ) as unknown as Asked;
+
+  return {
+    asked,
+    read,
+    of,
+    take(changed) {
+      for (const [id, table] of changed)
+        if (table) read.set(id, table);
+        else read.delete(id);
+      open = null;
+    },
+  };
+}
+
+/** The tables that a report names; others lie in its bin. */
+export function listedIn(report: Report, read: ReadonlyMap<string, Table>): ReadonlyMap<string, Table> {
+  return new Map([...read].filter(([id]) => report.tables.some((entry) => entry.id === id)));
+}
+
+/** What the names that briefs may use rest on, beside the tables. */
+function namesIn({ measures, benchmarks, rulers, highlights }: Report): string {
+  return JSON.stringify([
+    measures.map(({ name, table }) => [name, table]),
+    benchmarks.map(({ name }) => name),
+    rulers.map(({ id }) => id),
+    highlights.map(({ name }) => name),
+  ]);
+}

@@ -1,0 +1,192 @@
+import { formOf, mistakesIn, readBrief, type Form } from '../brief';
+import { usageOf } from '../edit';
+import {
+  cellsFor,
+  columnsOf,
+  DRAWN_FORMS,
+  drawFigure,
+  figureNamed,
+  formsFor,
+  numbersFor,
+  numbersText,
+  repairsFor,
+  rowKey,
+  rowName,
+  tableCells,
+  type Drawn,
+  type FormOffer,
+  type NumbersText,
+} from '../figure';
+import { exactWriting, writeNumber, type Writing } from '../format';
+import { highlightFor, litValue } from '../highlight';
+import { numbersCsv, numbersOf, rowSource, type Cells, type Check } from '../query';
+import type { CellFigure, ColumnLook, Look, Report } from '../report';
+import { writeSvg, type Mark, type Scene } from '../scene';
+import type { OpenReport } from '../workspace';
+import { readable, wholeVocabulary, type ReadableBrief } from './briefs';
+
+/** One row of a drawn figure, for the pointer and the keyboard. */
+export interface DrawnRow {
+  readonly words: string;
+  readonly name: string;
+  readonly key: Readonly<Record<string, string | null>>;
+  /** The line of the numbers it is; null for totals and the like. */
+  readonly row: number | null;
+  /** Where it stands on its ruler. */
+  readonly actual: number | null;
+  readonly exact: string;
+}
+
+export interface DrawnFigure {
+  readonly scene: Scene;
+  readonly rows: readonly DrawnRow[];
+  /** The numbers in full, as text. */
+  readonly numbers: NumbersText;
+  readonly checks: readonly Check[];
+  readonly leftOut: readonly { readonly reason: string; readonly rows: number }[];
+  readonly readable: ReadableBrief;
+  /** Its period goes on after the as-of date, and something is due by then. */
+  readonly runs: boolean;
+  /** Columns of a table; none for other forms. */
+  readonly columns: readonly ColumnShown[];
+  /** The form it is drawn in, whether the brief names it or not. */
+  readonly form: Form;
+  /** The numbers the figure's highlight looks at, row by row; null where it looks at none. */
+  readonly lit: readonly (number | null)[];
+  /** Ids of the other figures on the same shared ruler. */
+  readonly sharing: readonly string[];
+  /** Milliseconds the numbers and the marks took. */
+  readonly took: number;
+}
+
+/** A column of a table, with what its cells are and may be. */
+export interface ColumnShown {
+  readonly id: string;
+  readonly cell: CellFigure;
+  readonly scale: NonNullable<ColumnLook['scale']>;
+  readonly cells: readonly CellFigure[];
+}
+
+/** Another brief for a figure that cannot be drawn, and what it changes. */
+export interface RepairShown {
+  readonly name: string;
+  readonly text: string;
+}
+
+function litOf(current: Report, cells: Cells): (number | null)[] {
+  const highlight = highlightFor(current, cells.brief.lit);
+  return Array.from({ length: cells.count }, (_, row) => {
+    const value = litValue(highlight, cells, row);
+    return Number.isNaN(value) ? null : value;
+  });
+}
+
+/** The number at a mark's place on the ruler: of a waterfall where its step ends, of a bump the rank. */
+function exactText({ value, at }: Mark, form: Form, writing: Writing): string {
+  if (form === 'bump') return String(at ?? '–');
+  return writeNumber((form === 'waterfall' ? at : value) ?? NaN, writing);
+}
+
+/** The columns of a table or league, for the drawer. */
+function columnsOfTable({ cells, further }: Drawn, look: Look): ColumnShown[] {
+  const form = formOf(cells.brief, DRAWN_FORMS);
+  if (form !== 'table' && form !== 'league') return [];
+  const data = tableCells({ cells, further }, form === 'league');
+  const cellsOf = cellsFor(data.stepped !== null);
+  return columnsOf(data, look, { ranked: form === 'league' }).flatMap((column) =>
+    column.kind === 'number' ? [{ id: column.id, cell: column.cell, scale: column.scale, cells: cellsOf }] : [],
+  );
+}
+
+/** What a change does, as a button asks for it: “adds …” as “add …”. */
+function asAsked(change: string): string {
+  return change.replace(
+    /(^|, )(adds|leaves|shows|says|draws)\b/g,
+    (_, before: string, verb: string) => before + verb.slice(0, -1),
+  );
+}
+
+/** Questions about figures. */
+export const figures = {
+  async draw(desk: OpenReport, figureId: string): Promise<DrawnFigure> {
+    const start = performance.now();
+    const figure = figureNamed(desk.report, figureId);
+    const drawing = await drawFigure(desk, figure);
+    const { cells, rows: drawn, scene } = drawing;
+    const common = exactWriting(cells);
+    const rowOf = new Map(
+      Array.from({ length: drawn.count }, (_, i) => {
+        const { key, step } = rowKey(drawn, i);
+        return [JSON.stringify([key, step]), i] as const;
+      }),
+    );
+    const rows = scene.marks.flatMap((mark): DrawnRow[] => {
+      if (mark.role !== 'cell') return [];
+      const row = rowOf.get(JSON.stringify([mark.key, mark.step])) ?? null;
+      const [source] = row === null ? [cells] : rowSource(drawn, row);
+      const words = mark.words ?? '';
+      return [
+        {
+          words,
+          name: row === null ? words.split(': ')[0]! : rowName(drawn, row),
+          key: mark.key,
+          row,
+          actual: mark.at ?? mark.value,
+          exact: exactText(mark, formOf(cells.brief, DRAWN_FORMS), source === cells ? common : exactWriting(source)),
+        },
+      ];
+    });
+    const took = performance.now() - start;
+    return {
+      scene,
+      rows,
+      numbers: numbersText(numbersFor(drawing)),
+      checks: drawn.checks,
+      leftOut: cells.leftOut,
+      readable: readable(cells.brief, desk),
+      runs: cells.due !== null,
+      columns: columnsOfTable(drawing, figure.look),
+      form: formOf(cells.brief, DRAWN_FORMS),
+      lit: litOf(desk.report, drawn),
+      sharing:
+        cells.brief.ruler === null
+          ? []
+          : usageOf(desk.report, wholeVocabulary(desk), 'ruler', cells.brief.ruler).figures.filter(
+              (id) => id !== figureId,
+            ),
+      took,
+    };
+  },
+
+  async svg(desk: OpenReport, figureId: string): Promise<string> {
+    return writeSvg((await drawFigure(desk, figureNamed(desk.report, figureId))).scene);
+  },
+
+  async scene(desk: OpenReport, figureId: string): Promise<string> {
+    const { scene } = await drawFigure(desk, figureNamed(desk.report, figureId));
+    return `${JSON.stringify(scene, null, 2)}\n`;
+  },
+
+  async csv(desk: OpenReport, figureId: string): Promise<string> {
+    return numbersCsv(numbersOf((await drawFigure(desk, figureNamed(desk.report, figureId))).cells));
+  },
+
+  /** The forms a brief can be drawn in, with what each changes of it. */
+  forms(desk: OpenReport, text: string): Promise<FormOffer[]> {
+    return formsFor(desk, readBrief(text, desk.vocabulary));
+  },
+
+  /** What would let a figure be drawn that cannot be as it is: other briefs, or texts for its mistakes. */
+  async repairs(desk: OpenReport, figureId: string): Promise<RepairShown[]> {
+    const { vocabulary } = desk;
+    const figure = figureNamed(desk.report, figureId);
+    const [mistake] = mistakesIn(figure.brief, vocabulary);
+    if (mistake)
+      return mistake.fixes.map(({ text, from, to }) => ({
+        name: `write ${text}`,
+        text: figure.brief.slice(0, from) + text + figure.brief.slice(to),
+      }));
+    const found = await repairsFor(desk, figure, readBrief(figure.brief, vocabulary));
+    return found.map(({ change, text }) => ({ name: asAsked(change), text }));
+  },
+};

@@ -1,0 +1,10 @@
+export type { Offered, ReadableBrief } from './briefs';
+export type { FindingShown } from './checks';
+export type { ColumnLook, DerivedLook } from './data';
+export type { ColumnShown, DrawnFigure, DrawnRow, RepairShown } from './figures';
+export { Looked, type GridCell, type GridRow } from './grid';
+export type { AskedValue, NumberLook } from './numbers';
+export type { PageBlockShown, PageShown, PageSpot, ReaderChoice, SuggestionShown } from './pages';
+export type { ReckoningShown } from './reckonings';
+
+export { listedIn, openDesk, type Asked, type Desk } from './desk';

@@ -1,0 +1,129 @@
+import { listedIn, type Desk } from '@bold-ruler/core/desk';
+import { NO_HISTORY } from '@bold-ruler/core/edit';
+import { isProblem, Problem, sent, type Sent } from '@bold-ruler/core/problem';
+import { wholeBundle, type Report } from '@bold-ruler/core/report';
+import { differenceOf, type Difference, type Table } from '@bold-ruler/core/table';
+import { workspaceFor } from '@bold-ruler/core/workspace';
+import {
+  addReport,
+  ChangedElsewhere,
+  loadFile,
+  loadFiles,
+  ReportGone,
+  saveRows,
+  type Files,
+  type RowsSave,
+} from '@/storage/library';
+import { CHANGED_ELSEWHERE, GONE } from './changedElsewhere';
+
+/** What came of saving other rows. */
+export interface RowsSaved {
+  readonly changed: number;
+  /** There was no room for what was before, so nothing can be taken back. */
+  readonly isForgotten: boolean;
+}
+
+/** Runs work that saves; a change by another tab is a problem of its own. */
+function savedAs<T>(work: () => Promise<T>): Promise<Sent<T>> {
+  return sent(async () => {
+    try {
+      return await work();
+    } catch (error) {
+      if (error instanceof ReportGone) throw new Problem(GONE, 'this report is not in this browser any more');
+      if (!(error instanceof ChangedElsewhere)) throw error;
+      throw new Problem(CHANGED_ELSEWHERE, 'another tab has changed this report since it was opened here');
+    }
+  });
+}
+
+/** The file a table was read from, where the browser keeps it. */
+export async function sourceOf(id: string, current: Report, tableId: string): Promise<File | null> {
+  const entry = current.tables.find((one) => one.id === tableId);
+  return entry ? loadFile(id, entry.source.file) : null;
+}
+
+/** The tables and files of the open report, as the browser keeps them. */
+export function keepingOf(opened: () => { readonly id: string; readonly desk: Desk }) {
+  /** A table that may take the place of another, and the file it was read from. */
+  let proposed: { readonly of: string; readonly table: Table; readonly file: File | null } | null = null;
+  return {
+    /** Keeps the open report under another id, with the tables that are here, whatever the library holds of them. */
+    keepCopy(id: string, copy: Report): Promise<Sent<null>> {
+      return sent(async () => {
+        const files = await loadFiles(opened().id).catch((): Files => new Map());
+        await addReport(id, copy, opened().desk.read, files);
+        return null;
+      });
+    },
+
+    /** Takes a table that may stand in for the one of the same id, and tells what would change. */
+    propose(table: Table, file: File | null): Promise<Sent<Difference>> {
+      return sent(() => {
+        proposed = { of: opened().id, table, file };
+        return differenceOf(opened().desk.read.get(table.id)!, table);
+      });
+    },
+
+    /**
+     * Saves the report with other rows of its tables, and has them here from then on: rows that are given, the proposed ones, or
+     * those that are kept of an earlier step.
+     */
+    saveRows(save: RowsSave, given: readonly Table[] | 'proposed', files: Files): Promise<Sent<RowsSaved>> {
+      return savedAs(async () => {
+        const { id, desk } = opened();
+        const own = given === 'proposed' && proposed?.of === id ? proposed : null;
+        if (given === 'proposed' && !own)
+          throw new Problem(
+            'not-tried',
+            'the rows that were tried are not here any more',
+            undefined,
+            'try it once more',
+          );
+        const tables = given === 'proposed' ? [own!.table] : given;
+        const fresh = new Map(tables.map((table) => [table.id, table]));
+        // Everything is looked at once before anything is saved: derived columns must still fit.
+        if (fresh.size > 0) workspaceFor(save.report, new Map([...listedIn(save.report, desk.read), ...fresh]));
+        const name = own && save.report.tables.find(({ id }) => id === own.table.id)?.source.file;
+        const sources = own?.file && name ? new Map([[name, own.file]]) : files;
+        // Where there is no room for the rows before, those that come are worth more.
+        const bare = { ...save, history: NO_HISTORY, changes: save.changes.map((one) => ({ ...one, before: null })) };
+        let isForgotten = false;
+        const { changed, tables: now } = await saveRows(id, save, fresh, sources).catch((error: unknown) => {
+          if (!isProblem(error) || error.code !== 'storage-full' || fresh.size === 0) throw error;
+          isForgotten = true;
+          return saveRows(id, bare, fresh, sources);
+        });
+        desk.take(now);
+        proposed = null;
+        return { changed, isForgotten };
+      });
+    },
+
+    /** The report and the files of its tables as one. */
+    bundle(current: Report): Promise<Sent<Uint8Array<ArrayBuffer>>> {
+      return sent(async () => {
+        const files = new Map<string, Uint8Array>();
+        for (const { source } of current.tables) {
+          // Where it is not kept, or cannot be had, the rows that are here are handed over.
+          const file = await loadFile(opened().id, source.file).catch(() => null);
+          if (file) files.set(source.file, new Uint8Array(await file.arrayBuffer()));
+        }
+        return wholeBundle(current, opened().desk.read, files) as Uint8Array<ArrayBuffer>;
+      });
+    },
+
+    /** The file of a table, to be read again in another way; null where it is not kept. */
+    file(current: Report, tableId: string): Promise<File | null> {
+      return sourceOf(opened().id, current, tableId);
+    },
+
+    /** Ids of all tables that are kept, also of those that lie in the bin. */
+    async tableIds(): Promise<string[]> {
+      return [...opened().desk.read.keys()];
+    },
+
+    async discard(): Promise<void> {
+      proposed = null;
+    },
+  };
+}
