@@ -8,6 +8,8 @@ import { serve } from './serve';
 
 export const WEB = fileURLToPath(new URL('..', import.meta.url));
 const PATIENCE = 240_000;
+/** Milliseconds between two looks. */
+const POLL = 40;
 
 /** A browser with the application open, and the few things a person does with it. */
 export interface Visitor {
@@ -28,6 +30,10 @@ export interface Visitor {
   text(): Promise<string>;
   /** Waits for a file to arrive and gives its text. */
   saved(name: string): Promise<string>;
+  /** Waits until the page has nothing more to do. */
+  idle(): Promise<void>;
+  /** Presses a key that moves what is held, and waits until that is said. */
+  moves(key: string): Promise<void>;
   waitFor<T>(what: string, test: () => Promise<T | null | undefined | false>): Promise<T>;
   leave(): Promise<void>;
 }
@@ -127,9 +133,21 @@ export async function visit(): Promise<Visitor> {
       return visitor.waitFor(`the file ${name}`, async () => existsSync(path) && readFileSync(path, 'utf8'));
     },
     waitFor(what, test) {
-      return driver.wait(async () => (await test()) || null, PATIENCE, `waiting for ${what}`) as ReturnType<
+      return driver.wait(async () => (await test()) || null, PATIENCE, `waiting for ${what}`, POLL) as ReturnType<
         typeof visitor.waitFor
       > as never;
+    },
+    async idle() {
+      await driver.executeAsyncScript('requestIdleCallback(() => requestIdleCallback(() => arguments[0]()))');
+    },
+    async moves(key) {
+      const said = () =>
+        driver.executeScript<string>(
+          `return [...document.querySelectorAll('[id^=DndLiveRegion]')].map((one) => one.textContent).join(' ')`,
+        );
+      const before = await said();
+      await visitor.keys(key);
+      await visitor.waitFor(`something said of ${key}`, async () => (await said()) !== before);
     },
     async leave() {
       // Nothing that any of the tests did went against the page's security policy.

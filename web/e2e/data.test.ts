@@ -150,13 +150,7 @@ describe('a file that needs settling', () => {
         : (await (await element('[aria-label="Members of Size in order"]')).getText()).split('\n');
     await visitor.waitFor('members', async () => (await members()).join() === 'Large,Medium,Small');
     await visitor.driver.executeScript('arguments[0].focus()', await element('[aria-label="Move Small"]'));
-    await visitor.keys(Key.SPACE);
-    await visitor.driver.sleep(200);
-    await visitor.keys(Key.ARROW_UP);
-    await visitor.driver.sleep(300);
-    await visitor.keys(Key.ARROW_UP);
-    await visitor.driver.sleep(300);
-    await visitor.keys(Key.SPACE);
+    for (const key of [Key.SPACE, Key.ARROW_UP, Key.ARROW_UP, Key.SPACE]) await visitor.moves(key);
     await visitor.waitFor('Small first', async () => (await members()).join() === 'Small,Large,Medium');
     const by = await element('[aria-label="Order Size by another column"]');
     await by.findElement(By.css('option[value=Weight]')).click();

@@ -242,10 +242,12 @@ describe('the figures of comparison', () => {
 
   test('nothing hinders on any screen', async () => {
     const found: string[] = [];
-    for (const step of ['data', 'numbers', 'figures']) {
+    const there = { data: 'Rows a month', numbers: 'Measures', figures: 'Highlight' };
+    for (const [step, words] of Object.entries(there)) {
       await (await visitor.driver.findElement(By.css(`a[href$="/${step}"]`))).click();
       await visitor.waitFor(step, async () => (await visitor.driver.getCurrentUrl()).endsWith(`/${step}`));
-      await visitor.driver.sleep(1200);
+      await visitor.waitFor(words, async () => (await visitor.text()).includes(words));
+      await visitor.idle();
       found.push(...(await hindrances(visitor)).map((one) => `${step}, ${one}`));
     }
     await visitor.go('/');

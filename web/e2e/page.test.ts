@@ -168,10 +168,7 @@ describe('a page for its reader', () => {
     await visitor.driver.executeScript('arguments[0].focus()', grip);
     const first = async () => (await sheet()).indexOf('Larkmoor first in net sales');
     const before = await first();
-    for (const key of [' ', Key.ARROW_UP, ' ']) {
-      await visitor.keys(key);
-      await visitor.driver.sleep(300);
-    }
+    for (const key of [' ', Key.ARROW_UP, ' ']) await visitor.moves(key);
     await visitor.waitFor('the ranks to come first', async () => (await first()) < before);
     await visitor.control('z');
     await visitor.waitFor('the ranks to go back', async () => (await first()) === before);
