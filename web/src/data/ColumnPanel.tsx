@@ -5,6 +5,7 @@ import { DATE_PATTERNS, STYLE_READ } from '@bold-ruler/core/reading';
 import type { ColumnKind, ColumnProfile, FieldsProfile } from '@bold-ruler/core/table';
 import { desk } from '@/store/desk';
 import { edit } from '@/store/edit';
+import { useShallow } from 'zustand/react/shallow';
 import { useReport } from '@/store/reportStore';
 import { INPUT } from '@/ui/Field';
 import { Button } from '@/ui/Button';
@@ -24,7 +25,7 @@ interface Props {
 
 /** One column: what it is, what is in it, how its rows are spread, and in what order its members stand. */
 export function ColumnPanel({ tableId, column, profile, made }: Props) {
-  const { report, tablesVersion } = useReport();
+  const { report, tablesVersion } = useReport(useShallow(({ report, tablesVersion }) => ({ report, tablesVersion })));
   const [look, setLook] = useState<{ of: string; look: ColumnLook } | null>(null);
   const entry = report!.tables.find(({ id }) => id === tableId);
   const entryKey = JSON.stringify(entry);

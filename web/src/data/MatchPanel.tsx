@@ -3,6 +3,7 @@
 import { counted } from '@bold-ruler/core/problem';
 import { desk } from '@/store/desk';
 import { edit } from '@/store/edit';
+import { useShallow } from 'zustand/react/shallow';
 import { useReport } from '@/store/reportStore';
 import { useAnswer } from '@/store/useAnswer';
 import { INPUT } from '@/ui/Field';
@@ -12,7 +13,7 @@ const NONE = '';
 
 /** How a table of targets fits the table it is held against: fields, members, time, doubles, sums. */
 export function MatchPanel({ of, targets, fields }: { of: string; targets: string; fields: readonly string[] }) {
-  const { report, tablesVersion } = useReport();
+  const { report, tablesVersion } = useReport(useShallow(({ report, tablesVersion }) => ({ report, tablesVersion })));
   const benchmarks = report!.benchmarks.filter(
     (benchmark) => benchmark.kind === 'table' && benchmark.table === targets,
   );

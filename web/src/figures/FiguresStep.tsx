@@ -8,6 +8,7 @@ import { isWriting } from '@/office/isWriting';
 import { desk } from '@/store/desk';
 import { drawAll, useDrawings } from '@/store/drawings';
 import { attempt } from '@/store/edit';
+import { useShallow } from 'zustand/react/shallow';
 import { useReport } from '@/store/reportStore';
 import { useAnswer } from '@/store/useAnswer';
 import { Button } from '@/ui/Button';
@@ -24,7 +25,9 @@ import type { Touched } from './touch';
 
 /** The bench: the film of figures, the brief above the paper, the drawer beside it. */
 export function FiguresStep() {
-  const { report, id, tablesVersion } = useReport();
+  const { report, id, tablesVersion } = useReport(
+    useShallow(({ report, id, tablesVersion }) => ({ report, id, tablesVersion })),
+  );
   const { figure: chosen, choose: setChosen } = useChosen();
   const [row, setRow] = useState<number | null>(null);
   /** The part of the sentence that was touched in the figure; a new object each time. */

@@ -5,6 +5,7 @@ import { useEffect, useState } from 'react';
 import { useChosen } from '@/figures/chosen';
 import { desk } from '@/store/desk';
 import { edit } from '@/store/edit';
+import { useShallow } from 'zustand/react/shallow';
 import { useReport } from '@/store/reportStore';
 import { useDraft } from '@/store/useDraft';
 import { Button } from '@/ui/Button';
@@ -18,7 +19,7 @@ const QUIET = 900;
 
 /** What the level checks find in the report as it is; null until they have run once. */
 function useFindings(): readonly FindingShown[] | null {
-  const { report, tablesVersion } = useReport();
+  const { report, tablesVersion } = useReport(useShallow(({ report, tablesVersion }) => ({ report, tablesVersion })));
   const [findings, setFindings] = useState<readonly FindingShown[] | null>(null);
   useEffect(() => {
     if (!report) return;
@@ -40,7 +41,7 @@ function useFindings(): readonly FindingShown[] | null {
 export function Checks() {
   const findings = useFindings();
   const [open, setOpen] = useState(false);
-  const { id, report } = useReport();
+  const { id, report } = useReport(useShallow(({ id, report }) => ({ id, report })));
   const router = useRouter();
   if (!findings || !report) return null;
   const standing = findings.filter(({ accepted }) => accepted === null);

@@ -3,6 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { cancelComputing, useSilence } from '@/store/desk';
+import { useShallow } from 'zustand/react/shallow';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
 import { pathOf } from './steps';
@@ -15,7 +16,17 @@ const LOST = {
 /** What must be known beside the work: another tab has changed the report, it is gone, or it could not be saved. */
 export function Notices() {
   const router = useRouter();
-  const { saving, notice, report, takeNewest, keepAsCopy, retry, dismiss } = useReport();
+  const { saving, notice, report, takeNewest, keepAsCopy, retry, dismiss } = useReport(
+    useShallow(({ saving, notice, report, takeNewest, keepAsCopy, retry, dismiss }) => ({
+      saving,
+      notice,
+      report,
+      takeNewest,
+      keepAsCopy,
+      retry,
+      dismiss,
+    })),
+  );
   const seconds = useSilence((state) => state.seconds);
   const [problem, setProblem] = useState<string | null>(null);
   /** Whatever goes wrong is said, and the page is not left. */

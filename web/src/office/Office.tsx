@@ -5,6 +5,7 @@ import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { FiguresStep } from '@/figures/FiguresStep';
+import { useShallow } from 'zustand/react/shallow';
 import { isUnsaved, useReport } from '@/store/reportStore';
 import { useGuide } from './guide';
 import { isWriting, isWritingText } from './isWriting';
@@ -27,7 +28,9 @@ const Shortcuts = dynamic(() => import('./Shortcuts').then((module) => module.Sh
 /** The frame around an open report: steps at the left, name and history at the top. */
 export function Office({ id, step }: { id: string; step: Step }) {
   const router = useRouter();
-  const { opening, report, open, notice } = useReport();
+  const { opening, report, open, notice } = useReport(
+    useShallow(({ opening, report, open, notice }) => ({ opening, report, open, notice })),
+  );
   const [sheet, setSheet] = useState<'palette' | 'keys' | null>(null);
   const isGuided = useGuide((state) => state.step !== null);
   const takeKept = useTheme((state) => state.takeKept);

@@ -9,6 +9,7 @@ import { duplicateFigure } from '@/figures/commands';
 import { addPage } from '@/page/commands';
 import { useReader } from '@/page/readerState';
 import { useDrawings } from '@/store/drawings';
+import { useShallow } from 'zustand/react/shallow';
 import { useReport } from '@/store/reportStore';
 import { saveBundle, saveReportFile } from './ReportMenu';
 import { pathOf, STEPS } from './steps';
@@ -22,7 +23,9 @@ interface Props {
 /** Anything by its name: places, figures, pages, and what can be done. */
 export function Palette({ onClose, onKeys }: Props) {
   const router = useRouter();
-  const { id, report, past, future, undo, redo } = useReport();
+  const { id, report, past, future, undo, redo } = useReport(
+    useShallow(({ id, report, past, future, undo, redo }) => ({ id, report, past, future, undo, redo })),
+  );
   const drawings = useDrawings(({ byFigure }) => byFigure);
   const { theme, setTheme } = useTheme();
   const chosen = useChosen((state) => state.figure);

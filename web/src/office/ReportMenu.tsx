@@ -6,6 +6,7 @@ import { writeReport, type Report } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
 import { binOf, earlierStates, type BinEntry, type EarlierState } from '@/storage/shelf';
 import { edit } from '@/store/edit';
+import { useShallow } from 'zustand/react/shallow';
 import { useReport } from '@/store/reportStore';
 import { saveFile } from '@/store/saveFile';
 import { nextMonth } from '@/start/intake';
@@ -46,7 +47,7 @@ const timeOf = (at: number) =>
 /** What can be done with the report as a whole: files, another month, earlier states. */
 export function ReportMenu({ onDone }: { onDone: () => void }) {
   const router = useRouter();
-  const { id, report } = useReport();
+  const { id, report } = useReport(useShallow(({ id, report }) => ({ id, report })));
   const [states, setStates] = useState<readonly EarlierState[] | null>(null);
   const [removed, setRemoved] = useState<readonly BinEntry[]>([]);
   const [problem, setProblem] = useState<string | null>(null);

@@ -4,6 +4,7 @@ import { FolderOpen, Redo2, Undo2 } from 'lucide-react';
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { edit } from '@/store/edit';
+import { useShallow } from 'zustand/react/shallow';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
 import { Popover } from '@/ui/Popover';
@@ -27,7 +28,18 @@ const CLEARED =
 
 /** The report's name, what can be taken back, and the report as a file. */
 export function TopBar() {
-  const { report, past, future, writing, persisted, drafting, undo, redo } = useReport();
+  const { report, past, future, writing, persisted, drafting, undo, redo } = useReport(
+    useShallow(({ report, past, future, writing, persisted, drafting, undo, redo }) => ({
+      report,
+      past,
+      future,
+      writing,
+      persisted,
+      drafting,
+      undo,
+      redo,
+    })),
+  );
   const saved = useReport((state) => state.saving);
   const saving = saved === 'saved' && writing > 0 ? 'saving' : saved;
   const [menu, setMenu] = useState(false);

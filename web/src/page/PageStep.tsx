@@ -2,6 +2,7 @@
 
 import { Maximize, Plus } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
+import { useShallow } from 'zustand/react/shallow';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
 import type { PageShown } from '@bold-ruler/core/desk';
@@ -18,7 +19,9 @@ import { useWidth } from './useWidth';
 
 /** Pages: figures set for reading, with filters for the reader; beside them the arrangement. */
 export function PageStep() {
-  const { report, id, tablesVersion } = useReport();
+  const { report, id, tablesVersion } = useReport(
+    useShallow(({ report, id, tablesVersion }) => ({ report, id, tablesVersion })),
+  );
   const { page: asked, choice, show, choose, takeAddress } = useReader();
   const [isArranging, setArranging] = useState(false);
   const [isPresenting, setPresenting] = useState(false);

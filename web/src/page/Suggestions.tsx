@@ -2,6 +2,7 @@
 
 import type { Page } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
+import { useShallow } from 'zustand/react/shallow';
 import { useReport } from '@/store/reportStore';
 import { useAnswer } from '@/store/useAnswer';
 import { Button } from '@/ui/Button';
@@ -9,7 +10,7 @@ import { dismissFinding, takeFinding } from './commands';
 
 /** What the figures of the page say: each sentence can be taken onto it, where it stays alive, or dismissed. */
 export function Suggestions({ page }: { page: Page }) {
-  const { report, tablesVersion } = useReport();
+  const { report, tablesVersion } = useReport(useShallow(({ report, tablesVersion }) => ({ report, tablesVersion })));
   const { value, problem } = useAnswer([report, tablesVersion, page.id], (now) => desk().suggestions(now, page.id));
   const found = problem ? [] : value;
   return (
