@@ -5,8 +5,12 @@ import { build, demo, install, root } from './ready.mjs';
 install();
 demo();
 build();
-const { status } = spawnSync('npx', ['vitest', 'run', '--config', 'web/vitest.e2e.config.ts', ...process.argv.slice(2)], {
-  cwd: root,
-  stdio: 'inherit',
-});
+const { status } = spawnSync(
+  'npx',
+  ['vitest', 'run', '--config', 'web/vitest.e2e.config.ts', ...process.argv.slice(2)],
+  {
+    cwd: root,
+    stdio: 'inherit',
+  },
+);
 process.exit(status ?? 1);

@@ -1,5 +1,12 @@
 import { Command, CommanderError } from 'commander';
 import { isProblem } from '@bold-ruler/core/problem';
+import type { bundle } from './commands/bundle';
+import type { check } from './commands/check';
+import type { draw } from './commands/draw';
+import type { fields } from './commands/fields';
+import type { numbers } from './commands/numbers';
+import type { page } from './commands/page';
+import type { reckon } from './commands/reckon';
 import { PAGE_ENDINGS, PAGE_WIDTH } from './endings';
 import { limitTime } from './limit';
 import { tell } from './say';
@@ -40,9 +47,7 @@ function program(): Command {
 
   withSource(command.command('numbers').description('the numbers of a figure, as JSON'))
     .option('--csv', 'as comma-separated values')
-    .action(async (...words: Parameters<(typeof import('./commands/numbers'))['numbers']>) =>
-      (await import('./commands/numbers')).numbers(...words),
-    );
+    .action(async (...words: Parameters<typeof numbers>) => (await import('./commands/numbers')).numbers(...words));
 
   withSource(command.command('draw').description('the picture of a figure'))
     .requiredOption(
@@ -51,9 +56,7 @@ function program(): Command {
     )
     .option('--as <kind>', 'with -o -, what is written to standard output: svg, png or json; svg when left out')
     .option('--scale <n>', 'pixels of a PNG for each pixel of the figure, 1 to 8', '1')
-    .action(async (...words: Parameters<(typeof import('./commands/draw'))['draw']>) =>
-      (await import('./commands/draw')).draw(...words),
-    );
+    .action(async (...words: Parameters<typeof draw>) => (await import('./commands/draw')).draw(...words));
 
   withSource(command.command('reckon').description('the working behind a row of a figure, from rows to pixels'))
     .option('--at <field=member>', 'which row; once for each field', collect, [])
@@ -61,9 +64,7 @@ function program(): Command {
     .option('--whole', 'the whole, as titles and totals tell it')
     .option('--json', 'as JSON')
     .option('--rows', 'the rows themselves, as comma-separated values')
-    .action(async (...words: Parameters<(typeof import('./commands/reckon'))['reckon']>) =>
-      (await import('./commands/reckon')).reckon(...words),
-    );
+    .action(async (...words: Parameters<typeof reckon>) => (await import('./commands/reckon')).reckon(...words));
 
   command
     .command('check')
@@ -71,9 +72,7 @@ function program(): Command {
     .argument('<report>', 'a report file')
     .option('--json', 'as JSON')
     .option(...ALLOW)
-    .action(async (...words: Parameters<(typeof import('./commands/check'))['check']>) =>
-      (await import('./commands/check')).check(...words),
-    );
+    .action(async (...words: Parameters<typeof check>) => (await import('./commands/check')).check(...words));
 
   command
     .command('page')
@@ -86,9 +85,7 @@ function program(): Command {
     .option('--paper <size>', 'sheets of a .pdf, a4 or letter; one sheet of the page’s own size when left out')
     .option(...ALLOW)
     .option('--watch', 'write it again whenever the report or one of its files changes, until stopped')
-    .action(async (...words: Parameters<(typeof import('./commands/page'))['page']>) =>
-      (await import('./commands/page')).page(...words),
-    );
+    .action(async (...words: Parameters<typeof page>) => (await import('./commands/page')).page(...words));
 
   command
     .command('bundle')
@@ -96,18 +93,14 @@ function program(): Command {
     .argument('<report>', 'a report file')
     .requiredOption('-o, --out <file>', 'the file to write, ending in .ruler.zip')
     .option(...ALLOW)
-    .action(async (...words: Parameters<(typeof import('./commands/bundle'))['bundle']>) =>
-      (await import('./commands/bundle')).bundle(...words),
-    );
+    .action(async (...words: Parameters<typeof bundle>) => (await import('./commands/bundle')).bundle(...words));
 
   command
     .command('fields')
     .description('what a file holds: columns, types, members, dates, what could not be read')
     .argument('<file>', 'a file of delimited text, JSON, a workbook or Parquet')
     .option('--text', 'for people instead of JSON')
-    .action(async (...words: Parameters<(typeof import('./commands/fields'))['fields']>) =>
-      (await import('./commands/fields')).fields(...words),
-    );
+    .action(async (...words: Parameters<typeof fields>) => (await import('./commands/fields')).fields(...words));
   return command;
 }
 

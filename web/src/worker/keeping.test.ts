@@ -1,0 +1,141 @@
+import 'fake-indexeddb/auto';
+import { beforeEach, describe, expect, test } from 'vitest';
+import { openDesk, type Desk } from '@bold-ruler/core/desk';
+import { editedPlain, ended, NO_HISTORY, remembered } from '@bold-ruler/core/edit';
+import { received } from '@bold-ruler/core/problem';
+import { readCsv } from '@bold-ruler/core/reading';
+import { checkReport, isBundle, readBundle, type Report, type TableEntry } from '@bold-ruler/core/report';
+import { makeTable, type Table } from '@bold-ruler/core/table';
+import { storage } from '@/storage/db';
+import { addReport, loadFile, loadReport, loadTables } from '@/storage/library';
+import { CHANGED_ELSEWHERE, GONE } from './changedElsewhere';
+import { gridOf } from './grid';
+import { keepingOf } from './keeping';
+
+// What the desk's worker keeps and gives of tables and their files.
+
+const TEXT = 'day,shop,net\n2025-01-01,Alder,5\n2025-01-02,Birch,x\n2025-01-03,Alder,7\n';
+const rowsOf = async (id: string, text: string): Promise<Table> =>
+  makeTable(await readCsv(id, text, [{ name: 'net', type: 'number' }]), { id });
+const base: Report = checkReport({
+  boldRuler: 1,
+  name: 'Pellwether',
+  tables: [{ id: 'sales', source: { file: 'sales.csv' }, derived: [{ name: 'twice', expression: 'net * 2' }] }],
+  measures: [{ name: 'net', table: 'sales', expression: 'sum(net)' }],
+});
+
+let desk: Desk;
+let id = 'r';
+let keeping: ReturnType<typeof keepingOf>;
+let grid: ReturnType<typeof gridOf>;
+beforeEach(async () => {
+  await Promise.all(storage().tables.map((table) => table.clear()));
+  const table = await rowsOf('sales', TEXT);
+  await addReport('r', base, new Map([['sales', table]]), new Map([['sales.csv', new Blob([TEXT])]]));
+  desk = openDesk(new Map([['sales', table]]));
+  id = 'r';
+  const opened = () => ({ id, desk });
+  keeping = keepingOf(opened);
+  grid = gridOf(opened);
+});
+
+/** What accepting other rows of a file saves. */
+async function saveFor(entry: TableEntry) {
+  const done = editedPlain(base, { edit: 'read-table', entry, columns: { lost: [], newNumbers: [] } });
+  const changes = [{ table: 'sales', before: 0, after: 1 }];
+  const seen = (await loadReport('r'))!.changed;
+  return { report: done.report, seen, history: ended(remembered(NO_HISTORY, done, undefined, changes)), changes };
+}
+
+describe('rows that are tried', () => {
+  const newer = { ...base.tables[0]!, source: { file: 'newer.csv' } };
+
+  test('are told by what they change, and only taken when they are accepted', async () => {
+    const table = await rowsOf('sales', `${TEXT}2025-01-04,Mill,1\n`);
+    const difference = received(await keeping.propose(table, new File(['newer'], 'newer.csv')));
+    expect(difference.rows).toEqual([3, 4]);
+    expect(desk.read.get('sales')!.rows).toBe(3);
+    received(await keeping.saveRows(await saveFor(newer), 'proposed', new Map()));
+    expect([desk.read.get('sales')!.rows, (await loadTables('r')).get('sales')!.rows]).toEqual([4, 4]);
+    expect(await (await loadFile('r', 'newer.csv'))!.text()).toBe('newer');
+    // What was accepted is not tried any more.
+    const again = await keeping.saveRows(await saveFor(newer), 'proposed', new Map());
+    expect(again).toMatchObject({ ok: false, problem: { code: 'not-tried' } });
+  });
+
+  test('that were discarded, or tried for another report, are not taken', async () => {
+    received(await keeping.propose(await rowsOf('sales', TEXT), null));
+    await keeping.discard();
+    expect((await keeping.saveRows(await saveFor(newer), 'proposed', new Map())).ok).toBe(false);
+    received(await keeping.propose(await rowsOf('sales', TEXT), null));
+    id = 'other';
+    expect(await keeping.saveRows(await saveFor(newer), 'proposed', new Map())).toMatchObject({
+      problem: { code: 'not-tried' },
+    });
+  });
+
+  test('are refused as a whole where a derived column does not fit them, and nothing is changed', async () => {
+    const table = await rowsOf('sales', 'day,shop,amount\n2025-01-01,Alder,5\n');
+    received(await keeping.propose(table, null));
+    const answer = await keeping.saveRows(await saveFor(newer), 'proposed', new Map());
+    expect(answer).toMatchObject({ ok: false, problem: { code: 'unknown-column' } });
+    expect([desk.read.get('sales')!.rows, (await loadReport('r'))!.report]).toEqual([3, base]);
+  });
+
+  test('are not written over what another tab has saved, or where the report is gone', async () => {
+    const save = await saveFor(newer);
+    await storage().reports.update('r', { changed: save.seen + 5 });
+    const given = [await rowsOf('sales', TEXT)];
+    expect(await keeping.saveRows(save, given, new Map())).toMatchObject({ problem: { code: CHANGED_ELSEWHERE } });
+    await storage().reports.delete('r');
+    expect(await keeping.saveRows(save, given, new Map())).toMatchObject({ problem: { code: GONE } });
+  });
+});
+
+describe('what can be had of the open report', () => {
+  test('a bundle with its file, or with its rows where the file is not kept', async () => {
+    const whole = received(await keeping.bundle(base));
+    expect(isBundle('x.ruler.zip')).toBe(true);
+    expect(new TextDecoder().decode(readBundle(whole, 'x').files.get('sales.csv'))).toBe(TEXT);
+    await storage().files.clear();
+    const bare = readBundle(received(await keeping.bundle(base)), 'x');
+    const [file] = [...bare.files.values()];
+    expect(new TextDecoder().decode(file)).toContain('2025-01-03,Alder,7');
+  });
+
+  test('a copy from memory, whatever the storage still has', async () => {
+    await Promise.all(storage().tables.map((table) => table.clear()));
+    received(await keeping.keepCopy('copy', { ...base, name: 'Copy' }));
+    expect((await loadReport('copy'))!.report.name).toBe('Copy');
+    expect((await loadTables('copy')).get('sales')!.rows).toBe(3);
+  });
+
+  test('the file of a table, where it is kept', async () => {
+    expect(await (await keeping.file(base, 'sales'))!.text()).toBe(TEXT);
+    expect(await keeping.file(base, 'none')).toBeNull();
+    expect(await keeping.tableIds()).toEqual(['sales']);
+  });
+});
+
+describe('the grid', () => {
+  test('gives rows in pieces, with the text of the file beside what could not be read', async () => {
+    const looked = received(await grid.look(base, 'sales', {}));
+    expect([looked.rows, looked.columns.map(({ name }) => name)]).toEqual([3, ['day', 'shop', 'net', 'twice']]);
+    const rows = received(await grid.rows(base, 'sales', 1, 2));
+    expect(rows.map(({ line }) => line)).toEqual([3, 4]);
+    expect(rows[0]!.cells[2]).toMatchObject({ raw: 'x', unread: true });
+    expect(rows[1]!.cells.map(({ text }) => text)).toEqual(['2025-01-03', 'Alder', '7', '14']);
+  });
+
+  test('searches and sorts, and finds the place of a line', async () => {
+    const found = received(await grid.look(base, 'sales', { search: 'Alder', sort: { column: 'net', down: true } }));
+    expect(found.rows).toBe(2);
+    const rows = received(await grid.rows(base, 'sales', 0, 9));
+    expect(rows.map(({ cells }) => cells[2]!.text)).toEqual(['7', '5']);
+    expect([await grid.placeOf(2), await grid.placeOf(3)]).toEqual([1, -1]);
+  });
+
+  test('asks nothing before it looks at a table', async () => {
+    expect(await grid.placeOf(2)).toBe(-1);
+  });
+});
