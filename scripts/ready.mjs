@@ -47,7 +47,7 @@ export function demo() {
 }
 
 /** The notices of what is shipped, which the application hands out. A copy that is as it should be stays, so that nothing is built anew. */
-function notices() {
+export function notices() {
   const [from, to] = ['THIRD-PARTY-NOTICES.txt', 'web/public/notices.txt'].map((path) => `${root}${path}`);
   if (existsSync(to) && readFileSync(to, 'utf8') === readFileSync(from, 'utf8')) return;
   mkdirSync(`${root}web/public`, { recursive: true });

@@ -4,6 +4,7 @@ import { existsSync, mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { build, demo, install, root, run } from './ready.mjs';
+import { LEAST, shareOfTests } from './share.mjs';
 
 function programs() {
   if (['chromium', 'chromedriver', 'pdftotext'].every((name) => existsSync(`/usr/bin/${name}`))) return;
@@ -74,5 +75,11 @@ suite('unit', []);
 process.env.BOLD_RULER_TYPES = 'checked';
 build();
 suite('browser', ['--config', 'web/vitest.e2e.config.ts']);
+const { tests, all, share } = shareOfTests();
+console.log(`tests are ${(share * 100).toFixed(1)}% of the code: ${tests} of ${all} lines`);
+if (share < LEAST) {
+  console.log(`— they are to be at least ${LEAST * 100}%`);
+  failed += 1;
+} else passed += 1;
 console.log(`${passed} passed, ${failed} failed`);
 process.exit(failed === 0 ? 0 : 1);

@@ -1,4 +1,4 @@
-import { FORMS, type Form } from '@bold-ruler/core/brief';
+import { type Form } from '@bold-ruler/core/brief';
 import { answerFigure, formDefinition } from '@bold-ruler/core/figure';
 import { highlightFor } from '@bold-ruler/core/highlight';
 import { readCsv } from '@bold-ruler/core/reading';
@@ -28,7 +28,7 @@ export async function benchLayout(): Promise<void> {
       benchmarks: [{ name: 'goal', kind: 'expression', expression: 'sum(goal)' }],
       figures: [{ id: 'all', brief: `net by account against goal as ${form}` }],
     });
-    const { source, vocabulary } = workspaceFor(report, new Map([['accounts', table]]), FORMS);
+    const { source, vocabulary } = workspaceFor(report, new Map([['accounts', table]]));
     const cells = await answerFigure({ source, report, vocabulary }, report.figures[0]!);
     const highlight = highlightFor(report, null);
     const took = await quietest(() =>

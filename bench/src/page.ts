@@ -1,5 +1,5 @@
-import { formOf, FORMS, readBrief, writeBrief, type Brief } from '@bold-ruler/core/brief';
-import { DRAWN_FORMS, drawFigure, formDefinition } from '@bold-ruler/core/figure';
+import { formOf, readBrief, writeBrief, type Brief } from '@bold-ruler/core/brief';
+import { drawFigure, formDefinition } from '@bold-ruler/core/figure';
 import { highlightFor } from '@bold-ruler/core/highlight';
 import { answerBrief } from '@bold-ruler/core/query';
 import { readCsv } from '@bold-ruler/core/reading';
@@ -25,7 +25,6 @@ export async function benchPage(orders: Table): Promise<void> {
       ['orders', orders],
       ['plan', plan],
     ]),
-    FORMS,
   );
   const briefs = PAGE.map((brief) => readBrief(brief, desk.vocabulary));
   const channels = desk.vocabulary.members('channel') ?? CHANNELS;
@@ -49,7 +48,7 @@ export async function benchPage(orders: Table): Promise<void> {
     for (const [i, { rows, further }] of answered.entries()) {
       const highlight = highlightFor(page, briefs[i]!.lit);
       const cells = { ...rows };
-      const form = formDefinition(formOf(briefs[i]!, DRAWN_FORMS));
+      const form = formDefinition(formOf(briefs[i]!));
       writeSvg(form.draw({ cells, look: {}, highlight, ruler: null, scale: 'value', further, sources: [] }));
     }
   });

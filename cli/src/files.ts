@@ -1,7 +1,6 @@
 import { createReadStream, existsSync, readFileSync, realpathSync, statSync } from 'node:fs';
 import { open } from 'node:fs/promises';
 import { basename, dirname, extname, relative, resolve, isAbsolute, sep } from 'node:path';
-import type { Form } from '@bold-ruler/core/brief';
 import { Problem } from '@bold-ruler/core/problem';
 import {
   isBundle,
@@ -112,7 +111,6 @@ export async function readTablesIn(path: string): Promise<{ readonly sheet?: str
 export async function openReport(
   path: string,
   settings: readonly string[],
-  forms?: readonly Form[],
   allowed: readonly string[] = [],
 ): Promise<OpenReport> {
   mustBeFile(path, 'report file');
@@ -123,13 +121,13 @@ export async function openReport(
     const report = applySettings(packed, settings, nameOf(path));
     for (const entry of report.tables)
       tables.set(entry.id, await readTable(entry, fileOf(entry.source.file, files.get(entry.source.file)!)));
-    return workspaceFor(report, tables, forms);
+    return workspaceFor(report, tables);
   }
   const text = new TextDecoder().decode(bytes);
   const report = applySettings(readReport(text, nameOf(path)), settings, nameOf(path));
   for (const entry of report.tables)
     tables.set(entry.id, await readTableFile(entry, placeOf(path, entry.source.file, allowed)));
-  return workspaceFor(report, tables, forms);
+  return workspaceFor(report, tables);
 }
 
 /** A report file with the files of its tables as one. */
@@ -150,7 +148,6 @@ export async function openData(
   data: string,
   further: readonly string[],
   settings: readonly string[],
-  forms?: readonly Form[],
 ): Promise<OpenReport> {
   const files = [
     { id: data === STANDARD ? 'data' : basename(data, extname(data)), path: data },
@@ -169,7 +166,7 @@ export async function openData(
   }
   const known = files.map(({ id, path }) => ({ id, file: path, profile: profileTable(tables.get(id)!, path) }));
   const report: Report = applySettings(reportFor(files[0]!.id, known), settings, '--set');
-  return workspaceFor(report, tables, forms);
+  return workspaceFor(report, tables);
 }
 
 function namedFile(word: string): { id: string; path: string } {

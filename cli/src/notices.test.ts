@@ -23,7 +23,8 @@ test('every package that is shipped stands in the notices with its version; “n
   expect(shipped.length).toBeGreaterThan(30);
   for (const [path, { version, license }] of shipped)
     expect(notices).toContain(`${path.split('node_modules/').at(-1)!} ${version} (${license})`);
-  expect(read('LICENSE')).toContain('THIRD-PARTY-NOTICES.txt');
+  expect(read('LICENSE')).toMatch(/^MIT License\n/);
+  expect(read('README.md')).toContain('[notices](THIRD-PARTY-NOTICES.txt)');
 });
 
 test('the program that a page carries names whose parts it has', async () => {

@@ -58,7 +58,7 @@ export async function writePageFile(
   out: string,
   { ending, width, paper, allow }: PageWanted,
 ): Promise<string[]> {
-  const { report, source, tables, vocabulary } = await openReport(reportFile, [], undefined, allow);
+  const { report, source, tables, vocabulary } = await openReport(reportFile, [], allow);
   const page = await drawPage({ source, report, vocabulary }, pageNamed(report, pageId), { width });
   /** What lets the reader of a file choose, unless that is too much for a file. */
   const live = async () => {

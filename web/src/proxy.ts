@@ -1,5 +1,8 @@
 import { NextResponse, type NextRequest } from 'next/server';
 
+/** With `npm run dev` parts are sent anew as they change, which the policy of what is shipped does not allow. */
+const IN_DEVELOPMENT = process.env.NODE_ENV === 'development';
+
 /**
  * A content security policy for every page: scripts of this application alone, named by a number used once; nothing is asked
  * of any other place, and no other page may frame it. Styles in attributes are allowed, as places of marks are set by them.
@@ -8,13 +11,13 @@ export function proxy(request: NextRequest): NextResponse {
   const nonce = btoa(String.fromCharCode(...crypto.getRandomValues(new Uint8Array(16))));
   const policy = [
     "default-src 'none'",
-    `script-src 'nonce-${nonce}' 'strict-dynamic'`,
-    `style-src-elem 'self' 'nonce-${nonce}'`,
+    `script-src 'nonce-${nonce}' 'strict-dynamic'${IN_DEVELOPMENT ? " 'unsafe-eval'" : ''}`,
+    IN_DEVELOPMENT ? "style-src-elem 'self' 'unsafe-inline'" : `style-src-elem 'self' 'nonce-${nonce}'`,
     "style-src-attr 'unsafe-inline'",
     "img-src 'self' data: blob:",
     "font-src 'self' data:",
-    "connect-src 'self'",
-    "worker-src 'self'",
+    IN_DEVELOPMENT ? "connect-src 'self' ws:" : "connect-src 'self'",
+    IN_DEVELOPMENT ? "worker-src 'self' blob:" : "worker-src 'self'",
     "manifest-src 'self'",
     "base-uri 'none'",
     "form-action 'none'",

@@ -6,7 +6,7 @@ import { say } from '../say';
 import { json } from './common';
 
 export async function check(reportFile: string, options: { json?: true; allow: string[] }) {
-  const findings = await levelChecks(await openReport(reportFile, [], undefined, options.allow));
+  const findings = await levelChecks(await openReport(reportFile, [], options.allow));
   if (options.json) json(findings.map(({ repair, ...finding }) => ({ ...finding, repair: repair?.name ?? null })));
   else say(findingsText(findings));
   const errors = findings.filter(({ severity, accepted }) => severity === 'error' && accepted === null).length;

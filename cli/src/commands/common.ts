@@ -1,4 +1,4 @@
-import { readBrief, type Form } from '@bold-ruler/core/brief';
+import { readBrief } from '@bold-ruler/core/brief';
 import { figureNamed } from '@bold-ruler/core/figure';
 import { Problem } from '@bold-ruler/core/problem';
 import type { FigureEntry } from '@bold-ruler/core/report';
@@ -21,12 +21,11 @@ export async function figureFor(
   first: string,
   second: string | undefined,
   options: Common,
-  forms?: readonly Form[],
 ): Promise<{ workspace: OpenReport; figure: FigureEntry }> {
   if (options.data !== undefined) {
     if (second !== undefined)
       throw new Problem('usage', 'with --data there is one more word, the brief', undefined, 'put the brief in quotes');
-    const workspace = await openData(options.data, options.table, options.set, forms);
+    const workspace = await openData(options.data, options.table, options.set);
     readBrief(first, workspace.vocabulary);
     return { workspace, figure: { id: 'brief', brief: first, look: {} } };
   }
@@ -39,6 +38,6 @@ export async function figureFor(
     );
   if (options.table.length > 0)
     throw new Problem('usage', '--table goes with --data', undefined, 'a report names its own tables');
-  const workspace = await openReport(first, options.set, forms, options.allow);
+  const workspace = await openReport(first, options.set, options.allow);
   return { workspace, figure: figureNamed(workspace.report, second) };
 }

@@ -1,6 +1,6 @@
 import type { Grain, PeriodWords } from '../calendar';
 
-/** The forms a figure can be drawn in; the figure registry says which of them this version draws. */
+/** The forms a figure can be drawn in. */
 export const FORMS = [
   'bullet',
   'bars',
@@ -75,23 +75,16 @@ export interface Vocabulary {
   readonly benchmarks: readonly string[];
   readonly highlights: readonly string[];
   readonly rulers: readonly string[];
-  readonly forms: readonly Form[];
   /** The members of a field; null when they are not known (yet). */
   members(field: string): readonly string[] | null;
 }
 
-/** The form a brief is drawn in: the one it names, or the one that fits among those that can be drawn. */
-export function formOf(brief: Brief, forms: readonly Form[]): Form {
+/** The form a brief is drawn in: the one it names, or the one that fits. */
+export function formOf(brief: Brief): Form {
   if (brief.form) return brief.form;
   const runs = brief.views[0]!.kind === 'cumulative' && brief.grain !== null && brief.against !== null;
-  const fitting: Form = runs
-    ? 'pace'
-    : brief.against && brief.by.length > 0
-      ? 'bullet'
-      : brief.grain
-        ? 'trend'
-        : brief.by.length > 0
-          ? 'bars'
-          : 'headline';
-  return forms.includes(fitting) ? fitting : forms[0]!;
+  if (runs) return 'pace';
+  if (brief.against && brief.by.length > 0) return 'bullet';
+  if (brief.grain) return 'trend';
+  return brief.by.length > 0 ? 'bars' : 'headline';
 }

@@ -1,6 +1,7 @@
 import { GRAINS } from '../calendar';
 import type { Problem } from '../problem';
 import {
+  FORMS,
   SELECTIONS,
   SORT_KEYS,
   type Brief,
@@ -178,7 +179,7 @@ function readClause(reader: Reader, vocabulary: Vocabulary, clauses: Clauses): v
       clauses.against = reader.name(vocabulary.benchmarks, 'benchmark', OPENINGS);
       return;
     case 'as':
-      clauses.form = reader.name(vocabulary.forms, 'form', OPENINGS) as Form;
+      clauses.form = reader.name(FORMS, 'form', OPENINGS) as Form;
       return;
     case 'keep':
       clauses.keep = readSelection(reader);

@@ -8,10 +8,9 @@ import {
   type Brief,
   type BriefParts,
   type Completion,
-  type Vocabulary,
 } from '../brief';
 import { fiscalYear } from '../calendar';
-import { DRAWN_FORMS, formDefinition } from '../figure';
+import { formDefinition } from '../figure';
 import { sentProblem, type SentProblem } from '../problem';
 import { firstBriefOver } from '../report';
 import { knownSpan } from '../table';
@@ -41,11 +40,6 @@ export interface Offered {
   readonly fiscalYears: readonly number[];
   /** The brief a new figure begins with; null where there is nothing to add up. */
   readonly first: string | null;
-}
-
-/** With all forms, so that briefs of forms that are not drawn are followed, too. */
-export function wholeVocabulary({ vocabulary }: OpenReport): Vocabulary {
-  return { ...vocabulary, forms: FORMS };
 }
 
 export function readable(brief: Brief, { vocabulary }: OpenReport): ReadableBrief {
@@ -91,7 +85,7 @@ export const briefs = {
       measures: vocabulary.measures,
       fields: vocabulary.fields,
       benchmarks: vocabulary.benchmarks,
-      forms: DRAWN_FORMS.map((form) => ({ form, purpose: formDefinition(form).purpose })),
+      forms: FORMS.map((form) => ({ form, purpose: formDefinition(form).purpose })),
       rulers: vocabulary.rulers,
       highlights: vocabulary.highlights,
       fiscalYears: [...years].sort((a, b) => b - a).slice(0, 8),

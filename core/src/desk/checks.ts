@@ -2,7 +2,6 @@ import { edited, usageOf, type Edit, type Edited, type Usage } from '../edit';
 import { levelChecks, type Finding } from '../level';
 import type { Named } from '../report';
 import type { OpenReport } from '../workspace';
-import { wholeVocabulary } from './briefs';
 
 /** A finding of the level checks; `repair` is what putting it right is called. */
 export interface FindingShown extends Omit<Finding, 'repair'> {
@@ -31,10 +30,10 @@ export const checks = {
   edited(desk: OpenReport, edit: Edit): Edited {
     const { tables } = desk;
     const columns = new Map([...tables].map(([id, table]) => [id, table.columns.map(({ name }) => name)]));
-    return edited(desk.report, edit, { vocabulary: wholeVocabulary(desk), columns });
+    return edited(desk.report, edit, { vocabulary: desk.vocabulary, columns });
   },
 
   async usage(desk: OpenReport, kind: Named, name: string): Promise<Usage> {
-    return usageOf(desk.report, wholeVocabulary(desk), kind, name);
+    return usageOf(desk.report, desk.vocabulary, kind, name);
   },
 };

@@ -1,4 +1,3 @@
-import { DRAWN_FORMS } from '../figure';
 import { sent, type Sent } from '../problem';
 import { vocabularyOf, type Report } from '../report';
 import type { Table } from '../table';
@@ -42,8 +41,7 @@ export function openDesk(tables: ReadonlyMap<string, Table>): Desk {
       open = workspaceFor(report, listedIn(report, read));
       builtFrom = needed;
     } else if (open.report !== report) {
-      const vocabulary =
-        namesIn(report) === namesIn(open.report) ? open.vocabulary : vocabularyOf(report, open.tables, DRAWN_FORMS);
+      const vocabulary = namesIn(report) === namesIn(open.report) ? open.vocabulary : vocabularyOf(report, open.tables);
       open = { ...open, report, vocabulary };
     }
     return open;

@@ -3,7 +3,6 @@ import { usageOf } from '../edit';
 import {
   cellsFor,
   columnsOf,
-  DRAWN_FORMS,
   drawFigure,
   figureNamed,
   formsFor,
@@ -23,7 +22,7 @@ import { numbersCsv, numbersOf, rowSource, type Cells, type Check } from '../que
 import type { CellFigure, ColumnLook, Look, Report } from '../report';
 import { writeSvg, type Mark, type Scene } from '../scene';
 import type { OpenReport } from '../workspace';
-import { readable, wholeVocabulary, type ReadableBrief } from './briefs';
+import { readable, type ReadableBrief } from './briefs';
 
 /** One row of a drawn figure, for the pointer and the keyboard. */
 export interface DrawnRow {
@@ -89,7 +88,7 @@ function exactText({ value, at }: Mark, form: Form, writing: Writing): string {
 
 /** The columns of a table or league, for the drawer. */
 function columnsOfTable({ cells, further }: Drawn, look: Look): ColumnShown[] {
-  const form = formOf(cells.brief, DRAWN_FORMS);
+  const form = formOf(cells.brief);
   if (form !== 'table' && form !== 'league') return [];
   const data = tableCells({ cells, further }, form === 'league');
   const cellsOf = cellsFor(data.stepped !== null);
@@ -132,7 +131,7 @@ export const figures = {
           key: mark.key,
           row,
           actual: mark.at ?? mark.value,
-          exact: exactText(mark, formOf(cells.brief, DRAWN_FORMS), source === cells ? common : exactWriting(source)),
+          exact: exactText(mark, formOf(cells.brief), source === cells ? common : exactWriting(source)),
         },
       ];
     });
@@ -146,14 +145,12 @@ export const figures = {
       readable: readable(cells.brief, desk),
       runs: cells.due !== null,
       columns: columnsOfTable(drawing, figure.look),
-      form: formOf(cells.brief, DRAWN_FORMS),
+      form: formOf(cells.brief),
       lit: litOf(desk.report, drawn),
       sharing:
         cells.brief.ruler === null
           ? []
-          : usageOf(desk.report, wholeVocabulary(desk), 'ruler', cells.brief.ruler).figures.filter(
-              (id) => id !== figureId,
-            ),
+          : usageOf(desk.report, desk.vocabulary, 'ruler', cells.brief.ruler).figures.filter((id) => id !== figureId),
       took,
     };
   },

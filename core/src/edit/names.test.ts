@@ -1,5 +1,4 @@
 import { describe, expect, test } from 'vitest';
-import { FORMS } from '../brief';
 import { readCsv } from '../reading';
 import { checkReport, vocabularyOf, type Named, type Report } from '../report';
 import { makeTable } from '../table';
@@ -28,7 +27,7 @@ const report: Report = checkReport({
     { id: 'c', brief: 'this is no brief' },
   ],
 });
-const vocabulary = vocabularyOf(report, new Map([['sales', table]]), FORMS);
+const vocabulary = vocabularyOf(report, new Map([['sales', table]]));
 
 const renamed = (of: Report, words: typeof vocabulary, kind: Named, from: string, to: string) =>
   edited(of, { edit: 'rename', kind, from, to }, { vocabulary: words, columns: new Map() }).report;
@@ -42,7 +41,7 @@ test('highlights and rulers are followed as well, and a figure without them has 
     rulers: [{ id: 'euros', kind: 'linear' }],
     figures: [{ id: 'a', brief: 'net sales by shop as bullet, lit by loud, on euros' }],
   });
-  const words = vocabularyOf(lit, new Map([['sales', table]]), FORMS);
+  const words = vocabularyOf(lit, new Map([['sales', table]]));
   const brief = (next: Report) => next.figures[0]!.brief;
   expect(usageOf(lit, words, 'ruler', 'euros').figures).toEqual(['a']);
   const calm = renamed(lit, words, 'highlight', 'loud', 'calm');

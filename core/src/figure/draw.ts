@@ -6,7 +6,7 @@ import { figureOf, type FigureEntry, type Look, type Report, type RulerEntry } f
 import type { Scene } from '../scene';
 import { asRanks } from './asRanks';
 import type { FigureRequest, FormDefinition, Scale } from './form';
-import { DRAWN_FORMS, formDefinition } from './registry';
+import { formDefinition } from './registry';
 
 /** A figure with its numbers and its marks. */
 export interface Drawn {
@@ -109,7 +109,7 @@ const MOST_STEPS = 40_000;
 function mostOf({ brief: text }: FigureEntry, vocabulary: Vocabulary): number {
   try {
     const brief = readBrief(text, vocabulary);
-    const { most = MOST_MEMBERS } = formDefinition(formOf(brief, DRAWN_FORMS));
+    const { most = MOST_MEMBERS } = formDefinition(formOf(brief));
     return brief.grain === null ? most : Math.min(most, MOST_STEPS / (brief.grain === 'day' ? 400 : 40));
   } catch (error) {
     // A brief that cannot be read is told where it is answered.
@@ -123,7 +123,7 @@ export async function drawFigure(workspace: Workspace, figure: FigureEntry): Pro
   const { report, vocabulary } = workspace;
   const most = mostOf(figure, vocabulary);
   const cells = await answerFigure(workspace, figure, most);
-  const definition = formDefinition(formOf(cells.brief, DRAWN_FORMS));
+  const definition = formDefinition(formOf(cells.brief));
   const { look } = figure;
   const rows = (definition.stacks && (await stackedRows(workspace, cells, look))) || rowsFor(definition, cells);
   const entry = report.rulers.find(({ id }) => id === cells.brief.ruler);
@@ -164,7 +164,7 @@ export async function drawFigure(workspace: Workspace, figure: FigureEntry): Pro
 /** The same figure with another look, where only its size differs, or with its ruler in a lane. */
 export function redrawn(drawn: Drawn, look: Look, lane?: FigureRequest['lane']): Drawn {
   const request = { ...drawn.request, look, ...(lane ? { lane } : {}) };
-  return { ...drawn, request, scene: formDefinition(formOf(drawn.cells.brief, DRAWN_FORMS)).draw(request) };
+  return { ...drawn, request, scene: formDefinition(formOf(drawn.cells.brief)).draw(request) };
 }
 
 /** What the other figures on a shared ruler must show. A figure that cannot be answered takes no part. */
@@ -178,7 +178,7 @@ async function valuesOnRuler(workspace: Workspace, figure: FigureEntry, ruler: R
       if (brief.ruler !== ruler.id) continue;
       const choices = { ...choicesOf(report, brief, other.look), most: mostOf(other, vocabulary) };
       const cells = await answerBrief(workspace, brief, choices);
-      const definition = formDefinition(formOf(brief, DRAWN_FORMS));
+      const definition = formDefinition(formOf(brief));
       const rows =
         (definition.stacks && (await stackedRows(workspace, cells, other.look))) || rowsFor(definition, cells);
       for (const value of definition.rulerValues(rows, other.look, scaleOf(rows, other.look, ruler)))

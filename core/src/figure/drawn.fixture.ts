@@ -1,5 +1,4 @@
 import fc from 'fast-check';
-import { FORMS } from '../brief';
 import { readCsv } from '../reading';
 import { checkReport, type Look } from '../report';
 import { textWidth, type Mark, type Scene } from '../scene';
@@ -39,7 +38,7 @@ export async function drawnFrom(
     figures: [{ id: 'f', brief, look }],
     ...parts,
   });
-  const desk = workspaceFor(report, new Map([['t', table]]), FORMS);
+  const desk = workspaceFor(report, new Map([['t', table]]));
   return drawFigure({ source: desk.source, report, vocabulary: desk.vocabulary }, report.figures[0]!);
 }
 

@@ -1,7 +1,7 @@
 export { asRanks } from './asRanks';
 export * from './draw';
 export { formsFor, repairsFor, type FormOffer, type Mended } from './mending';
-export { DRAWN_FORMS, formDefinition } from './registry';
+export { formDefinition } from './registry';
 export { rowName, rowWords, rowKey } from './names';
 export { numbersText, type NumbersText } from './numbersText';
 export { cellsFor, columnsOf } from './table/columns';

@@ -1,12 +1,12 @@
 import { describe, expect, test } from 'vitest';
-import { formOf, readBrief, type Form } from '../brief';
+import { FORMS, formOf, readBrief } from '../brief';
 import { Problem } from '../problem';
 import { numbersOf } from '../query';
 import { readCsv } from '../reading';
 import { checkReport } from '../report';
 import { makeTable } from '../table';
 import { workspaceFor } from '../workspace';
-import { answerFigure, DRAWN_FORMS, drawFigure, formsFor, repairsFor } from '.';
+import { answerFigure, drawFigure, formsFor, repairsFor } from '.';
 
 // No choice of fields and forms ends in nothing: what has too many members shows the largest, what does not fit is mended.
 
@@ -38,7 +38,7 @@ const many = await orderLines(ORDERS);
 const few = await orderLines(300);
 
 describe('a field of twelve thousand members', () => {
-  test.each(DRAWN_FORMS)('as %s shows the largest and the rest, says so, and adds up to the whole', async (form) => {
+  test.each(FORMS)('as %s shows the largest and the rest, says so, and adds up to the whole', async (form) => {
     const { source, report, vocabulary } = many;
     const view = form === 'pace' ? 'cumulative net' : form === 'bump' ? 'rank of net' : 'net';
     const each = ['pace', 'bump', 'trend', 'league'].includes(form) ? ' each month' : '';
@@ -99,7 +99,7 @@ describe.each(BRIEFS)('from “%s”', (text) => {
     const { source, report, vocabulary } = few;
     const brief = readBrief(text, vocabulary);
     const offers = await formsFor({ source, report, vocabulary }, brief);
-    expect(offers.map(({ form }) => form)).toContain(formOf(brief, DRAWN_FORMS));
+    expect(offers.map(({ form }) => form)).toContain(formOf(brief));
     for (const offer of offers) {
       const { cells } = await drawFigure({ source, report, vocabulary }, { id: 'f', brief: offer.text, look: {} });
       expect([cells.brief.form, cells.count > 0]).toEqual([offer.form, true]);
@@ -115,7 +115,7 @@ describe.each(BRIEFS)('from “%s”', (text) => {
         change === '' ? [form] : [],
       ),
     );
-    for (const form of DRAWN_FORMS) {
+    for (const form of FORMS) {
       const drawn = drawFigure(
         { source, report, vocabulary },
         { id: 'f', brief: `${text} as ${form}`.replace(/(, keep [^,]*?)( as .*)$/, '$2$1'), look: {} },
@@ -138,9 +138,8 @@ test('a pace offers what it needs: a running sum, and steps', async () => {
 
 test('a running sum that is held against something is a pace', () => {
   const { vocabulary } = few;
-  const forms: readonly Form[] = DRAWN_FORMS;
-  expect(formOf(readBrief('cumulative net each month against each', vocabulary), forms)).toBe('pace');
-  expect(formOf(readBrief('cumulative net each month', vocabulary), forms)).toBe('trend');
+  expect(formOf(readBrief('cumulative net each month against each', vocabulary))).toBe('pace');
+  expect(formOf(readBrief('cumulative net each month', vocabulary))).toBe('trend');
 });
 
 test.each([

@@ -1,10 +1,19 @@
-import { formOf, partsOfBrief, writeBrief, type Brief, type BriefParts, type Form, type Vocabulary } from '../brief';
+import {
+  FORMS,
+  formOf,
+  partsOfBrief,
+  writeBrief,
+  type Brief,
+  type BriefParts,
+  type Form,
+  type Vocabulary,
+} from '../brief';
 import type { Grain } from '../calendar';
 import { isProblem } from '../problem';
 import type { Workspace } from '../query';
 import type { FigureEntry, Look } from '../report';
 import { drawFigure } from './draw';
-import { DRAWN_FORMS, formDefinition } from './registry';
+import { formDefinition } from './registry';
 
 /** A brief that can be drawn, and what was changed to make it so; nothing where nothing had to be. */
 export interface Mended {
@@ -179,7 +188,7 @@ export async function formsFor(workspace: Workspace, brief: Brief): Promise<Form
   const grains = grainsFor(workspace, brief);
   const field = likelyField(workspace.vocabulary);
   const offers: FormOffer[] = [];
-  for (const form of DRAWN_FORMS) {
+  for (const form of FORMS) {
     const wanted: Brief = { ...brief, form };
     const mended = await firstThatDraws(workspace, wanted, [asItIs, ...changesFor(form, wanted, grains, field)], {});
     if (mended) offers.push({ form, purpose: formDefinition(form).purpose, ...mended });
@@ -194,7 +203,7 @@ export async function repairsFor(workspace: Workspace, figure: FigureEntry, brie
   const { vocabulary } = workspace;
   const grains = grainsFor(workspace, brief);
   const field = likelyField(vocabulary);
-  const form = formOf(brief, DRAWN_FORMS);
+  const form = formOf(brief);
   const single: Change[] = [
     ...changesFor(form, brief, grains, field),
     ...(brief.by.length === 0 ? [by(field)] : [by(brief.by.slice(0, 1)), by([])]),

@@ -12,8 +12,8 @@ import { table } from './table/table';
 import { trend } from './trend/trend';
 import type { FormDefinition } from './form';
 
-/** Every form this version draws; adding one is a folder beside this file and a line here. */
-const DEFINITIONS: readonly FormDefinition[] = [
+/** How each form is drawn; a new one is a folder beside this file and a line here. */
+export const DEFINITIONS: readonly FormDefinition[] = [
   bullet,
   bars,
   pairs,
@@ -26,8 +26,6 @@ const DEFINITIONS: readonly FormDefinition[] = [
   table,
   trend,
 ];
-
-export const DRAWN_FORMS: readonly Form[] = DEFINITIONS.map(({ form }) => form);
 
 export function formDefinition(form: Form): FormDefinition {
   return DEFINITIONS.find((definition) => definition.form === form)!;

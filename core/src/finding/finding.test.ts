@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import { FORMS, readBrief } from '../brief';
+import { readBrief } from '../brief';
 import { liveTitle } from '../format';
 import { answerBrief, type Cells } from '../query';
 import { readCsv } from '../reading';
@@ -20,7 +20,7 @@ async function cellsOf(lines: readonly string[], brief: string, measure: object 
     calendar: { asOf: 'auto' },
   });
   const table = makeTable(await readCsv('t', ['day,shop,net,goal', ...lines].join('\n')), { id: 't', date: 'day' });
-  const { source, vocabulary } = workspaceFor(report, new Map([['t', table]]), FORMS);
+  const { source, vocabulary } = workspaceFor(report, new Map([['t', table]]));
   return answerBrief({ source, report, vocabulary }, readBrief(brief, vocabulary));
 }
 

@@ -1,7 +1,6 @@
 import { createHash } from 'node:crypto';
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import { FORMS } from '../brief';
 import { drawPage } from '../page';
 import { readCsv } from '../reading';
 import { checkReport } from '../report';
@@ -20,7 +19,7 @@ async function fileOf(lines: readonly string[], title = 'A page') {
     pages: [{ id: 'p', title, rows: [{ blocks: [{ figure: 'f', share: 12 }] }] }],
   });
   const table = makeTable(await readCsv('t', ['shop,net', ...lines].join('\n')), { id: 't' });
-  const { source, vocabulary } = workspaceFor(report, new Map([['t', table]]), FORMS);
+  const { source, vocabulary } = workspaceFor(report, new Map([['t', table]]));
   const page = await drawPage({ source, report, vocabulary }, report.pages[0]!);
   return writeHtml(page, { fonts: { 400: 'AAAA' }, reckoning: await workingsOf(source, report, page) });
 }

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { FORMS, readBrief } from '../brief';
+import { readBrief } from '../brief';
 import { answerBrief } from '../query';
 import { readCsv } from '../reading';
 import { checkReport, type Highlight, type LitOn, type When } from '../report';
@@ -49,7 +49,7 @@ async function painted(
     benchmarks: [{ name: 'goal', kind: 'expression', expression: 'sum(goal)' }],
     highlights: [{ name: 'own', on, rules: whens.map((when, i) => ({ id: `r${i}`, when, encode, on: true })) }],
   });
-  const { source, vocabulary } = workspaceFor(report, new Map([['t', table]]), FORMS);
+  const { source, vocabulary } = workspaceFor(report, new Map([['t', table]]));
   const cells = await answerBrief({ source, report, vocabulary }, readBrief('net by shop against goal', vocabulary));
   const highlight = highlightFor(report, 'own');
   return rows.map((_, row) => {

@@ -1,5 +1,4 @@
 import { describe, expect, test } from 'vitest';
-import { FORMS } from '../brief';
 import { editedPlain } from '../edit';
 import { readCsv } from '../reading';
 import { accepting, checkReport, type Report } from '../report';
@@ -35,7 +34,7 @@ async function findingsOf(report: Report, { lines = LINES, plan = PLAN }: Made) 
     ['orders', orders],
     ['plan', targets],
   ]);
-  const desk = workspaceFor(report, tables, FORMS);
+  const desk = workspaceFor(report, tables);
   return levelChecks({ source: desk.source, report, vocabulary: desk.vocabulary, tables: desk.tables });
 }
 

@@ -2,7 +2,6 @@ import JSZip from 'jszip';
 import { readSheet } from 'read-excel-file/node';
 import { SaxesParser } from 'saxes';
 import { expect, test } from 'vitest';
-import { FORMS } from '../brief';
 import { tidy } from '../number';
 import { drawPage } from '../page';
 import { readCsv } from '../reading';
@@ -37,7 +36,7 @@ async function page(lines: readonly string[]) {
     ],
   });
   const table = makeTable(await readCsv('t', ['shop,net', ...lines].join('\n')), { id: 't' });
-  const { source, vocabulary } = workspaceFor(report, new Map([['t', table]]), FORMS);
+  const { source, vocabulary } = workspaceFor(report, new Map([['t', table]]));
   return drawPage({ source, report, vocabulary }, report.pages[0]!);
 }
 
@@ -103,7 +102,7 @@ async function sheetOf(brief: string, look: object = {}) {
     '2025-05-02,South,10.25,3',
   ];
   const table = makeTable(await readCsv('t', lines.join('\n')), { id: 't' });
-  const { source, vocabulary } = workspaceFor(report, new Map([['t', table]]), FORMS);
+  const { source, vocabulary } = workspaceFor(report, new Map([['t', table]]));
   const bytes = pageXlsx(await drawPage({ source, report, vocabulary }, report.pages[0]!));
   const rows = await readSheet(Buffer.from(bytes), 2);
   const at = rows.findIndex((row) => row.includes('rows'));

@@ -1,6 +1,5 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { FORMS } from '../brief';
 import { resolvePeriod, type FiscalCalendar } from '../calendar';
 import { dayOf } from '../calendar';
 import { readCsv } from '../reading';
@@ -50,7 +49,6 @@ async function deskWith(rows: Page['rows'], more: Partial<Report> = {}): Promise
       ['sales', sales],
       ['stock', stock],
     ]),
-    FORMS,
   );
   return { ...desk, page: report.pages[0]! };
 }

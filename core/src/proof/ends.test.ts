@@ -28,7 +28,7 @@ async function drawn(
     ...more,
   });
   const table = makeTable(await readCsv('sales', rows.join('\n')), { id: 'sales' });
-  const desk = workspaceFor(report, new Map([['sales', table]]), FORMS);
+  const desk = workspaceFor(report, new Map([['sales', table]]));
   return drawFigure({ source: desk.source, report, vocabulary: desk.vocabulary }, { id: 'f', brief, look });
 }
 

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { FORMS, readBrief } from '../brief';
+import { readBrief } from '../brief';
 import { readCsv } from '../reading';
 import { checkReport } from '../report';
 import { makeTable } from '../table';
@@ -27,7 +27,7 @@ async function numbers(values: readonly number[], outlook: object, brief: string
     ],
     benchmarks: [{ name: 'outlook', kind: 'forecast', ...outlook }],
   });
-  const { source, vocabulary } = workspaceFor(report, new Map([['sales', table]]), FORMS);
+  const { source, vocabulary } = workspaceFor(report, new Map([['sales', table]]));
   return numbersOf(await answerBrief({ source, report, vocabulary }, readBrief(brief, vocabulary)));
 }
 

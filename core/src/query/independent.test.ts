@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import { FORMS, readBrief } from '../brief';
+import { readBrief } from '../brief';
 import { readCsv } from '../reading';
 import { checkReport } from '../report';
 import { makeTable } from '../table';
@@ -188,7 +188,7 @@ async function ask(
       ),
     ],
   ]);
-  const { source, vocabulary } = workspaceFor(report, tables, FORMS);
+  const { source, vocabulary } = workspaceFor(report, tables);
   return numbersOf(await answerBrief({ source, report, vocabulary }, readBrief(brief, vocabulary), choices));
 }
 

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { FORMS, readBrief } from '../brief';
+import { readBrief } from '../brief';
 import { readCsv } from '../reading';
 import { checkReport } from '../report';
 import { makeTable } from '../table';
@@ -39,7 +39,7 @@ async function cells(lines: readonly string[], brief: string, choices: Choices =
     ],
     benchmarks: [{ name: 'goal', kind: 'expression', expression: 'sum(goal)' }],
   });
-  const { source, vocabulary } = workspaceFor(report, new Map([['sales', table]]), FORMS);
+  const { source, vocabulary } = workspaceFor(report, new Map([['sales', table]]));
   return answerBrief({ source, report, vocabulary }, readBrief(brief, vocabulary), choices);
 }
 

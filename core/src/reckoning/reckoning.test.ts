@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { FORMS, type Form } from '../brief';
+import { type Form } from '../brief';
 import { drawFigure, rowKey, type Drawn } from '../figure';
 import { readCsv } from '../reading';
 import { checkReport } from '../report';
@@ -72,7 +72,7 @@ async function drawnFrom(csv: string, brief: string): Promise<{ desk: OpenReport
     figures: [{ id: 'f', brief }],
   });
   const table = makeTable(await readCsv('orders', csv, TYPES), { id: 'orders', date: 'day' });
-  const desk = workspaceFor(report, new Map([['orders', table]]), FORMS);
+  const desk = workspaceFor(report, new Map([['orders', table]]));
   return {
     desk,
     table,

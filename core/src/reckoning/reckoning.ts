@@ -1,6 +1,6 @@
 import { startOf, step as stepsOn, writtenDay } from '../calendar';
 import { formOf } from '../brief';
-import { asRanks, DRAWN_FORMS, formDefinition, numbersFor, rowName, type Drawn } from '../figure';
+import { asRanks, formDefinition, numbersFor, rowName, type Drawn } from '../figure';
 import { exactWriting, writeNumber, writePercent } from '../format';
 import { aggregatesOf } from '../measure';
 import { power, tidy } from '../number';
@@ -77,7 +77,7 @@ export async function reckon(
   const write: Write = (value) => writeNumber(value, writing);
   const sentences: Sentence[] = [];
   const made = await madeOf(source, report, own, at, write);
-  const form = formOf(cells.brief, DRAWN_FORMS);
+  const form = formOf(cells.brief);
   // Where ranks are drawn as values, they are what is held against something and judged.
   const ranks = cells.view.kind === 'rank' && !cells.stacked && !formDefinition(form).ranks ? asRanks(cells) : null;
   const held = heldSentences(report, own, at, write);

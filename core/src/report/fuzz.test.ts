@@ -6,7 +6,6 @@ import { ORDERS_HEADER, orderLines } from '../../../demo/src/orders';
 import { PLAN_HEADER, planRows } from '../../../demo/src/plan';
 import { pellwetherReport } from '../../../demo/src/report';
 import { reportJsonSchema } from '../../scripts/jsonSchema';
-import { FORMS } from '../brief';
 import { drawFigure } from '../figure';
 import { levelChecks } from '../level';
 import { drawPage } from '../page';
@@ -164,7 +163,7 @@ test('a report that is accepted can be drawn and checked, or says why not', asyn
               fileOf(entry.source.file, new TextEncoder().encode(files.get(entry.source.file) ?? 'a,b\n1,2\n')),
             ),
           );
-        const { source, vocabulary } = workspaceFor(report, tables, FORMS);
+        const { source, vocabulary } = workspaceFor(report, tables);
         const figure = report.figures[pick % Math.max(1, report.figures.length)];
         if (figure) await attempt(() => drawFigure({ source, report, vocabulary }, figure));
         if (report.pages[0]) await attempt(() => drawPage({ source, report, vocabulary }, report.pages[0]!));

@@ -1,4 +1,4 @@
-import type { Form, Vocabulary } from '../brief';
+import type { Vocabulary } from '../brief';
 import { declaredOrder, inOrder, type Table } from '../table';
 import type { Benchmark, Report } from './report';
 
@@ -23,7 +23,7 @@ export const STANDING_HIGHLIGHT = 'standing';
  * The names briefs of a report may use. Fields are the text and yes/no columns of the tables that measures read, and behind them those
  * of whole numbers; all numbers may stand in conditions.
  */
-export function vocabularyOf(report: Report, tables: ReadonlyMap<string, Table>, forms: readonly Form[]): Vocabulary {
+export function vocabularyOf(report: Report, tables: ReadonlyMap<string, Table>): Vocabulary {
   const measured = new Set(report.measures.map(({ table }) => table));
   const read = [...tables.values()].filter(({ id }) => measured.has(id));
   const columns = read.flatMap((table) => table.columns);
@@ -39,7 +39,6 @@ export function vocabularyOf(report: Report, tables: ReadonlyMap<string, Table>,
     benchmarks: benchmarksOf(report).map(({ name }) => name),
     highlights: [...highlights],
     rulers: report.rulers.map(({ id }) => id),
-    forms,
     members(field) {
       let known = members.get(field);
       if (!known) {

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
-import { FORMS, readBrief } from '../brief';
+import { readBrief } from '../brief';
 import { bandsOf, rowBands } from '../figure/bullet/bands';
 import { isAdditive, readExpression } from '../measure';
 import { answerBrief, numbersOf, roundedShares, type Cells, type Choices } from '../query';
@@ -53,7 +53,7 @@ async function answer(
     ...given,
     measures: [...given.measures, ...measures],
   });
-  const { source, vocabulary } = workspaceFor(report, tables, FORMS);
+  const { source, vocabulary } = workspaceFor(report, tables);
   return answerBrief({ source, report, vocabulary }, readBrief(brief, vocabulary), choices);
 }
 

@@ -1,6 +1,4 @@
-import type { Form } from '../brief';
 import type { FiscalCalendar } from '../calendar';
-import { DRAWN_FORMS } from '../figure';
 import { columnarSource, withDerived, type Workspace } from '../query';
 import { vocabularyOf, type Report, type TableEntry } from '../report';
 import { readFile, type SourceFile } from '../reading';
@@ -31,11 +29,7 @@ export function tableAs(read: Table, entry: TableEntry | undefined, calendar: Fi
 /**
  * Joins a report and its tables.
  * @param forms the forms briefs may name: for numbers all, for pictures those that are drawn. Throws a `Problem` for a wrong derived column or an entry that its table does not fit. */
-export function workspaceFor(
-  report: Report,
-  read: ReadonlyMap<string, Table>,
-  forms: readonly Form[] = DRAWN_FORMS,
-): OpenReport {
+export function workspaceFor(report: Report, read: ReadonlyMap<string, Table>): OpenReport {
   const tables = new Map(
     [...read].map(([id, table]) => [
       id,
@@ -49,7 +43,7 @@ export function workspaceFor(
   return {
     report,
     tables,
-    vocabulary: vocabularyOf(report, tables, forms),
+    vocabulary: vocabularyOf(report, tables),
     source: columnarSource(tables, report.calendar),
   };
 }

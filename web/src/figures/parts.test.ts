@@ -9,7 +9,6 @@ const vocabulary: Vocabulary = {
   benchmarks: ['plan', 'last year'],
   highlights: [],
   rulers: [],
-  forms: ['bullet'],
   members: () => null,
 };
 const offered: Offered = {

@@ -3,7 +3,7 @@ import { createRequire } from 'node:module';
 import { join } from 'node:path';
 import { parentPort } from 'node:worker_threads';
 import { readBrief } from '@bold-ruler/core/brief';
-import { answerFigure, DRAWN_FORMS, drawFigure, figureNamed } from '@bold-ruler/core/figure';
+import { answerFigure, drawFigure, figureNamed } from '@bold-ruler/core/figure';
 import { fileOf } from '@bold-ruler/core/reading';
 import { numbersCsv, numbersOf } from '@bold-ruler/core/query';
 import { checkReport, readBundle, type FigureEntry } from '@bold-ruler/core/report';
@@ -38,7 +38,7 @@ async function drawn(sent: Sent): Promise<Drawn> {
       );
     tables.set(entry.id, await readTable(entry, fileOf(entry.source.file, bytes)));
   }
-  const { source, vocabulary } = workspaceFor(report, tables, DRAWN_FORMS);
+  const { source, vocabulary } = workspaceFor(report, tables);
   let figure: FigureEntry;
   if (drawing.figure !== null) figure = figureNamed(report, drawing.figure);
   else {

@@ -1,5 +1,4 @@
 import { formOf } from '../../brief';
-import { DRAWN_FORMS } from '../../figure';
 import { ofFigures } from '../level';
 
 const BARS = new Set(['bullet', 'bars', 'pairs']);
@@ -8,7 +7,7 @@ export const notFromZero = ofFigures(
   'not-from-zero',
   'the length of a bar is read as its value; cut off, small differences look large',
   ({ scene, cells }, entry, { report }) => {
-    if (!BARS.has(formOf(cells.brief, DRAWN_FORMS))) return [];
+    if (!BARS.has(formOf(cells.brief))) return [];
     const cut = scene.rulers.find(({ domain: [low, high] }) => low > 0 || high < 0);
     if (!cut) return [];
     const shared = report.rulers.find(({ id }) => id === cells.brief.ruler);
