@@ -284,6 +284,8 @@ export function fittingTitle(cells: Cells): string {
   const actual = isOver ? '{actual} in {step}' : '{actual}';
   const isCompared = benchmark !== null && hasStandings(cells);
   if (!isCompared) {
+    // Where no step has both that it takes, there is none to speak of.
+    if (!of && isOver && cells.grain && Number.isNaN(cells.shown.actual)) return `${name} each ${cells.grain}`;
     if (!of) return `${name}: ${actual}`;
     if (Number.isNaN(cells.shown.actual) || (kind === 'share' && !cells.isSelection)) return `${name} by ${of}`;
     return `${name} by ${of}: ${actual} ${cells.additive ? 'together' : 'over all that is shown'}`;

@@ -162,10 +162,11 @@ export const pages: EditKinds<
         if (by > 0) to.blocks.unshift(fitted);
         else to.blocks.push(fitted);
         if (from.length === 0) one.rows.splice(row, 1);
-      } else {
-        one.rows.splice(by > 0 ? row + 1 : row, 0, { blocks: [moved!] });
-        if (from.length === 0) one.rows.splice(by > 0 ? row : row + 1, 1);
-      }
+      } else if (from.length === 0) {
+        // One that has its row for itself passes the next as a whole.
+        from.push(moved!);
+        moveIn(one.rows, row, row + by);
+      } else one.rows.splice(by > 0 ? row + 1 : row, 0, { blocks: [moved!] });
     },
   },
 
@@ -230,7 +231,8 @@ export const pages: EditKinds<
   'drop-claim': {
     say: () => 'take a finding off the page',
     apply: (draft, { page, claim }) => {
-      const isSame = (one: unknown) => JSON.stringify(one) === JSON.stringify(claim);
+      const inOrder = (one: object) => JSON.stringify(Object.entries(one).sort());
+      const isSame = (one: object) => inOrder(one) === inOrder(claim);
       for (const row of pageOf(draft, page)?.rows ?? [])
         for (const block of 'blocks' in row ? row.blocks : []) {
           if (!('text' in block) || !block.claims?.some(isSame)) continue;

@@ -1,0 +1,213 @@
+import 'fake-indexeddb/auto';
+import { beforeEach, describe, expect, test, vi } from 'vitest';
+import { sheetsOf } from '@bold-ruler/core/reading';
+import {
+  readBundle,
+  writeBundle,
+  writeReport,
+  checkReport,
+  type Report,
+  type TableEntry,
+} from '@bold-ruler/core/report';
+import { profileTable, type Table } from '@bold-ruler/core/table';
+import { readTable } from '@bold-ruler/core/workspace';
+import { addReport } from '@/storage/library';
+import { fileFrom } from '@/worker/fileFrom';
+
+// Files on their way into a report, read in this thread instead of in workers.
+
+const added: { id: string; report: Report; tables: ReadonlyMap<string, Table>; files: ReadonlyMap<string, Blob> }[] =
+  [];
+vi.mock('@/store/desk', () => ({
+  desk: () => ({
+    add: async (id: string, report: Report, tables: ReadonlyMap<string, Table>, files: ReadonlyMap<string, Blob>) => {
+      added.push({ id, report, tables, files });
+      return { ok: true, value: null };
+    },
+  }),
+}));
+
+/** Readings that wait until they are let go, where a test wants that. */
+let gate: Promise<void> = Promise.resolve();
+const cancelled: string[] = [];
+let begun = 0;
+const reading = <T>(name: string, work: () => Promise<T>) => {
+  begun++;
+  return { done: gate.then(work), cancel: () => cancelled.push(name) };
+};
+vi.mock('@/worker/reading', () => ({
+  lookInto: (file: File, name: string) => reading(name, () => sheetsOf(fileFrom(file, name))),
+  unbundle: (file: File, name: string) =>
+    reading(name, async () => {
+      const { report, files } = readBundle(new Uint8Array(await file.arrayBuffer()), name);
+      return { report: writeReport(report), files: [...files] };
+    }),
+  beginReading: (entry: TableEntry, file: File, profiled: boolean) =>
+    reading(entry.id, async () => {
+      const table = await readTable(entry, fileFrom(file, entry.source.file));
+      return { table, profile: profiled ? profileTable(table, entry.source.file) : null };
+    }),
+}));
+const marks = new Map<string, string>();
+vi.stubGlobal('sessionStorage', {
+  getItem: (key: string) => marks.get(key) ?? null,
+  setItem: (key: string, value: string) => marks.set(key, value),
+  removeItem: (key: string) => marks.delete(key),
+});
+
+const { freeName, interruptedReading, nextMonth, pastedFile, takeIn } = await import('./intake');
+
+const SALES = 'day,shop,net\n2025-01-01,Alder,5\n2025-01-02,Birch,6\n2025-01-03,Alder,7\n';
+const GOALS = 'month,shop,goal\n2025-01,Alder,4\n';
+const file = (name: string, text: string | Uint8Array<ArrayBuffer>) => new File([text], name);
+const taken = async (...files: File[]) => {
+  await takeIn(files, () => {}).done;
+  return added.at(-1)!;
+};
+
+beforeEach(() => {
+  added.length = 0;
+  cancelled.length = 0;
+  begun = 0;
+  marks.clear();
+  gate = Promise.resolve();
+});
+
+describe('files without a report', () => {
+  test('become one: the table with most rows is measured, the others are held against it', async () => {
+    const { report, tables, files } = await taken(file('goals.csv', GOALS), file('sales.csv', SALES));
+    expect(report.tables.map(({ id }) => id)).toEqual(['sales', 'goals']);
+    expect(report.measures.map(({ name, table }) => `${table} ${name}`)).toEqual(['sales net']);
+    expect(report.benchmarks.some((one) => one.kind === 'table' && one.table === 'goals')).toBe(true);
+    expect(report.figures[0]!.brief).toContain('net');
+    expect([tables.get('sales')!.rows, tables.get('goals')!.rows]).toEqual([3, 1]);
+    expect([...files.keys()].sort()).toEqual(['goals.csv', 'sales.csv']);
+  });
+
+  test('of one name in two folders stand as two tables', async () => {
+    const { report } = await taken(file('sales.csv', SALES), file('sales.csv', GOALS));
+    expect(report.tables.map(({ id }) => id).sort()).toEqual(['sales', 'sales 2']);
+  });
+
+  test('that cannot be read say so, and nothing is kept', async () => {
+    await expect(taken(file('empty.csv', ''))).rejects.toThrow();
+    expect(added).toEqual([]);
+    expect(marks.size).toBe(0);
+  });
+});
+
+describe('a report with its files', () => {
+  const report = checkReport({
+    boldRuler: 1,
+    name: 'Pellwether',
+    tables: [{ id: 'sales', source: { file: 'data/sales.csv' } }],
+    measures: [{ name: 'net', table: 'sales', expression: 'sum(net)' }],
+  });
+
+  test('is opened as it is, its files found by their names', async () => {
+    const found = await taken(file('r.ruler.json', writeReport(report)), file('sales.csv', SALES));
+    expect(found.report).toEqual(report);
+    expect([...found.files.keys()]).toEqual(['data/sales.csv']);
+    expect(found.tables.get('sales')!.rows).toBe(3);
+  });
+
+  test('names the files that are missing', async () => {
+    await expect(taken(file('r.ruler.json', writeReport(report)))).rejects.toThrow(
+      'r.ruler.json reads sales.csv: drop that file together with it.',
+    );
+  });
+
+  test('as a bundle brings its own', async () => {
+    const flat = { ...report, tables: [{ id: 'sales', source: { file: 'sales.csv' } }] };
+    const bytes = writeBundle(flat, new Map([['sales.csv', new TextEncoder().encode(SALES)]]));
+    const found = await taken(file('r.ruler.zip', bytes as Uint8Array<ArrayBuffer>));
+    expect([found.report, found.tables.get('sales')!.rows]).toEqual([flat, 3]);
+  });
+
+  test('other JSON holds rows', async () => {
+    const { report: made } = await taken(file('rows.json', '[{"shop":"Alder","net":5},{"shop":"Birch","net":6}]'));
+    expect(made.measures.map(({ name }) => name)).toEqual(['net']);
+  });
+});
+
+describe('while it is read', () => {
+  test('the tab notes what it reads, so that a reload in the middle can be told, once', async () => {
+    const handle = takeIn([file('sales.csv', SALES)], () => {});
+    expect(interruptedReading()).toBe('sales.csv');
+    expect(interruptedReading()).toBeNull();
+    await handle.done;
+    expect(interruptedReading()).toBeNull();
+  });
+
+  test('it can be cancelled: every reading is ended, and nothing is kept', async () => {
+    let go = () => {};
+    gate = new Promise((resolve) => {
+      go = resolve;
+    });
+    const handle = takeIn([file('sales.csv', SALES), file('goals.csv', GOALS)], () => {});
+    await vi.waitFor(() => expect(begun).toBeGreaterThan(0));
+    handle.cancel();
+    go();
+    await new Promise(setImmediate);
+    expect(cancelled.length).toBeGreaterThan(0);
+    expect([added.length, marks.size]).toEqual([0, 0]);
+  });
+
+  test('progress is told for the largest file', async () => {
+    const told: { file: string; size: number }[] = [];
+    await takeIn([file('goals.csv', GOALS), file('sales.csv', SALES)], (progress) => told.push(progress)).done;
+    expect(told.at(-1)).toMatchObject({ file: 'sales.csv', size: SALES.length });
+  });
+});
+
+describe('a new month', () => {
+  const report = checkReport({
+    boldRuler: 1,
+    name: 'Pellwether',
+    tables: [
+      { id: 'sales', source: { file: 'sales.csv' } },
+      { id: 'goals', source: { file: 'goals.csv' } },
+    ],
+    measures: [{ name: 'net', table: 'sales', expression: 'sum(net)' }],
+  });
+  const kept = new Map([
+    ['sales.csv', new Blob([SALES])],
+    ['goals.csv', new Blob([GOALS])],
+  ]);
+  const more = `${SALES}2025-02-01,Mill,9\n`;
+
+  test.each([
+    ['of the same name', 'sales.csv'],
+    ['of another name with the same columns', 'february.csv'],
+  ])('takes a file %s in the place of the old one, and the others as they were', async (_, name) => {
+    const id = `r ${name}`;
+    await addReport(id, report, new Map(), kept);
+    await nextMonth(id, report, [file(name, more)]);
+    const [fresh] = added;
+    expect(fresh!.report).toEqual({ ...report, name: 'Pellwether (new month)' });
+    expect([fresh!.tables.get('sales')!.rows, fresh!.tables.get('goals')!.rows]).toEqual([4, 1]);
+    expect(fresh!.id).not.toBe(id);
+  });
+
+  test('refuses a file that fits none of them, or a table whose file is not kept', async () => {
+    await addReport('r odd', report, new Map(), kept);
+    await expect(nextMonth('r odd', report, [file('odd.csv', 'a,b\n1,2\n')])).rejects.toThrow(
+      'odd.csv fits no table of this report. Give it the name of the file it stands for: sales.csv, goals.csv.',
+    );
+    await addReport('r bare', report, new Map(), new Map([['sales.csv', kept.get('sales.csv')!]]));
+    await expect(nextMonth('r bare', report, [file('sales.csv', more)])).rejects.toThrow('goals.csv is not kept');
+    expect(added).toEqual([]);
+  });
+});
+
+test('what is pasted is rows where it has cells, and no other text is', async () => {
+  expect(await pastedFile('a\tb\n1\t2\n')!.text()).toBe('a\tb\n1\t2\n');
+  expect(pastedFile('a;b\n1;2')).not.toBeNull();
+  for (const text of ['', 'one line', 'one, line', 'two lines\nwithout cells', 'one, with\nand one without'])
+    expect(pastedFile(text)).toBeNull();
+});
+
+test('names of tables that are free', () => {
+  expect(freeName('sales', new Set())).toBe('sales');
+  expect(freeName('sales', new Set(['sales', 'sales 2']))).toBe('sales 3');
+});
