@@ -8,6 +8,7 @@ export default defineConfig({
     // Ends what hangs; no test depends on how long it takes.
     testTimeout: 900_000,
     hookTimeout: 900_000,
+    expect: { poll: { timeout: 240_000 } },
     maxWorkers: Math.max(1, Math.min(4, availableParallelism())),
   },
 });

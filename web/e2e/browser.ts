@@ -28,6 +28,8 @@ export interface Visitor {
   paste(text: string): Promise<void>;
   /** Everything that can be read on the page. */
   text(): Promise<string>;
+  /** Waits until that can be read on the page. */
+  reads(words: string | RegExp): Promise<void>;
   /** Waits for a file to arrive and gives its text. */
   saved(name: string): Promise<string>;
   /** Waits until the page has nothing more to do. */
@@ -123,6 +125,12 @@ export async function visit(): Promise<Visitor> {
     },
     async text() {
       return (await driver.executeScript<string>('return document.body.innerText')).replace(/\s+/g, ' ');
+    },
+    async reads(words) {
+      await visitor.waitFor(`“${words}” to be read`, async () => {
+        const text = await visitor.text();
+        return typeof words === 'string' ? text.includes(words) : words.test(text);
+      });
     },
     async upload(...files) {
       const input = await driver.wait(until.elementLocated(By.css('input[type=file]')), PATIENCE);

@@ -55,7 +55,7 @@ describe('the figures of change', () => {
     await visitor.keys('waterfall', Key.ENTER);
     await briefIs('as waterfall');
     await visitor.waitFor('plan, eight territories and the total', async () => (await rows()).length === 10);
-    expect((await words())[0]).toMatch(/^plan: €/);
+    await expect.poll(async () => (await words())[0]).toMatch(/^plan: €/);
     await (await rows())[1]!.click();
     await visitor.press('product line');
     await visitor.waitFor('the parts', async () => (await texts()).some((text) => text.includes('· Strings')));
@@ -137,8 +137,8 @@ describe('the figures of change', () => {
     expect(before.length).toBeLessThan(120);
     await visitor.driver.executeScript(`document.querySelector('figure > div').scrollTo({ top: 30000 })`);
     await visitor.waitFor('other rows', async () => (await seen())[3] !== before[3]);
-    expect((await seen()).length).toBeLessThan(120);
+    await expect.poll(async () => (await seen()).length).toBeLessThan(120);
     const heading = await visitor.driver.findElement(By.css('figure .sticky'));
-    expect(await heading.getText()).toContain('net sales');
+    await expect.poll(async () => await heading.getText()).toContain('net sales');
   });
 });

@@ -107,18 +107,13 @@ describe('a file that needs settling', () => {
       const shown = await gridRows();
       return shown.length === 6 && shown.every((row) => row.length > 1);
     });
-    expect((await gridRows())[0]).toEqual([
-      '4',
-      '2025-03-04 03/04/2025',
-      'Harbour',
-      'Small',
-      '€ 1.200,50 1200.50',
-      '1',
-    ]);
-    expect((await gridRows())[2]![4]).toBe('twelve');
+    await expect
+      .poll(async () => (await gridRows())[0])
+      .toEqual(['4', '2025-03-04 03/04/2025', 'Harbour', 'Small', '€ 1.200,50 1200.50', '1']);
+    await expect.poll(async () => (await gridRows())[2]![4]).toBe('twelve');
     await (await element('[aria-label="Rows of tea"] [title^="Amount"]')).click();
     await visitor.waitFor('sorted rows', async () => (await gridRows())[0]![4] === '99,50 99.50');
-    expect((await gridRows()).at(-1)![4]).toBe('twelve');
+    await expect.poll(async () => (await gridRows()).at(-1)![4]).toBe('twelve');
     await (await element('input[type=search]')).sendKeys('harb');
     await reads('3 of 6 rows hold “harb”');
     await (await element('[aria-label="Go to line"]')).sendKeys('8', Key.ENTER);
@@ -127,7 +122,7 @@ describe('a file that needs settling', () => {
       async () => (await visitor.driver.findElements(By.css('[data-place][aria-selected=true]'))).length > 0,
     );
     const picked = await element('[data-place][aria-selected=true]');
-    expect(await picked.getText()).toContain('400.00');
+    await expect.poll(async () => await picked.getText()).toContain('400.00');
     await (await element('input[type=search]')).clear();
     await visitor.press('5 columns');
   });
@@ -347,7 +342,9 @@ describe('when something comes in between', () => {
 
     await driver.switchTo().window(first);
     await visitor.see('Another tab has changed this report. You see its newest state.');
-    expect(await (await element('[aria-label="Name of the report"]')).getAttribute('value')).toBe('from the second');
+    await expect
+      .poll(async () => await (await element('[aria-label="Name of the report"]')).getAttribute('value'))
+      .toBe('from the second');
 
     // The first tab falls silent, so the second does not hear of its change.
     await driver.executeScript('BroadcastChannel.prototype.postMessage = () => {}');

@@ -64,7 +64,7 @@ describe('everyday use', () => {
   test('a question mark shows all keys', async () => {
     await visitor.keys('?');
     await there('[role=dialog] dl');
-    expect(await visitor.text()).toContain('take the last step back');
+    await visitor.reads('take the last step back');
     expect(await hindrances(visitor)).toEqual([]);
     await visitor.keys(Key.ESCAPE);
     await visitor.waitFor('it to go', async () => !(await visitor.text()).includes('take the last step back'));
@@ -119,7 +119,7 @@ describe('from one month to the next, and to others', () => {
     await visitor.see('Choose files');
     await visitor.upload(join(visitor.downloads, 'takings.ruler.zip'));
     await visitor.see('Calendar');
-    expect(await visitor.text()).toContain('2 rows from takings.csv');
+    await visitor.reads('2 rows from takings.csv');
     await visitor.keys('3');
     await visitor.see('Highlight');
   });
@@ -155,7 +155,7 @@ describe('from one month to the next, and to others', () => {
     await visitor.waitFor('the new numbers', async () => (await visitor.text()).includes('510'));
     await visitor.go('/');
     await visitor.see('takings (new month)');
-    expect(await visitor.text()).toMatch(/takings \d+ figures? · 2 rows/);
+    await visitor.reads(/takings \d+ figures? · 2 rows/);
   });
 });
 

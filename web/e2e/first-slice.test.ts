@@ -77,12 +77,12 @@ describe('the demo on the bench', () => {
     await visitor.waitFor('the mistake to be mended', async () =>
       ((await input.getAttribute('value')) ?? '').startsWith('net sales by territory, chanel'),
     );
-    expect(await input.getAttribute('aria-invalid')).toBe('true');
+    await expect.poll(async () => await input.getAttribute('aria-invalid')).toBe('true');
     await input.sendKeys(Key.chord(Key.CONTROL, 'a'), 'net sales by product line during fiscal 2026 to date against ');
     await visitor.see('plan');
     await input.sendKeys('plan', Key.ENTER);
     await titleIs('Net sales €8.40M, level with plan; 4 of 6 behind');
-    expect(await rows()).toHaveLength(6);
+    await expect.poll(async () => await rows()).toHaveLength(6);
     await visitor.control('z');
     await titleIs('Net sales €8.40M, level with plan; 6 of 8 behind');
   });
@@ -91,9 +91,9 @@ describe('the demo on the bench', () => {
     await visitor.driver.executeScript('arguments[0].focus()', (await rows())[0]);
     await visitor.keys(Key.ARROW_DOWN);
     const focused = await visitor.driver.switchTo().activeElement();
-    expect(await focused.getAttribute('aria-label')).toMatch(
-      /^Alder Coast: €1\.21M; plan €1\.24M; −€39\.9K \(−3\.2%\), behind plan$/,
-    );
+    await expect
+      .poll(async () => await focused.getAttribute('aria-label'))
+      .toMatch(/^Alder Coast: €1\.21M; plan €1\.24M; −€39\.9K \(−3\.2%\), behind plan$/);
     await visitor.waitFor('the exact value on the ruler', async () =>
       (
         await visitor.driver.executeScript<string>('return document.querySelector("svg[role=group]").textContent')
@@ -113,7 +113,9 @@ describe('the demo on the bench', () => {
     await visitor.see('saved in this browser');
     await visitor.driver.navigate().refresh();
     await titleIs('Net sales €8.40M');
-    expect(await visitor.driver.findElements(By.css('[aria-label="Film of figures"] li'))).toHaveLength(before + 1);
+    await expect
+      .poll(async () => await visitor.driver.findElements(By.css('[aria-label="Film of figures"] li')))
+      .toHaveLength(before + 1);
   });
 
   test('a change of the brief is on the paper in well under a tenth of a second', async () => {
@@ -171,7 +173,9 @@ describe('a file of one’s own', () => {
     await visitor.see('13 rows from tea.csv, dated by “Day” from 2025-03-01 to 2025-03-13, day by day.');
     await visitor.press('1 left out');
     await visitor.see('Save the list');
-    expect(await (await visitor.driver.findElement(By.css('main'))).getText()).toContain('14 Amount much not a number');
+    await expect
+      .poll(async () => await (await visitor.driver.findElement(By.css('main'))).getText())
+      .toContain('14 Amount much not a number');
     await visitor.keys('3');
     await titleIs('Amount by Shop: 12.0K together');
   });

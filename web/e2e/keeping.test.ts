@@ -32,7 +32,9 @@ describe('what is being written is saved as it is written', () => {
     await isSaved();
     await reload();
     await says('Highlight');
-    expect(await (await find('[aria-label="Name of the report"]')).getAttribute('value')).toBe('Half a name');
+    await expect
+      .poll(async () => await (await find('[aria-label="Name of the report"]')).getAttribute('value'))
+      .toBe('Half a name');
   });
 
   test('a long text on a page; undone, all that was written in one go is gone', async () => {
@@ -47,7 +49,7 @@ describe('what is being written is saved as it is written', () => {
     await isSaved();
     await reload();
     await visitor.press('Arrange');
-    expect(await (await find(field)).getAttribute('value')).toBe(long);
+    await expect.poll(async () => await (await find(field)).getAttribute('value')).toBe(long);
     await visitor.press('Undo: change a text');
     await visitor.waitFor(
       'the text as it was',
@@ -65,13 +67,17 @@ describe('what is being written is saved as it is written', () => {
     await visitor.keys('net sales by terri');
     await isDrafted();
     await reload();
-    expect(await (await find('[aria-label="Brief as text"]')).getAttribute('value')).toBe('net sales by terri');
+    await expect
+      .poll(async () => await (await find('[aria-label="Brief as text"]')).getAttribute('value'))
+      .toBe('net sales by terri');
     await visitor.press('Leave');
     await visitor.waitFor('nothing being written', async () => !(await visitor.text()).includes('a text is not taken'));
     await isSaved();
     await reload();
     await says('Highlight');
-    expect(await visitor.driver.findElements(By.css('[aria-label="Brief as text"]'))).toHaveLength(0);
+    await expect
+      .poll(async () => await visitor.driver.findElements(By.css('[aria-label="Brief as text"]')))
+      .toHaveLength(0);
   });
 });
 
@@ -199,7 +205,7 @@ describe('when the report is gone from the browser', () => {
     await visitor.control('a');
     await visitor.keys('Kept as a file', Key.ENTER);
     await says('this browser keeps nothing for this page');
-    expect(await visitor.text()).not.toContain('newer version');
+    await expect.poll(async () => await visitor.text()).not.toContain('newer version');
     await visitor.press('Save it as a file');
     expect((await visitor.saved('Kept-as-a-file.ruler.zip')).length).toBeGreaterThan(10_000);
     const asks = await visitor.driver.executeScript(

@@ -37,7 +37,7 @@ test('when the part that computes stops, it is started again, and the work goes 
   await visitor.waitFor('its values', async () => (await visitor.text()).includes('€46.6M'));
   await visitor.keys('3');
   await isDrawn();
-  expect(await (await name()).getAttribute('value')).toBe('Before the fall');
+  await expect.poll(async () => await (await name()).getAttribute('value')).toBe('Before the fall');
   await visitor.press('across');
   await visitor.press('upright');
   await visitor.waitFor('a new drawing', async () => (await visitor.text()).includes('Computed and laid out'));
@@ -78,7 +78,7 @@ test('a page that is loaded again in the middle of saving has the state before o
   }
   await visitor.go('/');
   await visitor.see('Reports in this browser');
-  expect((await visitor.driver.findElements(By.css('[aria-label^="Copy "]'))).length).toBe(1);
+  await expect.poll(async () => (await visitor.driver.findElements(By.css('[aria-label^="Copy "]'))).length).toBe(1);
   await visitor.driver.navigate().back();
   await isDrawn();
 });
@@ -89,8 +89,8 @@ test('a newer version’s storage is left alone: what cannot be saved is said, w
   );
   await rename('In the older version');
   await visitor.see('a newer version of Bold Ruler keeps this browser’s reports now');
-  expect(await visitor.text()).toContain('nothing that was saved is lost');
-  expect(await visitor.text()).toContain('could not be saved: save the report file');
+  await visitor.reads('nothing that was saved is lost');
+  await visitor.reads('could not be saved: save the report file');
   await visitor.press('Report');
   await visitor.press('Save the report file');
   expect(await visitor.saved('In-the-older-version.ruler.json')).toContain('"name": "In the older version"');
@@ -102,7 +102,7 @@ test('a newer version’s storage is left alone: what cannot be saved is said, w
     // The browser asks only those who have touched the page.
   }
   await isDrawn();
-  expect(await (await name()).getAttribute('value')).not.toBe('In the older version');
+  await expect.poll(async () => await (await name()).getAttribute('value')).not.toBe('In the older version');
 });
 
 test('a report of a newer version is not opened by an older one, and stays as it is', async () => {
@@ -114,5 +114,5 @@ test('a report of a newer version is not opened by an older one, and stays as it
   );
   await visitor.driver.navigate().refresh();
   await visitor.see('This report could not be opened');
-  expect(await visitor.text()).toContain('written by a newer version of Bold Ruler');
+  await visitor.reads('written by a newer version of Bold Ruler');
 });
