@@ -71,6 +71,7 @@ export async function visit(): Promise<Visitor> {
     .setChromeOptions(options)
     .setChromeService(new chrome.ServiceBuilder('/usr/bin/chromedriver'))
     .build()) as WebDriver & chrome.Driver;
+  await driver.manage().setTimeouts({ script: PATIENCE });
   await driver.sendDevToolsCommand('Emulation.setDeviceMetricsOverride', {
     width: 1280,
     height: 800,
@@ -146,7 +147,11 @@ export async function visit(): Promise<Visitor> {
       > as never;
     },
     async idle() {
-      await driver.executeAsyncScript('requestIdleCallback(() => requestIdleCallback(() => arguments[0]()))');
+      // A page that is never idle, as on a machine that does other work, is gone on with after a while.
+      await driver.executeAsyncScript(`
+        const done = arguments[0];
+        const idle = (then) => requestIdleCallback(then, { timeout: 2000 });
+        idle(() => idle(() => done()));`);
     },
     async moves(key) {
       const said = () =>

@@ -146,7 +146,7 @@ describe('what is removed lies in the bin', () => {
   test('a table goes there with what rests on it, and what it took along is undone with it', async () => {
     await visitor.keys('1');
     await visitor.press('plan');
-    await visitor.press('Remove');
+    await visitor.press('Remove plan');
     await says('On plan rest 2 benchmarks');
     await visitor.press('Remove all that');
     await visitor.waitFor('no plan', async () => !(await visitor.text()).includes('plan.csv'));

@@ -1,5 +1,6 @@
 'use client';
 
+import { Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { counted } from '@bold-ruler/core/problem';
 import { desk } from '@/store/desk';
@@ -18,8 +19,14 @@ export function RemoveTable({ tableId }: { tableId: string }) {
       onOpenChange={setOpen}
       label={`Remove ${tableId}`}
       trigger={
-        <Button small look="bare" title="Take the table out of the report">
-          Remove
+        <Button
+          small
+          look="bare"
+          className="px-1.5"
+          aria-label={`Remove ${tableId}`}
+          title="Take the table out of the report"
+        >
+          <Trash2 aria-hidden size={16} />
         </Button>
       }
     >
