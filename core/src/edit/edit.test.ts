@@ -15,6 +15,7 @@ import {
   redone,
   remembered,
   undone,
+  type Remembering,
   type Edit,
   type EditData,
   type Names,
@@ -413,7 +414,7 @@ describe('any row of edits', () => {
           history = remembered(history, done);
           states.push(done.report);
         }
-        let now = { report: states.at(-1)!, ...history };
+        let now: Remembering = { report: states.at(-1)!, ...history };
         for (const state of [...states].reverse().slice(1)) {
           now = undone(now)!;
           expect(now.report).toEqual(state);

@@ -55,28 +55,29 @@ export interface Remembering extends History {
   readonly report: Report;
 }
 
+/** A report a step back or on, and the tables that have other rows there. */
+export interface Stepped extends Remembering {
+  readonly rows: readonly RowsChange[];
+}
+
 /** Takes the last command back; null where there is none. */
-export function undone({ report, past, future }: Remembering): Remembering | null {
+export function undone({ report, past, future }: Remembering): Stepped | null {
   const command = past.at(-1);
-  return command
-    ? { report: apply(report, command.back), past: past.slice(0, -1), future: [command, ...future] }
-    : null;
+  if (!command) return null;
+  const rows = (command.rows ?? []).map(({ table, before, after }) => ({ table, before: after, after: before }));
+  return { report: apply(report, command.back), past: past.slice(0, -1), future: [command, ...future], rows };
 }
 
 /** Does again what was taken back last; null where there is nothing. */
-export function redone({ report, past, future }: Remembering): Remembering | null {
+export function redone({ report, past, future }: Remembering): Stepped | null {
   const [command, ...rest] = future;
-  return command ? { report: apply(report, command.forward), past: [...past, command], future: rest } : null;
+  if (!command) return null;
+  return { report: apply(report, command.forward), past: [...past, command], future: rest, rows: command.rows ?? [] };
 }
 
 /** A history as it is kept: what is written after a reload is a step of its own. */
 export function ended({ past, future }: History): History {
   return { past: past.map(({ place: _, ...command }) => command), future };
-}
-
-/** What becomes of rows when a command is taken back. */
-export function rowsBack({ rows = [] }: Command): readonly RowsChange[] {
-  return rows.map(({ table, before, after }) => ({ table, before: after, after: before }));
 }
 
 /** The versions of rows that a history may still ask for, as `table version`. */

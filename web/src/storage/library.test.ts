@@ -1,6 +1,6 @@
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, test } from 'vitest';
-import { editedPlain, ended, NO_HISTORY, remembered, rowsBack, undone, type History } from '@bold-ruler/core/edit';
+import { editedPlain, ended, NO_HISTORY, remembered, undone, type History } from '@bold-ruler/core/edit';
 import { readCsv } from '@bold-ruler/core/reading';
 import { checkReport, type Report } from '@bold-ruler/core/report';
 import { makeTable, type Table } from '@bold-ruler/core/table';
@@ -164,8 +164,8 @@ describe('rows that a step replaces', () => {
     expect([await rowsOf('sales'), await textOf('newest.csv')]).toEqual([1, 'newest.csv']);
     let now = { report: second.report, ...second.history };
     for (const wanted of [3, 2]) {
-      const changes = rowsBack(now.past.at(-1)!);
-      now = undone(now)!;
+      const { rows: changes, ...state } = undone(now)!;
+      now = state;
       const { tables } = await saveRows(
         'r',
         { report: now.report, seen: await seenNow(), history: ended(now), changes },
@@ -220,7 +220,7 @@ describe('rows that a step replaces', () => {
     const now = undone({ report: done.report, ...history })!;
     await saveRows(
       'r',
-      { report: now.report, seen: await seenNow(), history: ended(now), changes: rowsBack(history.past[0]!) },
+      { report: now.report, seen: await seenNow(), history: ended(now), changes: now.rows },
       new Map(),
     );
     expect(await rowsOf('more')).toBeUndefined();

@@ -208,6 +208,69 @@ describe('other rows', () => {
   });
 });
 
+describe('while other rows are on their way', () => {
+  /** Accepts other rows, and waits until the desk has been asked to save them. */
+  async function onTheWay() {
+    isSlow = true;
+    const renewing = store().editRows(
+      {
+        edit: 'read-table',
+        entry: { id: 'sales', source: { file: 'newer.csv' } },
+        columns: { lost: [], newNumbers: [] },
+      },
+      ['sales'],
+      [await rows('2025-02-01,Alder,1', '2025-02-02,Alder,1')],
+    );
+    await vi.waitFor(() => expect(asked).toBe(1));
+    isSlow = false;
+    return renewing.catch(() => {});
+  }
+  const rowsNow = async (id: string) => (await loadTables(id)).get('sales')!.rows;
+
+  test('undoing takes back what is last when they are there, with its rows', async () => {
+    await store().edit({ edit: 'rename-report', name: 'Before' });
+    await saved();
+    const on = onTheWay();
+    await vi.waitFor(() => expect(asked).toBe(1));
+    const undoing = store().undo();
+    answer();
+    await on;
+    await undoing;
+    expect([store().report!.name, store().report!.tables[0]!.source.file]).toEqual(['Before', 'sales.csv']);
+    expect([await rowsNow(store().id!), store().past.length, store().future.length]).toEqual([1, 1, 1]);
+  });
+
+  test('saving once more does not put back the report as it was', async () => {
+    const on = onTheWay();
+    await vi.waitFor(() => expect(asked).toBe(1));
+    const retrying = store().retry();
+    answer();
+    await Promise.all([on, retrying]);
+    await saved();
+    expect([store().saving, (await kept()).report.tables[0]!.source.file]).toEqual(['saved', 'newer.csv']);
+  });
+
+  test('what was meant for this report is not done to another that is opened meanwhile', async () => {
+    const first = store().id!;
+    const on = onTheWay();
+    await vi.waitFor(() => expect(asked).toBe(1));
+    const late = [
+      store().edit({ edit: 'rename-report', name: 'For the first' }),
+      store().undo(),
+      store().editRows({ edit: 'add-tables', tables: [], benchmarks: [] }, [], []),
+    ];
+    const second = `r${Math.random()}`;
+    await addReport(second, { ...base, name: 'Second' }, new Map([['sales', await rows('2025-01-01,Alder,5')]]));
+    const opening = store().open(second);
+    answer();
+    await Promise.all([on, opening, ...late]);
+    await saved();
+    expect([store().report!.name, store().past.length]).toEqual(['Second', 0]);
+    expect((await loadReport(second))!.report).toEqual({ ...base, name: 'Second' });
+    expect([await rowsNow(first), (await loadReport(first))!.report.tables[0]!.source.file]).toEqual([2, 'newer.csv']);
+  });
+});
+
 describe('another tab', () => {
   test('is not written over: that is said, and a copy keeps what is here', async () => {
     const { changed } = await kept();

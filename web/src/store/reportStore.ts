@@ -6,7 +6,6 @@ import {
   NO_HISTORY,
   redone,
   remembered,
-  rowsBack,
   undone,
   type Command,
   type Edit,
@@ -14,6 +13,7 @@ import {
   type History,
   type RowsChange,
   type Remembering,
+  type Stepped,
 } from '@bold-ruler/core/edit';
 import type { Report } from '@bold-ruler/core/report';
 import type { Table } from '@bold-ruler/core/table';
@@ -90,7 +90,7 @@ interface ReportState {
   /** A field holds something that is not in the report yet, on its way or as a draft; ended by what is given. */
   begin(what: 'writing' | 'drafting'): () => void;
   /** Saves what could not be saved once more. */
-  retry(): void;
+  retry(): Promise<void>;
   undo(): Promise<void>;
   redo(): Promise<void>;
   open(id: string): Promise<void>;
@@ -156,7 +156,7 @@ export const useReport = create<ReportState>((set, get) => {
       const before = get().report;
       if (!before || get().id !== id) return false;
       const done = received(await ask(before));
-      if (held) await held;
+      while (held) await held;
       if (get().report !== before || get().id !== id) continue;
       if (done) take(done, place);
       return done !== null;
@@ -173,26 +173,32 @@ export const useReport = create<ReportState>((set, get) => {
     }
   }
 
-  async function step(
-    way: (now: Remembering) => Remembering | null,
-    rowsOf: () => readonly RowsChange[],
-  ): Promise<void> {
-    if (held) await held;
-    const { report, past, future } = get();
-    const changes = rowsOf();
-    const next = report && way({ report, past, future });
-    if (!next) return;
-    if (changes.length > 0) {
-      await told(holding(() => saveRows(next.report, next, changes, [])).then(() => true));
-      return;
-    }
-    set(next);
-    keep(next.report);
+  /** Waits for rows that are on their way; false where another report is open by then. */
+  async function isReady(): Promise<boolean> {
+    const { id } = get();
+    while (held) await held;
+    return get().id === id;
   }
 
-  /** Runs work that brings other rows; edits wait for it. */
+  /** Goes a step back or on, with the rows that belong to it. */
+  async function step(way: (now: Remembering) => Stepped | null): Promise<void> {
+    if (!(await isReady())) return;
+    const { report, past, future } = get();
+    const next = report && way({ report, past, future });
+    if (!next) return;
+    const { rows, ...state } = next;
+    if (rows.length > 0) {
+      await told(holding(() => saveRows(state.report, state, rows, [])).then(() => true));
+      return;
+    }
+    set(state);
+    keep(state.report);
+  }
+
+  /** Runs work that brings other rows, for the report that is open now; edits wait for it. */
   function holding(work: () => Promise<void>): Promise<void> {
-    const run = (held ?? Promise.resolve()).then(work);
+    const { id } = get();
+    const run = (held ?? Promise.resolve()).then(() => (get().id === id ? work() : undefined));
     const over: Promise<void> = run
       .catch(() => {})
       .then(() => {
@@ -202,36 +208,32 @@ export const useReport = create<ReportState>((set, get) => {
     return run;
   }
 
-  /** Saves a report with other rows, behind what is being saved, and has it here then. */
-  async function saveRows(
-    next: Report,
+  /** Saves a report with other rows, in its turn behind what is being saved, and has it here then. */
+  function saveRows(
+    report: Report,
     history: History,
     changes: readonly RowsChange[],
     rows: readonly Table[] | 'proposed',
     files: Files = new Map(),
   ): Promise<void> {
     const { id } = get();
-    await saved;
-    const save = { report: next, seen: get().seen, history: ended(history), changes };
-    const { changed, isForgotten } = saving(await desk().saveRows(save, rows, files));
-    if (get().id !== id) return;
-    const versions = { ...get().versions };
-    for (const { table, after } of changes) {
-      if (after === null) delete versions[table];
-      else versions[table] = after;
-    }
-    const { past, future } = isForgotten ? NO_HISTORY : history;
-    if (isForgotten) set({ notice: 'There was no room to keep the rows as they were: this cannot be undone.' });
-    set({
-      report: next,
-      past,
-      future,
-      seen: changed,
-      versions,
-      saving: 'saved',
-      tablesVersion: get().tablesVersion + 1,
+    const work = saved.then(async () => {
+      const save = { report, seen: get().seen, history: ended(history), changes };
+      const { changed, isForgotten } = saving(await desk().saveRows(save, rows, files));
+      if (id) tellTabs({ report: id, changed, tables: true });
+      if (get().id !== id) return;
+      const versions = { ...get().versions };
+      for (const { table, after } of changes) {
+        if (after === null) delete versions[table];
+        else versions[table] = after;
+      }
+      const { past, future } = isForgotten ? NO_HISTORY : history;
+      if (isForgotten) set({ notice: 'There was no room to keep the rows as they were: this cannot be undone.' });
+      const tablesVersion = get().tablesVersion + 1;
+      set({ report, past, future, seen: changed, versions, saving: 'saved', tablesVersion });
     });
-    if (id) tellTabs({ report: id, changed, tables: true });
+    saved = work.catch(() => {});
+    return work;
   }
 
   /** Throws the problem of an answer; one of another tab is also shown. */
@@ -317,9 +319,10 @@ export const useReport = create<ReportState>((set, get) => {
       };
     },
 
-    retry() {
-      const { report } = get();
+    async retry() {
       set({ notice: null });
+      if (!(await isReady())) return;
+      const { report } = get();
       if (report) keep(report);
     },
 
@@ -328,7 +331,8 @@ export const useReport = create<ReportState>((set, get) => {
     },
 
     async attempt(edit, place) {
-      if (held) await held;
+      // What nothing holds up is done at once, so that a field shows it with the key that wrote it.
+      if (held && !(await isReady())) return false;
       const { report } = get();
       if (!report) return false;
       if (!isPlain(edit)) return settle((now) => desk().edited(now, edit), place);
@@ -346,14 +350,9 @@ export const useReport = create<ReportState>((set, get) => {
       );
     },
 
-    undo() {
-      const last = get().past.at(-1);
-      return step(undone, () => (last ? rowsBack(last) : []));
-    },
+    undo: () => step(undone),
 
-    redo() {
-      return step(redone, () => get().future[0]?.rows ?? []);
-    },
+    redo: () => step(redone),
 
     async open(id) {
       if (get().id === id && get().opening !== 'failed' && get().opening !== 'missing') return;

@@ -1,6 +1,6 @@
 import type { Claimed, PageBlock } from '../../report';
 import type { EditKinds, ReportDraft } from '../edit';
-import { refuseTaken } from '../taken';
+import { addTo, PAGE } from './lists';
 
 /** Twelfths of a row. */
 export const WHOLE = 12;
@@ -34,12 +34,7 @@ export const pages: EditKinds<
   'add-page': {
     say: () => 'new page',
     apply: (draft, { page }) => {
-      refuseTaken(
-        'page',
-        page.id,
-        draft.pages.map(({ id }) => id),
-      );
-      draft.pages.push(structuredClone(page) as PageDraft);
+      addTo(draft.pages, page, PAGE);
     },
   },
 

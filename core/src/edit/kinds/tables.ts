@@ -2,6 +2,7 @@ import { original } from 'mutative';
 import { withColumns, type Report } from '../../report';
 import type { EditKinds, ReportDraft } from '../edit';
 import { refuseTaken } from '../taken';
+import { addTo, BENCHMARK, TABLE } from './lists';
 
 /** Edits of tables: how they are read, what is derived, in what order their members stand. */
 export const tables: EditKinds<
@@ -10,20 +11,8 @@ export const tables: EditKinds<
   'add-tables': {
     say: ({ tables: [first, ...more] }) => (more.length === 0 ? `add the table ${first?.id ?? ''}` : 'add tables'),
     apply: (draft, { tables: entries, benchmarks }) => {
-      for (const { id } of entries)
-        refuseTaken(
-          'table',
-          id,
-          draft.tables.map((one) => one.id),
-        );
-      for (const { name } of benchmarks)
-        refuseTaken(
-          'benchmark',
-          name,
-          draft.benchmarks.map((one) => one.name),
-        );
-      draft.tables.push(...structuredClone(entries as ReportDraft['tables']));
-      draft.benchmarks.push(...structuredClone(benchmarks as ReportDraft['benchmarks']));
+      for (const entry of entries) addTo(draft.tables, entry, TABLE);
+      for (const benchmark of benchmarks) addTo(draft.benchmarks, benchmark, BENCHMARK);
     },
   },
 
@@ -32,16 +21,10 @@ export const tables: EditKinds<
     apply: (draft, { entry, columns }) => {
       const at = draft.tables.findIndex(({ id }) => id === entry.id);
       if (at < 0) return;
-      const before = original(draft) as Report;
-      const next = withColumns(before, entry.id, columns);
+      const next = withColumns(original(draft) as Report, entry.id, columns);
       draft.tables[at] = structuredClone(entry) as ReportDraft['tables'][number];
-      if (next.measures.length !== before.measures.length || next.measures.some((one, i) => one !== before.measures[i]))
-        draft.measures = structuredClone(next.measures) as ReportDraft['measures'];
-      if (
-        next.benchmarks.length !== before.benchmarks.length ||
-        next.benchmarks.some((one, i) => one !== before.benchmarks[i])
-      )
-        draft.benchmarks = structuredClone(next.benchmarks) as ReportDraft['benchmarks'];
+      draft.measures = structuredClone(next.measures) as ReportDraft['measures'];
+      draft.benchmarks = structuredClone(next.benchmarks) as ReportDraft['benchmarks'];
     },
   },
 
