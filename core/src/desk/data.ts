@@ -1,4 +1,5 @@
 import { completeExpression, type ExpressionCompletion } from '../measure';
+import { Problem } from '../problem';
 import { aggregated, columnTypes, dataSpan, withDerived } from '../query';
 import {
   cellText,
@@ -15,6 +16,7 @@ import {
   type FieldsProfile,
   type LeftOutAmount,
   type Match,
+  type Table,
 } from '../table';
 import type { OpenReport } from '../workspace';
 
@@ -36,11 +38,23 @@ export interface DerivedLook {
   readonly lines: readonly (readonly string[])[];
 }
 
+/** A table of the report. Throws a `Problem` where its rows are not here, as when they lay in a bin that was emptied. */
+export function tableOf({ tables }: OpenReport, id: string): Table {
+  const table = tables.get(id);
+  if (table) return table;
+  throw new Problem(
+    'rows-gone',
+    `the rows of “${id}” are not kept any more`,
+    undefined,
+    'choose their file once more, or remove the table',
+  );
+}
+
 /** Questions about tables and their columns. */
 export const data = {
   /** What was left out of a table, and what stands beside it in the first number its measures read. */
   leftOut(desk: OpenReport, tableId: string): { of: string | null; amounts: LeftOutAmount[] } {
-    const table = desk.tables.get(tableId)!;
+    const table = tableOf(desk, tableId);
     const read = desk.report.measures
       .filter((measure) => measure.table === tableId)
       .map(({ expression }) => expression);
@@ -50,13 +64,13 @@ export const data = {
   },
 
   profile(desk: OpenReport, tableId: string): FieldsProfile {
-    const table = desk.tables.get(tableId)!;
+    const table = tableOf(desk, tableId);
     return profileTable(table, desk.report.tables.find(({ id }) => id === tableId)?.source.file ?? tableId);
   },
 
   /** How rows are distributed over a column, and what its members are in order. */
   column(desk: OpenReport, tableId: string, name: string): ColumnLook {
-    const table = desk.tables.get(tableId)!;
+    const table = tableOf(desk, tableId);
     const column = columnOf(table, name)!;
     const names = column.kind === 'text' ? column.members.slice(1) : [];
     const members =
@@ -66,7 +80,7 @@ export const data = {
 
   /** Rows of each month, for the calendar. */
   months(desk: OpenReport, tableId: string): readonly { month: number; rows: number }[] {
-    return rowsPerMonth(desk.tables.get(tableId)!);
+    return rowsPerMonth(tableOf(desk, tableId));
   },
 
   /** Fields a table can be broken down by, and its date column. */
@@ -77,8 +91,7 @@ export const data = {
 
   /** How a table of targets fits the table that is measured. */
   match(desk: OpenReport, of: string, targets: string, match: Readonly<Record<string, string>>): Match {
-    const { tables } = desk;
-    return matchTables(tables.get(of)!, tables.get(targets)!, match);
+    return matchTables(tableOf(desk, of), tableOf(desk, targets), match);
   },
 
   /** First and last day with data of the first measure over a table, for the calendar. */
@@ -105,7 +118,7 @@ export const data = {
     const others = (desk.report.tables.find(({ id }) => id === tableId)?.derived ?? []).filter(
       (derived) => derived.name !== name,
     );
-    const made = desk.tables.get(tableId)!;
+    const made = tableOf(desk, tableId);
     const own = new Set([...others.map((derived) => derived.name), name]);
     const base = { ...made, columns: made.columns.filter((column) => !own.has(column.name)) };
     const table = withDerived(base, [...others, { name, expression }]);

@@ -207,6 +207,22 @@ test('what cannot be answered comes as a problem, not as a throw', async () => {
   expect((await asked('profile')(report, 'orders')).ok).toBe(true);
 });
 
+test('a table whose rows are not here any more says so, and others go on', async () => {
+  const bare = openDesk(new Map([['orders', tables.get('orders')!]]));
+  for (const answer of [
+    await bare.asked.profile(report, 'plan'),
+    await bare.asked.months(report, 'plan'),
+    await bare.asked.column(report, 'plan', 'month'),
+    await bare.asked.match(report, 'orders', 'plan', {}),
+    await bare.asked.preview(report, 'plan', 'x', '1'),
+  ])
+    expect(answer).toMatchObject({ ok: false, problem: { code: 'rows-gone' } });
+  expect((await bare.asked.draw(report, first.id)).ok).toBe(false);
+  expect((await bare.asked.check(report)).ok).toBe(true);
+  const without = { ...report, figures: [{ id: 'x', brief: 'net sales by territory', look: {} }] };
+  expect((await bare.asked.draw(without, 'x')).ok).toBe(true);
+});
+
 test('the tables are kept while they and the calendar stay the same, and follow when they do not', async () => {
   const before = desk.of(report);
   expect(desk.of(report)).toBe(before);

@@ -1,6 +1,6 @@
 export type { Offered, ReadableBrief } from './briefs';
 export type { FindingShown } from './checks';
-export type { ColumnLook, DerivedLook } from './data';
+export { tableOf, type ColumnLook, type DerivedLook } from './data';
 export type { ColumnShown, DrawnFigure, DrawnRow, RepairShown } from './figures';
 export { Looked, type GridCell, type GridRow } from './grid';
 export type { AskedValue, NumberLook } from './numbers';

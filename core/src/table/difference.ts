@@ -41,14 +41,14 @@ export interface Difference {
   readonly columns: readonly ColumnDifference[];
 }
 
-export function differenceOf(before: Table, after: Table): Difference {
-  const spans = [before, after].map((table) => knownSpan(table, PLAIN_CALENDAR));
-  const names = [...new Set([...before.columns, ...after.columns].map(({ name }) => name))];
+export function differenceOf(before: Table | null, after: Table): Difference {
+  const spans = [before, after].map((table) => table && knownSpan(table, PLAIN_CALENDAR));
+  const names = [...new Set([...(before?.columns ?? []), ...after.columns].map(({ name }) => name))];
   const columns = names.flatMap((name) => {
-    const [was, is] = [before, after].map((table) => table.columns.find((column) => column.name === name));
+    const [was, is] = [before, after].map((table) => table?.columns.find((column) => column.name === name));
     const difference: ColumnDifference = {
       name,
-      before: was ? held(was, before) : null,
+      before: was && before ? held(was, before) : null,
       after: is ? held(is, after) : null,
       ...membersChanged(was, is),
     };
@@ -56,10 +56,10 @@ export function differenceOf(before: Table, after: Table): Difference {
   });
   const at = (end: 'from' | 'to') => spans.map((span) => span && isoDay(span[end])) as [string | null, string | null];
   return {
-    rows: [before.rows, after.rows],
+    rows: [before?.rows ?? 0, after.rows],
     from: at('from'),
     to: at('to'),
-    leftOut: [leftOutOf(before), leftOutOf(after)],
+    leftOut: [before ? leftOutOf(before) : 0, leftOutOf(after)],
     columns: columns.sort((a, b) => orderOf(a) - orderOf(b)),
   };
 }

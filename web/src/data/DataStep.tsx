@@ -96,9 +96,17 @@ export function DataStep() {
         'profile' in found ? (
           <TableView key={tableId} tableId={tableId} profile={found.profile} />
         ) : (
-          <p role="alert" className="p-6">
-            {found.problem}
-          </p>
+          <div className="px-6 py-4">
+            <div className="flex items-start gap-3">
+              <h1 className="min-w-0 grow truncate text-xl font-semibold">{tableId}</h1>
+              <NewerFile tableId={tableId} />
+              <RemoveTable tableId={tableId} />
+            </div>
+            <p role="alert" className="mt-3 border-l-4 border-behind pl-3">
+              {found.problem}
+            </p>
+            <ProposalPanel tableId={tableId} />
+          </div>
         )
       ) : (
         <p role="status" className="p-6 text-quiet">
@@ -106,6 +114,29 @@ export function DataStep() {
         </p>
       )}
     </main>
+  );
+}
+
+/** Reads the rows of another file, to be looked at before they are taken. */
+function NewerFile({ tableId }: { tableId: string }) {
+  return (
+    <FileButton
+      small
+      title="Replace the rows with those of a newer file"
+      label="Newer file"
+      onFiles={([file]) =>
+        void propose(
+          tableId,
+          `take the rows of ${file!.name}`,
+          (draft) => {
+            draft.source.file = file!.name;
+          },
+          file,
+        )
+      }
+    >
+      Newer file
+    </FileButton>
   );
 }
 
@@ -137,23 +168,7 @@ function TableView({ tableId, profile }: { tableId: string; profile: FieldsProfi
         </div>
         {report.figures.length > 0 && measured === tableId && <ToFigure first={report.figures.length === 1} />}
         <HowRead key={JSON.stringify(entry)} entry={entry} />
-        <FileButton
-          small
-          title="Replace the rows with those of a newer file"
-          label="Newer file"
-          onFiles={([file]) =>
-            void propose(
-              tableId,
-              `take the rows of ${file!.name}`,
-              (draft) => {
-                draft.source.file = file!.name;
-              },
-              file,
-            )
-          }
-        >
-          Newer file
-        </FileButton>
+        <NewerFile tableId={tableId} />
         <RemoveTable tableId={tableId} />
       </div>
       <ProposalPanel tableId={tableId} />

@@ -1,4 +1,4 @@
-import { Looked, type Desk, type GridRow } from '@bold-ruler/core/desk';
+import { Looked, tableOf, type Desk, type GridRow } from '@bold-ruler/core/desk';
 import { sent, type Sent } from '@bold-ruler/core/problem';
 import type { Report } from '@bold-ruler/core/report';
 import type { Arrangement, ColumnKind } from '@bold-ruler/core/table';
@@ -18,7 +18,7 @@ export function gridOf(opened: () => { readonly id: string; readonly desk: Desk 
     /** Chooses and orders the rows of a table for the grid; gives how many there are, and the columns. */
     look(current: Report, tableId: string, arrangement: Arrangement): Promise<Sent<LookedAt>> {
       return sent(() => {
-        const table = opened().desk.of(current).tables.get(tableId)!;
+        const table = tableOf(opened().desk.of(current), tableId);
         if (looked?.table !== table) looked = new Looked(table, current.calendar);
         return { rows: looked.arrange(arrangement), columns: table.columns.map(({ name, kind }) => ({ name, kind })) };
       });

@@ -60,7 +60,7 @@ export function keepingOf(opened: () => { readonly id: string; readonly desk: De
     propose(table: Table, file: File | null): Promise<Sent<Difference>> {
       return sent(() => {
         proposed = { of: opened().id, table, file };
-        return differenceOf(opened().desk.read.get(table.id)!, table);
+        return differenceOf(opened().desk.read.get(table.id) ?? null, table);
       });
     },
 

@@ -1,5 +1,5 @@
 import { original } from 'mutative';
-import { accepting, type Report } from '../../report';
+import { accepting, type Report, type TableEntry } from '../../report';
 import type { EditKinds, ReportDraft } from '../edit';
 import { idsOf, sweepPage } from '../sweep';
 
@@ -27,10 +27,16 @@ export const whole: EditKinds<'rename-report' | 'accept-finding' | 'restore-stat
   'restore-state': {
     say: () => 'go back to an earlier state',
     apply: (draft, { state }) => {
-      const added = draft.tables.filter(({ id }) => !state.tables.some((one) => one.id === id));
+      const { tables } = original(draft) as Report;
+      const added = tables.filter(({ id }) => !state.tables.some((one) => one.id === id));
       for (const key of Object.keys(draft) as (keyof Report)[]) if (!(key in state)) delete draft[key];
-      Object.assign(draft, structuredClone(state));
-      draft.tables.push(...added);
+      const restored = state.tables.map((then) =>
+        asReadNow(
+          then,
+          tables.find(({ id }) => id === then.id),
+        ),
+      );
+      Object.assign(draft, structuredClone({ ...state, tables: [...restored, ...added] }));
     },
   },
 
@@ -66,6 +72,23 @@ export const whole: EditKinds<'rename-report' | 'accept-finding' | 'restore-stat
     },
   },
 };
+
+/** How the rows of a table were read. */
+const readingOf = ({ source, grain, leaveOut, long, columns = [] }: TableEntry) =>
+  JSON.stringify([
+    source,
+    grain,
+    leaveOut,
+    long,
+    columns.flatMap(({ name, type, read }) => (type === undefined && read === undefined ? [] : [[name, type, read]])),
+  ]);
+
+/** An entry of an earlier state for the rows there are now: where these were read from elsewhere or in another way, that stays. */
+function asReadNow(then: TableEntry, now: TableEntry | undefined): TableEntry {
+  if (!now || readingOf(now) === readingOf(then)) return then;
+  const { derived: _, ...read } = now;
+  return then.derived ? { ...read, derived: then.derived } : read;
+}
 
 /** The figures that a page names. */
 function figuresOf({ rows, dismissed = [] }: ReportDraft['pages'][number]): string[] {
