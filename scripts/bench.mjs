@@ -10,6 +10,7 @@ await build({
     `${root}bench/src/main.ts`,
     `${root}bench/src/inBrowser.ts`,
     `${root}bench/src/files.ts`,
+    `${root}bench/src/commands.ts`,
     `${root}bench/src/server.ts`,
   ],
   outdir: `${root}bench/dist`,
@@ -25,15 +26,19 @@ await build({
     js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);",
   },
 });
+const commands = () =>
+  run('node', ['bench/dist/commands.mjs', `${root}cli/bin/bold-ruler.mjs`, `${root}demo/files/pellwether.ruler.json`]);
 const server = () => {
   application();
   run('node', ['bench/dist/server.mjs', `${root}web`, `${root}demo/files/pellwether.ruler.json`]);
 };
-if (process.argv[2] === 'server') {
-  server();
+if (process.argv[2] === 'server' || process.argv[2] === 'commands') {
+  if (process.argv[2] === 'server') server();
+  else commands();
   process.exit(0);
 }
 run('node', ['--max-old-space-size=12000', 'bench/dist/main.mjs', ...process.argv.slice(2)]);
 run('node', ['bench/dist/files.mjs', `${root}demo/files/pellwether.ruler.json`, `${root}web/public/program/page.js`]);
+commands();
 run('node', ['bench/dist/inBrowser.mjs', ...process.argv.slice(2)]);
 server();

@@ -109,6 +109,7 @@ describe('a title that fits', () => {
     ['share of net by shop', 'Share of net by shop'],
     ['net against goal, only shop is Alder', 'Net 45, 7 (18.4%) ahead of goal'],
     ['net by shop against goal, only shop is Alder or Birch', 'Net 80, 2 (2.6%) ahead of goal; 1 of 2 behind'],
+    ['net by shop against goal', 'Net 100, 22 (28.2%) ahead of goal; 1 of 2 behind, 1 without it'],
     ['net each month against goal, only shop is Birch', 'Net 35, 5 (12.5%) behind goal'],
     ['rank of net by shop', 'Alder first in net'],
     ['change in net each month', 'Change in net: 20 in Feb 2025'],

@@ -136,7 +136,7 @@ function titleValue(name: TitleName, cells: Cells): string {
         ? BLANK
         : stepName(cells.brief.grain, total.step, cells.calendar);
     case 'members':
-      return String(cells.isRest.reduce((count, isRest) => count + 1 - isRest, 0));
+      return String(membersIn(cells));
     case 'ahead':
     case 'level':
     case 'behind':
@@ -305,7 +305,21 @@ export function fittingTitle(cells: Cells): string {
   if (!of || count < 2 || cells.grain) return head;
   const behind = countStanding(cells, 'behind');
   const which = measure.aim === 'hold' ? 'away from it' : 'behind';
-  return `${head}; ${behind === 0 ? 'none' : '{behind}'} of {members} ${which}`;
+  const without = withoutBenchmark(cells);
+  if (without === 0) return `${head}; ${behind === 0 ? 'none' : '{behind}'} of {members} ${which}`;
+  // Whoever is held against nothing is not among those that are behind or not.
+  const held = membersIn(cells) - without;
+  return `${head}; ${behind === 0 ? 'none' : '{behind}'} of ${held} ${which}, ${without} without it`;
+}
+
+/** Members that are shown, without the rest of them. */
+const membersIn = ({ isRest }: Cells): number => isRest.reduce((count, one) => count + 1 - one, 0);
+
+/** Members that have nothing to be held against. */
+function withoutBenchmark({ count, isRest, benchmarks }: Cells): number {
+  let without = 0;
+  for (let row = 0; row < count; row++) if (!isRest[row] && Number.isNaN(benchmarks![row]!)) without += 1;
+  return without;
 }
 
 /** The most decimals that any of a figure's numbers has, up to 4. */
