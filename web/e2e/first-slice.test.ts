@@ -87,6 +87,31 @@ describe('the demo on the bench', () => {
     await titleIs('Net sales €8.40M, level with plan; 6 of 8 behind');
   });
 
+  test('Enter right behind the last letter draws, and does not take an offer that was for the letters before', async () => {
+    await visitor.keys('/');
+    const input = await visitor.driver.findElement(By.css('[aria-label="Brief as text"]'));
+    await input.sendKeys(Key.chord(Key.CONTROL, 'a'), 'net sales by product line during fiscal 2026 to date against p');
+    await visitor.waitFor(
+      'the offer to be highlighted',
+      async () => !!(await input.getAttribute('aria-activedescendant')),
+    );
+    // The letters and Enter come one behind the other, before the worker can answer.
+    await visitor.driver.executeAsyncScript(
+      `const [input, done] = arguments;
+       const { set } = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value');
+       set.call(input, input.value + 'lan');
+       input.dispatchEvent(new Event('input', { bubbles: true }));
+       Promise.resolve().then(() => Promise.resolve()).then(() => {
+         input.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true, cancelable: true }));
+         done();
+       });`,
+      input,
+    );
+    await titleIs('Net sales €8.40M, level with plan; 4 of 6 behind');
+    await visitor.control('z');
+    await titleIs('Net sales €8.40M, level with plan; 6 of 8 behind');
+  });
+
   test('rows are walked with the arrow keys, each spoken, the ruler showing the exact value', async () => {
     await visitor.driver.executeScript('arguments[0].focus()', (await rows())[0]);
     await visitor.keys(Key.ARROW_DOWN);

@@ -31,6 +31,9 @@ export function BriefText({ text, place, onDraw, onLeave: onLeft }: Props) {
   const [at, setAt] = useState(-1);
   const [problems, setProblems] = useState<readonly SentProblem[]>([]);
   const [problem] = problems;
+  /** The text and the cursor that the offers on screen are about; a key pressed quickly comes before the next answer. */
+  const answered = useRef<string | null>(null);
+  const now = `${cursor}:${value}`;
   const list = useId();
 
   useEffect(() => {
@@ -46,6 +49,7 @@ export function BriefText({ text, place, onDraw, onLeave: onLeft }: Props) {
       .then((answer) => {
         if (!current || !answer.ok) return;
         const { completions, problems: found } = answer.value;
+        answered.current = `${cursor}:${value}`;
         setOffers(completions);
         setProblems(found);
         // Where the words so far are not yet whole, the first that completes them is highlighted, and Enter takes it.
@@ -82,11 +86,12 @@ export function BriefText({ text, place, onDraw, onLeave: onLeft }: Props) {
   }
 
   function onKeyDown(event: KeyboardEvent<HTMLInputElement>): void {
+    const known = answered.current === now;
     if (event.key === 'ArrowDown' && offers.length > 0) setAt((at + 1) % offers.length);
     else if (event.key === 'ArrowUp' && offers.length > 0) setAt((at <= 0 ? offers.length : at) - 1);
-    else if (event.key === 'Tab' && !event.shiftKey && offers.length > 0 && value.slice(cursor).trim() === '')
-      take(offers[Math.max(at, 0)]!);
-    else if (event.key === 'Enter' && at >= 0) take(offers[at]!);
+    else if (event.key === 'Tab' && !event.shiftKey && offers.length > 0 && value.slice(cursor).trim() === '') {
+      if (known) take(offers[Math.max(at, 0)]!);
+    } else if (event.key === 'Enter' && at >= 0 && known) take(offers[at]!);
     else if (event.key === 'Enter') void draw();
     else if (event.key === 'Escape') onLeave();
     else return;
