@@ -37,6 +37,29 @@ const downwards = layers.map((layer, index) => ({
   to: { path: `^core/src/(${layers.slice(index + 1).join('|') || 'nothing'})/` },
 }));
 
+/** The folders of the application, each resting on those before it. */
+const webLayers = ['ui', 'storage', 'worker', 'store', 'fields', 'intake', 'steps', 'shell', 'app'];
+/** The steps of the work know nothing of one another, but that pages show figures. */
+const steps = ['data', 'numbers', 'figures', 'page'];
+const foldersOf = (layer) => ({ steps, shell: ['shell', 'start'] })[layer] ?? [layer];
+
+const webDownwards = webLayers.map((layer, index) => ({
+  name: `web-${layer}-imports-only-downwards`,
+  severity: 'error',
+  from: { path: `^web/src/(${foldersOf(layer).join('|')})/` },
+  to: {
+    path: `^web/src/(${[...webLayers.slice(index + 1).flatMap(foldersOf), 'nothing'].join('|')})/`,
+  },
+}));
+const apart = steps.map((step) => ({
+  name: `web-${step}-stands-apart`,
+  severity: 'error',
+  from: { path: `^web/src/${step}/` },
+  to: {
+    path: `^web/src/(${steps.filter((one) => one !== step && !(step === 'page' && one === 'figures')).join('|')})/`,
+  },
+}));
+
 module.exports = {
   forbidden: [
     {
@@ -70,6 +93,14 @@ module.exports = {
       to: { couldNotResolve: true, pathNot: '^(server-only)$' },
     },
     ...downwards,
+    ...webDownwards,
+    ...apart,
+    {
+      name: 'web-page-program-and-server-stand-alone',
+      severity: 'error',
+      from: { path: '^web/src/(handed|server)/' },
+      to: { path: `^web/src/(${webLayers.flatMap(foldersOf).join('|')})/` },
+    },
   ],
   options: {
     doNotFollow: { path: 'node_modules' },

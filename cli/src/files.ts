@@ -13,7 +13,7 @@ import {
 } from '@bold-ruler/core/report';
 import { fileOf, sheetsOf, type SourceFile } from '@bold-ruler/core/reading';
 import { profileTable, type Table } from '@bold-ruler/core/table';
-import { readTable, workspaceFor, type OpenReport } from '@bold-ruler/core/workspace';
+import { openReportWith, readTable, workspaceFor, type OpenReport } from '@bold-ruler/core/workspace';
 import { applySettings } from './settings';
 import { isInput, STANDARD } from './write';
 
@@ -68,8 +68,12 @@ function placeOf(report: string, file: string, allowed: readonly string[]): stri
 
 /** Reads a table file as an entry of a report describes it. */
 export async function readTableFile(entry: TableEntry, path: string): Promise<Table> {
+  return readTable(entry, tableFileAt(path));
+}
+
+function tableFileAt(path: string): SourceFile {
   mustBeFile(path, 'table file');
-  return readTable(entry, fileAt(path));
+  return fileAt(path);
 }
 
 /** A file of this machine. */
@@ -114,20 +118,15 @@ export async function openReport(
   allowed: readonly string[] = [],
 ): Promise<OpenReport> {
   mustBeFile(path, 'report file');
-  const tables = new Map<string, Table>();
   const bytes = bytesOf(path);
   if (isBundle(path) || (bytes[0] === 0x50 && bytes[1] === 0x4b)) {
     const { report: packed, files } = readBundle(bytes, nameOf(path));
     const report = applySettings(packed, settings, nameOf(path));
-    for (const entry of report.tables)
-      tables.set(entry.id, await readTable(entry, fileOf(entry.source.file, files.get(entry.source.file)!)));
-    return workspaceFor(report, tables);
+    return openReportWith(report, ({ source: { file } }) => fileOf(file, files.get(file)!));
   }
   const text = new TextDecoder().decode(bytes);
   const report = applySettings(readReport(text, nameOf(path)), settings, nameOf(path));
-  for (const entry of report.tables)
-    tables.set(entry.id, await readTableFile(entry, placeOf(path, entry.source.file, allowed)));
-  return workspaceFor(report, tables);
+  return openReportWith(report, ({ source }) => tableFileAt(placeOf(path, source.file, allowed)));
 }
 
 /** A report file with the files of its tables as one. */

@@ -1,24 +1,20 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
+import { FONT_IN_FILES, readFontFiles, type FontFiles } from '@bold-ruler/core/scene';
 
 const require = createRequire(import.meta.url);
+const read = (path: string) => readFileSync(require.resolve(path));
 
 /** The figure's font as base64 WOFF2 by weight, for files that carry it along. */
 export function embeddedFonts(): Record<number, string> {
-  const fontOf = (weight: number) =>
-    readFileSync(
-      require.resolve(`@fontsource/archivo-narrow/files/archivo-narrow-latin-${weight}-normal.woff2`),
-    ).toString('base64');
-  return { 400: fontOf(400), 600: fontOf(600) };
+  return Object.fromEntries(
+    Object.entries(FONT_IN_FILES).map(([weight, path]) => [weight, read(path).toString('base64')]),
+  );
 }
 
-let files: Record<400 | 600, Uint8Array[]> | undefined;
+let files: FontFiles | undefined;
 
 /** The same as WOFF files, with the letters of more languages behind. They are read once. */
-export function fontFiles(): Record<400 | 600, Uint8Array[]> {
-  const filesOf = (weight: number) =>
-    ['latin', 'latin-ext', 'vietnamese'].map((subset) =>
-      readFileSync(require.resolve(`@fontsource/archivo-narrow/files/archivo-narrow-${subset}-${weight}-normal.woff`)),
-    );
-  return (files ??= { 400: filesOf(400), 600: filesOf(600) });
+export function fontFiles(): FontFiles {
+  return (files ??= readFontFiles(read));
 }

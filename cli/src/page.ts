@@ -1,6 +1,6 @@
 import { extname, resolve, dirname } from 'node:path';
-import { carriedBy, packProgram, workingsOf, writeHtml } from '@bold-ruler/core/handover';
-import { drawPage, PAGE_WIDTH, pageNamed, writePage } from '@bold-ruler/core/page';
+import { pageAs, type PageWish } from '@bold-ruler/core/desk';
+import { PAGE_WIDTH } from '@bold-ruler/core/page';
 import { PAPERS, type Paper } from '@bold-ruler/core/print';
 import { Problem } from '@bold-ruler/core/problem';
 import { isBundle } from '@bold-ruler/core/report';
@@ -58,52 +58,20 @@ export async function writePageFile(
   out: string,
   { ending, width, paper, allow }: PageWanted,
 ): Promise<string[]> {
-  const { report, source, tables, vocabulary } = await openReport(reportFile, [], allow);
-  const page = await drawPage({ source, report, vocabulary }, pageNamed(report, pageId), { width });
-  /** What lets the reader of a file choose, unless that is too much for a file. */
-  const live = async () => {
-    const carried = await carriedBy({ source, report, vocabulary, tables }, pageNamed(report, pageId));
-    const text = process.env.BOLD_RULER_PROGRAM;
-    if (carried && text) return { live: { carried, program: packProgram(text) } };
-    tell(`${out}: its reader cannot choose what it shows, as it would have to carry too many rows`);
-    return {};
-  };
-  switch (ending) {
-    case '.svg':
-      writeWhole(out, writePage(page));
-      break;
-    case '.html':
-      writeWhole(
-        out,
-        writeHtml(page, {
-          fonts: embeddedFonts(),
-          reckoning: await workingsOf(source, report, page),
-          ...(await live()),
-        }),
-      );
-      break;
-    case '.pdf': {
-      const { writePdf } = await import('@bold-ruler/core/print');
-      const { bytes, missing } = await writePdf(page, { fonts: fontFiles(), ...(paper ? { paper } : {}) });
-      writeWhole(out, bytes);
-      if (missing > 0) tell(`${out}: ${missing} letters are in none of the fonts and stand as question marks`);
-      break;
-    }
-    case '.pptx': {
-      const [{ pagePptx }, { writePng, outlinedSvg }] = await Promise.all([
-        import('@bold-ruler/core/office'),
-        import('./png'),
-      ]);
-      writeWhole(
-        out,
-        await pagePptx(page, (scene) => Promise.resolve({ svg: outlinedSvg(scene), png: writePng(scene, 2) })),
-      );
-      break;
-    }
-    case '.xlsx':
-      writeWhole(out, (await import('@bold-ruler/core/office')).pageXlsx(page));
-  }
-  for (const { kind, scene } of page.placed) if (kind === 'fault') tell(`${out}: ${scene.title}`);
+  const workspace = await openReport(reportFile, [], allow);
+  const { content, told } = await pageAs(
+    workspace,
+    pageId,
+    { as: ending.slice(1) as PageWish['as'], width, choice: null, paper: paper ?? null },
+    {
+      embedded: async () => embeddedFonts(),
+      program: async () => process.env.BOLD_RULER_PROGRAM ?? null,
+      fonts: async () => fontFiles(),
+      raster: async (scene) => (await import('./png')).pngOf(scene, 2),
+    },
+  );
+  writeWhole(out, content);
+  for (const what of told) tell(`${out}: ${what}`);
   if (isBundle(reportFile)) return [];
-  return report.tables.map((table) => resolve(dirname(reportFile), table.source.file));
+  return workspace.report.tables.map((table) => resolve(dirname(reportFile), table.source.file));
 }

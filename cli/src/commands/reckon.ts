@@ -1,7 +1,6 @@
 import { drawFigure } from '@bold-ruler/core/figure';
 import { Problem } from '@bold-ruler/core/problem';
-import { reckon as reckoningOf, rowsBehind, WHOLE } from '@bold-ruler/core/reckoning';
-import { cellText, writeCsv } from '@bold-ruler/core/table';
+import { reckon as reckoningOf, rowsBehind, rowsCsv, WHOLE } from '@bold-ruler/core/reckoning';
 import { reckonText, rowAt } from '../reckonText';
 import { say, sayRows } from '../say';
 import { figureFor, json, type Common } from './common';
@@ -23,10 +22,7 @@ export async function reckon(first: string, second: string | undefined, options:
     if (!reckoning.behind)
       throw new Problem('no-rows', 'this row stands for several members', undefined, 'ask for one of them');
     const table = workspace.tables.get(reckoning.behind.table)!;
-    const lines = rowsBehind(table, reckoning.behind).map((row) =>
-      table.columns.map((column) => cellText(column, row)),
-    );
-    sayRows(writeCsv([table.columns.map(({ name }) => name), ...lines]));
+    sayRows(rowsCsv(table, rowsBehind(table, reckoning.behind)));
   } else if (options.json) json(reckoning);
   else say(reckonText(reckoning));
 }

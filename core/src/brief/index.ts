@@ -1,5 +1,5 @@
 export * from './brief';
-export { readBrief, OPENINGS } from './read';
+export { periodFrom, readBrief, OPENINGS } from './read';
 export { briefOrNull } from './readable';
 export { writeBrief, partsOfBrief, type BriefParts } from './write';
 export { writeView } from './writeView';

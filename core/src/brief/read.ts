@@ -1,4 +1,4 @@
-import { GRAINS } from '../calendar';
+import { GRAINS, type PeriodWords } from '../calendar';
 import type { Problem } from '../problem';
 import {
   FORMS,
@@ -33,6 +33,14 @@ export function readBrief(text: string, vocabulary: Vocabulary): Brief {
     briefs.set(text, brief);
   }
   return brief;
+}
+
+/** Reads a period as it stands in a brief. Throws a `Problem` where the text is none. */
+export function periodFrom(text: string): PeriodWords {
+  const reader = new Reader(text);
+  const period = readPeriod(reader);
+  if (!reader.ended) throw reader.misplaced([], 'what follows a period');
+  return period;
 }
 
 /** The same sentences are read again with every drawing, under the same names. */

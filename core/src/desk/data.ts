@@ -50,6 +50,9 @@ export function tableOf({ tables }: OpenReport, id: string): Table {
   );
 }
 
+/** Several places of an interface ask for the profile of the same table. */
+const profiles = new WeakMap<Table, { readonly file: string; readonly profile: FieldsProfile }>();
+
 /** Questions about tables and their columns. */
 export const data = {
   /** What was left out of a table, and what stands beside it in the first number its measures read. */
@@ -65,7 +68,12 @@ export const data = {
 
   profile(desk: OpenReport, tableId: string): FieldsProfile {
     const table = tableOf(desk, tableId);
-    return profileTable(table, desk.report.tables.find(({ id }) => id === tableId)?.source.file ?? tableId);
+    const file = desk.report.tables.find(({ id }) => id === tableId)?.source.file ?? tableId;
+    const known = profiles.get(table);
+    if (known?.file === file) return known.profile;
+    const profile = profileTable(table, file);
+    profiles.set(table, { file, profile });
+    return profile;
   },
 
   /** How rows are distributed over a column, and what its members are in order. */

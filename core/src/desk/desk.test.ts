@@ -1,3 +1,5 @@
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
 import { beforeAll, describe, expect, test } from 'vitest';
 import { ORDERS_HEADER, orderLines } from '../../../demo/src/orders';
 import { PLAN_HEADER, planRows } from '../../../demo/src/plan';
@@ -12,9 +14,11 @@ import { fileOf, readCsv } from '../reading';
 import type { Report } from '../report';
 import { makeTable, writeCsv, type Table } from '../table';
 import { readTable } from '../workspace';
-import { listedIn, openDesk, type Desk } from '.';
+import { readFontFiles } from '../scene';
+import { listedIn, openDesk, pageAs, type Desk } from '.';
 import { QUESTIONS } from './questions';
 
+const FONTS = readFontFiles((path) => readFileSync(createRequire(import.meta.url).resolve(path)));
 let tables: ReadonlyMap<string, Table>;
 let desk: Desk;
 const demo = pellwetherReport();
@@ -137,16 +141,52 @@ describe('every answer is what the parts of core give', () => {
     );
     const offers = received(await asked('reader')(report, page!.id));
     expect(offers.fields.map(({ field }) => field)).toEqual(page!.filters.map(({ field }) => field));
-    const words = [report, page!.id, PAGE_WIDTH, CHOICE] as const;
-    expect(received(await asked('pageSvg')(...words))).toContain('</svg>');
-    expect(received(await asked('pageHtml')(...words, {}, 'x = 1'))).toContain('</html>');
-    expect([...received(await asked('pageWorkbook')(...words)).slice(0, 2)]).toEqual([0x50, 0x4b]);
     const suggestions = received(await asked('suggestions')(report, page!.id));
     expect(suggestions.length).toBeGreaterThan(0);
     const one = suggestions[0]!;
     const { report: taken } = received(await asked('edited')(report, { edit: 'take-finding', page: page!.id, ...one }));
     const left = received(await asked('suggestions')(taken, page!.id));
     expect(left.map(({ claim }) => claim)).not.toContainEqual(one.claim);
+  });
+
+  test('a page as a file of each kind: the same from elsewhere as here, and what it lacks is told', async () => {
+    const [page] = report.pages;
+    const asks: string[] = [];
+    const means = {
+      embedded: async () => (asks.push('embedded'), {}),
+      program: async () => (asks.push('program'), 'x = 1'),
+      fonts: async () => (asks.push('fonts'), FONTS),
+      raster: async () => (asks.push('raster'), new Uint8Array([1, 2, 3])),
+    };
+    const { embedded, program, fonts, raster } = means;
+    const begins = { svg: '<svg ', html: '<!doctype html>', pdf: '%PDF-', pptx: 'PK', xlsx: 'PK' };
+    const needs = { svg: [], html: ['embedded', 'program'], pdf: ['fonts'], pptx: ['fonts', 'raster'], xlsx: [] };
+    for (const as of ['svg', 'html', 'pdf', 'pptx', 'xlsx'] as const) {
+      const wish = { as, width: PAGE_WIDTH, choice: CHOICE, paper: null };
+      asks.length = 0;
+      const { content, told } = await pageAs(desk.of(report), page!.id, wish, means);
+      expect([as, [...new Set(asks)].sort()]).toEqual([as, [...needs[as]].sort()]);
+      expect([as, told]).toEqual([as, []]);
+      const start = typeof content === 'string' ? content : new TextDecoder('latin1').decode(content.slice(0, 20));
+      expect([as, start.startsWith(begins[as])]).toEqual([as, true]);
+      const sent = await asked('pageFile')(report, page!.id, wish, embedded, program, fonts, raster);
+      expect(received(sent).content).toEqual(content);
+    }
+    const alone = { as: 'html', width: PAGE_WIDTH, choice: null, paper: null } as const;
+    const without = await pageAs(desk.of(report), page!.id, alone, { ...means, program: async () => null });
+    expect(without.told).toEqual([expect.stringContaining('its reader cannot choose')]);
+    // What was picked with a pointer is chosen in a file that its reader changes.
+    const picked = { figure: 'f1', field: 'territory', member: 'Alder Coast' };
+    const narrowed = await pageAs(desk.of(report), page!.id, { ...alone, choice: { ...CHOICE, picked } }, means);
+    expect(narrowed.content).toContain('"only":{"territory":["Alder Coast"]}');
+  });
+
+  test('a figure that cannot be drawn is told of the page’s file', async () => {
+    const figures = report.figures.map((one) => ({ ...one, brief: 'net sales by nothing' }));
+    const wish = { as: 'svg', width: 900, choice: null, paper: null } as const;
+    const { told } = await pageAs(desk.of({ ...report, figures }), report.pages[0]!.id, wish, {});
+    expect(told.length).toBeGreaterThan(0);
+    for (const one of told) expect(one).toContain('no field “nothing”');
   });
 
   test('tables: profiles, columns, months, what was left out, how targets fit, when data begin', async () => {
@@ -190,10 +230,10 @@ describe('every answer is what the parts of core give', () => {
   });
 });
 
-test('every question is asked here or draws with fonts', async () => {
+test('every question is asked here', async () => {
   const text = (await import('node:fs')).readFileSync(new URL(import.meta.url), 'utf8');
   const unasked = Object.keys(QUESTIONS).filter((name) => !text.includes(`asked('${name}')`));
-  expect(unasked).toEqual(['pagePdf', 'pageSlides']);
+  expect(unasked).toEqual([]);
 });
 
 test('what cannot be answered comes as a problem, not as a throw', async () => {

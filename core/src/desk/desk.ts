@@ -36,7 +36,9 @@ export function openDesk(tables: ReadonlyMap<string, Table>): Desk {
   let builtFrom = '';
 
   const of = (report: Report): OpenReport => {
-    const needed = JSON.stringify([report.tables, report.calendar]);
+    if (open?.report === report) return open;
+    const isAsBefore = open?.report.tables === report.tables && open.report.calendar === report.calendar;
+    const needed = isAsBefore ? builtFrom : JSON.stringify([report.tables, report.calendar]);
     if (!open || needed !== builtFrom) {
       open = workspaceFor(report, listedIn(report, read));
       builtFrom = needed;

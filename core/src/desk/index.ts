@@ -4,6 +4,7 @@ export { tableOf, type ColumnLook, type DerivedLook } from './data';
 export type { ColumnShown, DrawnFigure, DrawnRow, RepairShown } from './figures';
 export { Looked, type GridCell, type GridRow } from './grid';
 export type { AskedValue, NumberLook } from './numbers';
+export { pageAs, type PageFile, type PageMeans, type PageWish } from './pageFiles';
 export type { PageBlockShown, PageShown, PageSpot, ReaderChoice, SuggestionShown } from './pages';
 export type { ReckoningShown } from './reckonings';
 

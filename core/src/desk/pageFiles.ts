@@ -1,80 +1,117 @@
 import { carriedBy, packProgram, workingsOf, writeHtml } from '../handover';
-import { pageNamed, writePage } from '../page';
-import type { FontFiles, Paper } from '../print';
-import { writeSvg, type Scene } from '../scene';
+import { pageNamed, writePage, type DrawnPage } from '../page';
+import type { Paper } from '../print';
+import { writeSvg, type FontFiles, type Scene } from '../scene';
 import type { OpenReport } from '../workspace';
-import { pageDrawn, type ReaderChoice } from './pages';
+import { NO_CHOICE, pageDrawn, type ReaderChoice } from './pages';
 
-/** Pages as files. */
-export const pageFiles = {
+/** A page as a file: as what, and as whom it is shown. */
+export interface PageWish {
+  readonly as: 'svg' | 'html' | 'pdf' | 'pptx' | 'xlsx';
+  /** Pixels of CSS. */
+  readonly width: number;
+  /** What its reader has chosen, which a file keeps. Null for the page as it is in the report. */
+  readonly choice: ReaderChoice | null;
+  /** The paper of a PDF; null for one sheet of the page's own size. */
+  readonly paper: Paper | null;
+}
+
+/** What lies beside the program and is asked for only where a file needs it. */
+export interface PageMeans {
+  /** The figure's font as base64 WOFF2 by weight. */
+  embedded?(): Promise<Readonly<Record<number, string>>>;
+  /** The program of pages as files; null where there is none. */
+  program?(): Promise<string | null>;
+  fonts?(): Promise<FontFiles>;
+  /** A PNG of a scene whose letters are outlines. */
+  raster?(scene: Scene): Promise<Uint8Array>;
+}
+
+export interface PageFile {
+  readonly content: string | Uint8Array<ArrayBuffer>;
+  /** What whoever wrote it should know. */
+  readonly told: readonly string[];
+}
+
+/** A page as a file of its own. Throws a `Problem`; a figure that cannot be drawn is a note on the page, and told. */
+export async function pageAs(desk: OpenReport, pageId: string, wish: PageWish, means: PageMeans): Promise<PageFile> {
+  const choice = wish.choice ?? NO_CHOICE;
+  const { picked } = choice;
+  // A file has no pointer: what was picked in it is chosen.
+  const settled =
+    wish.as === 'html' && picked
+      ? { ...choice, only: { ...choice.only, [picked.field]: [picked.member] }, picked: null }
+      : choice;
+  const page = await pageDrawn(desk, pageId, wish.width, settled);
+  const { content, told = [] } = await WRITERS[wish.as]({ desk, pageId, page, wish, settled, means });
+  const faults = page.placed.flatMap(({ kind, scene }) => (kind === 'fault' ? [scene.title] : []));
+  return { content: content as PageFile['content'], told: [...told, ...faults] };
+}
+
+interface Writing {
+  readonly desk: OpenReport;
+  readonly pageId: string;
+  readonly page: DrawnPage;
+  readonly wish: PageWish;
+  readonly settled: ReaderChoice;
+  readonly means: PageMeans;
+}
+type Written = { readonly content: string | Uint8Array; readonly told?: readonly string[] };
+
+const WRITERS: Readonly<Record<PageWish['as'], (writing: Writing) => Written | Promise<Written>>> = {
+  svg: ({ page }) => ({ content: writePage(page) }),
+
   /** The page as one file that works alone, with the workings of its figures. */
-  async pageHtml(
-    desk: OpenReport,
-    pageId: string,
-    width: number,
-    choice: ReaderChoice,
-    fonts: Readonly<Record<number, string>>,
-    program: string,
-  ): Promise<string> {
-    const carried = await carriedBy(desk, pageNamed(desk.report, pageId));
-    const { picked, period, switched } = choice;
-    const only = picked ? { ...choice.only, [picked.field]: [picked.member] } : choice.only;
-    const page = await pageDrawn(desk, pageId, width, { ...choice, only, picked: null });
-    const chosen = { only, period: period ?? '', switched };
-    return writeHtml(page, {
-      fonts,
-      reckoning: await workingsOf(desk.source, desk.report, page),
-      ...(carried ? { live: { carried, program: packProgram(program), chosen } } : {}),
-    });
+  async html({ desk, pageId, page, wish, settled, means }) {
+    const [carried, program] = await Promise.all([carriedBy(desk, pageNamed(desk.report, pageId)), means.program!()]);
+    const { only, period, switched } = settled;
+    const chosen = wish.choice ? { chosen: { only, period: period ?? '', switched } } : {};
+    const live = carried && program !== null ? { live: { carried, program: packProgram(program), ...chosen } } : {};
+    const reckoning = await workingsOf(desk.source, desk.report, page);
+    return {
+      content: writeHtml(page, { fonts: await means.embedded!(), reckoning, ...live }),
+      told: 'live' in live ? [] : ['its reader cannot choose what it shows, as it would have to carry too many rows'],
+    };
   },
 
-  /** The page as a PDF of one sheet of its own size, or on paper. */
-  async pagePdf(
-    desk: OpenReport,
-    pageId: string,
-    width: number,
-    choice: ReaderChoice,
-    fonts: FontFiles,
-    paper: Paper | null,
-  ): Promise<Uint8Array<ArrayBuffer>> {
-    const [{ writePdf }, page] = await Promise.all([import('../print'), pageDrawn(desk, pageId, width, choice)]);
-    return (await writePdf(page, { fonts, ...(paper ? { paper } : {}) })).bytes as Uint8Array<ArrayBuffer>;
+  async pdf({ page, wish: { paper }, means }) {
+    const [{ writePdf }, fonts] = await Promise.all([import('../print'), means.fonts!()]);
+    const { bytes, missing } = await writePdf(page, { fonts, ...(paper ? { paper } : {}) });
+    const told = missing > 0 ? [`${missing} letters are in none of the fonts and stand as question marks`] : [];
+    return { content: bytes, told };
   },
 
-  /** The page as slides; `raster` makes a PNG of a scene whose letters are outlines. */
-  async pageSlides(
-    desk: OpenReport,
-    pageId: string,
-    width: number,
-    choice: ReaderChoice,
-    fonts: FontFiles,
-    raster: (scene: Scene) => Promise<Uint8Array>,
-  ): Promise<Uint8Array<ArrayBuffer>> {
-    const [{ pagePptx }, { outlined }, page] = await Promise.all([
+  /** Slides: each figure as vectors, with a picture for programs that cannot show them. */
+  async pptx({ page, means }) {
+    const [{ pagePptx }, { outlined }, fonts] = await Promise.all([
       import('../office'),
       import('../print'),
-      pageDrawn(desk, pageId, width, choice),
+      means.fonts!(),
     ]);
-    const bytes = await pagePptx(page, async (scene) => {
+    const pictured = async (scene: Scene) => {
       const shown = outlined({ ...scene, marks: scene.marks.filter(({ role }) => role !== 'cell') }, fonts);
-      return { svg: writeSvg(shown), png: await raster(shown) };
-    });
-    return bytes as Uint8Array<ArrayBuffer>;
+      return { svg: writeSvg(shown), png: await means.raster!(shown) };
+    };
+    return { content: await pagePptx(page, pictured) };
   },
 
-  /** The numbers of a page's figures as a workbook. */
-  async pageWorkbook(
+  /** The numbers of its figures as a workbook. */
+  async xlsx({ page }) {
+    return { content: (await import('../office')).pageXlsx(page) };
+  },
+};
+
+/** Pages as files, asked for from elsewhere: what is beside the program is asked for there, each by a function that can be called across. */
+export const pageFiles = {
+  async pageFile(
     desk: OpenReport,
     pageId: string,
-    width: number,
-    choice: ReaderChoice,
-  ): Promise<Uint8Array<ArrayBuffer>> {
-    const [{ pageXlsx }, page] = await Promise.all([import('../office'), pageDrawn(desk, pageId, width, choice)]);
-    return pageXlsx(page) as Uint8Array<ArrayBuffer>;
-  },
-
-  /** A page as one SVG. */
-  async pageSvg(desk: OpenReport, pageId: string, width: number, choice: ReaderChoice): Promise<string> {
-    return writePage(await pageDrawn(desk, pageId, width, choice));
+    wish: PageWish,
+    embedded: NonNullable<PageMeans['embedded']>,
+    program: NonNullable<PageMeans['program']>,
+    fonts: NonNullable<PageMeans['fonts']>,
+    raster: NonNullable<PageMeans['raster']>,
+  ): Promise<PageFile> {
+    return pageAs(desk, pageId, wish, { embedded, program, fonts, raster });
   },
 };

@@ -1,7 +1,7 @@
-import { readBrief, inQuotes } from '../brief';
-import type { PeriodWords } from '../calendar';
+import { periodFrom } from '../brief';
 import {
   drawPage,
+  NOTHING_CHOSEN,
   pageNamed,
   type DrawnPage,
   type Placed,
@@ -21,6 +21,8 @@ import type { OpenReport } from '../workspace';
 export interface ReaderChoice extends Omit<Reader, 'period'> {
   readonly period: string | null;
 }
+
+export const NO_CHOICE: ReaderChoice = { ...NOTHING_CHOSEN, period: null };
 
 /** A place in a figure that answers to the pointer: what it says, and whose it is. */
 export interface PageSpot {
@@ -53,7 +55,7 @@ export interface PageShown {
 
 /** A page for a width, under what its reader has chosen. */
 export function pageDrawn(desk: OpenReport, pageId: string, width: number, choice: ReaderChoice): Promise<DrawnPage> {
-  const reader: Reader = { ...choice, period: periodOf(choice.period, desk) };
+  const reader: Reader = { ...choice, period: choice.period === null ? null : periodFrom(choice.period) };
   return drawPage(desk, pageNamed(desk.report, pageId), { width, reader });
 }
 
@@ -132,12 +134,6 @@ export async function pageShown(
     };
   });
   return { width: page.width, height: page.height, blocks, took: performance.now() - start };
-}
-
-/** A period as it stands in an address; null where it is none. */
-function periodOf(text: string | null, { report: { measures }, vocabulary }: OpenReport): PeriodWords | null {
-  if (text === null || !measures[0]) return null;
-  return readBrief(`${inQuotes(measures[0].name)} during ${text}`, vocabulary).period;
 }
 
 /** Questions about pages. */

@@ -1,6 +1,6 @@
 import { drawFigure, figureNamed } from '../figure';
-import { reckon, rowsBehind, sumWords, type Reckoning } from '../reckoning';
-import { cellText, writeCsv } from '../table';
+import { reckon, rowsBehind, rowsCsv, sumWords, type Reckoning } from '../reckoning';
+import { cellText } from '../table';
 import type { OpenReport } from '../workspace';
 
 /** A working with the first of the rows behind it, as text. */
@@ -38,10 +38,6 @@ export const reckonings = {
   /** All rows behind a row of a figure's numbers, as CSV. */
   async rowsCsv(desk: OpenReport, figureId: string, row: number): Promise<string> {
     const { table, rows } = await reckoned(desk, figureId, row);
-    const columns = table?.columns ?? [];
-    return writeCsv([
-      columns.map(({ name }) => name),
-      ...rows.map((at) => columns.map((column) => cellText(column, at))),
-    ]);
+    return table ? rowsCsv(table, rows) : '';
   },
 };

@@ -1,2 +1,3 @@
 export { PAPERS, writePdf, type Paper, type PdfOptions } from './writePdf';
-export { outlined, type FontFiles } from './letters';
+export { outlined } from './letters';
+export type { FontFiles } from '../scene';

@@ -1,8 +1,5 @@
 import * as fontkit from 'fontkit';
-import type { Mark, Scene, Weight } from '../scene';
-
-/** The figure's font by weight: WOFF files, in the order in which a letter is looked for in them. */
-export type FontFiles = Readonly<Record<Weight, readonly Uint8Array[]>>;
+import type { FontFiles, Mark, Scene, Weight } from '../scene';
 
 /** One file of a font. */
 export interface OpenFont {

@@ -1,8 +1,8 @@
 import { concatTransformationMatrix, PDFDocument, type PDFFont, type PDFPage } from '@cantoo/pdf-lib';
 import * as fontkit from 'fontkit';
 import type { DrawnPage, Placed } from '../page';
-import { PAPER, type Weight } from '../scene';
-import { openFonts, type FontFiles, type OpenFont } from './letters';
+import { PAPER, type FontFiles, type Weight } from '../scene';
+import { openFonts, type OpenFont } from './letters';
 import { penned, type Inkwell } from './pen';
 
 /** Sheets lying on their long side, in points. A page on no paper has one sheet of its own size. */

@@ -2,7 +2,7 @@ import type { Condition } from '../brief';
 import { endOf, spanOf, writtenDay, type Span } from '../calendar';
 import { listed } from '../problem';
 import { codedField, type Cells } from '../query';
-import { columnOf, type Table } from '../table';
+import { cellText, columnOf, writeCsv, type Table } from '../table';
 
 /** The rows a number was made from: those of a table that lie in a span and meet all conditions. */
 export interface Behind {
@@ -79,4 +79,12 @@ export function behindWords({ span, where }: Behind): string {
     }
   });
   return `${days}${conditions.length > 0 ? ` where ${listed([...new Set(conditions)], 'and')}` : ''}`;
+}
+
+/** Rows of a table as CSV, for a spreadsheet. */
+export function rowsCsv({ columns }: Table, rows: readonly number[]): string {
+  return writeCsv([
+    columns.map(({ name }) => name),
+    ...rows.map((at) => columns.map((column) => cellText(column, at))),
+  ]);
 }

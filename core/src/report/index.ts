@@ -1,6 +1,7 @@
 export * from './report';
 export { readReport, checkReport } from './file';
 export { writeReport } from './write';
+export { changesBetween, withChanges, type ReportChanges } from './sending';
 export { wholeBundle } from './wholeBundle';
 export { BUNDLE_LIMITS, isBundle, readBundle, writeBundle, type Bundle } from './bundle';
 export * from './vocabulary';

@@ -3,3 +3,4 @@ export { checkPixels, MOST_PIXELS } from './pixels';
 export * from './text';
 export { elementOf, patternsOf, PATTERN_GROUND, PATTERN_TILES, rounded, type Element } from './elements';
 export { escaped, writeMarks, writeSheet, writeSvg, PAPER, TEXT_STYLE, type SvgOptions } from './svg';
+export { FONT_IN_FILES, readFontFiles, type FontFiles } from './fontFiles';

@@ -48,6 +48,16 @@ export function workspaceFor(report: Report, read: ReadonlyMap<string, Table>): 
   };
 }
 
+/**
+ * Opens a report whose tables are files.
+ * @param fileOf the file of a table; throws a `Problem` where it is not there
+ */
+export async function openReportWith(report: Report, fileOf: (entry: TableEntry) => SourceFile): Promise<OpenReport> {
+  const tables = new Map<string, Table>();
+  for (const entry of report.tables) tables.set(entry.id, await readTable(entry, fileOf(entry)));
+  return workspaceFor(report, tables);
+}
+
 /** How far a reading has come. */
 export interface ReadingProgress {
   readonly rows: number;

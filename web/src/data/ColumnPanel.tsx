@@ -1,19 +1,18 @@
 'use client';
 
-import { useEffect, useState } from 'react';
 import { DATE_PATTERNS, STYLE_READ } from '@bold-ruler/core/reading';
 import type { ColumnKind, ColumnProfile, FieldsProfile } from '@bold-ruler/core/table';
 import { desk } from '@/store/desk';
 import { edit } from '@/store/edit';
 import { useShallow } from 'zustand/react/shallow';
+import { useAnswer } from '@/store/useAnswer';
 import { useReport } from '@/store/reportStore';
 import { INPUT } from '@/ui/Field';
 import { Button } from '@/ui/Button';
-import type { ColumnLook } from '@bold-ruler/core/desk';
 import { MemberOrder } from './MemberOrder';
 import { Plot } from './Plot';
 import { columnIn, propose } from './proposals';
-import { amount, count, KINDS } from './words';
+import { amount, count, KINDS } from '@/ui/words';
 
 interface Props {
   readonly tableId: string;
@@ -26,20 +25,13 @@ interface Props {
 /** One column: what it is, what is in it, how its rows are spread, and in what order its members stand. */
 export function ColumnPanel({ tableId, column, profile, made }: Props) {
   const { report, tablesVersion } = useReport(useShallow(({ report, tablesVersion }) => ({ report, tablesVersion })));
-  const [look, setLook] = useState<{ of: string; look: ColumnLook } | null>(null);
   const entry = report!.tables.find(({ id }) => id === tableId);
   const entryKey = JSON.stringify(entry);
-  useEffect(() => {
-    let current = true;
-    void desk()
-      .column(useReport.getState().report!, tableId, column.name)
-      .then((answer) => current && answer.ok && setLook({ of: column.name, look: answer.value }));
-    return () => {
-      current = false;
-    };
-  }, [tableId, column.name, tablesVersion, entryKey]);
+  const { value, of } = useAnswer([column.name, tableId, tablesVersion, entryKey], (now) =>
+    desk().column(now, tableId, column.name),
+  );
   const isDate = profile.date === column.name;
-  const shown = look?.of === column.name ? look.look : null;
+  const shown = of?.[0] === column.name ? value : null;
   const show = (value: number | string | null) =>
     value === null ? '–' : typeof value === 'number' ? amount.format(value) : value;
   const facts: [string, string][] = [

@@ -1,5 +1,5 @@
 import type { ColumnProfile, FieldsProfile } from '@bold-ruler/core/table';
-import { count, KINDS } from './words';
+import { count, KINDS } from '@/ui/words';
 
 interface Props {
   readonly profile: FieldsProfile;

@@ -2,10 +2,9 @@
 
 import { counted } from '@bold-ruler/core/problem';
 import { useRouter } from 'next/navigation';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import type { FieldsProfile } from '@bold-ruler/core/table';
-import { pathOf } from '@/office/steps';
-import { desk } from '@/store/desk';
+import { pathOf } from '@/store/steps';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
 import { FileButton } from '@/ui/FileButton';
@@ -24,38 +23,18 @@ import { RemoveTable } from './RemoveTable';
 import { propose } from './proposals';
 import { Settle } from './Settle';
 import { useAsOf } from './useAsOf';
-import { count } from './words';
+import { useProfile } from './useProfile';
+import { count } from '@/ui/words';
 
 type View = 'columns' | 'rows' | 'left out' | 'match';
-
-/** What is known of a table, or why it is not. */
-type Known = { readonly profile: FieldsProfile } | { readonly problem: string };
 
 /** The first step: what was read, what was left out, in what order it stands, and how time is counted. */
 export function DataStep() {
   const report = useReport((state) => state.report)!;
-  const version = useReport((state) => state.tablesVersion);
   const [chosen, setChosen] = useState<string | null>(null);
-  const [known, setKnown] = useState<Readonly<Record<string, Known>>>({});
   const tableId = report.tables.some(({ id }) => id === chosen) ? chosen : (report.tables[0]?.id ?? null);
 
-  useEffect(() => {
-    let current = true;
-    for (const { id } of report.tables) {
-      void desk()
-        .profile(useReport.getState().report!, id)
-        .then((answer) => {
-          if (!current) return;
-          const found: Known = answer.ok ? { profile: answer.value } : { problem: answer.problem.message };
-          setKnown((others) => ({ ...others, [id]: found }));
-        });
-    }
-    return () => {
-      current = false;
-    };
-  }, [report.tables, version]);
-
-  const found = tableId === null ? null : known[tableId];
+  const { value: profile, problem } = useProfile(tableId);
   return (
     <main className="grid min-h-0 grow grid-cols-[216px_minmax(0,1fr)]">
       <aside className="flex min-h-0 flex-col gap-6 overflow-y-auto border-r border-hairline p-4">
@@ -64,37 +43,19 @@ export function DataStep() {
             Tables
           </h2>
           <ul className="space-y-1">
-            {report.tables.map(({ id, source }) => {
-              const one = known[id];
-              return (
-                <li key={id}>
-                  <button
-                    type="button"
-                    aria-pressed={id === tableId}
-                    onClick={() => setChosen(id)}
-                    className={`block w-full rounded-sm border-l-4 px-2 py-1.5 text-left ${id === tableId ? 'border-boxwood bg-paper' : 'border-transparent hover:bg-paper'}`}
-                  >
-                    <span className="block truncate font-medium">{id}</span>
-                    <span className="block truncate text-xs text-quiet" title={source.file}>
-                      {one === undefined
-                        ? 'looking …'
-                        : 'profile' in one
-                          ? counted(one.profile.rows, 'row')
-                          : 'does not fit'}{' '}
-                      · {source.file}
-                    </span>
-                  </button>
-                </li>
-              );
-            })}
+            {report.tables.map(({ id, source }) => (
+              <li key={id}>
+                <TableButton id={id} file={source.file} isChosen={id === tableId} onChoose={() => setChosen(id)} />
+              </li>
+            ))}
           </ul>
           <AddTable onAdded={setChosen} />
         </section>
         <CalendarPanel />
       </aside>
-      {found && tableId ? (
-        'profile' in found ? (
-          <TableView key={tableId} tableId={tableId} profile={found.profile} />
+      {tableId && (profile || problem) ? (
+        profile ? (
+          <TableView key={tableId} tableId={tableId} profile={profile} />
         ) : (
           <div className="px-6 py-4">
             <div className="flex items-start gap-3">
@@ -103,7 +64,7 @@ export function DataStep() {
               <RemoveTable tableId={tableId} />
             </div>
             <p role="alert" className="mt-3 border-l-4 border-behind pl-3">
-              {found.problem}
+              {problem?.message}
             </p>
             <ProposalPanel tableId={tableId} />
           </div>
@@ -114,6 +75,31 @@ export function DataStep() {
         </p>
       )}
     </main>
+  );
+}
+
+interface TableButtonProps {
+  readonly id: string;
+  readonly file: string;
+  readonly isChosen: boolean;
+  readonly onChoose: () => void;
+}
+
+/** A table in the list, with how many rows it has. */
+function TableButton({ id, file, isChosen, onChoose }: TableButtonProps) {
+  const { value: profile, problem } = useProfile(id);
+  return (
+    <button
+      type="button"
+      aria-pressed={isChosen}
+      onClick={onChoose}
+      className={`block w-full rounded-sm border-l-4 px-2 py-1.5 text-left ${isChosen ? 'border-boxwood bg-paper' : 'border-transparent hover:bg-paper'}`}
+    >
+      <span className="block truncate font-medium">{id}</span>
+      <span className="block truncate text-xs text-quiet" title={file}>
+        {profile ? counted(profile.rows, 'row') : problem ? 'does not fit' : 'looking …'} · {file}
+      </span>
+    </button>
   );
 }
 

@@ -1,15 +1,13 @@
 'use client';
 
-import { useEffect, useState } from 'react';
 import { desk } from '@/store/desk';
 import { edit } from '@/store/edit';
+import { useAnswer } from '@/store/useAnswer';
 import { useReport } from '@/store/reportStore';
 import { useDraft } from '@/store/useDraft';
 import { Button } from '@/ui/Button';
 import { Field, INPUT } from '@/ui/Field';
-import type { DerivedLook } from '@bold-ruler/core/desk';
-import type { SentProblem } from '@bold-ruler/core/problem';
-import { KINDS, plural } from './words';
+import { KINDS, plural } from '@/ui/words';
 
 interface Props {
   readonly tableId: string;
@@ -31,25 +29,15 @@ export function DerivedEditor({ tableId, name: old, taken, onDone }: Props) {
     setExpression(null);
     onDone(next);
   };
-  const [look, setLook] = useState<{ of: string; look: DerivedLook | null; problem: SentProblem | null } | null>(null);
   const asked = expression.trim();
-  useEffect(() => {
-    if (asked === '') return;
-    let current = true;
-    void desk()
-      .preview(useReport.getState().report!, tableId, old ?? ' ', asked)
-      .then((answer) => {
-        if (!current) return;
-        setLook({ of: asked, look: answer.ok ? answer.value : null, problem: answer.ok ? null : answer.problem });
-      });
-    return () => {
-      current = false;
-    };
-  }, [tableId, old, asked]);
-  const shown = asked === '' ? null : look;
+  const shown = useAnswer(
+    [tableId, old, asked],
+    asked === '' ? null : (now) => desk().preview(now, tableId, old ?? ' ', asked),
+  );
+  const look = shown.value;
   const clash = name.trim() !== old && taken.some((other) => other.toLowerCase() === name.trim().toLowerCase());
-  const ready = name.trim() !== '' && !clash && shown?.of === asked && shown.look !== null;
-  const span = shown?.problem?.place?.span;
+  const ready = name.trim() !== '' && !clash && shown.isFresh && look !== null;
+  const span = shown.problem?.place?.span;
 
   function save(): void {
     void edit({ edit: 'derive-column', table: tableId, old, column: { name: name.trim(), expression: asked } });
@@ -70,7 +58,7 @@ export function DerivedEditor({ tableId, name: old, taken, onDone }: Props) {
         </Field>
         <Field label="For each row">
           <textarea
-            aria-invalid={shown?.problem ? true : undefined}
+            aria-invalid={shown.problem ? true : undefined}
             className={`${INPUT} h-20 resize-y py-1.5 font-figure`}
             value={expression}
             spellCheck={false}
@@ -79,7 +67,7 @@ export function DerivedEditor({ tableId, name: old, taken, onDone }: Props) {
           />
         </Field>
       </div>
-      {shown?.problem && (
+      {shown.problem && (
         <p role="alert" className="mt-2 text-[13px] text-behind">
           {span && (
             <span className="mb-1 block font-figure text-ink">
@@ -94,24 +82,24 @@ export function DerivedEditor({ tableId, name: old, taken, onDone }: Props) {
           {shown.problem.remedy ? ` — ${shown.problem.remedy}` : ''}
         </p>
       )}
-      {shown?.look && (
+      {look && (
         <>
           <p role="status" className="mt-3 mb-1 text-xs text-quiet">
-            {KINDS[shown.look.kind]}; {plural(shown.look.blank, 'row')} of {shown.look.rows.toLocaleString('en')}{' '}
-            without a value. The first ones:
+            {KINDS[look.kind]}; {plural(look.blank, 'row')} of {look.rows.toLocaleString('en')} without a value. The
+            first ones:
           </p>
           <table className="w-full font-figure text-[13px]">
             <thead>
               <tr className="text-right text-xs text-quiet">
-                {shown.look.headings.map((heading, i) => (
+                {look.headings.map((heading, i) => (
                   <th key={i} className="max-w-24 truncate px-1 font-medium">
-                    {i === shown.look!.headings.length - 1 ? name || 'result' : heading}
+                    {i === look.headings.length - 1 ? name || 'result' : heading}
                   </th>
                 ))}
               </tr>
             </thead>
             <tbody>
-              {shown.look.lines.map((line, r) => (
+              {look.lines.map((line, r) => (
                 <tr key={r} className="border-t border-hairline text-right">
                   {line.map((cell, c) => (
                     <td

@@ -4,12 +4,13 @@ import { counted } from '@bold-ruler/core/problem';
 import { ArrowDown, ArrowUp, Search } from 'lucide-react';
 import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { desk } from '@/store/desk';
+import { useAnswer } from '@/store/useAnswer';
 import { useReport } from '@/store/reportStore';
 import type { LookedAt } from '@/worker/grid';
 import type { GridCell, GridRow } from '@bold-ruler/core/desk';
 import { received } from '@bold-ruler/core/problem';
 import { INPUT } from '@/ui/Field';
-import { count, KINDS } from './words';
+import { count, KINDS } from '@/ui/words';
 
 const ROW = 26;
 /** Browsers lay out no element taller than some 30 million pixels; beyond this the scroll bar moves several rows at a time. */
@@ -29,8 +30,6 @@ export function Grid({ tableId, total }: Props) {
   const [sort, setSort] = useState<{ column: string; down: boolean } | null>(null);
   const [typed, setTyped] = useState('');
   const [search, setSearch] = useState('');
-  const [looked, setLooked] = useState<(LookedAt & { key: string }) | null>(null);
-  const [problem, setProblem] = useState<string | null>(null);
   const grid = useRef<GridHandle>(null);
 
   useEffect(() => {
@@ -39,20 +38,14 @@ export function Grid({ tableId, total }: Props) {
   }, [typed]);
 
   const key = JSON.stringify([tableId, version, entry, sort, search]);
-  useEffect(() => {
-    let current = true;
-    const arrangement = { ...(sort ? { sort } : {}), ...(search ? { search } : {}) };
-    void desk()
-      .look(useReport.getState().report!, tableId, arrangement)
-      .then((answer) => {
-        if (!current) return;
-        if (answer.ok) setLooked({ ...answer.value, key });
-        else setProblem(answer.problem.message);
-      });
-    return () => {
-      current = false;
-    };
-  }, [tableId, sort, search, key]);
+  const {
+    value: looked,
+    problem,
+    of,
+    isFresh,
+  } = useAnswer([key], (now) =>
+    desk().look(now, tableId, { ...(sort ? { sort } : {}), ...(search ? { search } : {}) }),
+  );
 
   async function goTo(line: number): Promise<void> {
     const place = await desk().placeOf(line);
@@ -89,8 +82,8 @@ export function Grid({ tableId, total }: Props) {
           </span>
         </label>
         <p role="status" className="ml-auto text-[13px] text-quiet">
-          {problem ??
-            (looked === null || looked.key !== key
+          {problem?.message ??
+            (!isFresh || looked === null
               ? 'Looking …'
               : search
                 ? `${count.format(looked.rows)} of ${counted(total, 'row')} ${looked.rows === 1 ? 'holds' : 'hold'} “${search}”`
@@ -102,6 +95,7 @@ export function Grid({ tableId, total }: Props) {
           ref={grid}
           tableId={tableId}
           looked={looked}
+          arranged={String(of?.[0])}
           sort={sort}
           onSort={(column) =>
             setSort((now) =>
@@ -120,15 +114,17 @@ interface GridHandle {
 
 interface RowsProps {
   readonly tableId: string;
-  readonly looked: LookedAt & { readonly key: string };
+  readonly looked: LookedAt;
+  /** Another one for each table, order and search. */
+  readonly arranged: string;
   readonly sort: { readonly column: string; readonly down: boolean } | null;
   readonly onSort: (column: string) => void;
   readonly ref: React.Ref<GridHandle>;
 }
 
 /** Where the grid stands: the first row in view, as a number with a fraction. */
-function Rows({ tableId, looked, sort, onSort, ref }: RowsProps) {
-  const { rows: total, columns, key } = looked;
+function Rows({ tableId, looked, arranged: key, sort, onSort, ref }: RowsProps) {
+  const { rows: total, columns } = looked;
   const box = useRef<HTMLDivElement>(null);
   /** Where the rows were last moved to: finer than the scroll bar can say. */
   const aim = useRef(0);

@@ -7,7 +7,7 @@ import { useReport } from '@/store/reportStore';
 import { useAnswer } from '@/store/useAnswer';
 import { saveFile } from '@/store/saveFile';
 import { Button } from '@/ui/Button';
-import { amount, count, plural } from './words';
+import { amount, count, plural } from '@/ui/words';
 
 const SHOWN = 200;
 

@@ -7,7 +7,7 @@ import { useShallow } from 'zustand/react/shallow';
 import { useReport } from '@/store/reportStore';
 import { useAnswer } from '@/store/useAnswer';
 import { INPUT } from '@/ui/Field';
-import { amount, count, plural } from './words';
+import { amount, count, plural } from '@/ui/words';
 
 const NONE = '';
 

@@ -12,7 +12,7 @@ import {
 } from 'chart.js';
 import { useEffect, useRef } from 'react';
 import type { Bar, Distribution } from '@bold-ruler/core/table';
-import { useTheme } from '@/office/theme';
+import { useTheme } from '@/ui/theme';
 
 Chart.register(BarController, BarElement, CategoryScale, LinearScale, Tooltip);
 

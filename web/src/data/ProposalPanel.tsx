@@ -6,7 +6,7 @@ import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
 import { FileButton } from '@/ui/FileButton';
 import { accept, discard, propose, putBack, useProposal } from './proposals';
-import { amount, count, KINDS } from './words';
+import { amount, count, KINDS } from '@/ui/words';
 
 /** A table that was read again: what would change, and whether it shall. */
 export function ProposalPanel({ tableId }: { tableId: string }) {

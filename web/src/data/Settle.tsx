@@ -4,7 +4,7 @@ import type { ReactNode } from 'react';
 import type { FieldsProfile } from '@bold-ruler/core/table';
 import { Button } from '@/ui/Button';
 import { columnIn, propose } from './proposals';
-import { plural } from './words';
+import { plural } from '@/ui/words';
 
 const lines = (rows: readonly number[], count = rows.length) =>
   `${count === 1 ? 'Line' : 'Lines'} ${rows.slice(0, 6).join(', ')}${count > 6 ? ` and ${(count - Math.min(6, rows.length)).toLocaleString('en')} more` : ''}`;

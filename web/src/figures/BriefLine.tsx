@@ -2,8 +2,9 @@
 
 import { useEffect, useState } from 'react';
 import type { Brief } from '@bold-ruler/core/brief';
-import { isWriting } from '@/office/isWriting';
+import { isWriting } from '@/ui/isWriting';
 import { desk } from '@/store/desk';
+import { useAnswer } from '@/store/useAnswer';
 import { useReport } from '@/store/reportStore';
 import type { Offered, ReadableBrief } from '@bold-ruler/core/desk';
 import type { SentProblem } from '@bold-ruler/core/problem';
@@ -32,20 +33,9 @@ export function BriefLine({ figureId, text, readable, offered, opened, problem, 
   // What was written before the page was left goes on.
   const [writing, setWriting] = useState(() => useReport.getState().drafts.get(place)?.base === text);
   // A figure that cannot be drawn may still have a brief that can be read.
-  const [unaided, setUnaided] = useState<{ text: string; readable: ReadableBrief | null } | null>(null);
-  useEffect(() => {
-    let current = true;
-    if (!readable) {
-      void desk()
-        .read(useReport.getState().report!, text)
-        .then((answer) => current && setUnaided({ text, readable: answer.ok ? answer.value : null }));
-    }
-    return () => {
-      current = false;
-    };
-  }, [readable, text]);
-  const read = readable ?? (unaided?.text === text ? unaided.readable : null);
-  const unreadable = !readable && unaided?.text === text && unaided.readable === null;
+  const unaided = useAnswer([text], readable ? null : (now) => desk().read(now, text));
+  const read = readable ?? (unaided.isFresh ? unaided.value : null);
+  const unreadable = !readable && unaided.isFresh && unaided.value === null;
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {

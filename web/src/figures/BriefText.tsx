@@ -4,6 +4,7 @@ import { useEffect, useId, useRef, useState, type KeyboardEvent, type ReactNode 
 import type { Completion } from '@bold-ruler/core/brief';
 import type { Fix } from '@bold-ruler/core/problem';
 import { desk } from '@/store/desk';
+import { useAnswer } from '@/store/useAnswer';
 import { useReport } from '@/store/reportStore';
 import { useDraft } from '@/store/useDraft';
 import { Button } from '@/ui/Button';
@@ -27,13 +28,15 @@ export function BriefText({ text, place, onDraw, onLeave: onLeft }: Props) {
     setDraft(null);
     onLeft();
   };
-  const [offers, setOffers] = useState<readonly Completion[]>([]);
-  const [at, setAt] = useState(-1);
-  const [problems, setProblems] = useState<readonly SentProblem[]>([]);
+  // What is offered is about the text before the last key until the next answer is there.
+  const { value: answer, of, isFresh } = useAnswer([value, cursor], (now) => desk().complete(now, value, cursor));
+  const offers = answer?.completions ?? [];
+  const [picked, setPicked] = useState<{ of: typeof answer; at: number }>({ of: null, at: -1 });
+  const at = picked.of === answer ? picked.at : firstOf(answer, of);
+  const setAt = (next: number) => setPicked({ of: answer, at: next });
+  const [refused, setRefused] = useState<{ of: string; problem: SentProblem } | null>(null);
+  const problems = refused?.of === value ? [refused.problem] : (answer?.problems ?? []);
   const [problem] = problems;
-  /** The text and the cursor that the offers on screen are about; a key pressed quickly comes before the next answer. */
-  const answered = useRef<string | null>(null);
-  const now = `${cursor}:${value}`;
   const list = useId();
 
   useEffect(() => {
@@ -41,27 +44,6 @@ export function BriefText({ text, place, onDraw, onLeave: onLeft }: Props) {
     const { length } = input.current?.value ?? '';
     input.current?.setSelectionRange(length, length);
   }, [text]);
-
-  useEffect(() => {
-    let current = true;
-    void desk()
-      .complete(useReport.getState().report!, value, cursor)
-      .then((answer) => {
-        if (!current || !answer.ok) return;
-        const { completions, problems: found } = answer.value;
-        answered.current = `${cursor}:${value}`;
-        setOffers(completions);
-        setProblems(found);
-        // Where the words so far are not yet whole, the first that completes them is highlighted, and Enter takes it.
-        const [mistake] = found;
-        const begun = /[^\s,]$/.test(value.slice(0, cursor));
-        const isHere = mistake?.place?.span !== undefined && mistake.place.span[1] >= cursor;
-        setAt(begun && isHere && completions.length > 0 ? 0 : -1);
-      });
-    return () => {
-      current = false;
-    };
-  }, [value, cursor]);
 
   function take(offer: Completion): void {
     const before = value.slice(0, offer.from);
@@ -82,16 +64,15 @@ export function BriefText({ text, place, onDraw, onLeave: onLeft }: Props) {
     if (answer.ok) {
       setDraft(null);
       onDraw(answer.value.text);
-    } else setProblems([answer.problem]);
+    } else setRefused({ of: value, problem: answer.problem });
   }
 
   function onKeyDown(event: KeyboardEvent<HTMLInputElement>): void {
-    const known = answered.current === now;
     if (event.key === 'ArrowDown' && offers.length > 0) setAt((at + 1) % offers.length);
     else if (event.key === 'ArrowUp' && offers.length > 0) setAt((at <= 0 ? offers.length : at) - 1);
     else if (event.key === 'Tab' && !event.shiftKey && offers.length > 0 && value.slice(cursor).trim() === '') {
-      if (known) take(offers[Math.max(at, 0)]!);
-    } else if (event.key === 'Enter' && at >= 0 && known) take(offers[at]!);
+      if (isFresh) take(offers[Math.max(at, 0)]!);
+    } else if (event.key === 'Enter' && at >= 0 && isFresh) take(offers[at]!);
     else if (event.key === 'Enter') void draw();
     else if (event.key === 'Escape') onLeave();
     else return;
@@ -191,6 +172,17 @@ export function BriefText({ text, place, onDraw, onLeave: onLeft }: Props) {
       </ul>
     </div>
   );
+}
+
+/** Where the words so far are not yet whole, the first offer completes them: it is highlighted, and Enter takes it. */
+function firstOf(
+  answer: { readonly completions: readonly Completion[]; readonly problems: readonly SentProblem[] } | null,
+  of: readonly unknown[] | null,
+): number {
+  if (!answer || !of || answer.completions.length === 0) return -1;
+  const [text, cursor] = of as readonly [string, number];
+  const span = answer.problems[0]?.place?.span;
+  return /[^\s,]$/.test(text.slice(0, cursor)) && span !== undefined && span[1] >= cursor ? 0 : -1;
 }
 
 /** The text with its mistakes underlined. */

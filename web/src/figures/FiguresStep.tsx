@@ -3,8 +3,8 @@
 import { useEffect, useMemo, useState } from 'react';
 import type { Brief } from '@bold-ruler/core/brief';
 import { figureOf } from '@bold-ruler/core/report';
-import { useGuide } from '@/office/guide';
-import { isWriting } from '@/office/isWriting';
+import { useGuide } from '@/store/guide';
+import { isWriting } from '@/ui/isWriting';
 import { desk } from '@/store/desk';
 import { drawAll, useDrawings } from '@/store/drawings';
 import { attempt } from '@/store/edit';

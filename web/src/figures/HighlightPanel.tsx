@@ -3,13 +3,13 @@
 import { ArrowUp, Plus, X } from 'lucide-react';
 import { coverageOf, edgeMoved, highlightFor, inkFault, INKS, mended } from '@bold-ruler/core/highlight';
 import { LIT_ON, type Highlight, type HighlightRule, type LitOn, type When } from '@bold-ruler/core/report';
-import { NameField } from '@/office/NameField';
-import { freeName } from '@/office/freeName';
+import { NameField } from '@/fields/NameField';
+import { freeName } from '@/store/freeName';
 import { edit } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
-import { AmountField } from '@/ui/AmountField';
-import { DraftText } from '@/ui/DraftText';
+import { AmountField } from '@/fields/AmountField';
+import { DraftText } from '@/fields/DraftText';
 import { Field, INPUT } from '@/ui/Field';
 import { NewOne } from '@/ui/NewOne';
 import type { DrawnFigure } from '@bold-ruler/core/desk';

@@ -12,7 +12,7 @@ import { RowFields } from './look/RowFields';
 import { StopFields } from './look/StopFields';
 import { TimeFields } from './look/TimeFields';
 import { WaterfallFields } from './look/WaterfallFields';
-import { WrittenText } from '@/ui/WrittenText';
+import { WrittenText } from '@/fields/WrittenText';
 
 const ROW_FORMS: ReadonlySet<Form | null> = new Set<Form>(['bullet', 'bars', 'pairs']);
 /** Forms that can be turned. */

@@ -2,7 +2,7 @@
 
 import { DIVERGING, SEQUENTIAL } from '@bold-ruler/core/highlight';
 import type { Ramp } from '@bold-ruler/core/report';
-import { DraftText } from '@/ui/DraftText';
+import { DraftText } from '@/fields/DraftText';
 import { Field, INPUT } from '@/ui/Field';
 
 interface Props {

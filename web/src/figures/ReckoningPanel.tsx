@@ -7,6 +7,7 @@ import { useEffect, useState } from 'react';
 import { WHOLE } from '@bold-ruler/core/reckoning';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
+import { useAnswer } from '@/store/useAnswer';
 import { saveFile } from '@/store/saveFile';
 import { Button } from '@/ui/Button';
 import type { ReckoningShown } from '@bold-ruler/core/desk';
@@ -23,31 +24,16 @@ interface Props {
 /** The working behind a row: sentence by sentence from its rows to its pixels, the rows one step further. */
 export function ReckoningPanel({ figureId, row }: Props) {
   const report = useReport((state) => state.report);
-  const [shown, setShown] = useState<{ key: string; reckoning: ReckoningShown | null; problem: string | null } | null>(
-    null,
+  const { value, problem, of } = useAnswer([figureId, row, report], (now) =>
+    desk().reckon(now, figureId, row ?? WHOLE),
   );
   const [isOpen, setOpen] = useState(isReckoningOpen);
   useEffect(() => {
     isReckoningOpen = isOpen;
   }, [isOpen]);
-  const key = `${figureId} ${row}`;
-  useEffect(() => {
-    let current = true;
-    if (report)
-      void desk()
-        .reckon(report, figureId, row ?? WHOLE)
-        .then((answer) => {
-          if (!current) return;
-          if (answer.ok) setShown({ key: `${figureId} ${row}`, reckoning: answer.value, problem: null });
-          else setShown({ key: `${figureId} ${row}`, reckoning: null, problem: answer.problem.message });
-        });
-    return () => {
-      current = false;
-    };
-  }, [report, figureId, row]);
-  if (shown?.key !== key) return null;
-  if (!shown.reckoning) return <p className="mt-2 text-[13px] text-quiet">{shown.problem}</p>;
-  const { sentences, sums, behind } = shown.reckoning;
+  if (of?.[0] !== figureId || of[1] !== row) return null;
+  if (!value) return <p className="mt-2 text-[13px] text-quiet">{problem?.message}</p>;
+  const { sentences, sums, behind } = value;
   return (
     <details open={isOpen} onToggle={(event) => setOpen(event.currentTarget.open)} className="mt-3">
       <summary className="mb-1.5 cursor-pointer text-xs font-semibold text-quiet">Reckoning</summary>
@@ -63,7 +49,7 @@ export function ReckoningPanel({ figureId, row }: Props) {
           </li>
         ))}
       </ol>
-      {behind && <Rows figureId={figureId} row={row} reckoning={shown.reckoning} />}
+      {behind && <Rows figureId={figureId} row={row} reckoning={value} />}
     </details>
   );
 }

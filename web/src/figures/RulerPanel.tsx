@@ -2,12 +2,12 @@
 
 import { Plus } from 'lucide-react';
 import type { RulerEntry } from '@bold-ruler/core/report';
-import { NameField } from '@/office/NameField';
-import { freeName } from '@/office/freeName';
+import { NameField } from '@/fields/NameField';
+import { freeName } from '@/store/freeName';
 import { edit } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
-import { AmountField } from '@/ui/AmountField';
+import { AmountField } from '@/fields/AmountField';
 import { Field, INPUT } from '@/ui/Field';
 import type { DrawnFigure } from '@bold-ruler/core/desk';
 

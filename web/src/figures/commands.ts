@@ -1,7 +1,7 @@
 import { inQuotes, type Brief, type Condition } from '@bold-ruler/core/brief';
 import type { LookPart } from '@bold-ruler/core/edit';
 import type { Look } from '@bold-ruler/core/report';
-import { freeId } from '@/office/freeName';
+import { freeId } from '@/store/freeName';
 import { edit } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
 import type { Offered } from '@bold-ruler/core/desk';

@@ -4,7 +4,7 @@ import type { Sorting } from '@bold-ruler/core/brief';
 import type { FigureEntry } from '@bold-ruler/core/report';
 import { textWidth, type Mark, type Scene } from '@bold-ruler/core/scene';
 import { setLook } from './commands';
-import { WrittenText } from '@/ui/WrittenText';
+import { WrittenText } from '@/fields/WrittenText';
 
 /** A text of the paper that can be written anew. */
 export type TextPart = 'title' | 'caption';

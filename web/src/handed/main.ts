@@ -1,6 +1,6 @@
 /** The program that a page as one file carries: its reader chooses, and every figure, text and working follows. Bundled by scripts/program.mjs. */
 import { counted } from '@bold-ruler/core/problem';
-import { readBrief, inQuotes } from '@bold-ruler/core/brief';
+import { periodFrom } from '@bold-ruler/core/brief';
 import { rowKey } from '@bold-ruler/core/figure';
 import {
   fromBase85,
@@ -78,10 +78,7 @@ let asked = 0;
 
 function readerOf({ only, period, switched }: Chosen): Reader {
   const offered = carried.periods.some(({ text }) => text === period);
-  const measure = carried.report.measures[0];
-  const words =
-    offered && measure ? readBrief(`${inQuotes(measure.name)} during ${period}`, desk.vocabulary).period : null;
-  return { ...NOTHING_CHOSEN, only, period: words, switched };
+  return { ...NOTHING_CHOSEN, only, period: offered ? periodFrom(period) : null, switched };
 }
 
 async function draw(): Promise<void> {

@@ -1,9 +1,9 @@
 'use client';
 
-import { useEffect, useId, useRef, useState } from 'react';
+import { useId, useRef, useState } from 'react';
 import type { ExpressionCompletion } from '@bold-ruler/core/measure';
 import { desk } from '@/store/desk';
-import { useReport } from '@/store/reportStore';
+import { useAnswer } from '@/store/useAnswer';
 import { INPUT } from '@/ui/Field';
 
 interface Props {
@@ -21,28 +21,15 @@ export function ExpressionField({ label, tableId, value, invalid, onChange, onKe
   const area = useRef<HTMLTextAreaElement>(null);
   const list = useId();
   const [cursor, setCursor] = useState<number | null>(null);
-  const [offered, setOffered] = useState<{ at: string; options: readonly ExpressionCompletion[] }>({
-    at: '',
-    options: [],
-  });
-  const [chosen, setChosen] = useState(0);
-  const at = cursor === null ? '' : `${tableId} ${cursor} ${value}`;
-  useEffect(() => {
-    if (cursor === null) return;
-    let current = true;
-    void desk()
-      .completeExpression(useReport.getState().report!, tableId, value, cursor)
-      .then((answer) => {
-        if (!current || !answer.ok) return;
-        setOffered({ at: `${tableId} ${cursor} ${value}`, options: answer.value.slice(0, 8) });
-        setChosen(0);
-      });
-    return () => {
-      current = false;
-    };
-  }, [cursor, tableId, value]);
-  const options = at !== '' && offered.at === at ? offered.options : [];
+  const { value: offered, isFresh } = useAnswer(
+    [cursor, tableId, value],
+    cursor === null ? null : (now) => desk().completeExpression(now, tableId, value, cursor),
+  );
+  const options = isFresh && offered ? offered.slice(0, 8) : [];
   const isOpen = options.length > 0;
+  // Other options begin with their first.
+  const [picked, setPicked] = useState<{ of: typeof offered; at: number }>({ of: null, at: 0 });
+  const chosen = picked.of === offered ? picked.at : 0;
 
   function take({ text, from, to }: ExpressionCompletion): void {
     onChange(value.slice(0, from) + text + value.slice(to));
@@ -89,7 +76,7 @@ export function ExpressionField({ label, tableId, value, invalid, onChange, onKe
             const step = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0;
             if (step !== 0) {
               event.preventDefault();
-              setChosen((now) => (now + step + options.length) % options.length);
+              setPicked({ of: offered, at: (chosen + step + options.length) % options.length });
             } else if (event.key === 'Tab' || event.key === 'Enter') {
               event.preventDefault();
               take(options[chosen]!);

@@ -2,7 +2,7 @@
 
 import type { Report } from '@bold-ruler/core/report';
 import { INPUT } from '@/ui/Field';
-import { count } from '@/data/words';
+import { count } from '@/ui/words';
 import { useValue } from './useValue';
 
 interface Props {
@@ -18,7 +18,7 @@ interface Props {
 /** What a measure or benchmark gives now, over everything and by a field, while it is written; or what is wrong with it. */
 export function LiveResult({ report, measure, against, fields, field, onField }: Props) {
   const answer = useValue(report, { measure, against, field });
-  const span = answer && !answer.ok ? answer.problem.place?.span : undefined;
+  const span = answer?.problem?.place?.span;
   const expression = report.measures.find(({ name }) => name === measure)?.expression ?? '';
   return (
     <section aria-label="Value now" className="border-t border-hairline pt-3">
@@ -38,7 +38,7 @@ export function LiveResult({ report, measure, against, fields, field, onField }:
           ))}
         </select>
       </div>
-      {answer && !answer.ok && (
+      {answer?.problem && (
         <p role="alert" className="text-[13px] text-behind">
           {span && against === null && (
             <span className="mb-1 block font-figure text-ink">
@@ -53,7 +53,7 @@ export function LiveResult({ report, measure, against, fields, field, onField }:
           {answer.problem.remedy ? ` — ${answer.problem.remedy}` : ''}
         </p>
       )}
-      {answer?.ok && (
+      {answer?.value && (
         <>
           <table className="w-full text-[13px]">
             <tbody>

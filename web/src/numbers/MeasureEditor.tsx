@@ -9,14 +9,14 @@ import { edit } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
 import { useAnswer } from '@/store/useAnswer';
 import { Button } from '@/ui/Button';
-import { AmountField } from '@/ui/AmountField';
+import { AmountField } from '@/fields/AmountField';
 import { Field, INPUT } from '@/ui/Field';
 import { ExpressionField } from './ExpressionField';
 import { LiveResult } from './LiveResult';
-import { NameField } from '@/office/NameField';
+import { NameField } from '@/fields/NameField';
 import { UsedIn } from './UsedIn';
 import { AIMS } from './words';
-import { WrittenText } from '@/ui/WrittenText';
+import { WrittenText } from '@/fields/WrittenText';
 import { useDraft } from '@/store/useDraft';
 
 interface Props {

@@ -10,7 +10,7 @@ import { BenchmarkEditor } from './BenchmarkEditor';
 import { Card } from './Card';
 import { MeasureEditor } from './MeasureEditor';
 import { AIMS, benchmarkWords, measureWords } from './words';
-import { freeName } from '@/office/freeName';
+import { freeName } from '@/store/freeName';
 
 interface Chosen {
   readonly kind: Named;

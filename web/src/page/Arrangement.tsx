@@ -40,7 +40,7 @@ import {
 } from './commands';
 import { FilterFields } from './FilterFields';
 import { Suggestions } from './Suggestions';
-import { WrittenText } from '@/ui/WrittenText';
+import { WrittenText } from '@/fields/WrittenText';
 
 interface Props {
   readonly page: Page;

@@ -3,12 +3,13 @@
 import { proxy } from 'comlink';
 import { Download } from 'lucide-react';
 import { useState } from 'react';
+import type { PageFile } from '@bold-ruler/core/desk';
 import { PAGE_WIDTH } from '@bold-ruler/core/page';
 import type { Scene } from '@bold-ruler/core/scene';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { saveFile } from '@/store/saveFile';
-import { fileName } from '@/office/fileName';
+import { fileName } from '@/store/fileName';
 import { Button } from '@/ui/Button';
 import { Popover } from '@/ui/Popover';
 import { received, type Sent } from '@bold-ruler/core/problem';
@@ -49,7 +50,7 @@ export function HandOver({ pageId, title, width }: { pageId: string; title: stri
   async function save(kind: Kind): Promise<void> {
     setMaking(kind);
     try {
-      const content = received(await made(kind, pageId, width));
+      const { content } = received(await made(kind, pageId, width));
       saveFile(
         `${fileName(title)}.${kind}`,
         typeof content === 'string' ? content : new Blob([content]),
@@ -122,22 +123,24 @@ function Way({
   );
 }
 
-/** The content of a file; slides and PDF are drawn for the width of a page, whatever the window has. */
-async function made(kind: Kind, pageId: string, width: number): Promise<Sent<string | Uint8Array<ArrayBuffer>>> {
+/** A page as a file; all but a picture are drawn for the width of a page, whatever the window has. */
+function made(kind: Kind, pageId: string, width: number): Promise<Sent<PageFile>> {
   const report = useReport.getState().report!;
-  const { choice } = useReader.getState();
-  switch (kind) {
-    case 'svg':
-      return desk().pageSvg(report, pageId, width, choice);
-    case 'html':
-      return desk().pageHtml(report, pageId, PAGE_WIDTH, choice, await figureFonts(), await program());
-    case 'pdf':
-      return desk().pagePdf(report, pageId, PAGE_WIDTH, choice, await fontFiles(), null);
-    case 'pptx':
-      return desk().pageSlides(report, pageId, PAGE_WIDTH, choice, await fontFiles(), proxy(pixelsOf));
-    case 'xlsx':
-      return desk().pageWorkbook(report, pageId, PAGE_WIDTH, choice);
-  }
+  const wish = {
+    as: kind,
+    width: kind === 'svg' ? width : PAGE_WIDTH,
+    choice: useReader.getState().choice,
+    paper: null,
+  };
+  return desk().pageFile(
+    report,
+    pageId,
+    wish,
+    proxy(figureFonts),
+    proxy(program),
+    proxy(fontFiles),
+    proxy(pixelsOf),
+  ) as Promise<Sent<PageFile>>;
 }
 
 /** The program that a page as one file carries; it is served beside the application. */

@@ -1,6 +1,6 @@
 import { WHOLE, type BlockPlace } from '@bold-ruler/core/edit';
 import type { Claim, PageBlock, PageFilter, PageRow } from '@bold-ruler/core/report';
-import { freeId } from '@/office/freeName';
+import { freeId } from '@/store/freeName';
 import { edit } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
 

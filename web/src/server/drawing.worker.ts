@@ -7,9 +7,8 @@ import { answerFigure, drawFigure, figureNamed } from '@bold-ruler/core/figure';
 import { fileOf } from '@bold-ruler/core/reading';
 import { numbersCsv, numbersOf } from '@bold-ruler/core/query';
 import { checkReport, readBundle, type FigureEntry } from '@bold-ruler/core/report';
-import { checkPixels, writeSvg } from '@bold-ruler/core/scene';
-import type { Table } from '@bold-ruler/core/table';
-import { readTable, workspaceFor } from '@bold-ruler/core/workspace';
+import { checkPixels, readFontFiles, writeSvg } from '@bold-ruler/core/scene';
+import { openReportWith } from '@bold-ruler/core/workspace';
 import { isProblem, Problem } from '@bold-ruler/core/problem';
 import type { Drawn } from './drawing';
 import { wishOf, type Sent, type Wish } from './wish';
@@ -26,49 +25,43 @@ function openedFrom({ content }: Wish) {
 async function drawn(sent: Sent): Promise<Drawn> {
   const drawing = wishOf(sent);
   const { report, files } = openedFrom(drawing);
-  const tables = new Map<string, Table>();
-  for (const entry of report.tables) {
-    const bytes = files.get(entry.source.file);
-    if (!bytes)
-      throw new Problem(
-        'file-not-there',
-        `table “${entry.id}” reads ${entry.source.file}, which was not sent`,
-        { in: 'tables' },
-        'send its text under that name',
-      );
-    tables.set(entry.id, await readTable(entry, fileOf(entry.source.file, bytes)));
-  }
-  const { source, vocabulary } = workspaceFor(report, tables);
+  const workspace = await openReportWith(report, ({ id, source: { file } }) => {
+    const bytes = files.get(file);
+    if (bytes) return fileOf(file, bytes);
+    throw new Problem(
+      'file-not-there',
+      `table “${id}” reads ${file}, which was not sent`,
+      { in: 'tables' },
+      'send its text under that name',
+    );
+  });
   let figure: FigureEntry;
   if (drawing.figure !== null) figure = figureNamed(report, drawing.figure);
   else {
-    readBrief(drawing.brief!, vocabulary);
+    readBrief(drawing.brief!, workspace.vocabulary);
     figure = { id: 'brief', brief: drawing.brief!, look: {} };
   }
   if (sent.asks === 'numbers') {
-    const numbers = numbersOf(await answerFigure({ source, report, vocabulary }, figure));
+    const numbers = numbersOf(await answerFigure(workspace, figure));
     return drawing.format === 'csv'
       ? { type: 'text/csv; charset=utf-8', body: numbersCsv(numbers) }
       : { type: 'application/json', body: `${JSON.stringify(numbers, null, 2)}\n` };
   }
-  const { scene } = await drawFigure({ source, report, vocabulary }, figure);
+  const { scene } = await drawFigure(workspace, figure);
   if (drawing.format === 'svg') return { type: 'image/svg+xml', body: writeSvg(scene) };
   if (drawing.format === 'json') return { type: 'application/json', body: `${JSON.stringify(scene, null, 2)}\n` };
   checkPixels(scene, drawing.scale);
   const { outlined } = await import('@bold-ruler/core/print');
   const marks = scene.marks.filter(({ role }) => role !== 'cell');
-  return { type: 'image/svg+xml', body: writeSvg(outlined({ ...scene, marks }, fontFiles())), scale: drawing.scale };
+  return {
+    type: 'image/svg+xml',
+    body: writeSvg(outlined({ ...scene, marks }, readFontFiles(fontFile))),
+    scale: drawing.scale,
+  };
 }
 
-/** The figure's font as it ships with the application. */
-function fontFiles() {
-  const require = createRequire(join(process.cwd(), 'package.json'));
-  const filesOf = (weight: number) =>
-    ['latin', 'latin-ext', 'vietnamese'].map((subset) =>
-      readFileSync(require.resolve(`@fontsource/archivo-narrow/files/archivo-narrow-${subset}-${weight}-normal.woff`)),
-    );
-  return { 400: filesOf(400), 600: filesOf(600) };
-}
+/** A file of the figure's font as it ships with the application. */
+const fontFile = (path: string) => readFileSync(createRequire(join(process.cwd(), 'package.json')).resolve(path));
 
 parentPort!.on('message', (sent: Sent) => {
   drawn(sent).then(

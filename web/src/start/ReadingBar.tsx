@@ -1,7 +1,7 @@
 'use client';
 
 import { Button } from '@/ui/Button';
-import type { IntakeProgress } from './intake';
+import type { IntakeProgress } from '@/intake/intake';
 
 const count = new Intl.NumberFormat('en');
 const megabytes = (bytes: number) => `${(bytes / 1e6).toFixed(1)} MB`;

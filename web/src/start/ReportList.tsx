@@ -2,7 +2,7 @@
 
 import { CopyPlus, Trash2 } from 'lucide-react';
 import Link from 'next/link';
-import { pathOf } from '@/office/steps';
+import { pathOf } from '@/store/steps';
 import type { StoredReport } from '@/storage/shelf';
 import { Button } from '@/ui/Button';
 

@@ -3,9 +3,9 @@
 import { useRouter } from 'next/navigation';
 import { useCallback, useEffect, useState } from 'react';
 import { isProblem } from '@bold-ruler/core/problem';
-import { useGuide } from '@/office/guide';
-import { pathOf } from '@/office/steps';
-import { useTheme } from '@/office/theme';
+import { useGuide } from '@/store/guide';
+import { pathOf } from '@/store/steps';
+import { useTheme } from '@/ui/theme';
 import { newId } from '@/storage/library';
 import {
   copyReport,
@@ -27,7 +27,7 @@ import {
   takeIn,
   type IntakeHandle,
   type IntakeProgress,
-} from './intake';
+} from '@/intake/intake';
 import { ReadingBar } from './ReadingBar';
 import { ReportList } from './ReportList';
 
@@ -99,7 +99,7 @@ export function Start() {
     if (!isEmpty) return;
     const timer = setTimeout(() => {
       readDemoAhead();
-      void import('@/office/Office');
+      void import('@/shell/Shell');
     }, 100);
     return () => clearTimeout(timer);
   }, [isEmpty]);

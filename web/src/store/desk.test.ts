@@ -46,7 +46,8 @@ const caught = (work: Promise<unknown>) =>
     () => null,
     (error: unknown) => error as Problem,
   );
-const report = (brief = 'net') => ({ figures: [{ id: 'a', brief }], measures: [], benchmarks: [] }) as never;
+const report = (brief = 'net') =>
+  ({ boldRuler: 1, figures: [{ id: 'a', brief }], measures: [], benchmarks: [] }) as never;
 
 let lost = 0;
 let stop = () => {};

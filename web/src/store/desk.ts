@@ -3,6 +3,7 @@ import { create } from 'zustand';
 import { Problem } from '@bold-ruler/core/problem';
 import type { Report } from '@bold-ruler/core/report';
 import type { DeskApi } from '@/worker/desk.worker';
+import { speaker } from '@/worker/saying';
 
 /** For how many seconds the part that computes has given no sign of life; 0 while it does. */
 export const useSilence = create<{ readonly seconds: number }>(() => ({ seconds: 0 }));
@@ -63,6 +64,7 @@ function questionOf(method: string, words: readonly unknown[]): string | null {
 function start(): NonNullable<typeof running> {
   const worker = new Worker(new URL('../worker/desk.worker.ts', import.meta.url), { type: 'module' });
   const plain = wrap<DeskApi>(worker);
+  const say = speaker();
   /** What waits for an answer, the first asked first; it is computed in that order. */
   const waiting = new Map<(problem: Problem) => void, () => string | null>();
   /** Milliseconds without a sign of life, as far as this page was awake to listen, and when it last looked. */
@@ -126,7 +128,7 @@ function start(): NonNullable<typeof running> {
             beat = setInterval(look, BEAT);
           }
           waiting.set(reject, () => questionOf(key, words));
-          (method as (...words: unknown[]) => Promise<unknown>)(...words)
+          (method as (...words: unknown[]) => Promise<unknown>)(...say(words))
             .then(resolve, reject)
             .finally(() => waiting.delete(reject));
         });

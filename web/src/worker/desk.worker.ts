@@ -6,6 +6,7 @@ import type { Table } from '@bold-ruler/core/table';
 import { addReport, loadTables, type Files } from '@/storage/library';
 import { gridOf } from './grid';
 import { keepingOf } from './keeping';
+import { listener } from './saying';
 
 /** The id of the report that is open, and its tables. */
 let id = '';
@@ -47,7 +48,16 @@ const api = {
 };
 
 export type DeskApi = typeof api;
-expose(api);
+/** What comes is put as it was meant before it is answered. */
+const heard = listener();
+expose(
+  Object.fromEntries(
+    Object.entries(api).map(([name, answer]) => [
+      name,
+      (...words: unknown[]) => (answer as (...words: unknown[]) => unknown)(...heard(words)),
+    ]),
+  ),
+);
 // A sign of life, between two questions.
 self.addEventListener('message', ({ data }: MessageEvent<{ beat?: true } | null>) => {
   if (data?.beat) self.postMessage({ beat: true });

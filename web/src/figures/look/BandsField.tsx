@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import type { Bands } from '@bold-ruler/core/report';
-import { DraftText } from '@/ui/DraftText';
+import { DraftText } from '@/fields/DraftText';
 import { Field, INPUT } from '@/ui/Field';
 import { setLook } from '../commands';
 

@@ -1,7 +1,7 @@
 'use client';
 
 import type { Look } from '@bold-ruler/core/report';
-import { AmountField } from '@/ui/AmountField';
+import { AmountField } from '@/fields/AmountField';
 import { setLook } from '../commands';
 import { useBenchmarkNames } from './HeadlineFields';
 

@@ -2,7 +2,7 @@
 
 import type { Form } from '@bold-ruler/core/brief';
 import type { Look } from '@bold-ruler/core/report';
-import { DraftText } from '@/ui/DraftText';
+import { DraftText } from '@/fields/DraftText';
 import { Field, INPUT } from '@/ui/Field';
 import { setLook } from '../commands';
 import { LookFlag, LookSelect } from './LookSelect';

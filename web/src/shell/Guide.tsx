@@ -5,8 +5,8 @@ import { useEffect } from 'react';
 import { useDrawings } from '@/store/drawings';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
-import { GUIDE, useGuide, type GuideStep } from './guide';
-import type { Step } from './steps';
+import { GUIDE, useGuide, type GuideStep } from '@/store/guide';
+import type { Step } from '@/store/steps';
 
 const WORDS: Readonly<Record<GuideStep, readonly [title: string, words: string]>> = {
   by: [

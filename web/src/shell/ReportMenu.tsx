@@ -1,7 +1,7 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { writeReport, type Report } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
 import { binOf, earlierStates, type BinEntry, type EarlierState } from '@/storage/shelf';
@@ -9,11 +9,12 @@ import { edit } from '@/store/edit';
 import { useShallow } from 'zustand/react/shallow';
 import { useReport } from '@/store/reportStore';
 import { saveFile } from '@/store/saveFile';
-import { nextMonth } from '@/start/intake';
+import { nextMonth } from '@/intake/intake';
+import { useLatest } from '@/ui/useLatest';
 import { FileButton } from '@/ui/FileButton';
 import { received } from '@bold-ruler/core/problem';
-import { fileName } from './fileName';
-import { pathOf } from './steps';
+import { fileName } from '@/store/fileName';
+import { pathOf } from '@/store/steps';
 
 /** The report as a file. */
 export function saveReportFile(report: Report): void {
@@ -48,20 +49,12 @@ const timeOf = (at: number) =>
 export function ReportMenu({ onDone }: { onDone: () => void }) {
   const router = useRouter();
   const { id, report } = useReport(useShallow(({ id, report }) => ({ id, report })));
-  const [states, setStates] = useState<readonly EarlierState[] | null>(null);
-  const [removed, setRemoved] = useState<readonly BinEntry[]>([]);
   const [problem, setProblem] = useState<string | null>(null);
   const [reading, setReading] = useState<string | null>(null);
-  useEffect(() => {
-    let current = true;
-    const fail = (error: unknown) => current && setProblem(error instanceof Error ? error.message : String(error));
-    if (id) earlierStates(id).then((found) => current && setStates(found), fail);
-    const now = useReport.getState().report;
-    if (id && now) binOf(id, now).then((found) => current && setRemoved(found), fail);
-    return () => {
-      current = false;
-    };
-  }, [id]);
+  const failed = (error: unknown) => setProblem(error instanceof Error ? error.message : String(error));
+  const states = useLatest([id], id === null ? null : () => earlierStates(id), { failed }).found?.value ?? null;
+  const bin = useLatest([id], id === null ? null : () => binOf(id, useReport.getState().report!), { failed });
+  const removed = bin.found?.value ?? [];
   if (!report || !id) return null;
   const attempt = async (work: () => Promise<void> | void) => {
     setProblem(null);
@@ -69,7 +62,7 @@ export function ReportMenu({ onDone }: { onDone: () => void }) {
       await work();
       onDone();
     } catch (error) {
-      setProblem(error instanceof Error ? error.message : String(error));
+      failed(error);
       setReading(null);
     }
   };

@@ -6,7 +6,7 @@ import { cancelComputing, useSilence } from '@/store/desk';
 import { useShallow } from 'zustand/react/shallow';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
-import { pathOf } from './steps';
+import { pathOf } from '@/store/steps';
 
 const LOST = {
   elsewhere: 'Another tab has changed this report since it was opened here, so your last change is not saved.',

@@ -7,11 +7,11 @@ import { useEffect, useState } from 'react';
 import { FiguresStep } from '@/figures/FiguresStep';
 import { useShallow } from 'zustand/react/shallow';
 import { isUnsaved, useReport } from '@/store/reportStore';
-import { useGuide } from './guide';
-import { isWriting, isWritingText } from './isWriting';
+import { useGuide } from '@/store/guide';
+import { isWriting, isWritingText } from '@/ui/isWriting';
 import { Rail } from './Rail';
-import { pathOf, STEPS, type Step } from './steps';
-import { useTheme } from './theme';
+import { pathOf, STEPS, type Step } from '@/store/steps';
+import { useTheme } from '@/ui/theme';
 import { TopBar } from './TopBar';
 
 // The bench is there at once; the other steps, with their grid and plots, come when they are entered.
@@ -26,7 +26,7 @@ const Palette = dynamic(() => import('./Palette').then((module) => module.Palett
 const Shortcuts = dynamic(() => import('./Shortcuts').then((module) => module.Shortcuts), { ssr: false });
 
 /** The frame around an open report: steps at the left, name and history at the top. */
-export function Office({ id, step }: { id: string; step: Step }) {
+export function Shell({ id, step }: { id: string; step: Step }) {
   const router = useRouter();
   const { opening, report, open, notice } = useReport(
     useShallow(({ opening, report, open, notice }) => ({ opening, report, open, notice })),

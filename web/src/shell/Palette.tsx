@@ -12,8 +12,8 @@ import { useDrawings } from '@/store/drawings';
 import { useShallow } from 'zustand/react/shallow';
 import { useReport } from '@/store/reportStore';
 import { saveBundle, saveReportFile } from './ReportMenu';
-import { pathOf, STEPS } from './steps';
-import { THEMES, useTheme } from './theme';
+import { pathOf, STEPS } from '@/store/steps';
+import { THEMES, useTheme } from '@/ui/theme';
 
 interface Props {
   readonly onClose: () => void;

@@ -1,18 +1,19 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { useChosen } from '@/figures/chosen';
 import { desk } from '@/store/desk';
 import { edit } from '@/store/edit';
 import { useShallow } from 'zustand/react/shallow';
+import { useAnswer } from '@/store/useAnswer';
 import { useReport } from '@/store/reportStore';
 import { useDraft } from '@/store/useDraft';
 import { Button } from '@/ui/Button';
 import { INPUT } from '@/ui/Field';
 import { Popover } from '@/ui/Popover';
 import type { FindingShown } from '@bold-ruler/core/desk';
-import { pathOf } from './steps';
+import { pathOf } from '@/store/steps';
 
 /** Milliseconds of quiet before the checks run: they draw every figure. */
 const QUIET = 900;
@@ -20,21 +21,8 @@ const QUIET = 900;
 /** What the level checks find in the report as it is; null until they have run once. */
 function useFindings(): readonly FindingShown[] | null {
   const { report, tablesVersion } = useReport(useShallow(({ report, tablesVersion }) => ({ report, tablesVersion })));
-  const [findings, setFindings] = useState<readonly FindingShown[] | null>(null);
-  useEffect(() => {
-    if (!report) return;
-    let current = true;
-    const timer = setTimeout(() => {
-      void desk()
-        .check(report)
-        .then((answer) => current && answer.ok && setFindings(answer.value));
-    }, QUIET);
-    return () => {
-      current = false;
-      clearTimeout(timer);
-    };
-  }, [report, tablesVersion]);
-  return findings;
+  const { value } = useAnswer([report, tablesVersion], (now) => desk().check(now), QUIET);
+  return value;
 }
 
 /** How many findings are open, and the list of them: each with why it matters, a repair where there is one, and a way to let it stand. */

@@ -8,7 +8,7 @@ import { useShallow } from 'zustand/react/shallow';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
 import { Popover } from '@/ui/Popover';
-import { WrittenText } from '@/ui/WrittenText';
+import { WrittenText } from '@/fields/WrittenText';
 
 // They come when the report has been still for a moment.
 const Checks = dynamic(() => import('./Checks').then((module) => module.Checks), { ssr: false });

@@ -1,7 +1,7 @@
 'use client';
 
 import Link from 'next/link';
-import { pathOf, STEPS, type Step } from './steps';
+import { pathOf, STEPS, type Step } from '@/store/steps';
 
 interface Props {
   readonly report: string;

@@ -3,7 +3,7 @@
 import { useId, useState } from 'react';
 import { readAmount } from '@bold-ruler/core/format';
 import { useDraft } from '@/store/useDraft';
-import { Field, INPUT } from './Field';
+import { Field, INPUT } from '@/ui/Field';
 
 interface Props<T> {
   /** Where it is typed, among all fields of the report: what is not taken yet is kept there. */

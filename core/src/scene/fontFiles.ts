@@ -1,0 +1,20 @@
+import type { Weight } from './text';
+
+/** The figure's font by weight: WOFF files, in the order in which a letter is looked for in them. */
+export type FontFiles = Readonly<Record<Weight, readonly Uint8Array[]>>;
+
+const file = (subset: string, weight: number, kind: string) =>
+  `@fontsource/archivo-narrow/files/archivo-narrow-${subset}-${weight}-normal.${kind}`;
+
+/** The files of the figure's font that files carry along, as paths in its package. */
+export const FONT_IN_FILES = { 400: file('latin', 400, 'woff2'), 600: file('latin', 600, 'woff2') } as const;
+
+/**
+ * The figure's font with the letters of more languages behind, for PDF and for outlines.
+ * @param read gives the bytes of a file by its path in the font's package
+ */
+export function readFontFiles(read: (path: string) => Uint8Array): FontFiles {
+  const filesOf = (weight: number) =>
+    ['latin', 'latin-ext', 'vietnamese'].map((subset) => read(file(subset, weight, 'woff')));
+  return { 400: filesOf(400), 600: filesOf(600) };
+}

@@ -1,0 +1,45 @@
+import { useEffect, useState } from 'react';
+
+/** What came of the work, and what it was done for. */
+export interface Found<T> {
+  readonly of: readonly unknown[];
+  readonly value: T;
+}
+
+export const isSame = (a: readonly unknown[], b: readonly unknown[]) =>
+  a.length === b.length && a.every((one, i) => Object.is(one, b[i]));
+
+/**
+ * Does work that takes time whenever what it rests on has changed; what comes late, for something before, is not taken.
+ * @param of what it rests on
+ * @param work null does nothing; where it fails, what was found before stays, and `failed` is told
+ * @param options.quiet milliseconds without a change before it is begun
+ * @returns the last that was found, and whether it is for what is wanted now
+ */
+export function useLatest<T>(
+  of: readonly unknown[],
+  work: (() => Promise<T>) | null,
+  { quiet = 0, failed = () => {} }: { readonly quiet?: number; readonly failed?: (error: unknown) => void } = {},
+): { readonly found: Found<T> | null; readonly isFresh: boolean } {
+  const [wanted, setWanted] = useState(of);
+  const [found, setFound] = useState<Found<T> | null>(null);
+  if (!isSame(wanted, of)) setWanted(of);
+  const isWorking = work !== null;
+  useEffect(() => {
+    if (!work) return;
+    let current = true;
+    const begin = () =>
+      work().then(
+        (value) => current && setFound({ of: wanted, value }),
+        (error: unknown) => current && failed(error),
+      );
+    const timer = quiet > 0 ? setTimeout(() => void begin(), quiet) : (void begin(), undefined);
+    return () => {
+      current = false;
+      clearTimeout(timer);
+    };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- what it rests on is told
+  }, [wanted, isWorking, quiet]);
+  const now = isWorking ? found : null;
+  return { found: now, isFresh: now !== null && now.of === wanted && isSame(wanted, of) };
+}
