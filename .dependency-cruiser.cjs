@@ -4,10 +4,12 @@ const layers = [
   'zip',
   'number',
   'calendar',
+  'shape',
   'series',
   'table',
   'reading',
   'measure',
+  'form',
   'brief',
   'report',
   'edit',
@@ -28,13 +30,19 @@ const layers = [
   'desk',
 ];
 
+/** What a form says of itself lies in its folder, and rests on nothing that draws. */
+const DECLARATIONS = '^core/src/figure/[a-z]+/declared\\.ts$';
+
 /** A folder of core may import only itself and the folders before it in the list. */
 const downwards = layers.map((layer, index) => ({
   name: `core-${layer}-imports-only-downwards`,
   severity: 'error',
   // A test may look up to see its folder at work.
   from: { path: `^core/src/${layer}/`, pathNot: '\\.(test|fixture)\\.ts$' },
-  to: { path: `^core/src/(${layers.slice(index + 1).join('|') || 'nothing'})/` },
+  to: {
+    path: `^core/src/(${layers.slice(index + 1).join('|') || 'nothing'})/`,
+    ...(layer === 'form' ? { pathNot: DECLARATIONS } : {}),
+  },
 }));
 
 /** The folders of the application, each resting on those before it. */
@@ -93,6 +101,12 @@ module.exports = {
       to: { couldNotResolve: true, pathNot: '^(server-only)$' },
     },
     ...downwards,
+    {
+      name: 'what-a-form-says-of-itself-rests-on-nothing-that-draws',
+      severity: 'error',
+      from: { path: DECLARATIONS },
+      to: { path: '^core/src/', pathNot: ['^core/src/(form|shape)/', DECLARATIONS] },
+    },
     ...webDownwards,
     ...apart,
     {

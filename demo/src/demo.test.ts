@@ -1,7 +1,8 @@
 import { createHash } from 'node:crypto';
 import { describe, expect, test } from 'vitest';
 import { answerFigure, drawFigure, figureNamed } from '@bold-ruler/core/figure';
-import { numbersOf, type Numbers } from '@bold-ruler/core/query';
+import { numbersOf } from '@bold-ruler/core/figure';
+import { type Numbers } from '@bold-ruler/core/query';
 import { fileOf } from '@bold-ruler/core/reading';
 import { readTable, workspaceFor } from '@bold-ruler/core/workspace';
 import { ORDERS_HEADER, orderLines } from './orders';

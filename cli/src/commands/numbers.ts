@@ -1,5 +1,6 @@
 import { answerFigure } from '@bold-ruler/core/figure';
-import { numbersCsv, numbersOf } from '@bold-ruler/core/query';
+import { numbersOf } from '@bold-ruler/core/figure';
+import { numbersCsv } from '@bold-ruler/core/query';
 import { sayRows } from '../say';
 import { figureFor, json, type Common } from './common';
 

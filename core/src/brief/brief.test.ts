@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { forms } from '../form';
 import { Problem } from '../problem';
 import { GRAINS, type PeriodWords } from '../calendar';
 import {
-  FORMS,
   SELECTIONS,
   SORT_KEYS,
   completeBrief,
@@ -177,7 +177,7 @@ const world = fc
       grain: fc.option(pick(GRAINS)),
       period,
       against: fc.option(pick(v.benchmarks)),
-      form: fc.option(pick(FORMS)),
+      form: fc.option(pick(forms())),
       keep: fc.option(
         fc.record({ count: fc.integer({ min: 1, max: 300 }), order: pick(SELECTIONS), rest: fc.boolean() }),
       ),

@@ -1,20 +1,7 @@
 import type { Grain, PeriodWords } from '../calendar';
+import type { Form } from '../form';
 
-/** The forms a figure can be drawn in. */
-export const FORMS = [
-  'bullet',
-  'bars',
-  'pairs',
-  'waterfall',
-  'pace',
-  'bump',
-  'headline',
-  'dial',
-  'league',
-  'table',
-  'trend',
-] as const;
-export type Form = (typeof FORMS)[number];
+export type { Form };
 
 /** How a measure is looked at. */
 export type View =

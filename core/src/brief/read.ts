@@ -1,7 +1,7 @@
 import { GRAINS, type PeriodWords } from '../calendar';
+import { forms } from '../form';
 import type { Problem } from '../problem';
 import {
-  FORMS,
   SELECTIONS,
   SORT_KEYS,
   type Brief,
@@ -187,7 +187,7 @@ function readClause(reader: Reader, vocabulary: Vocabulary, clauses: Clauses): v
       clauses.against = reader.name(vocabulary.benchmarks, 'benchmark', OPENINGS);
       return;
     case 'as':
-      clauses.form = reader.name(FORMS, 'form', OPENINGS) as Form;
+      clauses.form = reader.name(forms(), 'form', OPENINGS) as Form;
       return;
     case 'keep':
       clauses.keep = readSelection(reader);

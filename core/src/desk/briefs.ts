@@ -1,6 +1,5 @@
 import {
   completeBrief,
-  FORMS,
   mistakesIn,
   partsOfBrief,
   readBrief,
@@ -10,7 +9,7 @@ import {
   type Completion,
 } from '../brief';
 import { fiscalYear } from '../calendar';
-import { formDefinition } from '../figure';
+import { declarationOf, forms } from '../form';
 import { sentProblem, type SentProblem } from '../problem';
 import { firstBriefOver } from '../report';
 import { knownSpan } from '../table';
@@ -85,7 +84,7 @@ export const briefs = {
       measures: vocabulary.measures,
       fields: vocabulary.fields,
       benchmarks: vocabulary.benchmarks,
-      forms: FORMS.map((form) => ({ form, purpose: formDefinition(form).purpose })),
+      forms: forms().map((form) => ({ form, purpose: declarationOf(form).purpose })),
       rulers: vocabulary.rulers,
       highlights: vocabulary.highlights,
       fiscalYears: [...years].sort((a, b) => b - a).slice(0, 8),

@@ -9,7 +9,7 @@ import { drawFigure, figureNamed } from '../figure';
 import { levelChecks } from '../level';
 import { drawPage, NOTHING_CHOSEN, pageNamed, PAGE_WIDTH } from '../page';
 import { received } from '../problem';
-import { numbersOf } from '../query';
+import { numbersOf } from '../figure';
 import { fileOf, readCsv } from '../reading';
 import type { Report } from '../report';
 import { makeTable, writeCsv, type Table } from '../table';

@@ -1,8 +1,7 @@
 import { formOf, mistakesIn, readBrief, type Form } from '../brief';
 import { usageOf } from '../edit';
 import {
-  cellsFor,
-  columnsOf,
+  formDefinition,
   drawFigure,
   figureNamed,
   formsFor,
@@ -11,16 +10,16 @@ import {
   repairsFor,
   rowKey,
   rowName,
-  tableCells,
-  type Drawn,
+  type ColumnShown,
   type FormOffer,
   type NumbersText,
 } from '../figure';
 import { exactWriting, writeNumber, type Writing } from '../format';
 import { highlightFor, litValue } from '../highlight';
-import { numbersCsv, numbersOf, rowSource, type Cells, type Check } from '../query';
-import type { CellFigure, ColumnLook, Look, Report } from '../report';
-import { writeSvg, type Mark, type Scene } from '../scene';
+import { numbersOf } from '../figure';
+import { numbersCsv, rowSource, type Cells, type Check } from '../query';
+import type { Report } from '../report';
+import { keyText, writeSvg, type Mark, type Scene } from '../scene';
 import type { OpenReport } from '../workspace';
 import { readable, type ReadableBrief } from './briefs';
 
@@ -58,14 +57,6 @@ export interface DrawnFigure {
   readonly took: number;
 }
 
-/** A column of a table, with what its cells are and may be. */
-export interface ColumnShown {
-  readonly id: string;
-  readonly cell: CellFigure;
-  readonly scale: NonNullable<ColumnLook['scale']>;
-  readonly cells: readonly CellFigure[];
-}
-
 /** Another brief for a figure that cannot be drawn, and what it changes. */
 export interface RepairShown {
   readonly name: string;
@@ -78,23 +69,6 @@ function litOf(current: Report, cells: Cells): (number | null)[] {
     const value = litValue(highlight, cells, row);
     return Number.isNaN(value) ? null : value;
   });
-}
-
-/** The number at a mark's place on the ruler: of a waterfall where its step ends, of a bump the rank. */
-function exactText({ value, at }: Mark, form: Form, writing: Writing): string {
-  if (form === 'bump') return String(at ?? '–');
-  return writeNumber((form === 'waterfall' ? at : value) ?? NaN, writing);
-}
-
-/** The columns of a table or league, for the drawer. */
-function columnsOfTable({ cells, further }: Drawn, look: Look): ColumnShown[] {
-  const form = formOf(cells.brief);
-  if (form !== 'table' && form !== 'league') return [];
-  const data = tableCells({ cells, further }, form === 'league');
-  const cellsOf = cellsFor(data.stepped !== null);
-  return columnsOf(data, look, { ranked: form === 'league' }).flatMap((column) =>
-    column.kind === 'number' ? [{ id: column.id, cell: column.cell, scale: column.scale, cells: cellsOf }] : [],
-  );
 }
 
 /** What a change does, as a button asks for it: “adds …” as “add …”. */
@@ -113,15 +87,19 @@ export const figures = {
     const drawing = await drawFigure(desk, figure);
     const { cells, rows: drawn, scene } = drawing;
     const common = exactWriting(cells);
+    const definition = formDefinition(formOf(cells.brief));
+    const exactText = (mark: Mark, writing: Writing) => {
+      const write = (value: number) => writeNumber(value, writing);
+      return definition.valueAt?.(mark, write) ?? write(mark.value ?? NaN);
+    };
     const rowOf = new Map(
       Array.from({ length: drawn.count }, (_, i) => {
-        const { key, step } = rowKey(drawn, i);
-        return [JSON.stringify([key, step]), i] as const;
+        return [keyText(rowKey(drawn, i)), i] as const;
       }),
     );
     const rows = scene.marks.flatMap((mark): DrawnRow[] => {
       if (mark.role !== 'cell') return [];
-      const row = rowOf.get(JSON.stringify([mark.key, mark.step])) ?? null;
+      const row = rowOf.get(keyText(mark)) ?? null;
       const [source] = row === null ? [cells] : rowSource(drawn, row);
       const words = mark.words ?? '';
       return [
@@ -131,7 +109,7 @@ export const figures = {
           key: mark.key,
           row,
           actual: mark.at ?? mark.value,
-          exact: exactText(mark, formOf(cells.brief), source === cells ? common : exactWriting(source)),
+          exact: exactText(mark, source === cells ? common : exactWriting(source)),
         },
       ];
     });
@@ -144,8 +122,8 @@ export const figures = {
       leftOut: cells.leftOut,
       readable: readable(cells.brief, desk),
       runs: cells.due !== null,
-      columns: columnsOfTable(drawing, figure.look),
-      form: formOf(cells.brief),
+      columns: definition.columns?.(drawing, figure.look) ?? [],
+      form: definition.form,
       lit: litOf(desk.report, drawn),
       sharing:
         cells.brief.ruler === null

@@ -1,7 +1,8 @@
 export type { Offered, ReadableBrief } from './briefs';
 export type { FindingShown } from './checks';
 export { tableOf, type ColumnLook, type DerivedLook } from './data';
-export type { ColumnShown, DrawnFigure, DrawnRow, RepairShown } from './figures';
+export type { ColumnShown } from '../figure';
+export type { DrawnFigure, DrawnRow, RepairShown } from './figures';
 export { Looked, type GridCell, type GridRow } from './grid';
 export type { AskedValue, NumberLook } from './numbers';
 export { pageAs, type PageFile, type PageMeans, type PageWish } from './pageFiles';

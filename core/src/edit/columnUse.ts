@@ -1,5 +1,6 @@
 import { briefOrNull } from '../brief';
 import { columnsOf, readExpression } from '../measure';
+import { namesIn } from '../form';
 import type { Report } from '../report';
 import type { Names } from './edit';
 
@@ -42,13 +43,12 @@ export function usersOfColumn(report: Report, table: string, column: string, { v
   for (const figure of report.figures) {
     const brief = briefOrNull(figure.brief, vocabulary);
     if (!brief || !brief.views.some(({ measure }) => measured.has(measure))) continue;
-    const { panels, opened, bands } = figure.look;
     const isRead =
       brief.by.some(same) ||
       brief.only.some(({ field }) => same(field)) ||
-      same(panels) ||
-      same(opened?.by) ||
-      (bands?.of === 'expression' && bands.edges.some(reads));
+      namesIn(figure.look).some(
+        ({ name, of }) => (of === 'field' && same(name)) || (of === 'expression' && reads(name)),
+      );
     if (isRead) users.push(`the figure “${figure.brief}”`);
   }
   if (isMeasured)

@@ -1,6 +1,8 @@
 import { original } from 'mutative';
 import { briefOrNull, writeBrief } from '../brief';
-import type { Look, Named, Report } from '../report';
+import { withNames } from '../form';
+import type { Named, Report } from '../report';
+import type { NameOf } from '../shape';
 import { isViewOf } from './columnIds';
 import type { Names, ReportDraft } from './edit';
 import { uses } from './usage';
@@ -27,12 +29,18 @@ export function takeOut(draft: ReportDraft, gone: Gone, { vocabulary }: Names): 
   draft.highlights = keep(draft.highlights, ({ name }) => highlights.has(name));
   draft.rulers = keep(draft.rulers, ({ id }) => rulers.has(id));
 
+  const isGone = (name: string, of: NameOf) => {
+    if (of === 'measure') return measures.has(name);
+    if (of === 'benchmark') return benchmarks.has(name);
+    return of === 'column' && (benchmarks.has(name) || [...measures].some((measure) => isViewOf(name, measure)));
+  };
   const left: ReportDraft['figures'] = [];
   for (const figure of draft.figures) {
     const brief = briefOrNull(figure.brief, vocabulary);
     if (brief && [...measures].some((name) => uses(brief, 'measure', name))) continue;
     left.push(figure);
-    forget(figure.look as LookDraft, measures, benchmarks);
+    const look = withNames(figure.look, (name, of) => (isGone(name, of) ? null : name));
+    if (look !== figure.look) figure.look = look;
     if (!brief) continue;
     const against = brief.against !== null && benchmarks.has(brief.against) ? null : brief.against;
     const lit = brief.lit !== null && highlights.has(brief.lit) ? null : brief.lit;
@@ -51,28 +59,4 @@ function restingOn(report: Report, names: readonly string[]): ReadonlySet<string
     for (const one of report.benchmarks) if (one.kind === 'scaled' && gone.has(one.of)) gone.add(one.name);
   }
   return gone;
-}
-
-type LookDraft = { -readonly [K in keyof Look]: Look[K] };
-
-/** Takes names out of a look. */
-function forget(look: LookDraft, measures: ReadonlySet<string>, benchmarks: ReadonlySet<string>): void {
-  if (look.quantity !== undefined && measures.has(look.quantity)) delete look.quantity;
-  if (look.references?.some((name) => benchmarks.has(name))) {
-    const left = look.references.filter((name) => !benchmarks.has(name));
-    if (left.length > 0) look.references = left;
-    else delete look.references;
-  }
-  const isGone = (stop: number | string | undefined) => typeof stop === 'string' && benchmarks.has(stop);
-  if (isGone(look.stops?.low) || isGone(look.stops?.high)) {
-    const left = Object.fromEntries(Object.entries(look.stops!).filter(([, stop]) => !isGone(stop)));
-    if (Object.keys(left).length > 0) look.stops = left;
-    else delete look.stops;
-  }
-  const isOf = (of: string) => benchmarks.has(of) || [...measures].some((name) => isViewOf(of, name));
-  if (look.columns?.some(({ of }) => isOf(of))) {
-    const left = look.columns.filter(({ of }) => !isOf(of));
-    if (left.length > 0) look.columns = left;
-    else delete look.columns;
-  }
 }

@@ -1,4 +1,5 @@
 import { briefOrNull, type Brief, type Vocabulary } from '../brief';
+import { namesIn } from '../form';
 import type { Look, Named, Report } from '../report';
 
 /** Where a measure, a benchmark, a highlight or a ruler is used. */
@@ -44,7 +45,6 @@ export function uses(brief: Brief | null, kind: Named, name: string): boolean {
 }
 
 /** A look may name measures and benchmarks, too. */
-export function lookUses({ quantity, references, stops }: Look, kind: Named, name: string): boolean {
-  if (kind === 'measure') return quantity === name;
-  return kind === 'benchmark' && (references?.includes(name) === true || stops?.low === name || stops?.high === name);
+export function lookUses(look: Look, kind: Named, name: string): boolean {
+  return namesIn(look).some((one) => one.of === kind && one.name === name);
 }

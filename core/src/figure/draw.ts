@@ -1,4 +1,5 @@
 import { formOf, readBrief, type Brief, type Vocabulary } from '../brief';
+import { declarationOf, lookFor } from '../form';
 import { highlightFor } from '../highlight';
 import { Problem, didYouMean, isProblem } from '../problem';
 import { answerBrief, stacked, type Cells, type Check, type Choices, type Workspace } from '../query';
@@ -50,7 +51,7 @@ export async function answerFigure(workspace: Workspace, figure: FigureEntry, mo
   const { report, vocabulary } = workspace;
   try {
     const brief = readBrief(figure.brief, vocabulary);
-    const choices = choicesOf(report, brief, figure.look);
+    const choices = choicesOf(report, brief, lookFor(formOf(brief), figure.look));
     return await answerBrief(workspace, brief, {
       ...choices,
       ...(most === undefined ? {} : { most }),
@@ -109,7 +110,7 @@ const MOST_STEPS = 40_000;
 function mostOf({ brief: text }: FigureEntry, vocabulary: Vocabulary): number {
   try {
     const brief = readBrief(text, vocabulary);
-    const { most = MOST_MEMBERS } = formDefinition(formOf(brief));
+    const { most = MOST_MEMBERS } = declarationOf(formOf(brief));
     return brief.grain === null ? most : Math.min(most, MOST_STEPS / (brief.grain === 'day' ? 400 : 40));
   } catch (error) {
     // A brief that cannot be read is told where it is answered.
@@ -124,7 +125,7 @@ export async function drawFigure(workspace: Workspace, figure: FigureEntry): Pro
   const most = mostOf(figure, vocabulary);
   const cells = await answerFigure(workspace, figure, most);
   const definition = formDefinition(formOf(cells.brief));
-  const { look } = figure;
+  const look = lookFor(definition.form, figure.look);
   const rows = (definition.stacks && (await stackedRows(workspace, cells, look))) || rowsFor(definition, cells);
   const entry = report.rulers.find(({ id }) => id === cells.brief.ruler);
   const scale = scaleOf(rows, look, entry);
@@ -163,8 +164,9 @@ export async function drawFigure(workspace: Workspace, figure: FigureEntry): Pro
 
 /** The same figure with another look, where only its size differs, or with its ruler in a lane. */
 export function redrawn(drawn: Drawn, look: Look, lane?: FigureRequest['lane']): Drawn {
-  const request = { ...drawn.request, look, ...(lane ? { lane } : {}) };
-  return { ...drawn, request, scene: formDefinition(formOf(drawn.cells.brief)).draw(request) };
+  const definition = formDefinition(formOf(drawn.cells.brief));
+  const request = { ...drawn.request, look: lookFor(definition.form, look), ...(lane ? { lane } : {}) };
+  return { ...drawn, request, scene: definition.draw(request) };
 }
 
 /** What the other figures on a shared ruler must show. A figure that cannot be answered takes no part. */
@@ -176,13 +178,12 @@ async function valuesOnRuler(workspace: Workspace, figure: FigureEntry, ruler: R
     try {
       const brief = readBrief(other.brief, vocabulary);
       if (brief.ruler !== ruler.id) continue;
-      const choices = { ...choicesOf(report, brief, other.look), most: mostOf(other, vocabulary) };
-      const cells = await answerBrief(workspace, brief, choices);
       const definition = formDefinition(formOf(brief));
-      const rows =
-        (definition.stacks && (await stackedRows(workspace, cells, other.look))) || rowsFor(definition, cells);
-      for (const value of definition.rulerValues(rows, other.look, scaleOf(rows, other.look, ruler)))
-        values.push(value);
+      const look = lookFor(definition.form, other.look);
+      const choices = { ...choicesOf(report, brief, look), most: mostOf(other, vocabulary) };
+      const cells = await answerBrief(workspace, brief, choices);
+      const rows = (definition.stacks && (await stackedRows(workspace, cells, look))) || rowsFor(definition, cells);
+      for (const value of definition.rulerValues(rows, look, scaleOf(rows, look, ruler))) values.push(value);
     } catch (error) {
       if (!isProblem(error)) throw error;
     }

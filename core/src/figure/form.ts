@@ -1,7 +1,9 @@
-import type { Brief, Form } from '../brief';
-import type { Highlight, Look, RulerEntry } from '../report';
-import type { Cells } from '../query';
-import type { Scene } from '../scene';
+import type { Brief } from '../brief';
+import type { Form, FormDeclaration } from '../form';
+import type { CellFigure, ColumnLook, Highlight, Look, RulerEntry } from '../report';
+import type { Cells, NumbersExtras } from '../query';
+import type { Mark, Scene } from '../scene';
+import type { Change, FittingHints } from './changes';
 
 /** All a form sees: cells, and how they are to look. It never touches rows. */
 export interface FigureRequest {
@@ -22,19 +24,58 @@ export interface FigureRequest {
 /** What a ruler measures in: the values themselves, or parts of each row's benchmark. */
 export type Scale = 'value' | 'of benchmark';
 
-export interface FormDefinition {
-  readonly form: Form;
-  /** What the form is for, in a few words. */
-  readonly purpose: string;
-  /** Several measures without fields and steps are rows of one figure. */
-  readonly stacks?: true;
-  /** Members it can show at most; 400 when left out. */
-  readonly most?: number;
-  /** It draws ranks itself; others are given ranks as the values to draw. */
-  readonly ranks?: true;
+/** A form: what it says of itself, and how it is drawn. */
+export interface FormDefinition extends FormDeclaration<Form> {
   /** Every value the figure's ruler must show; `of benchmark`: each as a part of its row's benchmark. */
   rulerValues(cells: Cells, look: Look, scale?: Scale): number[];
   /** What the form wants to know beside its brief. */
   furtherBriefs?(brief: Brief, look: Look, cells: Cells): Brief[];
   draw(request: FigureRequest): Scene;
+  /** What its numbers tell beside those of every form. */
+  numbers?(cells: Cells): NumbersExtras;
+  /** The number at a mark's place on its ruler, where that is not the row's value. */
+  valueAt?(mark: Mark, write: (value: number) => string): string;
+  /** The columns in which rows are shown, for forms that have some. */
+  columns?(drawn: Pick<FigureRequest, 'cells' | 'further'>, look: Look): readonly ColumnShown[];
+  /** What the workbook holds its number against beside the brief's own benchmark. */
+  references?(request: FigureRequest): readonly Cells[];
+  /** Changes of a brief that may make the form fit, the smallest first; left out: those of rows without steps. */
+  fitting?(brief: Brief, hints: FittingHints): readonly Change[];
+  /** How it is told how its rows came about. */
+  readonly reckoning?: FormReckoning;
 }
+
+/** A column of a table, with what its cells are and may be. */
+export interface ColumnShown {
+  readonly id: string;
+  readonly cell: CellFigure;
+  readonly scale: NonNullable<ColumnLook['scale']>;
+  readonly cells: readonly CellFigure[];
+}
+
+/** What a form adds to the reckoning of a row. */
+export interface FormReckoning {
+  /** Between what a row is held against and how it is painted. */
+  sentences?(cells: Cells, row: number, write: (value: number) => string): readonly Sentence[];
+  /** Whether a highlight paints its rows; left out: always. */
+  isLit?(cells: Cells): boolean;
+  /** Places on its ruler are ranks. */
+  readonly ofRanks?: true;
+}
+
+/** Arithmetic that anybody can check: numbers, + − * / and brackets, and what it comes to. */
+export interface Sum {
+  readonly text: string;
+  readonly value: number;
+}
+
+/** One step of the working, in words; with its arithmetic where there is any. */
+export interface Sentence {
+  readonly about:
+    'rows' | 'value' | 'view' | 'column' | 'step' | 'benchmark' | 'due' | 'gap' | 'standing' | 'rule' | 'place';
+  readonly text: string;
+  readonly sum?: Sum;
+}
+
+/** A number as it stands in arithmetic. */
+export const bracketed = (value: number): string => (value < 0 ? `(${value})` : String(value));

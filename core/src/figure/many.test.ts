@@ -1,7 +1,8 @@
 import { describe, expect, test } from 'vitest';
-import { FORMS, formOf, readBrief } from '../brief';
+import { forms } from '../form';
+import { formOf, readBrief } from '../brief';
 import { Problem } from '../problem';
-import { numbersOf } from '../query';
+import { numbersOf } from '../figure';
 import { readCsv } from '../reading';
 import { checkReport } from '../report';
 import { makeTable } from '../table';
@@ -38,7 +39,7 @@ const many = await orderLines(ORDERS);
 const few = await orderLines(300);
 
 describe('a field of twelve thousand members', () => {
-  test.each(FORMS)('as %s shows the largest and the rest, says so, and adds up to the whole', async (form) => {
+  test.each(forms())('as %s shows the largest and the rest, says so, and adds up to the whole', async (form) => {
     const { source, report, vocabulary } = many;
     const view = form === 'pace' ? 'cumulative net' : form === 'bump' ? 'rank of net' : 'net';
     const each = ['pace', 'bump', 'trend', 'league'].includes(form) ? ' each month' : '';
@@ -115,7 +116,7 @@ describe.each(BRIEFS)('from “%s”', (text) => {
         change === '' ? [form] : [],
       ),
     );
-    for (const form of FORMS) {
+    for (const form of forms()) {
       const drawn = drawFigure(
         { source, report, vocabulary },
         { id: 'f', brief: `${text} as ${form}`.replace(/(, keep [^,]*?)( as .*)$/, '$2$1'), look: {} },

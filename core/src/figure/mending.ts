@@ -1,17 +1,24 @@
-import {
-  FORMS,
-  formOf,
-  partsOfBrief,
-  writeBrief,
-  type Brief,
-  type BriefParts,
-  type Form,
-  type Vocabulary,
-} from '../brief';
+import { formOf, partsOfBrief, writeBrief, type Brief, type BriefParts, type Form, type Vocabulary } from '../brief';
 import type { Grain } from '../calendar';
+import { declarationOf, forms } from '../form';
 import { isProblem } from '../problem';
 import type { Workspace } from '../query';
 import type { FigureEntry, Look } from '../report';
+import {
+  againstNothing,
+  all,
+  alone,
+  allRows,
+  allTime,
+  asItIs,
+  by,
+  each,
+  everyone,
+  noRest,
+  plainly,
+  toDate,
+  type Change,
+} from './changes';
 import { drawFigure } from './draw';
 import { formDefinition } from './registry';
 
@@ -28,8 +35,6 @@ export interface FormOffer extends Mended {
   readonly form: Form;
   readonly purpose: string;
 }
-
-type Change = (brief: Brief) => Brief;
 
 const OPENING: Readonly<Record<keyof BriefParts, string>> = {
   views: '',
@@ -58,34 +63,6 @@ function changeBetween(before: Brief, after: Brief): string {
   return told.join(', ');
 }
 
-const all =
-  (...changes: readonly Change[]): Change =>
-  (brief) =>
-    changes.reduce((now, change) => change(now), brief);
-const each =
-  (grain: Grain | null): Change =>
-  (brief) => ({ ...brief, grain });
-const viewed =
-  (kind: 'plain' | 'cumulative' | 'rank'): Change =>
-  (brief) => {
-    const [{ measure }] = brief.views as [Brief['views'][number]];
-    return { ...brief, views: [{ kind, measure }, ...brief.views.slice(1)] };
-  };
-const plainly: Change = (brief) => ({
-  ...brief,
-  views: brief.views.map(({ measure }) => ({ kind: 'plain', measure })),
-});
-const alone: Change = (brief) => ({ ...brief, views: brief.views.slice(0, 1) });
-const againstNothing: Change = (brief) => ({ ...brief, against: null });
-const by =
-  (fields: readonly string[]): Change =>
-  (brief) => ({ ...brief, by: fields });
-const everyone: Change = (brief) => ({ ...brief, keep: null });
-const noRest: Change = (brief) => (brief.keep ? { ...brief, keep: { ...brief.keep, rest: false } } : brief);
-const allRows: Change = (brief) => ({ ...brief, only: [] });
-const allTime: Change = (brief) => ({ ...brief, period: { kind: 'all time' } });
-const toDate: Change = (brief) => ({ ...brief, period: { kind: 'to date', grain: 'year' } });
-
 /** A field whose members can be told apart at a glance. */
 function likelyField({ fields, members }: Vocabulary): string[] {
   const found = fields.find((field) => {
@@ -111,46 +88,17 @@ function grainsFor({ source, report }: Workspace, brief: Brief): readonly Grain[
 }
 
 /** Changes that may make a form fit, the smallest first. */
-function changesFor(form: Form, brief: Brief, grains: readonly Grain[], field: readonly string[]): Change[] {
-  const steps = brief.grain ? [] : grains.map(each);
-  const [step = each(brief.grain)] = form === 'pace' ? steps : steps.slice(-1);
-  switch (form) {
-    case 'pace':
-      return [
-        viewed('cumulative'),
-        step,
-        all(viewed('cumulative'), step),
-        all(alone, viewed('cumulative'), step, againstNothing),
-      ];
-    case 'bump': {
-      const members = by(brief.by.length > 0 ? brief.by : field);
-      return [
-        viewed('rank'),
-        all(viewed('rank'), step),
-        all(viewed('rank'), step, members),
-        all(viewed('rank'), step, members, againstNothing),
-      ];
-    }
-    case 'trend':
-      return [step, all(plainly, step), all(plainly, step, againstNothing)];
-    case 'waterfall':
-      return [
-        each(null),
-        all(plainly, each(null)),
-        all(plainly, each(null), againstNothing),
-        all(alone, plainly, each(null), againstNothing, by(brief.by.length > 0 ? brief.by : field)),
-      ];
-    case 'table':
-    case 'league':
-      return [by(brief.by.length > 0 ? brief.by : field), all(plainly, each(null))];
-    default:
-      return [
-        each(null),
-        all(plainly, each(null)),
-        all(alone, plainly, each(null)),
-        all(alone, plainly, each(null), againstNothing),
-      ];
-  }
+function changesFor(form: Form, brief: Brief, grains: readonly Grain[], field: readonly string[]): readonly Change[] {
+  const members = by(brief.by.length > 0 ? brief.by : field);
+  const hints = { steps: brief.grain ? [] : grains.map(each), members };
+  return (
+    formDefinition(form).fitting?.(brief, hints) ?? [
+      each(null),
+      all(plainly, each(null)),
+      all(alone, plainly, each(null)),
+      all(alone, plainly, each(null), againstNothing),
+    ]
+  );
 }
 
 async function canBeDrawn(workspace: Workspace, text: string, look: Look): Promise<boolean> {
@@ -178,8 +126,6 @@ async function firstThatDraws(
   return null;
 }
 
-const asItIs: Change = (brief) => brief;
-
 /**
  * The forms a brief can be drawn in, each with the brief as it is or with the least change that makes the form fit. Forms that
  * nothing makes fit are left out.
@@ -188,10 +134,10 @@ export async function formsFor(workspace: Workspace, brief: Brief): Promise<Form
   const grains = grainsFor(workspace, brief);
   const field = likelyField(workspace.vocabulary);
   const offers: FormOffer[] = [];
-  for (const form of FORMS) {
+  for (const form of forms()) {
     const wanted: Brief = { ...brief, form };
     const mended = await firstThatDraws(workspace, wanted, [asItIs, ...changesFor(form, wanted, grains, field)], {});
-    if (mended) offers.push({ form, purpose: formDefinition(form).purpose, ...mended });
+    if (mended) offers.push({ form, purpose: declarationOf(form).purpose, ...mended });
   }
   return offers;
 }

@@ -1,4 +1,4 @@
-import type { Form } from '../brief';
+import { declareForm, type Form } from '../form';
 import { bars } from './bars/bars';
 import { bullet } from './bullet/bullet';
 import { pairs } from './pairs/pairs';
@@ -12,8 +12,8 @@ import { table } from './table/table';
 import { trend } from './trend/trend';
 import type { FormDefinition } from './form';
 
-/** How each form is drawn; a new one is a folder beside this file and a line here. */
-export const DEFINITIONS: readonly FormDefinition[] = [
+/** How each form is drawn; a new one is a folder beside this file, a line here and a line in `form/forms.ts`. */
+const DEFINITIONS: FormDefinition[] = [
   bullet,
   bars,
   pairs,
@@ -27,6 +27,13 @@ export const DEFINITIONS: readonly FormDefinition[] = [
   trend,
 ];
 
+/** How a form is drawn. */
 export function formDefinition(form: Form): FormDefinition {
   return DEFINITIONS.find((definition) => definition.form === form)!;
+}
+
+/** Takes in a form that was written elsewhere. */
+export function defineForm(definition: FormDefinition): void {
+  declareForm(definition);
+  DEFINITIONS.push(definition);
 }

@@ -3,13 +3,11 @@ import type { DrawnPage, Placed } from '../page';
 import type { Source } from '../query';
 import { reckon } from '../reckoning';
 import type { Report } from '../report';
-import type { Mark } from '../scene';
+import { keyText, type Mark } from '../scene';
 import type { Told } from './writeHtml';
 
 /** A figure with more rows than this gives no workings away: a page is no archive. */
 const MOST_ROWS = 40;
-
-const keyOf = (mark: Pick<Mark, 'key' | 'step'>) => JSON.stringify([mark.key, mark.step]);
 
 /** The workings behind the cells of a page's figures, ready to be asked for one by one. */
 export async function workingsOf(
@@ -23,8 +21,8 @@ export async function workingsOf(
     if (!drawn || drawn.rows.count > MOST_ROWS) continue;
     const told = new Map<string, Told>();
     for (let row = 0; row < drawn.rows.count; row++)
-      told.set(keyOf(rowKey(drawn.rows, row)), await reckon({ source, report }, drawn, row));
+      told.set(keyText(rowKey(drawn.rows, row)), await reckon({ source, report }, drawn, row));
     byFigure.set(one, told);
   }
-  return (one, cell) => byFigure.get(one)?.get(keyOf(cell)) ?? null;
+  return (one, cell) => byFigure.get(one)?.get(keyText(cell)) ?? null;
 }

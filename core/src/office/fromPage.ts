@@ -1,6 +1,8 @@
-import { numbersFor, numbersText, redrawn } from '../figure';
+import { formOf } from '../brief';
+import { formDefinition, numbersFor, numbersText, redrawn } from '../figure';
 import type { DrawnPage, Placed } from '../page';
-import { numbersOf, type Cells } from '../query';
+import { numbersOf } from '../figure';
+import { type Cells } from '../query';
 import type { Scene } from '../scene';
 import { TABLE_LINES, writePptx, type Slide, type SlideTable } from './writePptx';
 import { sheetColumns } from './sheetColumns';
@@ -90,9 +92,6 @@ export function pageXlsx(page: DrawnPage): Uint8Array {
 }
 
 /** What a headline is held against beside its own benchmark. */
-function referencesOf({ cells, request: { look }, further }: NonNullable<Placed['drawn']>): Cells[] {
-  if (cells.brief.form !== 'headline') return [];
-  return further
-    .slice(0, look.references?.length ?? 0)
-    .filter((one): one is Cells => one !== null && one.benchmark !== null);
+function referencesOf({ cells, request }: NonNullable<Placed['drawn']>): readonly Cells[] {
+  return formDefinition(formOf(cells.brief)).references?.(request) ?? [];
 }

@@ -1,7 +1,8 @@
 import { expect, test } from 'vitest';
 import { isoDay } from '../calendar';
 import { numbersFor, numbersText, rowWords, tableCells, type Drawn } from '../figure';
-import { isFitted, numbersOf, waterfallFor, type Cells, type Numbers } from '../query';
+import { numbersOf } from '../figure';
+import { isFitted, waterfallFor, type Cells, type Numbers } from '../query';
 import { daysIn, numbersIn, tells } from './readBack.fixture';
 import { check, inWorlds, toldBy, type Known } from './world.fixture';
 

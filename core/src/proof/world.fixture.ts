@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect } from 'vitest';
-import { FORMS } from '../brief';
+import { forms } from '../form';
 import { readCsv } from '../reading';
 import { drawFigure, type Drawn } from '../figure';
 import { isProblem } from '../problem';
@@ -105,7 +105,7 @@ async function deskOf(w: World) {
 }
 
 const question = fc.record({
-  form: fc.constantFrom(...FORMS),
+  form: fc.constantFrom(...forms()),
   view: fc.constantFrom(
     'net',
     'net',

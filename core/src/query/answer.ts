@@ -53,10 +53,8 @@ export async function answerBrief(
   const everyone = await membersOf(context, steps, sources, benchmark, dueOf);
   const chosen = await chosenMembers(context, everyone, whole, steps, sources, benchmarkKind);
   reportGaps(context, benchmark, actual, { held, due });
-  // A look outlives a change of form: only the form that draws them asks for these.
-  const quantity = brief.form === 'waterfall' ? choices.quantity : undefined;
+  const { quantity, stops } = choices;
   const mix = quantity === undefined ? null : await mixOf(context, benchmark, quantity, actual, held);
-  const stops = brief.form === 'dial' ? choices.stops : undefined;
   const { bands, lit } = choices;
   const ofRows = (expression: string, who: string) => expressionOfRows(context, chosen, steps, expression, who);
   return pack({
@@ -74,13 +72,13 @@ export async function answerBrief(
     before: await asMuchBefore(context, benchmark, stepping, chosen, everyone, actual),
     wholeSteps: await wholeStepByStep(context, stepping, steps),
     values: await furtherViews(context, chosen, steps),
-    mix,
-    stops: {
-      low: await stopsOf(context, stops?.low, actual, chosen, steps),
-      high: await stopsOf(context, stops?.high, actual, chosen, steps),
-    },
-    expressions: {
-      lit: lit === undefined ? null : await ofRows(lit, 'the highlight'),
+    lit: lit === undefined ? null : await ofRows(lit, 'the highlight'),
+    extras: {
+      mix,
+      stops: {
+        low: await stopsOf(context, stops?.low, actual, chosen, steps),
+        high: await stopsOf(context, stops?.high, actual, chosen, steps),
+      },
       edges:
         bands?.of === 'expression'
           ? await Promise.all(bands.edges.map((edge) => ofRows(edge, 'bands of the figure')))

@@ -37,6 +37,19 @@ export interface WholeComparison extends Comparison {
   readonly step: Day | null;
 }
 
+/** What some forms ask for beside what every form needs; null where it was not asked for. */
+export interface Extras {
+  /** Where each row's dial stops, as far as a look says so. */
+  readonly stops: { readonly low: Float64Array | null; readonly high: Float64Array | null };
+  /** What of the gap comes from quantity, price and mix, where a look names a quantity. */
+  readonly mix: PriceVolumeMix | null;
+  /** Band edges that are expressions: one array an edge. */
+  readonly edges: readonly Float64Array[] | null;
+}
+
+/** Nothing was asked for. */
+export const NO_EXTRAS: Extras = { stops: { low: null, high: null }, mix: null, edges: null };
+
 /** The result of a figure's query, in typed arrays of one length: all a form sees. Blank numbers are NaN. */
 export interface Cells {
   readonly brief: Brief;
@@ -91,8 +104,6 @@ export interface Cells {
   readonly landing: Float64Array | null;
   /** What the highlight's expression is in each row. */
   readonly lit: Float64Array | null;
-  /** Band edges that are expressions: one array an edge. */
-  readonly edges: readonly Float64Array[] | null;
   readonly state: readonly CellState[];
   /** Rows of the table behind each cell. */
   readonly rows: Float64Array;
@@ -112,10 +123,8 @@ export interface Cells {
   readonly decimals: Decimals;
   /** The measure adds up over rows. */
   readonly additive: boolean;
-  /** Where each row's dial stops, as far as a look says so. */
-  readonly stops: { readonly low: Float64Array | null; readonly high: Float64Array | null };
-  /** What of the gap comes from quantity, price and mix, where a look names a quantity. */
-  readonly mix: PriceVolumeMix | null;
+  /** What a look asks for beside it. */
+  readonly extras: Extras;
   readonly leftOut: readonly { readonly reason: string; readonly rows: number }[];
   readonly checks: readonly Check[];
   /** Where each row is a measure of its own: the answers the rows were taken from. */

@@ -5,7 +5,8 @@ import { readCsv } from '../reading';
 import { checkReport } from '../report';
 import { makeTable } from '../table';
 import { workspaceFor } from '../workspace';
-import { answerBrief, numbersOf, type Numbers } from '.';
+import { numbersOf } from '../figure';
+import { answerBrief, type Numbers } from '.';
 import { tries } from '../proof/tries.fixture';
 
 const DAYS_IN = [31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31];

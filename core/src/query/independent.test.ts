@@ -5,7 +5,8 @@ import { readCsv } from '../reading';
 import { checkReport } from '../report';
 import { makeTable } from '../table';
 import { workspaceFor } from '../workspace';
-import { answerBrief, numbersOf, type Choices, type Numbers } from '.';
+import { numbersOf } from '../figure';
+import { answerBrief, type Choices, type Numbers } from '.';
 import { tries } from '../proof/tries.fixture';
 
 // The definitions of docs/calculations.md once more, slowly: row by row, in whole cents, days as texts, with the platform's

@@ -3,7 +3,15 @@ export { stepOfRow } from './pack';
 export * from './cells';
 export { columnarSource } from './columnarSource';
 export { codedField, columnTypes, withDerived } from './derived';
-export { numbersOf, numbersCsv, numbersGrid, type Numbers, type NumbersRow } from './numbers';
+export {
+  maybe,
+  numbersCsv,
+  numbersGrid,
+  numbersWith,
+  type Numbers,
+  type NumbersExtras,
+  type NumbersRow,
+} from './numbers';
 export type { Groups, Query, Source, TableFacts, Workspace } from './query';
 export { scan } from './scan';
 export { gapOf, gapPercentOf, standingCode, standingOf } from './compare';

@@ -1,6 +1,8 @@
 import { listed, Problem } from '../problem';
 import { total as sumOf, type Decimals } from '../number';
 import type { Day } from '../calendar';
+import { formOf } from '../brief';
+import { declarationOf } from '../form';
 import type { Benchmark } from '../report';
 import { declaredOrder, inOrder } from '../table';
 import type { Asked, Held } from './benchmark/asked';
@@ -159,9 +161,9 @@ export async function chosenMembers(
       note(context, 'fewer-than-asked', 'note', `${brief.keep.count} were asked for, and there are ${kept.length}`);
   }
   if (brief.sort) chosen = sort(chosen, brief.sort);
-  else if (brief.form === 'league')
+  else if (declarationOf(formOf(brief)).ordered)
     chosen = sort(chosen, { key: 'value', direction: measure.aim === 'cut' ? 'up' : 'down' });
-  else if (context.choices.order === 'size' && brief.form === 'waterfall') {
+  else if (context.choices.order === 'size') {
     // What is new or gone is as large as its one side.
     const size = ({ gap, actual, benchmark }: Member) =>
       brief.against === null

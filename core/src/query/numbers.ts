@@ -4,8 +4,6 @@ import { writeCsv } from '../table';
 import { writeView } from '../brief';
 import { landingsOf } from './landing';
 import { stepOfRow } from './pack';
-import { trendsOf } from './trend';
-import { waterfallFor } from './waterfall';
 import { STANDINGS, standingAt, type Cells, type Check, type Comparison, type Standing } from './cells';
 
 type Maybe = number | null;
@@ -64,15 +62,20 @@ export interface Numbers {
   readonly checks: readonly Check[];
 }
 
-const maybe = (value: number): Maybe => (Number.isNaN(value) ? null : tidy(value));
+/** A number as it is written: blank is null. */
+export const maybe = (value: number): Maybe => (Number.isNaN(value) ? null : tidy(value));
 
-export function numbersOf(cells: Cells): Numbers {
+/** What a form's numbers tell beside those of every form: for each row, and of the whole figure. */
+export interface NumbersExtras {
+  ofRow?(row: number): Pick<NumbersRow, 'start' | 'end' | 'mark'>;
+  readonly lists?: Readonly<Partial<Record<'waterfall' | 'trends', readonly object[]>>>;
+}
+
+/** The numbers of an answer, with what its form adds. */
+export function numbersWith(cells: Cells, { ofRow, lists = {} }: NumbersExtras = {}): Numbers {
   const { benchmarks, due, low, high, gap, gapPercent, rank, share, total } = cells;
   const several = cells.values.length > 0;
   const landings = landingsOf(cells);
-  const waterfall = cells.brief.form === 'waterfall' ? waterfallFor(cells).steps : null;
-  const stepOf = new Map(waterfall?.map((step) => [step.row, step]));
-  const trends = cells.brief.form === 'trend' ? trendsOf(cells) : [];
   const rows = Array.from({ length: cells.count }, (_, i): NumbersRow => ({
     key: Object.fromEntries(cells.fields.map((field, f) => [field, cells.members[f]![i] || null])),
     step: stepOfRow(cells, i),
@@ -93,8 +96,7 @@ export function numbersOf(cells: Cells): Numbers {
     ...(share ? { share: maybe(share[i]!) } : {}),
     ...(cells.rankChange ? { rankChange: maybe(cells.rankChange[i]!) } : {}),
     ...(cells.landing ? { landing: maybe(cells.landing[i]!) } : {}),
-    ...(stepOf.has(i) ? { start: maybe(stepOf.get(i)!.start), end: maybe(stepOf.get(i)!.end) } : {}),
-    ...(stepOf.get(i)?.mark ? { mark: stepOf.get(i)!.mark! } : {}),
+    ...ofRow?.(i),
     state: cells.state[i]!,
     ...(several
       ? {
@@ -142,8 +144,7 @@ export function numbersOf(cells: Cells): Numbers {
     },
     ...(cells.isSelection ? { shown: { ...wholeOf(cells.shown), rows: cells.shown.rows } } : {}),
     ...(landings.length > 0 ? { landings: landings.map(withNulls) } : {}),
-    ...(waterfall ? { waterfall: waterfall.map(({ row: _, ...step }) => withNulls(step)) } : {}),
-    ...(trends.length > 0 ? { trends: trends.map(withNulls) } : {}),
+    ...Object.fromEntries(Object.entries(lists).map(([name, list]) => [name, list.map(withNulls)])),
     leftOut: cells.leftOut,
     checks: cells.checks,
   };

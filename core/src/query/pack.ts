@@ -73,9 +73,8 @@ export interface Packing {
   /** The measure and its benchmark step by step for all members, where the whole is not their sum; null where it is. */
   readonly wholeSteps: { readonly actuals: readonly number[]; readonly before: number } | null;
   readonly values: Cells['values'];
-  readonly mix: Cells['mix'];
-  readonly stops: Cells['stops'];
-  readonly expressions: Pick<Cells, 'lit' | 'edges'>;
+  readonly lit: Cells['lit'];
+  readonly extras: Cells['extras'];
 }
 
 /** Everything in typed arrays: for each chosen member its steps in order. */
@@ -94,9 +93,8 @@ export function pack({
   before,
   wholeSteps,
   values,
-  mix,
-  stops,
-  expressions,
+  lit,
+  extras,
 }: Packing): Cells {
   const { brief, measure, asOf, of, choices } = context;
   const view = brief.views[0]!;
@@ -324,9 +322,8 @@ export function pack({
     cutBefore: view.kind === 'change' ? stepping.cutBefore : null,
     ...out,
     values,
-    mix,
-    stops,
-    ...expressions,
+    lit,
+    extras,
     total,
     shown: shownWhole ? compared(viewed(shownWhole, chosen)) : total,
     isSelection,

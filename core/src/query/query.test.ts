@@ -7,7 +7,8 @@ import { checkReport, type Report } from '../report';
 import { readCsv } from '../reading';
 import { makeTable, type Table } from '../table';
 import { workspaceFor } from '../workspace';
-import { answerBrief, numbersCsv, numbersOf, roundedShares, type Numbers } from '.';
+import { numbersOf } from '../figure';
+import { answerBrief, numbersCsv, roundedShares, type Numbers } from '.';
 import { tries } from '../proof/tries.fixture';
 
 // A second, slow, obvious calculation: row by row, in whole cents, with the platform's dates. It shares no code with core.

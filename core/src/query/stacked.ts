@@ -1,5 +1,5 @@
 import { writeView } from '../brief';
-import type { Cells } from './cells';
+import { NO_EXTRAS, type Cells } from './cells';
 
 /** What the rows of stacked measures are called together. */
 export const MEASURE_FIELD = 'measure';
@@ -37,7 +37,7 @@ export function stacked(list: readonly Cells[]): Cells {
     rankChange: null,
     landing: column(({ landing }) => landing),
     lit: null,
-    edges: null,
+    extras: NO_EXTRAS,
     state: list.map(({ state }) => state[0] ?? 'blank'),
     rows: column(({ rows }) => rows)!,
     values: [],

@@ -92,7 +92,8 @@ function inGroups(cells: Cells, parts: readonly (Part & { readonly row: number }
 
 /** The waterfall of a figure: the parts of the gap where a quantity is named, the members' gaps to a benchmark, or what adds up to the total. */
 export function waterfallFor(cells: Cells): Waterfall {
-  if (cells.mix) return mixSteps(cells, cells.mix);
+  const { mix } = cells.extras;
+  if (mix) return mixSteps(cells, mix);
   return cells.benchmarks ? variance(cells) : buildUp(cells);
 }
 

@@ -1,7 +1,7 @@
 import { rowKey } from '../figure';
 import type { Cells } from '../query';
 import { place } from '../ruler';
-import type { Mark, Scene, SceneRuler } from '../scene';
+import { keyText, type Mark, type Scene, type SceneRuler } from '../scene';
 import type { Sentence } from './reckoning';
 
 /** What a mark is called where its place is told. */
@@ -21,12 +21,11 @@ const DUST = 0.01;
 
 /** Where the marks of a row stand, each with the arithmetic of its ruler. */
 export function placesOf(scene: Scene, cells: Cells, row: number, write: (value: number) => string): Sentence[] {
-  const { key, step } = rowKey(cells, row);
-  const wanted = JSON.stringify([key, step]);
+  const wanted = keyText(rowKey(cells, row));
   const sentences: Sentence[] = [];
   for (const mark of scene.marks) {
     const name = NAMES[mark.role];
-    if (name === undefined || JSON.stringify([mark.key, mark.step]) !== wanted) continue;
+    if (name === undefined || keyText(mark) !== wanted) continue;
     for (const ruler of scene.rulers) {
       const value = valueOn(ruler, mark, cells.benchmarks?.[row] ?? NaN);
       if (value === null) continue;

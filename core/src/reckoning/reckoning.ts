@@ -1,6 +1,15 @@
 import { startOf, step as stepsOn, writtenDay } from '../calendar';
 import { formOf } from '../brief';
-import { asRanks, formDefinition, numbersFor, rowName, type Drawn } from '../figure';
+import {
+  asRanks,
+  bracketed,
+  formDefinition,
+  numbersFor,
+  rowName,
+  type Drawn,
+  type Sentence,
+  type Sum,
+} from '../figure';
 import { exactWriting, writeNumber, writePercent } from '../format';
 import { aggregatesOf } from '../measure';
 import { power, tidy } from '../number';
@@ -14,7 +23,6 @@ import {
   standingCode,
   STANDINGS,
   valuesOf,
-  waterfallFor,
   type Cells,
   type Source,
   type Workspace,
@@ -24,19 +32,7 @@ import { behindRow, behindWords, type Behind } from './behind';
 import { placesOf } from './places';
 import { ruleSentences } from './rules';
 
-/** Arithmetic that anybody can check: numbers, + − * / and brackets, and what it comes to. */
-export interface Sum {
-  readonly text: string;
-  readonly value: number;
-}
-
-/** One step of the working, in words; with its arithmetic where there is any. */
-export interface Sentence {
-  readonly about:
-    'rows' | 'value' | 'view' | 'column' | 'step' | 'benchmark' | 'due' | 'gap' | 'standing' | 'rule' | 'place';
-  readonly text: string;
-  readonly sum?: Sum;
-}
+export type { Sentence, Sum };
 
 /** The arithmetic of a sentence with what it comes to; null where there is none, or nothing but the number itself. */
 export function sumWords({ sum }: Sentence): string | null {
@@ -77,19 +73,19 @@ export async function reckon(
   const write: Write = (value) => writeNumber(value, writing);
   const sentences: Sentence[] = [];
   const made = await madeOf(source, report, own, at, write);
-  const form = formOf(cells.brief);
+  const definition = formDefinition(formOf(cells.brief));
   // Where ranks are drawn as values, they are what is held against something and judged.
-  const ranks = cells.view.kind === 'rank' && !cells.stacked && !formDefinition(form).ranks ? asRanks(cells) : null;
+  const ranks = cells.view.kind === 'rank' && !cells.stacked && !definition.ranks ? asRanks(cells) : null;
   const held = heldSentences(report, own, at, write);
   sentences.push(...made.sentences);
   if (ranks) sentences.push(...held.filter(({ about }) => about === 'benchmark'), ...rankSentences(ranks, row));
   else sentences.push(...held);
   sentences.push(...(await columnSentences(source, own, at)));
-  if (form === 'waterfall') sentences.push(...stepSentences(cells, row, write));
-  // Steps that no highlight was named for are painted by their sign.
-  if (form !== 'waterfall' || cells.brief.lit !== null)
+  const { reckoning = {} } = definition;
+  sentences.push(...(reckoning.sentences?.(cells, row, write) ?? []));
+  if (reckoning.isLit?.(cells) ?? true)
     sentences.push(...ruleSentences(request.highlight, ranks ?? cells, row, ranks ? String : write));
-  sentences.push(...placesOf(scene, cells, row, form === 'bump' || ranks ? String : write));
+  sentences.push(...placesOf(scene, cells, row, reckoning.ofRanks || ranks ? String : write));
   return { title: rowName(cells, row), sentences, behind: made.behind, rows: made.rows };
 }
 
@@ -162,19 +158,6 @@ async function columnSentences(source: Source, cells: Cells, row: number): Promi
   return sentences;
 }
 
-/** Where a step of a waterfall begins and ends. */
-function stepSentences(cells: Cells, row: number, write: Write): Sentence[] {
-  const step = waterfallFor(cells).steps.find((one) => one.row === row);
-  if (!step || Number.isNaN(step.value)) return [];
-  return [
-    {
-      about: 'step',
-      text: `As a step it begins at ${write(step.start)}, where the one before ends, and ends at ${write(step.end)}.`,
-      sum: { text: `${bracketed(step.start)} + ${bracketed(step.value)}`, value: step.end },
-    },
-  ];
-}
-
 /** The rows, what the expression makes of them, and what the view makes of that. */
 async function madeOf(source: Source, report: Report, cells: Cells, row: number, write: Write) {
   const { measure } = cells;
@@ -227,8 +210,6 @@ async function filledIn(
   // A number that stands alone needs no brackets.
   return /^\(-[\d.]+\)$/.test(text) ? text.slice(1, -1) : text;
 }
-
-const bracketed = (value: number) => (value < 0 ? `(${value})` : String(value));
 
 /** What a view makes of the measure's value. */
 async function viewSentence(

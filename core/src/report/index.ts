@@ -8,3 +8,4 @@ export * from './vocabulary';
 export { reportFor, targetsFrom, withColumns, type ColumnsChanged, type KnownTable } from './fromTables';
 export { firstBrief, firstBriefOver } from './firstBrief';
 export { accepting } from './accepting';
+export { CELL_FIGURES, type Bands, type CellFigure, type ColumnLook, type MemberEdge } from '../form';

@@ -1,4 +1,5 @@
 import type { Grain } from '../calendar';
+import type { FormLook } from '../form';
 import type { Window } from '../series';
 import type { ColumnKind } from '../table';
 
@@ -192,88 +193,19 @@ export interface Highlight {
   readonly ramp?: Ramp;
 }
 
-/** Where among the members' values an edge lies; a number is a percentile, 0–100. */
-export type MemberEdge = number | 'lowest' | 'mean' | 'median' | 'highest';
-
-/** Edges of qualitative bands: shares of the benchmark, fixed numbers, what the members shown have, or expressions of each row. */
-export type Bands =
-  | { readonly of: 'benchmark' | 'fixed'; readonly edges: readonly number[]; readonly names?: readonly string[] }
-  | { readonly of: 'expression'; readonly edges: readonly string[]; readonly names?: readonly string[] }
-  | { readonly of: 'members'; readonly edges: readonly MemberEdge[]; readonly names?: readonly string[] };
-
-export interface Look {
+/** How a figure looks: what every form takes, and what each form adds. */
+export interface Look extends FormLook {
   /** A template with live values; left out: a sentence that fits. */
   readonly title?: string;
   readonly caption?: string;
   /** CSS pixels. A height left out grows with the rows. */
   readonly width?: number;
   readonly height?: number;
-  readonly orientation?: 'horizontal' | 'vertical';
   /** Ends of the figure's own ruler; left out: what fits. */
   readonly domain?: readonly [number, number];
-  /** Rows lie on the ruler by value, or with their benchmarks at 100 %; left out: by value where all rows have one unit. */
-  readonly scale?: 'value' | 'of benchmark';
-  /** One of the brief's fields: each of its members has a panel of its own, all on one ruler. */
-  readonly panels?: string;
-  /** Where each row will land at the end of a running period: at its pace so far, or with the rest as planned. */
-  readonly landing?: 'as so far' | 'as planned';
   readonly rank?: RankKind;
   /** Which steps `smoothed k` takes. */
   readonly window?: Window;
-  /** Where the dials of a figure stop: numbers, or benchmarks, which follow the members. */
-  readonly stops?: { readonly low?: number | string; readonly high?: number | string };
-  /** How a headline stands: as text, over a bar, or beside one. */
-  readonly layout?: 'text' | 'over' | 'beside';
-  /** Benchmarks a headline is held against beside the brief's own. */
-  readonly references?: readonly string[];
-  /** Which changes a headline names; both when left out. */
-  readonly change?: 'percent' | 'absolute';
-  /** A headline has a line of its steps beneath. */
-  readonly spark?: true;
-  /** How a trend is drawn: a line, bars, bars with a line over them, or pairs of bars with the benchmark. */
-  readonly draw?: 'line' | 'bars' | 'both' | 'pairs';
-  /** How the figure's own ruler finds its ends, where it carries positions only; from zero when left out. */
-  readonly fit?: 'zero' | 'tight' | 'symmetric';
-  /** A smoothed line over as many steps. */
-  readonly smooth?: number;
-  /** A straight line through a trend, with how well it fits. */
-  readonly trend?: true;
-  /** Members that stand out from the others, by their names. */
-  readonly emphasis?: readonly string[];
-  /** A step of a waterfall that is opened: the member, and the field it is broken down by. */
-  readonly opened?: { readonly member: string; readonly by: string };
-  /** A waterfall's steps have a ruler of their own, and its totals are broken. */
-  readonly zoom?: true;
-  /** The largest steps of a waterfall come first, whatever their sign. */
-  readonly order?: 'size';
-  /** What the cells of a table hold, by the columns' views. */
-  readonly columns?: readonly ColumnLook[];
-  /** The measure of pieces by which a waterfall splits a gap into volume, price and mix. */
-  readonly quantity?: string;
-  readonly bands?: Bands | null;
-}
-
-/** A figure in a cell. */
-export const CELL_FIGURES = [
-  'number',
-  'bar',
-  'share bar',
-  'bullet',
-  'spark columns',
-  'spark line',
-  'delta',
-  'dot',
-  'face',
-  'ramp',
-] as const;
-export type CellFigure = (typeof CELL_FIGURES)[number];
-
-export interface ColumnLook {
-  /** The column's view, as the brief writes it. */
-  readonly of: string;
-  readonly cell: CellFigure;
-  /** Cells are drawn on one scale: all of the column, all columns that say shared, or each row for itself. */
-  readonly scale?: 'column' | 'shared' | 'row';
 }
 
 export interface FigureEntry {

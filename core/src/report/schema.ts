@@ -1,40 +1,8 @@
 import * as yup from 'yup';
 import { GRAINS, readIsoDay } from '../calendar';
-import { CELL_FIGURES, LIT_ON, REPORT_VERSION } from './report';
-
-/** A name: some text without spaces at its ends. */
-const name = () =>
-  yup
-    .string()
-    .required('${path} is missing')
-    .max(200)
-    .test('trimmed', '${path} begins or ends with a space', (text) => text === text?.trim());
-const text = (most = 2000) => yup.string().required('${path} is missing').max(most);
-const flag = (value: true) => yup.boolean().oneOf([value], '${path} can only be true');
-const oneOf = <T extends string>(words: readonly T[]) =>
-  yup.string().oneOf(words, `\${path} must be one of ${words.join(', ')}`);
-const number = () =>
-  yup
-    .number()
-    .typeError('${path} must be a number')
-    .test('finite', '${path} must be a finite number', (n) => n === undefined || Number.isFinite(n));
-const object = <S extends yup.ObjectShape>(shape: S) =>
-  yup
-    .object(shape)
-    .noUnknown(
-      true,
-      ({ path, unknown }: { path: string; unknown: string }) =>
-        `${path ? `${path} ` : ''}has a key this version does not know: ${unknown}`,
-    );
-const list = <T>(of: yup.ISchema<T>, most = 1000) =>
-  yup.array().of(of).max(most, `\${path} may have at most ${most} entries`).required('${path} is missing');
-
-/** Ends of a ruler: two numbers that a difference can be taken of. */
-const domain = () =>
-  yup
-    .array()
-    .of(number().min(-1e100, '${path} must be above -1e100').max(1e100, '${path} must be below 1e100').required())
-    .length(2, '${path} must be two numbers');
+import { lookOptions } from '../form';
+import { checkOf, domain, flag, list, name, number, object, oneOf, text } from '../shape';
+import { LIT_ON, REPORT_VERSION } from './report';
 
 /** Names that are told apart by their text, without regard to case. */
 const distinct =
@@ -246,70 +214,29 @@ const highlight = yup.lazy((value: unknown) =>
   }),
 );
 
-const memberEdge = yup.lazy((value: unknown) =>
-  typeof value === 'string'
-    ? oneOf(['lowest', 'mean', 'median', 'highest'])
-    : number().required().min(0, '${path} must be a percentile, 0–100').max(100, '${path} must be a percentile, 0–100'),
-);
-
-const bands = yup.lazy((value: unknown) => {
-  const of = (value as { of?: unknown } | null | undefined)?.of;
-  const edge = (
-    of === 'members' ? memberEdge : of === 'expression' ? text(4000) : number().required()
-  ) as yup.ISchema<unknown>;
-  return object({
-    of: oneOf(['benchmark', 'fixed', 'members', 'expression']).required('${path} is missing'),
-    edges: list(edge, 4).min(1, '${path} needs one to four edges'),
-    names: yup.array().of(yup.string().defined().max(80)).max(5),
-  })
-    .nullable()
-    .default(undefined);
-});
-
-/** A number, or the name of a benchmark. */
-const stop = () =>
-  yup.lazy((value: unknown) => (typeof value === 'string' ? yup.string().max(200) : number().optional()));
-
-const look = object({
+/** What every form takes of a look. */
+const common = {
   title: yup.string().max(500),
   caption: yup.string().max(500),
   width: number().min(120, '${path} must be 120–8000 pixels').max(8000, '${path} must be 120–8000 pixels'),
   height: number().min(80, '${path} must be 80–20000 pixels').max(20_000, '${path} must be 80–20000 pixels'),
-  orientation: oneOf(['horizontal', 'vertical']),
   domain: domain(),
-  scale: oneOf(['value', 'of benchmark']),
-  panels: yup.string().max(200),
-  landing: oneOf(['as so far', 'as planned']),
   rank: oneOf(['competition', 'dense', 'ordinal']),
   window: oneOf(['trailing', 'preceding', 'centred']),
-  draw: oneOf(['line', 'bars', 'both', 'pairs']),
-  fit: oneOf(['zero', 'tight', 'symmetric']),
-  smooth: number().integer().min(2, '${path} must be 2–400 steps').max(400, '${path} must be 2–400 steps'),
-  trend: flag(true),
-  emphasis: yup.array().of(yup.string().defined().max(500)).max(1000),
-  opened: object({ member: yup.string().defined().max(500), by: name() }).default(undefined),
-  zoom: flag(true),
-  order: oneOf(['size']),
-  columns: yup
-    .array()
-    .of(
-      object({
-        of: name(),
-        cell: oneOf(CELL_FIGURES).required('${path} is missing'),
-        scale: oneOf(['column', 'shared', 'row']),
-      }),
-    )
-    .max(50),
-  quantity: yup.string().max(200),
-  stops: object({ low: stop(), high: stop() }).default(undefined),
-  layout: oneOf(['text', 'over', 'beside']),
-  references: yup.array().of(yup.string().required().max(200)).max(4, '${path} may have at most 4 benchmarks'),
-  change: oneOf(['percent', 'absolute']),
-  spark: flag(true),
-  bands,
-});
+};
 
-const figure = object({ id: name(), brief: text(4000), look: look.default({}) });
+/** The same with what the forms add, of which there may be more since. */
+function lookSchema() {
+  const options = lookOptions();
+  if (!known || known.count !== options.length) {
+    const own = Object.fromEntries(options.map(({ key, shape }) => [key, checkOf(shape)]));
+    known = { count: options.length, schema: object({ ...common, ...own }).default({}) };
+  }
+  return known.schema;
+}
+let known: { readonly count: number; readonly schema: yup.ISchema<unknown> } | null = null;
+
+const figure = object({ id: name(), brief: text(4000), look: yup.lazy(() => lookSchema() as yup.AnySchema) });
 
 const share = () =>
   number()

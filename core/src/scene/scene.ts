@@ -120,3 +120,8 @@ export interface Scene {
 
 /** The parts of a mark that most marks leave empty. */
 export const PLAIN = { key: {}, step: null, value: null, rule: null } as const;
+
+/** What tells the rows of a figure apart, as one text: the members and the step of a row or of its marks. */
+export function keyText({ key, step }: Pick<Mark, 'key' | 'step'>): string {
+  return JSON.stringify([key, step]);
+}

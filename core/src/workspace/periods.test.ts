@@ -1,6 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { readBrief } from '../brief';
-import { answerBrief, numbersOf } from '../query';
+import { numbersOf } from '../figure';
+import { answerBrief } from '../query';
 import { readCsv } from '../reading';
 import { checkReport } from '../report';
 import { cellText, makeTable, type ColumnWish } from '../table';

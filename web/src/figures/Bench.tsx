@@ -1,7 +1,8 @@
 'use client';
 
 import { useRef, useState, type KeyboardEvent } from 'react';
-import type { Brief, Form } from '@bold-ruler/core/brief';
+import type { Brief } from '@bold-ruler/core/brief';
+import { declarationOf } from '@bold-ruler/core/form';
 import type { FigureEntry } from '@bold-ruler/core/report';
 import type { DrawnFigure } from '@bold-ruler/core/desk';
 import { ColumnMenu } from './ColumnMenu';
@@ -27,9 +28,6 @@ interface Props {
   readonly onBrief: (brief: Brief) => void;
 }
 
-/** Forms with a line a member. */
-const LINED: ReadonlySet<Form> = new Set<Form>(['bump', 'trend', 'pace']);
-
 /** A drawn figure with its boxwood ruler: rows answer to the pointer and to the keys. */
 export function Bench({ figure, drawn, pending, row, onRow, onTouch, onBrief }: Props) {
   const { scene, rows } = drawn;
@@ -46,7 +44,7 @@ export function Bench({ figure, drawn, pending, row, onRow, onTouch, onBrief }: 
 
   /** In figures of many lines a member that is pressed stands out, pressed again it does not. */
   const toggleEmphasis = (i: number) => {
-    if (!LINED.has(drawn.form) || brief.by.length === 0) return;
+    if (!declarationOf(drawn.form).lines || brief.by.length === 0) return;
     const name = brief.by.map((field) => rows[i]!.key[field] || '(blank)').join(' · ');
     const before = figure.look.emphasis ?? [];
     const next = before.includes(name) ? before.filter((one) => one !== name) : [...before, name];

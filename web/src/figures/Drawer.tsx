@@ -1,5 +1,6 @@
 'use client';
 
+import { declarationOf } from '@bold-ruler/core/form';
 import dynamic from 'next/dynamic';
 import { useState, type ReactNode } from 'react';
 import { counted } from '@bold-ruler/core/problem';
@@ -40,7 +41,7 @@ export function Drawer({ figure, drawing, row, fields }: Props) {
         {chosen ? (
           <>
             <RowWords words={chosen.words} />
-            {drawn?.form === 'waterfall' && (
+            {drawn && declarationOf(drawn.form).look.some(({ key }) => key === 'opened') && (
               <OpenStep figure={figure} by={drawn.readable.brief.by} row={chosen} fields={fields} />
             )}
             {chosen.row !== null && <ReckoningPanel figureId={figure.id} row={chosen.row} />}

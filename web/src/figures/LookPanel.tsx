@@ -1,23 +1,14 @@
 'use client';
 
 import type { Form } from '@bold-ruler/core/brief';
-import type { FigureEntry } from '@bold-ruler/core/report';
+import type { FigureEntry, Look } from '@bold-ruler/core/report';
 import { Field, INPUT } from '@/ui/Field';
 import type { ColumnShown } from '@bold-ruler/core/desk';
+import { declarationOf, type LookOption, type Need } from '@bold-ruler/core/form';
 import { setLook } from './commands';
-import { BandsField } from './look/BandsField';
-import { ColumnFields } from './look/ColumnFields';
-import { HeadlineFields } from './look/HeadlineFields';
-import { RowFields } from './look/RowFields';
-import { StopFields } from './look/StopFields';
-import { TimeFields } from './look/TimeFields';
-import { WaterfallFields } from './look/WaterfallFields';
+import { DirectionField } from './look/DirectionField';
+import { OptionField, type FieldFacts } from './look/OptionField';
 import { WrittenText } from '@/fields/WrittenText';
-
-const ROW_FORMS: ReadonlySet<Form | null> = new Set<Form>(['bullet', 'bars', 'pairs']);
-/** Forms that can be turned. */
-const TURNED: ReadonlySet<Form | null> = new Set<Form>(['bullet', 'bars', 'pairs', 'waterfall']);
-const PANELLED: ReadonlySet<Form | null> = new Set<Form>(['bullet', 'bars', 'pairs', 'trend', 'pace']);
 
 interface Props {
   readonly figure: FigureEntry;
@@ -35,29 +26,12 @@ interface Props {
 }
 
 /** How a figure looks: its direction, its title, its bands. */
-export function LookPanel({ figure, title, hasBenchmark, fields, runs, columns, form }: Props) {
+export function LookPanel(props: Props) {
+  const { figure, title, form } = props;
   const { look } = figure;
-  const orientation = look.orientation ?? 'horizontal';
   return (
     <div className="space-y-3">
-      {(form === null || TURNED.has(form)) && (
-        <div role="radiogroup" aria-label="Bars run" className="flex">
-          {(['horizontal', 'vertical'] as const).map((way) => (
-            <button
-              key={way}
-              type="button"
-              role="radio"
-              aria-checked={orientation === way}
-              onClick={() =>
-                setLook(figure.id, 'turn the figure', 'orientation', way === 'horizontal' ? undefined : way)
-              }
-              className={`h-8 grow border px-2 text-[13px] first:rounded-l-sm last:rounded-r-sm last:border-l-0 ${orientation === way ? 'border-ink bg-ink text-paper' : 'border-hairline bg-paper hover:border-ink'}`}
-            >
-              {way === 'horizontal' ? 'across' : 'upright'}
-            </button>
-          ))}
-        </div>
-      )}
+      {(form === null || knows(form, 'orientation')) && <DirectionField figureId={figure.id} look={look} />}
       <Field label="Title, with values in braces">
         <WrittenText
           rows={3}
@@ -70,31 +44,37 @@ export function LookPanel({ figure, title, hasBenchmark, fields, runs, columns, 
       <p className="text-xs text-quiet">
         For example {'“{measure} {gap} {ahead of|behind} {benchmark}”'}. Left empty, it writes itself.
       </p>
-      {ROW_FORMS.has(form) && <RowFields figureId={figure.id} look={look} runs={runs} hasBenchmark={hasBenchmark} />}
-      {(form === 'trend' || form === 'pace' || form === 'bump') && (
-        <TimeFields figureId={figure.id} look={look} form={form} hasBenchmark={hasBenchmark} />
-      )}
-      {PANELLED.has(form) && fields.length > (ROW_FORMS.has(form) ? 1 : 0) && (
-        <Field label="A panel for each">
-          <select
-            className={INPUT}
-            value={look.panels ?? ''}
-            onChange={(event) => setLook(figure.id, 'set panels', 'panels', event.target.value || undefined)}
-          >
-            <option value="">no panels</option>
-            {fields.map((field) => (
-              <option key={field}>{field}</option>
-            ))}
-          </select>
-        </Field>
-      )}
-      {form === 'waterfall' && <WaterfallFields figureId={figure.id} look={look} hasBenchmark={hasBenchmark} />}
-      {columns.length > 0 && <ColumnFields figureId={figure.id} look={look} columns={columns} />}
-      {form === 'headline' && <HeadlineFields figureId={figure.id} look={look} />}
-      {form === 'dial' && <StopFields figureId={figure.id} look={look} />}
-      {hasBenchmark && (form === 'bullet' || form === 'dial' || form === 'trend') && (
-        <BandsField figureId={figure.id} bands={look.bands} />
-      )}
+      {form !== null && <FormFields {...props} form={form} />}
     </div>
   );
 }
+
+const knows = (form: Form, part: keyof Look): boolean => declarationOf(form).look.some(({ key }) => key === part);
+
+/** What the form knows of the look, in its order; parts that go in pairs stand beside one another. */
+function FormFields({ figure, hasBenchmark, fields, runs, columns, form }: Props & { readonly form: Form }) {
+  const { look } = figure;
+  const is: Readonly<Record<Need, boolean>> = {
+    benchmark: hasBenchmark,
+    'running period': hasBenchmark && (runs || look.landing !== undefined),
+    'a field': fields.length > 0,
+    'two fields': fields.length > 1,
+  };
+  const facts: FieldFacts = { figureId: figure.id, look, form, fields, columns, is };
+  const offered = declarationOf(form).look.filter(({ needs }) => needs === undefined || is[needs]);
+  const lines: LookOption[][] = [];
+  for (const option of offered) {
+    const last = lines.at(-1);
+    if (isHalf(option) && last?.length === 1 && isHalf(last[0]!)) last.push(option);
+    else lines.push([option]);
+  }
+  return lines.map((line) => (
+    <div key={line[0]!.key} className={line.length > 1 ? 'grid grid-cols-2 gap-2' : 'contents'}>
+      {line.map((option) => (
+        <OptionField key={option.key} option={option} facts={facts} />
+      ))}
+    </div>
+  ));
+}
+
+const isHalf = ({ offer }: LookOption): boolean => offer.kind === 'choice' && offer.half === true;

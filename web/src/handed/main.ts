@@ -12,6 +12,7 @@ import {
 } from '@bold-ruler/core/handover';
 import { drawPage, NOTHING_CHOSEN, type Reader } from '@bold-ruler/core/page';
 import { reckon, rowsBehind, sumWords } from '@bold-ruler/core/reckoning';
+import { keyText } from '@bold-ruler/core/scene';
 import { cellText } from '@bold-ruler/core/table';
 import { workspaceFor } from '@bold-ruler/core/workspace';
 
@@ -211,8 +212,7 @@ async function open(mark: SVGElement): Promise<void> {
   if (!drawn) return;
   let row = -1;
   for (let i = 0; i < drawn.rows.count; i++) {
-    const { key, step } = rowKey(drawn.rows, i);
-    if (JSON.stringify([key, step]) === JSON.stringify([at.cell.key, at.cell.step])) row = i;
+    if (keyText(rowKey(drawn.rows, i)) === keyText(at.cell)) row = i;
   }
   if (row < 0) return;
   const { title, sentences, behind } = await reckon({ source: desk.source, report: carried.report }, drawn, row);

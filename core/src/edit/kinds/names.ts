@@ -1,5 +1,6 @@
 import { original } from 'mutative';
 import { briefOrNull, readBrief, writeBrief, writeView, type Brief, type View, type Vocabulary } from '../../brief';
+import { withNames } from '../../form';
 import { Problem } from '../../problem';
 import { BUILT_IN_BENCHMARKS, STANDING_HIGHLIGHT, type Named, type Report } from '../../report';
 import type { EditKinds, NamedEdit, ReportDraft } from '../edit';
@@ -148,7 +149,8 @@ function rename(draft: ReportDraft, kind: Named, from: string, to: string, vocab
   // The words of other names may need quotes beside the new name, and none without the old one.
   for (const figure of draft.figures) {
     const brief = briefOrNull(figure.brief, vocabulary);
-    relook(figure.look, kind, from, to, brief);
+    const look = relooked(figure.look, kind, from, to, brief);
+    if (look !== figure.look) figure.look = look;
     if (!brief) continue;
     if (uses(brief, kind, from)) figure.brief = writeBrief(renamedIn(brief, kind, from, to), after);
     else if (JSON.stringify(briefOrNull(figure.brief, after)) !== JSON.stringify(brief))
@@ -181,25 +183,14 @@ const renamedView = (view: View, from: string, to: string): View =>
   view.measure === from ? { ...view, measure: to } : view;
 
 /** A look names measures and benchmarks, and columns by their views. */
-function relook(
-  look: ReportDraft['figures'][number]['look'],
-  kind: Named,
-  from: string,
-  to: string,
-  brief: Brief | null,
-): void {
-  if (kind === 'measure' && look.quantity === from) look.quantity = to;
-  if (kind === 'benchmark') {
-    if (look.references?.includes(from)) look.references = look.references.map((name) => (name === from ? to : name));
-    if (look.stops?.low === from) look.stops.low = to;
-    if (look.stops?.high === from) look.stops.high = to;
-  }
+function relooked<L extends object>(look: L, kind: Named, from: string, to: string, brief: Brief | null): L {
   // Columns that the brief does not have now are followed, too: it may have them again.
   const shown = new Set(brief?.views.map((view) => writeView(view)));
-  for (const column of look.columns ?? []) {
-    const view = brief?.views.find((one) => writeView(one) === column.of);
-    if (kind === 'measure')
-      column.of = view ? writeView(renamedView(view, from, to)) : withMeasure(column.of, from, to);
-    else if (kind === 'benchmark' && column.of === from && !shown.has(from)) column.of = to;
-  }
+  return withNames(look, (name, of) => {
+    if (of === kind) return name === from ? to : name;
+    if (of !== 'column') return name;
+    const view = brief?.views.find((one) => writeView(one) === name);
+    if (kind === 'measure') return view ? writeView(renamedView(view, from, to)) : withMeasure(name, from, to);
+    return kind === 'benchmark' && name === from && !shown.has(from) ? to : name;
+  });
 }

@@ -1,6 +1,7 @@
 import { encodeRow, INK, QUIET, textOn } from '../../highlight';
 import type { Cells } from '../../query';
 import { PAPER, textWidth, type Mark, type Paint } from '../../scene';
+import { barsForm } from './declared';
 import type { FigureRequest, FormDefinition } from '../form';
 import { rectMark, type Belonging } from '../frame';
 import { LABEL_GAP, placeLabel, type Place, type Stretch } from '../rows/beside';
@@ -12,9 +13,7 @@ import { textsOf } from '../texts';
 
 /** A bar a member, with a rule across it at the bar's own reference; values stand at the bars' ends. */
 export const bars: FormDefinition = {
-  form: 'bars',
-  purpose: 'how large each is, and whether it passes its reference',
-  stacks: true,
+  ...barsForm,
   rulerValues: (cells, _look, scale = 'value') => onScale(cells, scale, (row) => comparedAt(cells, row)),
   draw: (request) =>
     rowsScene(request, {

@@ -49,12 +49,12 @@ export function bandsOf(cells: Cells, look: Look): Bands | null {
   if (look.bands.of === 'benchmark' && !cells.benchmarks) return null;
   if (look.bands.of === 'members') return amongMembers(cells, look.bands.edges, look.bands.names);
   if (look.bands.of === 'expression')
-    return cells.edges
+    return cells.extras.edges
       ? {
           of: 'fixed',
           edges: look.bands.edges.map((_, i) => i),
           words: look.bands.edges,
-          ofRows: cells.edges,
+          ofRows: cells.extras.edges,
           ...(look.bands.names ? { names: look.bands.names } : {}),
         }
       : null;

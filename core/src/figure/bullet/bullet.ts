@@ -1,6 +1,7 @@
 import { INK } from '../../highlight';
 import { rowSource, type Cells } from '../../query';
 import type { Mark, Paint, Scene } from '../../scene';
+import { bulletForm } from './declared';
 import type { FigureRequest, FormDefinition } from '../form';
 import { lineMark, rectMark } from '../frame';
 import { bandEntries, benchmarkEntries, highlightEntries } from '../rows/legend';
@@ -11,9 +12,7 @@ import { bandEdgesAt, bandsAt, bandsOf, rowBands, tinted, type Bands } from './b
 
 /** One row a member: an actual bar, a reference rule, a thinner rule for what is due by now, and bands behind. */
 export const bullet: FormDefinition = {
-  form: 'bullet',
-  purpose: 'how far each is from its benchmark',
-  stacks: true,
+  ...bulletForm,
   rulerValues: (cells, look, scale = 'value') => onScale(cells, scale, valuesOf(cells, bandsOf(cells, look))),
   draw(request): Scene {
     const { cells, look } = request;

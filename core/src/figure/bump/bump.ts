@@ -1,7 +1,9 @@
+import { againstNothing, all, asItIs, viewed } from '../changes';
 import { writingOf } from '../../format';
 import { encodeRow, HAIRLINE, INK, QUIET } from '../../highlight';
 import { Problem } from '../../problem';
 import { PAPER, rounded, shortenAll, textWidth, type Mark, type Paint, type Scene } from '../../scene';
+import { bumpForm } from './declared';
 import type { FigureRequest, FormDefinition } from '../form';
 import {
   badgeMark,
@@ -27,12 +29,20 @@ import { timeAxis, TIME_ROOM } from '../time/timeAxis';
 
 /** Who stands where in each step: rank 1 on top, one line a member, those that matter in front. */
 export const bump: FormDefinition = {
-  form: 'bump',
-  purpose: 'who rises and who falls',
-  most: 200,
-  ranks: true,
+  ...bumpForm,
   rulerValues: (cells) => Array.from(cells.rank ?? []).filter((rank) => !Number.isNaN(rank)),
   draw,
+  fitting: (_, { steps, members }) => {
+    const step = steps.at(-1) ?? asItIs;
+    return [
+      viewed('rank'),
+      all(viewed('rank'), step),
+      all(viewed('rank'), step, members),
+      all(viewed('rank'), step, members, againstNothing),
+    ];
+  },
+  valueAt: ({ at }) => String(at ?? '–'),
+  reckoning: { ofRanks: true },
 };
 
 const NAME_SIZE = 12;

@@ -5,6 +5,7 @@ import type { Look } from '../../report';
 import { fitRuler, place, type LinearRuler } from '../../ruler';
 import { rounded, shortenAll, textWidth, type Mark, type Paint, type Scene, type SceneRuler } from '../../scene';
 import { bandEdgesAt, bandsAt, bandsOf, rowBands, tinted, type Bands } from '../bullet/bands';
+import { dialForm } from './declared';
 import type { FigureRequest, FormDefinition } from '../form';
 import { barPaint, badgeMark, footOf, headOf, heightOf, PAD, textMark, type Belonging } from '../frame';
 import { rowKey, rowName, spoken } from '../names';
@@ -15,8 +16,7 @@ import { textsOf } from '../texts';
 
 /** A value on an arc between two stops, its target a rule across it; one dial a member, all on one ruler. */
 export const dial: FormDefinition = {
-  form: 'dial',
-  purpose: 'a value between its stops',
+  ...dialForm,
   rulerValues,
   draw,
 };
@@ -93,7 +93,7 @@ function draw(request: FigureRequest): Scene {
       dropped++;
       continue;
     }
-    const ruler = stoppedAt(common, cells.stops.low?.[row] ?? NaN, cells.stops.high?.[row] ?? NaN);
+    const ruler = stoppedAt(common, cells.extras.stops.low?.[row] ?? NaN, cells.extras.stops.high?.[row] ?? NaN);
     const id = `${shared?.entry.id ?? 'own'}${ruler === common ? '' : ` ${row + 1}`}`;
     if (ruler !== common || rulers.length === 0)
       rulers.push({

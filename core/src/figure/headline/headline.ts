@@ -6,6 +6,7 @@ import { judgementAt, type Cells } from '../../query';
 import type { Look } from '../../report';
 import { fitRuler, place } from '../../ruler';
 import { rounded, shorten, shortenAll, textWidth, type Mark, type Scene } from '../../scene';
+import { headlineForm } from './declared';
 import type { FigureRequest, FormDefinition } from '../form';
 import { badgeMark, footOf, headOf, heightOf, lineMark, PAD, rectMark, textMark, type Belonging } from '../frame';
 import { rowKey, rowName, spoken } from '../names';
@@ -14,11 +15,14 @@ import { DEFAULT_WIDTH } from '../rows/rows';
 
 /** The number itself, what it changed against one or several references, and if wished a bar with the reference as a rule or a line of its steps. */
 export const headline: FormDefinition = {
-  form: 'headline',
-  purpose: 'one number and how it changed',
+  ...headlineForm,
   rulerValues: ({ actual, benchmarks }) => [...actual, ...(benchmarks ?? [])].filter((value) => !Number.isNaN(value)),
   furtherBriefs,
   draw,
+  references: ({ look, further }) =>
+    further
+      .slice(0, look.references?.length ?? 0)
+      .filter((one): one is Cells => one !== null && one.benchmark !== null),
 };
 
 /** Steps of a spark line, by the length of its period in days. */

@@ -1,3 +1,5 @@
+import { all, each, plainly } from '../changes';
+import { leagueForm } from './declared';
 import type { FormDefinition } from '../form';
 import { INK } from '../../highlight';
 import { PAPER } from '../../scene';
@@ -6,14 +8,11 @@ import { columnsOf } from '../table/columns';
 import { tableScene } from '../table/layout';
 import { runningWords } from '../time/running';
 import type { Cells } from '../../query';
-import { furtherBriefs, tableCells } from '../table/table';
+import { furtherBriefs, columnsShown, tableCells } from '../table/table';
 
 /** The best of them, in order: their rank, the course of each as small columns, and the number. */
 export const league: FormDefinition = {
-  form: 'league',
-  purpose: 'the best of them, with the course of each',
-  most: 2000,
-  ranks: true,
+  ...leagueForm,
   rulerValues: () => [],
   furtherBriefs,
   draw(request) {
@@ -26,6 +25,8 @@ export const league: FormDefinition = {
       legend: sparks ? sparkLegend(data.stepped!) : [],
     });
   },
+  fitting: (_, { members }) => [members, all(plainly, each(null))],
+  columns: (drawn, look) => columnsShown(drawn, look, true),
 };
 
 export function sparkLegend(stepped: Cells): LegendEntry[] {

@@ -1,3 +1,4 @@
+import { againstNothing, all, alone, asItIs, viewed } from '../changes';
 import { writtenDay } from '../../calendar';
 import { writeNumber, writingOf, type Writing } from '../../format';
 import { encodeRow, INK, QUIET } from '../../highlight';
@@ -6,6 +7,7 @@ import { landingsOf, type Cells, type Landing } from '../../query';
 import type { Brief } from '../../brief';
 import type { Look } from '../../report';
 import { PAPER, shorten, textWidth, type Mark, type Paint, type Scene, type SceneRuler } from '../../scene';
+import { paceForm } from './declared';
 import type { FigureRequest, FormDefinition } from '../form';
 import {
   footOf,
@@ -34,11 +36,16 @@ import { landingWithin, type Within } from './within';
 
 /** Running sums against what they should be by then: the actual stops at the as-of date, the benchmark goes on to the end, the gap lies beneath. */
 export const pace: FormDefinition = {
-  form: 'pace',
-  purpose: 'are we on course',
+  ...paceForm,
   rulerValues,
   furtherBriefs,
   draw,
+  fitting: (_, { steps: [step = asItIs] }) => [
+    viewed('cumulative'),
+    step,
+    all(viewed('cumulative'), step),
+    all(alone, viewed('cumulative'), step, againstNothing),
+  ],
 };
 
 const HEIGHT = 460;

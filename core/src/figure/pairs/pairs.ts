@@ -1,5 +1,6 @@
 import { BAND_TINTS, INK, QUIET } from '../../highlight';
 import { textWidth, type Mark } from '../../scene';
+import { pairsForm } from './declared';
 import type { FigureRequest, FormDefinition } from '../form';
 import { rectMark } from '../frame';
 import { LABEL_GAP, placeLabel } from '../rows/beside';
@@ -11,9 +12,7 @@ import { textsOf } from '../texts';
 
 /** Two bars a member, the actual and its reference side by side on one ruler. */
 export const pairs: FormDefinition = {
-  form: 'pairs',
-  purpose: 'actual and reference side by side',
-  stacks: true,
+  ...pairsForm,
   rulerValues: (cells, _look, scale = 'value') => onScale(cells, scale, (row) => comparedAt(cells, row)),
   draw: (request) =>
     rowsScene(request, {

@@ -1,16 +1,17 @@
+import { all, each, plainly } from '../changes';
 import type { Brief, View } from '../../brief';
 import type { Cells } from '../../query';
+import type { Look } from '../../report';
 import { asRanks } from '../asRanks';
-import type { FigureRequest, FormDefinition } from '../form';
+import { tableForm } from './declared';
+import type { ColumnShown, FigureRequest, FormDefinition } from '../form';
 import { seriesOf, type Series } from '../time/series';
-import { columnsOf, type TableCells } from './columns';
+import { cellsFor, columnsOf, type TableCells } from './columns';
 import { tableScene } from './layout';
 
 /** Views and measures as columns, figures in their cells, the whole at the foot. */
 export const table: FormDefinition = {
-  form: 'table',
-  purpose: 'every number, with figures in the cells',
-  most: 5000,
+  ...tableForm,
   rulerValues: () => [],
   furtherBriefs,
   draw(request) {
@@ -21,6 +22,8 @@ export const table: FormDefinition = {
       legend: [],
     });
   },
+  fitting: (_, { members }) => [members, all(plainly, each(null))],
+  columns: (drawn, look) => columnsShown(drawn, look, false),
 };
 
 /** With a field and steps the rows are members: their numbers over the whole period, and the steps behind each. */
@@ -107,4 +110,17 @@ function lastStep({ steps, count }: Cells, list: ArrayLike<number>): number {
 
 function keyOf({ fields, members }: Cells, row: number): Record<string, string | null> {
   return Object.fromEntries(fields.map((field, f) => [field, members[f]![row]! || null]));
+}
+
+/** The columns of a table, as the drawer shows them. */
+export function columnsShown(
+  drawn: Pick<FigureRequest, 'cells' | 'further'>,
+  look: Look,
+  ranked: boolean,
+): readonly ColumnShown[] {
+  const data = tableCells(drawn, ranked);
+  const cells = cellsFor(data.stepped !== null);
+  return columnsOf(data, look, { ranked }).flatMap((column) =>
+    column.kind === 'number' ? [{ id: column.id, cell: column.cell, scale: column.scale, cells }] : [],
+  );
 }

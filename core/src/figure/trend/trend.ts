@@ -1,8 +1,10 @@
+import { againstNothing, all, asItIs, plainly } from '../changes';
 import { writeNumber, writingOf } from '../../format';
 import { trendsOf, type Cells } from '../../query';
 import type { Look } from '../../report';
 import { wrap, type Mark, type Scene, type SceneRuler } from '../../scene';
 import { bandEdgesAt } from '../bullet/bands';
+import { trendForm } from './declared';
 import type { FigureRequest, FormDefinition } from '../form';
 import { footOf, headOf, heightOf, PAD, textMark } from '../frame';
 import { spoken } from '../names';
@@ -18,10 +20,17 @@ import { trendBands } from './trendBands';
 
 /** A measure over time, as lines, bars or both, held against its benchmark step by step. */
 export const trend: FormDefinition = {
-  form: 'trend',
-  purpose: 'how it goes over time',
+  ...trendForm,
   rulerValues,
   draw,
+  fitting: (_, { steps }) => {
+    const step = steps.at(-1) ?? asItIs;
+    return [step, all(plainly, step), all(plainly, step, againstNothing)];
+  },
+  numbers: (cells) => {
+    const trends = trendsOf(cells);
+    return trends.length > 0 ? { lists: { trends } } : {};
+  },
 };
 
 const HEIGHT = 420;

@@ -1,7 +1,9 @@
+import { againstNothing, all, alone, each, plainly } from '../changes';
 import { writeNumber, writingOf } from '../../format';
-import { waterfallFor } from '../../query';
+import { maybe, waterfallFor } from '../../query';
 import type { Scene } from '../../scene';
-import type { FigureRequest, FormDefinition } from '../form';
+import { waterfallForm } from './declared';
+import { bracketed, type FigureRequest, type FormDefinition } from '../form';
 import { layAcross } from './across';
 import { legendOf, type WaterfallPlan } from './marks';
 import { openedBrief, stepsOf } from './steps';
@@ -10,15 +12,48 @@ import { stepsForLook } from './values';
 
 /** What made the difference: from one total through every step to another, each beginning where the one before ends. */
 export const waterfall: FormDefinition = {
-  form: 'waterfall',
-  purpose: 'what made the difference',
-  most: 200,
+  ...waterfallForm,
   rulerValues: (cells, look) => stepsForLook(waterfallFor(cells).steps, look),
   furtherBriefs: (brief, look) => {
     const opened = openedBrief(brief, look);
     return opened ? [opened] : [];
   },
   draw,
+  fitting: (_, { members }) => [
+    each(null),
+    all(plainly, each(null)),
+    all(plainly, each(null), againstNothing),
+    all(alone, plainly, each(null), againstNothing, members),
+  ],
+  numbers: (cells) => {
+    const { steps } = waterfallFor(cells);
+    const stepOf = new Map(steps.map((step) => [step.row, step]));
+    return {
+      ofRow: (row) => {
+        const step = stepOf.get(row);
+        if (!step) return {};
+        return { start: maybe(step.start), end: maybe(step.end), ...(step.mark ? { mark: step.mark } : {}) };
+      },
+      lists: { waterfall: steps.map(({ row: _, ...step }) => step) },
+    };
+  },
+  // Where its step ends.
+  valueAt: ({ at }, write) => write(at ?? NaN),
+  reckoning: {
+    sentences: (cells, row, write) => {
+      const step = waterfallFor(cells).steps.find((one) => one.row === row);
+      if (!step || Number.isNaN(step.value)) return [];
+      return [
+        {
+          about: 'step',
+          text: `As a step it begins at ${write(step.start)}, where the one before ends, and ends at ${write(step.end)}.`,
+          sum: { text: `${bracketed(step.start)} + ${bracketed(step.value)}`, value: step.end },
+        },
+      ];
+    },
+    // Steps that no highlight was named for are painted by their sign.
+    isLit: ({ brief }) => brief.lit !== null,
+  },
 };
 
 function draw(request: FigureRequest): Scene {

@@ -1,13 +1,12 @@
 import { formOf } from '../../brief';
+import { declarationOf } from '../../form';
 import { ofFigures } from '../level';
-
-const BARS = new Set(['bullet', 'bars', 'pairs']);
 
 export const notFromZero = ofFigures(
   'not-from-zero',
   'the length of a bar is read as its value; cut off, small differences look large',
   ({ scene, cells }, entry, { report }) => {
-    if (!BARS.has(formOf(cells.brief))) return [];
+    if (!declarationOf(formOf(cells.brief)).fromZero) return [];
     const cut = scene.rulers.find(({ domain: [low, high] }) => low > 0 || high < 0);
     if (!cut) return [];
     const shared = report.rulers.find(({ id }) => id === cells.brief.ruler);

@@ -3,9 +3,8 @@ import { ofFigures } from '../level';
 export const zoomed = ofFigures(
   'broken-totals',
   'totals that do not begin at zero cannot be compared with one another by their length',
-  ({ request, cells: { brief } }, { id }) =>
-    // A look outlives a change of form: only a waterfall has totals to break.
-    request.look.zoom && brief.form === 'waterfall'
+  ({ request }, { id }) =>
+    request.look.zoom
       ? [
           {
             severity: 'note',

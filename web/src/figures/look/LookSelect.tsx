@@ -2,10 +2,11 @@
 
 import type { Look } from '@bold-ruler/core/report';
 import { Field, INPUT } from '@/ui/Field';
+import { DraftText } from '@/fields/DraftText';
 import { setLook } from '../commands';
 
 /** The parts of a look that are one word out of a few. */
-type WordKey = { [K in keyof Look]-?: NonNullable<Look[K]> extends string ? K : never }[keyof Look];
+export type WordKey = { [K in keyof Look]-?: NonNullable<Look[K]> extends string ? K : never }[keyof Look];
 
 interface Props {
   readonly figureId: string;
@@ -37,7 +38,7 @@ export function LookSelect({ figureId, look, of, label, choices }: Props) {
 }
 
 /** The parts of a look that are on or left out. */
-type FlagKey = { [K in keyof Look]-?: NonNullable<Look[K]> extends true ? K : never }[keyof Look];
+export type FlagKey = { [K in keyof Look]-?: NonNullable<Look[K]> extends true ? K : never }[keyof Look];
 
 export function LookFlag({ figureId, look, of, label }: Omit<Props, 'of' | 'choices'> & { readonly of: FlagKey }) {
   return (
@@ -49,5 +50,55 @@ export function LookFlag({ figureId, look, of, label }: Omit<Props, 'of' | 'choi
       />
       {label}
     </label>
+  );
+}
+
+/** The parts of a look that are a whole number or left out. */
+export type CountKey = { [K in keyof Look]-?: NonNullable<Look[K]> extends number ? K : never }[keyof Look];
+
+interface CountProps {
+  readonly figureId: string;
+  readonly look: Look;
+  readonly of: CountKey;
+  readonly label: string;
+  readonly least: number;
+  readonly most: number;
+  /** What is counted. */
+  readonly hint: string;
+}
+
+/** A whole number; one too small or too large gives way to the nearest that is allowed. What goes with a smoothed line stands beside it. */
+export function CountField({ figureId, look, of, label, least, most, hint }: CountProps) {
+  return (
+    <div className="grid grid-cols-2 gap-2">
+      <Field label={label}>
+        <DraftText
+          place={`${of} of ${figureId}`}
+          type="number"
+          min={least}
+          max={most}
+          className={INPUT}
+          placeholder={hint}
+          base={String(look[of] ?? '')}
+          onTake={(text) => {
+            const next = text === '' ? undefined : Math.min(most, Math.max(least, Math.round(Number(text)) || least));
+            if (next !== look[of]) setLook(figureId, label.toLowerCase(), of, next);
+          }}
+        />
+      </Field>
+      {of === 'smooth' && look.smooth !== undefined && (
+        <LookSelect
+          figureId={figureId}
+          look={look}
+          of="window"
+          label="which"
+          choices={[
+            ['', 'this one last'],
+            ['preceding', 'those before'],
+            ['centred', 'around it'],
+          ]}
+        />
+      )}
+    </div>
   );
 }

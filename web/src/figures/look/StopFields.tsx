@@ -3,7 +3,7 @@
 import type { Look } from '@bold-ruler/core/report';
 import { AmountField } from '@/fields/AmountField';
 import { setLook } from '../commands';
-import { useBenchmarkNames } from './HeadlineFields';
+import { useBenchmarkNames } from './ReferencesField';
 
 /** Where dials stop: a number, or a benchmark that follows the members. */
 export function StopFields({ figureId, look }: { figureId: string; look: Look }) {

@@ -1,0 +1,5 @@
+export * from './declare';
+export * from './forms';
+export { namesIn, withNames, type Renaming } from './named';
+export type { Bands, MemberEdge } from './options';
+export { CELL_FIGURES, type CellFigure, type ColumnLook } from '../figure/table/declared';

@@ -1,0 +1,2 @@
+export * from './shape';
+export * from './described';
