@@ -68,13 +68,16 @@ function FormFields({ figure, hasBenchmark, fields, runs, columns, form }: Props
     if (isHalf(option) && last?.length === 1 && isHalf(last[0]!)) last.push(option);
     else lines.push([option]);
   }
-  return lines.map((line) => (
-    <div key={line[0]!.key} className={line.length > 1 ? 'grid grid-cols-2 gap-2' : 'contents'}>
-      {line.map((option) => (
-        <OptionField key={option.key} option={option} facts={facts} />
-      ))}
-    </div>
-  ));
+  return lines.map((line) => {
+    const parts = line.map((option) => <OptionField key={option.key} option={option} facts={facts} />);
+    return line.length === 1 ? (
+      parts
+    ) : (
+      <div key={line[0]!.key} className="grid grid-cols-2 gap-2">
+        {parts}
+      </div>
+    );
+  });
 }
 
 const isHalf = ({ offer }: LookOption): boolean => offer.kind === 'choice' && offer.half === true;

@@ -10,7 +10,7 @@ const layout = choice(
 );
 
 /** Which changes a headline names; both when left out. */
-const change = choice('change', 'Changes as', '% and amount', { percent: '%', absolute: 'amount' }, { half: true });
+const change = choice('change', 'Changes as', 'both', { percent: '%', absolute: 'amount' }, { half: true });
 
 /** Benchmarks a headline is held against beside the brief's own. */
 const references = own<readonly string[]>()('references', {
