@@ -14,6 +14,7 @@ const layers = [
   'report',
   'edit',
   'query',
+  'source',
   'format',
   'ruler',
   'highlight',

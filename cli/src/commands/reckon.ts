@@ -1,6 +1,6 @@
 import { drawFigure } from '@bold-ruler/core/figure';
 import { Problem } from '@bold-ruler/core/problem';
-import { reckon as reckoningOf, rowsBehind, rowsCsv, WHOLE } from '@bold-ruler/core/reckoning';
+import { reckon as reckoningOf, rowsCsv, WHOLE } from '@bold-ruler/core/reckoning';
 import { reckonText, rowAt } from '../reckonText';
 import { say, sayRows } from '../say';
 import { figureFor, json, type Common } from './common';
@@ -21,8 +21,7 @@ export async function reckon(first: string, second: string | undefined, options:
   if (options.rows) {
     if (!reckoning.behind)
       throw new Problem('no-rows', 'this row stands for several members', undefined, 'ask for one of them');
-    const table = workspace.tables.get(reckoning.behind.table)!;
-    sayRows(rowsCsv(table, rowsBehind(table, reckoning.behind)));
+    sayRows(rowsCsv(await workspace.source.rows(reckoning.behind, { from: 0, count: Infinity })));
   } else if (options.json) json(reckoning);
   else say(reckonText(reckoning));
 }

@@ -12,7 +12,6 @@ import { fiscalYear } from '../calendar';
 import { declarationOf, forms } from '../form';
 import { sentProblem, type SentProblem } from '../problem';
 import { firstBriefOver } from '../report';
-import { knownSpan } from '../table';
 import type { OpenReport } from '../workspace';
 
 /** A brief as the interface shows it. */
@@ -68,10 +67,10 @@ export const briefs = {
   },
 
   async offered(desk: OpenReport): Promise<Offered> {
-    const { vocabulary, tables } = desk;
+    const { vocabulary, source } = desk;
     const years = new Set<number>();
     for (const { table } of desk.report.measures) {
-      const span = tables.get(table) && knownSpan(tables.get(table)!, desk.report.calendar);
+      const span = source.facts(table)?.span;
       if (span)
         for (
           let year = fiscalYear(span.from, desk.report.calendar);
@@ -88,7 +87,7 @@ export const briefs = {
       rulers: vocabulary.rulers,
       highlights: vocabulary.highlights,
       fiscalYears: [...years].sort((a, b) => b - a).slice(0, 8),
-      first: firstBriefOver(desk.report, tables),
+      first: firstBriefOver(desk.report, source.facts),
     };
   },
 

@@ -1,6 +1,7 @@
 import { completeExpression, type ExpressionCompletion } from '../measure';
 import { Problem } from '../problem';
-import { aggregated, columnTypes, dataSpan, withDerived } from '../query';
+import { aggregated, dataSpan } from '../query';
+import { columnTypes, withDerived } from '../source';
 import {
   cellText,
   columnOf,

@@ -43,7 +43,8 @@ export function openDesk(tables: ReadonlyMap<string, Table>): Desk {
       open = workspaceFor(report, listedIn(report, read));
       builtFrom = needed;
     } else if (open.report !== report) {
-      const vocabulary = namesIn(report) === namesIn(open.report) ? open.vocabulary : vocabularyOf(report, open.tables);
+      const vocabulary =
+        namesIn(report) === namesIn(open.report) ? open.vocabulary : vocabularyOf(report, open.source.facts);
       open = { ...open, report, vocabulary };
     }
     return open;

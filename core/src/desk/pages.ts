@@ -150,7 +150,7 @@ export const pages = {
 
   /** What a reader of the page can choose from. */
   reader(desk: OpenReport, pageId: string): ReaderOffers {
-    const { tables, vocabulary } = desk;
-    return readerOffers(desk.report, pageNamed(desk.report, pageId), tables, vocabulary);
+    const { source, vocabulary } = desk;
+    return readerOffers(desk.report, pageNamed(desk.report, pageId), source.facts, vocabulary);
   },
 };

@@ -1,6 +1,5 @@
 import { drawFigure, figureNamed } from '../figure';
-import { reckon, rowsBehind, rowsCsv, sumWords, type Reckoning } from '../reckoning';
-import { cellText } from '../table';
+import { reckon, rowsCsv, sumWords, type Reckoning } from '../reckoning';
 import type { OpenReport } from '../workspace';
 
 /** A working with the first of the rows behind it, as text. */
@@ -13,31 +12,29 @@ export interface ReckoningShown extends Reckoning {
 
 const MOST_ROWS_SHOWN = 300;
 
-/** A row's working, its table and the rows of it that it was made from. */
-async function reckoned(desk: OpenReport, figureId: string, row: number) {
-  const drawn = await drawFigure(desk, figureNamed(desk.report, figureId));
-  const reckoning = await reckon(desk, drawn, row);
-  const table = (reckoning.behind && desk.tables.get(reckoning.behind.table)) ?? null;
-  return { reckoning, table, rows: table ? rowsBehind(table, reckoning.behind!) : [] };
+/** A row's working. */
+async function reckoned(desk: OpenReport, figureId: string, row: number): Promise<Reckoning> {
+  return reckon(desk, await drawFigure(desk, figureNamed(desk.report, figureId)), row);
 }
 
 /** Questions about how numbers came about. */
 export const reckonings = {
   /** The working behind a row of a figure's numbers, with the first of the rows it was made from. */
   async reckon(desk: OpenReport, figureId: string, row: number): Promise<ReckoningShown> {
-    const { reckoning, table, rows } = await reckoned(desk, figureId, row);
-    const columns = table?.columns ?? [];
+    const reckoning = await reckoned(desk, figureId, row);
+    const { behind } = reckoning;
+    const found = behind && (await desk.source.rows(behind, { from: 0, count: MOST_ROWS_SHOWN }));
     return {
       ...reckoning,
       sums: reckoning.sentences.map(sumWords),
-      headings: columns.map(({ name }) => name),
-      lines: rows.slice(0, MOST_ROWS_SHOWN).map((at) => columns.map((column) => cellText(column, at))),
+      headings: found?.columns.map(({ name }) => name) ?? [],
+      lines: found?.lines ?? [],
     };
   },
 
   /** All rows behind a row of a figure's numbers, as CSV. */
   async rowsCsv(desk: OpenReport, figureId: string, row: number): Promise<string> {
-    const { table, rows } = await reckoned(desk, figureId, row);
-    return table ? rowsCsv(table, rows) : '';
+    const { behind } = await reckoned(desk, figureId, row);
+    return behind ? rowsCsv(await desk.source.rows(behind, { from: 0, count: Infinity })) : '';
   },
 };

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { readCsv } from '../reading';
 import { checkReport, vocabularyOf, type Named, type Report } from '../report';
-import { makeTable } from '../table';
+import { factsIn, makeTable } from '../table';
 import { edited, usageOf } from '.';
 
 const table = makeTable(await readCsv('sales', 'shop,net\nNord,1'), { id: 'sales' });
@@ -27,7 +27,7 @@ const report: Report = checkReport({
     { id: 'c', brief: 'this is no brief' },
   ],
 });
-const vocabulary = vocabularyOf(report, new Map([['sales', table]]));
+const vocabulary = vocabularyOf(report, factsIn(new Map([['sales', table]]), report.calendar));
 
 const renamed = (of: Report, words: typeof vocabulary, kind: Named, from: string, to: string) =>
   edited(of, { edit: 'rename', kind, from, to }, { vocabulary: words, columns: new Map() }).report;
@@ -41,7 +41,7 @@ test('highlights and rulers are followed as well, and a figure without them has 
     rulers: [{ id: 'euros', kind: 'linear' }],
     figures: [{ id: 'a', brief: 'net sales by shop as bullet, lit by loud, on euros' }],
   });
-  const words = vocabularyOf(lit, new Map([['sales', table]]));
+  const words = vocabularyOf(lit, factsIn(new Map([['sales', table]]), lit.calendar));
   const brief = (next: Report) => next.figures[0]!.brief;
   expect(usageOf(lit, words, 'ruler', 'euros').figures).toEqual(['a']);
   const calm = renamed(lit, words, 'highlight', 'loud', 'calm');

@@ -46,7 +46,7 @@ export async function carriedBy(
   const packing = [...parts].map(([id, part]) => [tables.get(id)!, part] as const);
   const rows = packing.reduce((sum, [table, part]) => sum + countIn(table, part), 0);
   if (rows > MOST_CARRIED) return null;
-  const offers = readerOffers(report, page, tables, vocabulary);
+  const offers = readerOffers(report, page, workspace.source.facts, vocabulary);
   return {
     ...offers,
     report: small,

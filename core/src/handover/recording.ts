@@ -1,6 +1,6 @@
 import { columnsOf as columnsIn } from '../measure';
 import type { Span } from '../calendar';
-import type { Source } from '../query';
+import type { OpenSource } from '../query';
 import { spanKey, type KnownSpan } from '../table';
 
 /** What has been asked of a table: columns, and from when to when; null for rows of all days. */
@@ -15,7 +15,10 @@ export interface Asked {
 const YEAR = 366;
 
 /** A source that remembers what it was asked for. */
-export function recording(source: Source): { readonly source: Source; readonly asked: ReadonlyMap<string, Asked> } {
+export function recording(source: OpenSource): {
+  readonly source: OpenSource;
+  readonly asked: ReadonlyMap<string, Asked>;
+} {
   const asked = new Map<string, Asked>();
   const note = (table: string, columns: readonly string[], span: Span | null) => {
     const known = asked.get(table);
@@ -30,9 +33,9 @@ export function recording(source: Source): { readonly source: Source; readonly a
   return {
     asked,
     source: {
-      facts: (table) => source.facts(table),
-      span(table, columns) {
-        const span = source.span(table, columns);
+      ...source,
+      async span(table, columns) {
+        const span = await source.span(table, columns);
         // The last day with data must be among the rows, so that the as-of date stays what it is.
         const reach = source.facts(table)?.grain === 'day' ? 0 : YEAR;
         if (span) note(table, columns, { from: span.to - reach, to: span.to });

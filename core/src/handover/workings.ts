@@ -1,6 +1,6 @@
 import { rowKey } from '../figure';
 import type { DrawnPage, Placed } from '../page';
-import type { Source } from '../query';
+import type { OpenSource } from '../query';
 import { reckon } from '../reckoning';
 import type { Report } from '../report';
 import { keyText, type Mark } from '../scene';
@@ -11,7 +11,7 @@ const MOST_ROWS = 40;
 
 /** The workings behind the cells of a page's figures, ready to be asked for one by one. */
 export async function workingsOf(
-  source: Source,
+  source: OpenSource,
   report: Report,
   { placed }: DrawnPage,
 ): Promise<(placed: Placed, cell: Mark) => Told | null> {

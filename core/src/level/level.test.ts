@@ -35,7 +35,7 @@ async function findingsOf(report: Report, { lines = LINES, plan = PLAN }: Made) 
     ['plan', targets],
   ]);
   const desk = workspaceFor(report, tables);
-  return levelChecks({ source: desk.source, report, vocabulary: desk.vocabulary, tables: desk.tables });
+  return levelChecks(desk);
 }
 
 const reportOf = ({ brief = 'net by shop as bars', look = {}, more = {} }: Made): Report =>

@@ -3,7 +3,7 @@ import type { Edit, PlainEdit } from '../edit';
 import type { Drawn } from '../figure';
 import type { Problem } from '../problem';
 import type { Accepted, FigureEntry, Report } from '../report';
-import type { Table } from '../table';
+import type { OpenSource } from '../query';
 
 /** What a finding is about. */
 export interface About {
@@ -36,7 +36,7 @@ export interface Repair {
 /** Everything the checks look at. */
 export interface Seen {
   readonly report: Report;
-  readonly tables: ReadonlyMap<string, Table>;
+  readonly source: OpenSource;
   readonly vocabulary: Vocabulary;
   /** Every figure as it was drawn, or why it was not. */
   readonly figures: readonly { readonly entry: FigureEntry; readonly drawn: Drawn | Problem }[];
@@ -49,7 +49,7 @@ export type Said = Omit<Finding, 'code' | 'why' | 'repair' | 'accepted'> & { rea
 export interface LevelCheck {
   readonly code: string;
   readonly why: string;
-  run(seen: Seen): readonly Said[];
+  run(seen: Seen): readonly Said[] | Promise<readonly Said[]>;
 }
 
 /** A check of each figure that can be drawn. */

@@ -1,1 +1,2 @@
 export * from './exact';
+export { percentile } from './percentile';

@@ -1,7 +1,7 @@
 import type { Vocabulary } from '../brief';
 import { writePeriod } from '../calendar';
 import type { Page, Report } from '../report';
-import { asOfDay, knownSpan, type Table } from '../table';
+import { asOfDay, type FactsOf } from '../table';
 import { offeredPeriods, type OfferedPeriod } from './periods';
 import { switchId } from './reader';
 
@@ -16,14 +16,8 @@ export interface ReaderOffers {
   readonly switches: readonly { readonly id: string; readonly name: string; readonly on: boolean }[];
 }
 
-export function readerOffers(
-  report: Report,
-  page: Page,
-  tables: ReadonlyMap<string, Table>,
-  vocabulary: Vocabulary,
-): ReaderOffers {
-  const dated = report.measures.map(({ table }) => tables.get(table)).find((table) => table?.date);
-  const span = dated && knownSpan(dated, report.calendar);
+export function readerOffers(report: Report, page: Page, facts: FactsOf, vocabulary: Vocabulary): ReaderOffers {
+  const span = report.measures.map(({ table }) => facts(table)).find((table) => table?.date)?.span;
   const periods = page.period && span ? offeredPeriods(report.calendar, span, asOfDay(report.calendar.asOf, span)) : [];
   return {
     fields: page.filters.map(({ field, choice }) => ({ field, choice, members: vocabulary.members(field) ?? [] })),

@@ -33,7 +33,7 @@ export async function answerBrief(
   brief: Brief,
   choices: Choices = {},
 ): Promise<Cells> {
-  const context = contextFor(source, report, brief, vocabulary, choices);
+  const context = await contextFor(source, report, brief, vocabulary, choices);
   refuseWhatCannotBe(context);
   const { of } = context;
   const shape = { by: brief.by, grain: brief.grain, span: actualSpan(context), where: brief.only };

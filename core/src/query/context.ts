@@ -6,7 +6,7 @@ import { benchmarksOf, type Benchmark, type Look, type Measure, type RankKind, t
 import type { Window } from '../series';
 import { asOfDay, type KnownSpan } from '../table';
 import type { Check } from './cells';
-import type { Source, TableFacts } from './query';
+import type { OpenSource, TableFacts } from './query';
 
 /** An expression with aggregates, checked against its table. */
 export interface Aggregated {
@@ -35,7 +35,7 @@ export interface Choices {
 
 /** Everything the parts of an answer share. */
 export interface Context {
-  readonly source: Source;
+  readonly source: OpenSource;
   readonly report: Report;
   readonly brief: Brief;
   readonly text: string;
@@ -54,16 +54,16 @@ export interface Context {
   readonly checks: Check[];
 }
 
-export function contextFor(
-  source: Source,
+export async function contextFor(
+  source: OpenSource,
   report: Report,
   brief: Brief,
   vocabulary: Vocabulary,
   choices: Choices = {},
-): Context {
+): Promise<Context> {
   const measure = measureNamed(report, brief.views[0]!.measure);
   const of = aggregated(source, measure.table, measure.expression, `measure “${measure.name}”`);
-  const span = dataSpan(source, of);
+  const span = await dataSpan(source, of);
   const known = span ?? { from: 0, to: 0, begins: 0 };
   const asOf = asOfDay(report.calendar.asOf, span);
   const calendar: FiscalCalendar = report.calendar;
@@ -89,9 +89,9 @@ export function contextFor(
 
 /** First and last day with data of an expression: days on which a column it reads has a value. */
 export function dataSpan(
-  source: Source,
+  source: OpenSource,
   { table, expression }: Pick<Aggregated, 'table' | 'expression'>,
-): KnownSpan | null {
+): Promise<KnownSpan | null> {
   return source.span(table.id, [...new Set(columnsOf(expression))].sort());
 }
 
@@ -128,7 +128,7 @@ export function benchmarkNamed(report: Report, name: string): Benchmark {
   return benchmark;
 }
 
-export function factsOf(source: Source, table: string, who: string): TableFacts {
+export function factsOf(source: OpenSource, table: string, who: string): TableFacts {
   const facts = source.facts(table);
   if (!facts)
     throw new Problem(
@@ -141,7 +141,7 @@ export function factsOf(source: Source, table: string, who: string): TableFacts 
 }
 
 /** Reads and checks an expression of aggregates. A problem says whose expression it is. */
-export function aggregated(source: Source, table: string, expression: string, who: string): Aggregated {
+export function aggregated(source: OpenSource, table: string, expression: string, who: string): Aggregated {
   const facts = factsOf(source, table, who);
   try {
     const checked = checkExpression(readExpression(expression), expression, facts.columns, 'groups');

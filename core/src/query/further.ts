@@ -29,7 +29,7 @@ async function furtherView(
   const { brief, source, report, choices } = first;
   const measure = measureNamed(report, view.measure);
   const of = aggregated(source, measure.table, measure.expression, `measure “${measure.name}”`);
-  const known = dataSpan(source, of) ?? first.known;
+  const known = (await dataSpan(source, of)) ?? first.known;
   const { asOf, calendar, allTime } = first;
   const period = allTime
     ? resolvePeriod(brief.period, calendar, asOf, { from: known.from, to: Math.min(known.to, asOf) })

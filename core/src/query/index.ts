@@ -1,8 +1,7 @@
 export { answerBrief } from './answer';
 export { stepOfRow } from './pack';
 export * from './cells';
-export { columnarSource } from './columnarSource';
-export { codedField, columnTypes, withDerived } from './derived';
+export { keyOfQuery, openedSource, openSource } from './openSource';
 export {
   maybe,
   numbersCsv,
@@ -12,8 +11,7 @@ export {
   type NumbersExtras,
   type NumbersRow,
 } from './numbers';
-export type { Groups, Query, Source, TableFacts, Workspace } from './query';
-export { scan } from './scan';
+export type { Behind, Groups, OpenSource, Query, RowsFound, Source, SpanAsked, TableFacts, Workspace } from './query';
 export { gapOf, gapPercentOf, standingCode, standingOf } from './compare';
 export { roundedShares } from './views';
 export { aggregated, dataSpan } from './context';

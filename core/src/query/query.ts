@@ -1,9 +1,11 @@
 import type { Condition, Vocabulary } from '../brief';
-import type { FiscalCalendar, Grain, Span } from '../calendar';
-import type { Aggregate, ValueType } from '../measure';
+import type { Grain, Span } from '../calendar';
+import type { Aggregate } from '../measure';
 import type { Decimals } from '../number';
 import type { Report } from '../report';
-import type { FarDays, KnownSpan } from '../table';
+import type { ColumnKind, FieldsProfile, KnownSpan, TableFacts } from '../table';
+
+export type { TableFacts };
 
 /** What to count and add up, over which rows, in which groups. Plain data, so that any source can answer it. */
 export interface Query {
@@ -32,20 +34,26 @@ export interface Groups {
   readonly undated: number;
 }
 
-/** What is known of a table without a query. */
-export interface TableFacts {
-  readonly id: string;
-  readonly columns: ReadonlyMap<string, ValueType>;
-  readonly date: string | null;
-  readonly grain: Grain | null;
-  /** Whose quarters and years its rows stand for: the report's, or those of calendar years. */
-  readonly periods: FiscalCalendar;
-  readonly orders: Readonly<Record<string, readonly string[]>>;
-  readonly leftOut: readonly { readonly column: string | null; readonly reason: string; readonly count: number }[];
-  /** Columns that are too large to be added up to the last digit. */
-  readonly tooLarge?: readonly string[];
-  /** Rows whose day lies far from all others. */
-  readonly far?: FarDays | null;
+/** The rows a number was made from: those of a table that lie in a span and meet all conditions. */
+export interface Behind {
+  readonly table: string;
+  /** Null: rows of any day, and those without one. */
+  readonly span: Span | null;
+  readonly where: readonly Condition[];
+}
+
+/** Some rows of a table, every cell as it would be written in a file. */
+export interface RowsFound {
+  /** How many there are in all. */
+  readonly rows: number;
+  readonly columns: readonly { readonly name: string; readonly kind: ColumnKind }[];
+  readonly lines: readonly (readonly string[])[];
+}
+
+/** Columns of a table whose first and last day with a value is asked for; none stand for its rows. */
+export interface SpanAsked {
+  readonly table: string;
+  readonly columns: readonly string[];
 }
 
 /** A report with what answers its questions: the one argument of whatever draws, answers, lays out, checks or reckons. */
@@ -53,14 +61,32 @@ export interface Workspace {
   readonly report: Report;
   /** The names its briefs may use. */
   readonly vocabulary: Vocabulary;
-  readonly source: Source;
+  readonly source: OpenSource;
 }
 
-/** Something that answers queries: the columnar tables here, or a database elsewhere. */
+/**
+ * Where rows are and queries are answered: columns in memory, or a database elsewhere. Everything that is asked of rows goes through it.
+ * Each throws a `Problem` where it cannot answer.
+ */
 export interface Source {
+  /** What is known of each table, by its id: asked for once. */
+  facts(): Promise<ReadonlyMap<string, TableFacts>>;
+  /** Answers in the order of what was asked; null where there is no such day. */
+  spans(asked: readonly SpanAsked[]): Promise<readonly (KnownSpan | null)[]>;
+  /** Answers in the order of the queries, which are asked together. */
+  groups(queries: readonly Query[]): Promise<readonly Groups[]>;
+  /** Rows in the table's order: `count` of them from the one at `from` on, which counts from 0. */
+  rows(behind: Behind, page: { readonly from: number; readonly count: number }): Promise<RowsFound>;
+  /** Names in a field that hold a text, without regard to case, at most so many. */
+  members(table: string, field: string, search: string, most: number): Promise<readonly string[]>;
+  profile(table: string): Promise<FieldsProfile>;
+}
+
+/** A source whose facts are known, and which puts questions of one moment together. */
+export interface OpenSource extends Pick<Source, 'rows' | 'members' | 'profile'> {
   /** Undefined when there is no such table. */
   facts(table: string): TableFacts | undefined;
   /** First and last day on which one of the columns has a value (with no columns, on which there is a row), and where the data begin. */
-  span(table: string, columns: readonly string[]): KnownSpan | null;
+  span(table: string, columns: readonly string[]): Promise<KnownSpan | null>;
   groups(query: Query): Promise<Groups>;
 }

@@ -3,7 +3,7 @@ import type { Day, Grain, Span } from '../calendar';
 import { aggregatesOf, compile, keyOf, type Leaves } from '../measure';
 import { power, tidy, total, type Decimals } from '../number';
 import type { Aggregated } from './context';
-import type { Source } from './query';
+import type { OpenSource } from './query';
 
 /** Numbers by group: members of the fields asked for, and a step. */
 export interface Values {
@@ -36,7 +36,7 @@ export interface Shape {
 }
 
 /** An expression of aggregates, evaluated for every group that has rows. */
-export async function valuesOf(source: Source, { table, expression }: Aggregated, shape: Shape): Promise<Values> {
+export async function valuesOf(source: OpenSource, { table, expression }: Aggregated, shape: Shape): Promise<Values> {
   const aggregates = aggregatesOf(expression);
   const distinct = aggregates.filter((a, i) => aggregates.findIndex((b) => keyOf(b) === keyOf(a)) === i);
   const groups = await source.groups({ table: table.id, aggregates: distinct, ...shape });

@@ -1,16 +1,8 @@
 import type { Condition } from '../brief';
 import { endOf, spanOf, writtenDay, type Span } from '../calendar';
 import { listed } from '../problem';
-import { codedField, type Cells } from '../query';
-import { cellText, columnOf, writeCsv, type Table } from '../table';
-
-/** The rows a number was made from: those of a table that lie in a span and meet all conditions. */
-export interface Behind {
-  readonly table: string;
-  /** Null: rows of any day, and those without one. */
-  readonly span: Span | null;
-  readonly where: readonly Condition[];
-}
+import type { Behind, Cells, RowsFound } from '../query';
+import { writeCsv } from '../table';
 
 /** The rows behind a row of a figure; null for “the rest”, which is no member. */
 export function behindRow(cells: Cells, row: number, known: Span | null): Behind | null {
@@ -28,37 +20,6 @@ export function behindRow(cells: Cells, row: number, known: Span | null): Behind
   // A running sum holds everything from the beginning of the period.
   const from = cells.view.kind === 'cumulative' ? period.from : Math.max(step.from, period.from);
   return { table, where, span: { from, to: Math.min(endOf(grain, steps[row]!, calendar), last) } };
-}
-
-/** Which rows of a table lie behind a number, in the table's order. One row after the other is looked at. */
-export function rowsBehind(table: Table, { span, where }: Behind): number[] {
-  const date = table.date === null ? undefined : columnOf(table, table.date);
-  const tests = where.map((condition) => testFor(table, condition));
-  const found: number[] = [];
-  for (let row = 0; row < table.rows; row++) {
-    if (span) {
-      if (date?.kind !== 'date') continue;
-      const day = date.days[row]!;
-      if (day < span.from || day > span.to) continue;
-    }
-    if (tests.every((test) => test(row))) found.push(row);
-  }
-  return found;
-}
-
-function testFor(table: Table, condition: Condition): (row: number) => boolean {
-  const column = columnOf(table, condition.field);
-  if ('value' in condition) {
-    if (column?.kind !== 'number') return () => false;
-    const limit = condition.value * 10 ** (column.decimals ?? 0);
-    const { values } = column;
-    return condition.kind === 'at least' ? (row) => values[row]! >= limit : (row) => values[row]! < limit;
-  }
-  if (!column) return () => false;
-  const { members: names, codes } = codedField(column);
-  const wanted = new Set(condition.members.map((member) => member ?? ''));
-  const isIn = condition.kind === 'is';
-  return (row) => wanted.has(names[codes[row]!]!) === isIn;
 }
 
 /** The rows in words: from which days, and which conditions they meet. */
@@ -81,10 +42,7 @@ export function behindWords({ span, where }: Behind): string {
   return `${days}${conditions.length > 0 ? ` where ${listed([...new Set(conditions)], 'and')}` : ''}`;
 }
 
-/** Rows of a table as CSV, for a spreadsheet. */
-export function rowsCsv({ columns }: Table, rows: readonly number[]): string {
-  return writeCsv([
-    columns.map(({ name }) => name),
-    ...rows.map((at) => columns.map((column) => cellText(column, at))),
-  ]);
+/** Rows as CSV, for a spreadsheet. */
+export function rowsCsv({ columns, lines }: Pick<RowsFound, 'columns' | 'lines'>): string {
+  return writeCsv([columns.map(({ name }) => name), ...lines]);
 }

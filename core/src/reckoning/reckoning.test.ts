@@ -4,9 +4,9 @@ import { type Form } from '../brief';
 import { drawFigure, rowKey, type Drawn } from '../figure';
 import { readCsv } from '../reading';
 import { checkReport } from '../report';
-import { cellText, columnOf, makeTable, type Table } from '../table';
+import { makeTable, type Table } from '../table';
 import { workspaceFor, type OpenReport } from '../workspace';
-import { reckon, rowsBehind, WHOLE } from '.';
+import { reckon, WHOLE } from '.';
 import { tries } from '../proof/tries.fixture';
 
 const SHOPS = ['North', 'South', 'East', ''];
@@ -116,7 +116,7 @@ describe.each(BRIEFS)('the reckoning of a %s: %s', (form, brief) => {
   test('its arithmetic comes to the numbers and the pixels that are shown, and its rows are those it names', () =>
     fc.assert(
       fc.asyncProperty(orders, fc.nat(), async (csv, pick) => {
-        const { desk, table, drawn } = await drawnFrom(csv, brief);
+        const { desk, drawn } = await drawnFrom(csv, brief);
         const { rows: cells } = drawn;
         if (cells.count === 0) return;
         const row = pick % cells.count;
@@ -152,12 +152,11 @@ describe.each(BRIEFS)('the reckoning of a %s: %s', (form, brief) => {
         }
         // Its rows, found by looking at the file's text.
         if (behind) {
-          const found = rowsBehind(table, behind);
-          expect(found.length).toBe(rows);
-          for (const at of found)
-            cells.fields.forEach((field, f) =>
-              expect(cellText(columnOf(table, field)!, at)).toBe(cells.members[f]![row]),
-            );
+          const found = await desk.source.rows(behind, { from: 0, count: Infinity });
+          expect([found.rows, found.lines.length]).toEqual([rows, rows]);
+          const place = (field: string) => found.columns.findIndex(({ name }) => name === field);
+          for (const line of found.lines)
+            cells.fields.forEach((field, f) => expect(line[place(field)]).toBe(cells.members[f]![row]));
         }
         const stands = coordinatesOf(drawn, row);
         const places = sentences.filter(({ about }) => about === 'place');

@@ -23,12 +23,13 @@ import {
   standingCode,
   STANDINGS,
   valuesOf,
+  type Behind,
   type Cells,
-  type Source,
+  type OpenSource,
   type Workspace,
 } from '../query';
 import type { Benchmark, Report } from '../report';
-import { behindRow, behindWords, type Behind } from './behind';
+import { behindRow, behindWords } from './behind';
 import { placesOf } from './places';
 import { ruleSentences } from './rules';
 
@@ -90,7 +91,7 @@ export async function reckon(
 }
 
 /** The working behind the whole of a figure: what its title tells. Throws a `Problem` where it has none. */
-async function reckonWhole(source: Source, report: Report, cells: Cells): Promise<Reckoning> {
+async function reckonWhole(source: OpenSource, report: Report, cells: Cells): Promise<Reckoning> {
   const { shown: total, view, brief, fields } = cells;
   if (cells.stacked || (view.kind !== 'plain' && view.kind !== 'cumulative' && view.kind !== 'rank'))
     throw new Problem('no-whole', 'this figure has no whole that is one number', undefined, 'ask for one of its rows');
@@ -128,7 +129,7 @@ async function reckonWhole(source: Source, report: Report, cells: Cells): Promis
 }
 
 /** The further columns of a table: what each measure's expression makes of its rows. */
-async function columnSentences(source: Source, cells: Cells, row: number): Promise<Sentence[]> {
+async function columnSentences(source: OpenSource, cells: Cells, row: number): Promise<Sentence[]> {
   const sentences: Sentence[] = [];
   for (const { view, measure, of: values } of cells.values) {
     const value = values[row]!;
@@ -138,7 +139,7 @@ async function columnSentences(source: Source, cells: Cells, row: number): Promi
     const of = aggregated(source, measure.table, measure.expression, `measure “${measure.name}”`);
     const isSame = measure === cells.measure;
     const asked: Cells = { ...cells, view, measure, actual: values, decimals: isSame ? cells.decimals : null };
-    const behind = behindRow(asked, row, dataSpan(source, of));
+    const behind = behindRow(asked, row, await dataSpan(source, of));
     if (!behind) continue;
     const measured = async ({ span, where }: Behind) =>
       only(await valuesOf(source, of, { by: [], grain: null, span, where }));
@@ -159,10 +160,10 @@ async function columnSentences(source: Source, cells: Cells, row: number): Promi
 }
 
 /** The rows, what the expression makes of them, and what the view makes of that. */
-async function madeOf(source: Source, report: Report, cells: Cells, row: number, write: Write) {
+async function madeOf(source: OpenSource, report: Report, cells: Cells, row: number, write: Write) {
   const { measure } = cells;
   const of = aggregated(source, measure.table, measure.expression, `measure “${measure.name}”`);
-  const behind = behindRow(cells, row, dataSpan(source, of));
+  const behind = behindRow(cells, row, await dataSpan(source, of));
   const file = report.tables.find(({ id }) => id === measure.table)?.source.file ?? measure.table;
   if (!behind) {
     const rows = cells.rows[row]!;
@@ -191,7 +192,7 @@ async function madeOf(source: Source, report: Report, cells: Cells, row: number,
 
 /** The expression with a number in the place of each aggregate; null where it is more than arithmetic. */
 async function filledIn(
-  source: Source,
+  source: OpenSource,
   { measure }: Cells,
   { table, span, where }: Behind,
   expression: Parameters<typeof aggregatesOf>[0],

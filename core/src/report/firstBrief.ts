@@ -1,6 +1,6 @@
 import { inQuotes } from '../brief';
 import { isoDay } from '../calendar';
-import { knownSpan, type ColumnProfile, type FieldsProfile, type Table } from '../table';
+import type { ColumnProfile, FactsOf, FieldsProfile } from '../table';
 import type { Report } from './report';
 
 const TARGET = /\b(?:target|plan|planned|budget|goal|quota|forecast)\b/i;
@@ -33,16 +33,16 @@ export function firstBrief(report: Report, profile: Looked): string | null {
   return `${inQuotes(measure)}${by} as bullet`;
 }
 
-/** The same for a report whose tables are at hand, as a new figure begins. */
-export function firstBriefOver(report: Report, tables: ReadonlyMap<string, Table>): string | null {
+/** The same for a report whose tables are known, as a new figure begins. */
+export function firstBriefOver(report: Report, facts: FactsOf): string | null {
   const name = likelyMeasure(report.measures.map((one) => one.name));
-  const table = tables.get(report.measures.find((one) => one.name === name)?.table ?? '');
+  const table = facts(report.measures.find((one) => one.name === name)?.table ?? '');
   if (!table) return null;
-  const span = knownSpan(table, report.calendar);
-  const columns = table.columns.map((column) => ({
-    name: column.name,
-    type: column.kind,
-    members: 'members' in column ? column.members.length - 1 : 0,
+  const { span } = table;
+  const columns = [...table.columns].map(([column, type]) => ({
+    name: column,
+    type,
+    members: table.members.get(column)?.length ?? 0,
   }));
   return firstBrief(report, { columns, from: span && isoDay(span.from), to: span && isoDay(span.to) });
 }

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { readBrief, writeBrief } from '../brief';
 import { readCsv } from '../reading';
-import { makeTable, profileTable, type Table } from '../table';
+import { factsIn, makeTable, profileTable, type Table } from '../table';
 import { benchmarksOf, checkReport, firstBrief, reportFor, vocabularyOf, withColumns, writeReport } from '.';
 
 async function known(
@@ -42,7 +42,7 @@ describe('a report for data without one', () => {
       ['goals', goals.table],
     ]);
     const text = (report: ReturnType<typeof reportFor>) => {
-      const vocabulary = vocabularyOf(report, tables);
+      const vocabulary = vocabularyOf(report, factsIn(tables, report.calendar));
       return writeBrief(readBrief(firstBrief(report, sales.known.profile)!, vocabulary), vocabulary);
     };
     expect(text(reportFor('x', [sales.known, goals.known]))).toBe('net by shop against goal as bullet');
@@ -61,7 +61,11 @@ test('the vocabulary knows members in their order, and a benchmark defined again
     ...reportFor('sizes', [sizes.known]),
     benchmarks: [{ name: 'last year', kind: 'fixed', value: 1, per: [] } as const],
   };
-  expect(vocabularyOf(report, new Map([['sizes', table]])).members('size')).toEqual(['Small', 'Half', 'Full']);
+  expect(vocabularyOf(report, factsIn(new Map([['sizes', table]]), report.calendar)).members('size')).toEqual([
+    'Small',
+    'Half',
+    'Full',
+  ]);
   expect(benchmarksOf(report).filter(({ name }) => name === 'last year')).toEqual([report.benchmarks[0]]);
 });
 

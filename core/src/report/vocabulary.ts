@@ -1,5 +1,5 @@
 import type { Vocabulary } from '../brief';
-import { declaredOrder, inOrder, type Table } from '../table';
+import { declaredOrder, inOrder, type FactsOf } from '../table';
 import type { Benchmark, Report } from './report';
 
 /** Benchmarks that are there without being defined; a definition with the same name wins. */
@@ -23,13 +23,13 @@ export const STANDING_HIGHLIGHT = 'standing';
  * The names briefs of a report may use. Fields are the text and yes/no columns of the tables that measures read, and behind them those
  * of whole numbers; all numbers may stand in conditions.
  */
-export function vocabularyOf(report: Report, tables: ReadonlyMap<string, Table>): Vocabulary {
+export function vocabularyOf(report: Report, facts: FactsOf): Vocabulary {
   const measured = new Set(report.measures.map(({ table }) => table));
-  const read = [...tables.values()].filter(({ id }) => measured.has(id));
-  const columns = read.flatMap((table) => table.columns);
+  const read = report.tables.flatMap(({ id }) => (measured.has(id) ? (facts(id) ?? []) : []));
+  const columns = read.flatMap((table) => [...table.columns].map(([name, kind]) => ({ table, name, kind })));
   const fields = columns.filter(({ kind }) => kind === 'text' || kind === 'yesno').map(({ name }) => name);
   const numbers = columns.filter(({ kind }) => kind === 'number');
-  const whole = numbers.filter((column) => column.kind === 'number' && column.decimals === 0).map(({ name }) => name);
+  const whole = numbers.filter(({ table, name }) => table.decimals.get(name) === 0).map(({ name }) => name);
   const highlights = new Set([STANDING_HIGHLIGHT, ...report.highlights.map(({ name }) => name)]);
   const members = new Map<string, readonly string[]>();
   return {
@@ -42,12 +42,13 @@ export function vocabularyOf(report: Report, tables: ReadonlyMap<string, Table>)
     members(field) {
       let known = members.get(field);
       if (!known) {
-        const named = columns.filter((c) => c.name === field && (c.kind === 'text' || c.kind === 'yesno'));
+        const named = read.flatMap((table) => table.members.get(field) ?? []);
         // Numbers are written as they are, not chosen from a list.
-        if (named.length === 0) return null;
-        const names = new Set(named.flatMap((column) => ('members' in column ? column.members.slice(1) : [])));
-        const declared = read.map((table) => declaredOrder(table, field)).find((order) => order !== undefined);
-        known = inOrder([...names], declared, report.calendar);
+        if (!read.some((table) => table.members.get(field))) return null;
+        const declared = read
+          .map(({ orders }) => declaredOrder({ orders }, field))
+          .find((order) => order !== undefined);
+        known = inOrder([...new Set(named)], declared, report.calendar);
         members.set(field, known);
       }
       return known;

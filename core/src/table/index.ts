@@ -12,3 +12,4 @@ export * from './match';
 export * from './plots';
 export * from './farDays';
 export * from './leftOutAmounts';
+export { factsIn, factsOfTable, type FactsOf, type TableFacts } from './facts';

@@ -1,5 +1,6 @@
 import type { FiscalCalendar } from '../calendar';
-import { columnarSource, withDerived, type Workspace } from '../query';
+import { openedSource, type Workspace } from '../query';
+import { columnarSource, withDerived } from '../source';
 import { vocabularyOf, type Report, type TableEntry } from '../report';
 import { readFile, type SourceFile } from '../reading';
 import { makeTable, withPeriods, type Table } from '../table';
@@ -40,11 +41,12 @@ export function workspaceFor(report: Report, read: ReadonlyMap<string, Table>): 
       ),
     ]),
   );
+  const source = columnarSource(tables, report.calendar);
   return {
     report,
     tables,
-    vocabulary: vocabularyOf(report, tables),
-    source: columnarSource(tables, report.calendar),
+    vocabulary: vocabularyOf(report, source.factsAt),
+    source: openedSource(source, source.factsAt),
   };
 }
 

@@ -11,9 +11,8 @@ import {
   type PageCell,
 } from '@bold-ruler/core/handover';
 import { drawPage, NOTHING_CHOSEN, type Reader } from '@bold-ruler/core/page';
-import { reckon, rowsBehind, sumWords } from '@bold-ruler/core/reckoning';
+import { reckon, sumWords } from '@bold-ruler/core/reckoning';
 import { keyText } from '@bold-ruler/core/scene';
-import { cellText } from '@bold-ruler/core/table';
 import { workspaceFor } from '@bold-ruler/core/workspace';
 
 const ROWS_SHOWN = 25;
@@ -230,20 +229,15 @@ async function open(mark: SVGElement): Promise<void> {
     const sum = sumWords(sentence);
     if (sum !== null) put(item, 'small', sum);
   }
-  const table = behind && desk.tables.get(behind.table);
-  if (table) {
-    const found = rowsBehind(table, behind);
-    put(
-      side,
-      'h3',
-      found.length > ROWS_SHOWN ? `The first ${ROWS_SHOWN} of its ${counted(found.length, 'row')}` : 'Its rows',
-    );
+  if (behind) {
+    const { rows, columns, lines } = await desk.source.rows(behind, { from: 0, count: ROWS_SHOWN });
+    put(side, 'h3', rows > ROWS_SHOWN ? `The first ${ROWS_SHOWN} of its ${counted(rows, 'row')}` : 'Its rows');
     const grid = put(side, 'table');
     const head = put(grid, 'tr');
-    for (const { name } of table.columns) put(head, 'th', name, { scope: 'col' });
-    for (const one of [...found].slice(0, ROWS_SHOWN)) {
+    for (const { name } of columns) put(head, 'th', name, { scope: 'col' });
+    for (const cells of lines) {
       const line = put(grid, 'tr');
-      for (const column of table.columns) put(line, 'td', cellText(column, one));
+      for (const cell of cells) put(line, 'td', cell);
     }
   }
   side.hidden = false;

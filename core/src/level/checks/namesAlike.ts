@@ -1,7 +1,7 @@
 import type { Report } from '../../report';
-import { columnOf, type Table } from '../../table';
+import type { TableFacts } from '../../query';
 import { listed } from '../../problem';
-import type { LevelCheck } from '../level';
+import type { LevelCheck, Said } from '../level';
 
 /** How a name reads when its case, its accents and the spaces in it do not count. */
 const plainly = (name: string) =>
@@ -13,19 +13,22 @@ const MOST_TOLD = 4;
 export const namesAlike: LevelCheck = {
   code: 'names-alike',
   why: 'one member that is written in two ways is counted as two, and each of them looks small',
-  run: ({ report, tables }) => [...tables].flatMap(([id, table]) => alikeIn(id, table, report)),
+  run: ({ report, source }) =>
+    report.tables.flatMap(({ id }) => {
+      const facts = source.facts(id);
+      return facts ? alikeIn(facts, report) : [];
+    }),
 };
 
-function alikeIn(id: string, table: Table, report: Report): ReturnType<LevelCheck['run']> {
+function alikeIn({ id, columns, members: known }: TableFacts, report: Report): readonly Said[] {
   const isUsed =
     report.measures.some((measure) => measure.table === id) ||
     report.benchmarks.some((one) => 'table' in one && one.table === id);
   if (!isUsed) return [];
-  return table.columns.flatMap(({ name, kind }) => {
-    const column = columnOf(table, name);
-    if (kind !== 'text' || column?.kind !== 'text') return [];
+  return [...known].flatMap(([name, members]) => {
+    if (columns.get(name) !== 'text' || !members) return [];
     const groups = new Map<string, string[]>();
-    for (const member of column.members.slice(1)) {
+    for (const member of members) {
       const key = plainly(member);
       const group = groups.get(key);
       if (group) group.push(member);

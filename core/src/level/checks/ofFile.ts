@@ -1,16 +1,21 @@
 import { writtenDay } from '../../calendar';
 import { counted } from '../../problem';
-import { farDays, lineOf, type Table } from '../../table';
+import type { TableFacts } from '../../query';
 import type { LevelCheck, Said } from '../level';
 
 /** A check of each table, as its file was read. */
-const ofTables = (code: string, why: string, look: (table: Table) => readonly Omit<Said, 'about'>[]): LevelCheck => ({
+const ofTables = (
+  code: string,
+  why: string,
+  look: (facts: TableFacts) => readonly Omit<Said, 'about'>[],
+): LevelCheck => ({
   code,
   why,
-  run: ({ tables }) =>
-    [...tables].flatMap(([id, table]) =>
-      look(table).map((said) => ({ ...said, about: { kind: 'table' as const, id } })),
-    ),
+  run: ({ report, source }) =>
+    report.tables.flatMap(({ id }) => {
+      const facts = source.facts(id);
+      return facts ? look(facts).map((said) => ({ ...said, about: { kind: 'table' as const, id } })) : [];
+    }),
 });
 
 /** Lines named in a sentence. */
@@ -37,15 +42,13 @@ export const strayQuotes = ofTables(
 export const daysFarOff = ofTables(
   'far-days',
   'a day that was mistyped moves its row into years that nobody looks at',
-  (table) => {
-    const far = farDays(table);
+  ({ far }) => {
     if (!far) return [];
     const days = far.from === far.to ? writtenDay(far.from) : `${writtenDay(far.from)} to ${writtenDay(far.to)}`;
-    const lines = far.rows.map((row) => lineOf(row, table));
     return [
       {
         severity: 'warning',
-        text: `${counted(far.count, 'row')} on ${days} (${linesNamed(lines, far.count)}) ${far.count === 1 ? 'lies' : 'lie'} far from all others, from ${writtenDay(far.others.from)} to ${writtenDay(far.others.to)}, and ${far.count === 1 ? 'does' : 'do'} not set the as-of date`,
+        text: `${counted(far.count, 'row')} on ${days} (${linesNamed(far.lines, far.count)}) ${far.count === 1 ? 'lies' : 'lie'} far from all others, from ${writtenDay(far.others.from)} to ${writtenDay(far.others.to)}, and ${far.count === 1 ? 'does' : 'do'} not set the as-of date`,
       },
     ];
   },

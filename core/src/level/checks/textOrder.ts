@@ -1,4 +1,4 @@
-import { columnOf, declaredOrder } from '../../table';
+import { declaredOrder } from '../../table';
 import { ofFigures } from '../level';
 
 const MONTHS = 'jan feb mar apr may jun jul aug sep oct nov dec'.split(' ');
@@ -40,13 +40,12 @@ function placeOf(name: string): number | null {
 export const textOrder = ofFigures(
   'text-order',
   'April before January is no order of time: what rises and falls cannot be seen',
-  ({ cells: { fields, measure, brief } }, _entry, { tables }) => {
-    const table = tables.get(measure.table);
+  ({ cells: { fields, measure, brief } }, _entry, { source }) => {
+    const table = source.facts(measure.table);
     if (!table || brief.sort || brief.keep) return [];
     return fields.flatMap((field) => {
-      const column = columnOf(table, field);
-      if (column?.kind !== 'text' || declaredOrder(table, field)) return [];
-      const names = column.members.filter((name) => name !== '');
+      const names = table.columns.get(field) === 'text' ? table.members.get(field) : null;
+      if (!names || declaredOrder(table, field)) return [];
       const places = names.map(placeOf);
       if (names.length < 3 || places.includes(null)) return [];
       const order = names

@@ -1,6 +1,5 @@
-import { tidy, total, type Decimals } from '../../number';
+import { percentile, tidy, total, type Decimals } from '../../number';
 import type { Benchmark, MemberEdge } from '../../report';
-import { percentile } from '../accumulator';
 import { fromEntries, type Values } from '../values';
 import type { Asked } from './asked';
 

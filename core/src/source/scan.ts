@@ -23,7 +23,7 @@ import {
   pickMarked,
 } from './kernels';
 import { hashing, placements, type Placements } from './placement';
-import type { Groups, Query } from './query';
+import type { Groups, Query } from '../query';
 
 /** Above this many possible groups, those that occur are found by hashing instead of by place. */
 const DENSE_GROUPS = 1 << 22;

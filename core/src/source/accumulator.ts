@@ -1,5 +1,5 @@
 import type { Aggregate } from '../measure';
-import { power, tidy } from '../number';
+import { percentile, power, tidy } from '../number';
 import { columnOf, type Table } from '../table';
 import { computed, truthOf, type Computed } from './derived';
 import {
@@ -193,15 +193,6 @@ function percentileAccumulator({ values, decimals }: Computed, p: number): Accum
       return sorted ? percentile(sorted, p) / scale : NaN;
     },
   };
-}
-
-/** SQL's `percentile_cont` of sorted values: linear between the two neighbours of place p · (n − 1). */
-export function percentile(sorted: readonly number[], p: number): number {
-  const place = Math.min(Math.max(p, 0), 1) * (sorted.length - 1);
-  const low = Math.floor(place);
-  const below = sorted[low]!;
-  const above = sorted[Math.min(low + 1, sorted.length - 1)]!;
-  return below + (above - below) * (place - low);
 }
 
 /** Up to this many pairs of group and text, whether one was seen is a byte. */

@@ -13,7 +13,7 @@ import {
   placeWide,
   type Block,
 } from './kernels';
-import type { Query } from './query';
+import type { Query } from '../query';
 
 /** Where the rows of a scan fall: one place for each combination of field codes and step. */
 export interface Placements {

@@ -1,7 +1,7 @@
 import type { Condition } from '../brief';
 import type { Aggregate } from '../measure';
 import { power } from '../number';
-import type { Groups, Query } from './query';
+import type { Groups, Query } from '../query';
 
 /** Above this many groups a roll-up is hardly smaller than the rows it stands for. */
 const MOST_GROUPS = 1 << 17;

@@ -4,7 +4,8 @@ import type { Condition } from '../brief';
 import { NO_DAY, startOf, type Grain, type Span } from '../calendar';
 import { checkExpression, readExpression, type Aggregate } from '../measure';
 import { codesFor, type Column, type Table } from '../table';
-import { columnarSource, columnTypes, scan, type Groups, type Query } from '.';
+import type { Groups, Query } from '../query';
+import { columnarSource, columnTypes, scan } from '.';
 import { tries } from '../proof/tries.fixture';
 
 // Every query a scan can meet, against one pass over plain rows: one and two fields with narrow and wide codes, time steps,
@@ -276,7 +277,7 @@ test('what is put together from a roll-up is what the rows say, whatever was ask
         for (const chosen of changes) {
           const channel: Condition = { kind: 'is', field: 'shop', members: chosen };
           const query: Query = { table: 't', aggregates, by, grain, span, where: [...where, channel] };
-          expect(await source.groups(query)).toEqual(scan(table, query, SCHOOL));
+          expect(await source.groups([query])).toEqual([scan(table, query, SCHOOL)]);
         }
       },
     ),

@@ -1,0 +1,83 @@
+import { spanKey, type KnownSpan, type FactsOf } from '../table';
+import type { Groups, OpenSource, Query, Source } from './query';
+
+/** Where in a text an aggregate stands makes no other query. */
+export function keyOfQuery(query: Query): string {
+  return JSON.stringify(query, (key, value: unknown) => (key === 'at' ? undefined : value));
+}
+
+/**
+ * A source whose facts are known. Questions that come in one moment are asked together, and the same only once; days are asked for
+ * once and kept.
+ * @param facts those of the source
+ */
+export function openedSource(source: Source, facts: FactsOf): OpenSource {
+  const spans = new Map<string, Promise<KnownSpan | null>>();
+  const askSpan = together(source.spans.bind(source));
+  const askGroups = together<Query, Groups>(source.groups.bind(source), keyOfQuery);
+  return {
+    rows: source.rows.bind(source),
+    members: source.members.bind(source),
+    profile: source.profile.bind(source),
+    facts,
+    span(table, columns) {
+      const key = `${table}\u0000${spanKey(columns)}`;
+      let span = spans.get(key);
+      if (!span) {
+        span = askSpan({ table, columns });
+        spans.set(key, span);
+        // What could not be answered may be asked again.
+        span.catch(() => spans.delete(key));
+      }
+      return span;
+    },
+    groups: askGroups,
+  };
+}
+
+/** The same with its facts asked for. */
+export async function openSource(source: Source): Promise<OpenSource> {
+  const facts = await source.facts();
+  return openedSource(source, (table) => facts.get(table));
+}
+
+interface Waiting<Q, A> {
+  readonly question: Q;
+  readonly answers: ((answer: A) => void)[];
+  readonly problems: ((problem: unknown) => void)[];
+}
+
+/**
+ * Puts the questions of one moment into one.
+ * @param keyOf questions of the same key are asked once
+ */
+function together<Q, A>(
+  ask: (questions: readonly Q[]) => Promise<readonly A[]>,
+  keyOf: (question: Q) => string = JSON.stringify,
+): (question: Q) => Promise<A> {
+  let waiting = new Map<string, Waiting<Q, A>>();
+  const put = (): void => {
+    const now = [...waiting.values()];
+    waiting = new Map();
+    const asked = (some: readonly Waiting<Q, A>[]): Promise<void> =>
+      ask(some.map(({ question }) => question)).then(
+        (answers) => some.forEach((one, i) => one.answers.forEach((answer) => answer(answers[i]!))),
+        (problem: unknown) => {
+          // Of several, each is asked alone: one that cannot be answered is no problem of the others.
+          if (some.length > 1) some.forEach((one) => void asked([one]));
+          else some.forEach((one) => one.problems.forEach((fail) => fail(problem)));
+        },
+      );
+    void asked(now);
+  };
+  return (question) =>
+    new Promise((answer, problem) => {
+      const key = keyOf(question);
+      if (waiting.size === 0) queueMicrotask(put);
+      const same = waiting.get(key);
+      if (same) {
+        same.answers.push(answer);
+        same.problems.push(problem);
+      } else waiting.set(key, { question, answers: [answer], problems: [problem] });
+    });
+}

@@ -1,0 +1,89 @@
+import type { FiscalCalendar, Grain } from '../calendar';
+import type { Decimals } from '../number';
+import { columnOf, lineOf, NO_DATA, type ColumnKind, type KnownSpan, type Table, type Told } from './column';
+import { farDays, type FarDays } from './farDays';
+import { periodCalendar } from './periods';
+import { knownSpan } from './table';
+
+/** What is known of a table without a query: asked for once, when it is opened. */
+export interface TableFacts {
+  readonly id: string;
+  readonly rows: number;
+  /** What kind of values each column has, in the table's order. */
+  readonly columns: ReadonlyMap<string, ColumnKind>;
+  /** The names that stand in a column of text or of yes and no, without blank; null where there are too many to be listed. */
+  readonly members: ReadonlyMap<string, readonly string[] | null>;
+  /** Decimals of columns of numbers; null where they are not known. */
+  readonly decimals: ReadonlyMap<string, Decimals>;
+  readonly date: string | null;
+  readonly grain: Grain | null;
+  /** First and last day with rows. */
+  readonly span: KnownSpan | null;
+  /** Whose quarters and years its rows stand for: the report's, or those of calendar years. */
+  readonly periods: FiscalCalendar;
+  readonly orders: Readonly<Record<string, readonly string[]>>;
+  readonly leftOut: readonly { readonly column: string | null; readonly reason: string; readonly count: number }[];
+  /** Columns that are too large to be added up to the last digit. */
+  readonly tooLarge?: readonly string[];
+  /** Rows whose day lies far from all others, and the lines on which the first of them stand. */
+  readonly far?: (FarDays & { readonly lines: readonly number[] }) | null;
+  /** What was not as files are and is taken all the same. */
+  readonly told?: readonly Told[];
+}
+
+/** The facts of the table of an id; undefined where there is none. */
+export type FactsOf = (table: string) => TableFacts | undefined;
+
+/** The facts of a table that is at hand. What takes a look at all rows is found when it is asked for. */
+export function factsOfTable(table: Table, calendar: FiscalCalendar): TableFacts {
+  const { id, rows, columns, orders, told } = table;
+  const date = table.date === null ? undefined : columnOf(table, table.date);
+  const span = once(() => knownSpan(table, calendar));
+  const far = once(() => {
+    const found = farDays(table);
+    return found && { ...found, lines: found.rows.map((row) => lineOf(row, table)) };
+  });
+  return {
+    id,
+    rows,
+    columns: new Map(columns.map(({ name, kind }) => [name, kind])),
+    members: new Map(
+      columns.flatMap((column) =>
+        column.kind === 'text' || column.kind === 'yesno' ? [[column.name, column.members.slice(1)] as const] : [],
+      ),
+    ),
+    decimals: new Map(
+      columns.flatMap((column) => (column.kind === 'number' ? [[column.name, column.decimals] as const] : [])),
+    ),
+    date: table.date,
+    grain: table.grain,
+    get span() {
+      return span();
+    },
+    periods: date?.kind === 'date' ? periodCalendar(date, calendar) : calendar,
+    orders,
+    get far() {
+      return far();
+    },
+    tooLarge: columns.flatMap((column) => (column.kind === 'number' && column.tooLarge ? [column.name] : [])),
+    // Titles, totals and notes are no data that a figure lacks.
+    leftOut: table.leftOutCounts.filter(({ reason }) => !NO_DATA.has(reason)),
+    ...(told ? { told } : {}),
+  };
+}
+
+/** The facts of tables that are at hand, each found once. */
+export function factsIn(tables: ReadonlyMap<string, Table>, calendar: FiscalCalendar): FactsOf {
+  const known = new Map<string, TableFacts>();
+  return (id) => {
+    const table = tables.get(id);
+    let facts = known.get(id);
+    if (table && !facts) known.set(id, (facts = factsOfTable(table, calendar)));
+    return facts;
+  };
+}
+
+function once<T>(find: () => T): () => T {
+  let found: { readonly value: T } | null = null;
+  return () => (found ??= { value: find() }).value;
+}
