@@ -9,6 +9,7 @@ import type { Cells } from './cells';
 import {
   actualSpan,
   aggregated,
+  atOnce,
   benchmarkNamed,
   contextFor,
   measureNamed,
@@ -17,7 +18,7 @@ import {
 } from './context';
 import { chosenMembers, membersOf, type Member, type Whole } from './members';
 import { furtherViews } from './further';
-import { expressionOfRows, pack } from './pack';
+import { expressionOfRows, pack, type Packing } from './pack';
 import { priceVolumeMix, type PriceVolumeMix } from './priceVolumeMix';
 import type { Workspace } from './query';
 import { steppingOf, type Stepping } from './stepping';
@@ -37,26 +38,59 @@ export async function answerBrief(
   refuseWhatCannotBe(context);
   const { of } = context;
   const shape = { by: brief.by, grain: brief.grain, span: actualSpan(context), where: brief.only };
-  const actual = await valuesOf(source, of, shape);
-  const wholeValues = of.additive ? wholeOf(actual) : await valuesOf(source, of, { ...shape, by: [], grain: null });
+  const [actual, ofAll] = await Promise.all([
+    valuesOf(source, of, shape),
+    of.additive ? null : valuesOf(source, of, { ...shape, by: [], grain: null }),
+  ]);
+  const wholeValues = ofAll ?? wholeOf(actual);
   const benchmark = brief.against === null ? null : benchmarkNamed(report, brief.against);
   const benchmarkKind = benchmark && kindBeneath(context, benchmark);
-  const held = benchmark && (await benchmarkValues(context, benchmark, asked(context, actual)));
-  const due = benchmark && (await dueValues(context, benchmark, asked(context, actual)));
-  const whole = await wholeComparison(context, benchmark, wholeValues);
+  const [held, due, whole] = await atOnce<[Held | null, Held | null, Whole]>(
+    context,
+    (own) => benchmark && benchmarkValues(own, benchmark, asked(own, actual)),
+    (own) => benchmark && dueValues(own, benchmark, asked(own, actual)),
+    (own) => wholeComparison(own, benchmark, wholeValues),
+  );
 
   const steps = brief.grain ? stepsWithin(brief.grain, context.period, context.calendar) : [null];
   const stepping = steppingOf(context, steps);
   tellRunningStep(context, stepping, steps);
   const sources = { actual, held, due };
-  const dueOf = (ask: Asked) => (benchmark ? dueValues(context, benchmark, ask) : Promise.resolve(null));
+  const dueOf = (own: Context, ask: Asked) => (benchmark ? dueValues(own, benchmark, ask) : Promise.resolve(null));
   const everyone = await membersOf(context, steps, sources, benchmark, dueOf);
   const chosen = await chosenMembers(context, everyone, whole, steps, sources, benchmarkKind);
   reportGaps(context, benchmark, actual, { held, due });
-  const { quantity, stops } = choices;
-  const mix = quantity === undefined ? null : await mixOf(context, benchmark, quantity, actual, held);
-  const { bands, lit } = choices;
-  const ofRows = (expression: string, who: string) => expressionOfRows(context, chosen, steps, expression, who);
+  const { quantity, stops, bands, lit } = choices;
+  type Rows = Float64Array | null;
+  const ofRows = (own: Context, expression: string, who: string) =>
+    expressionOfRows(own, chosen, steps, expression, who);
+  const [mix, shown, before, wholeSteps, values, ofLit, low, high, edges] = await atOnce<
+    [
+      Cells['extras']['mix'],
+      Whole | null,
+      Packing['before'],
+      Packing['wholeSteps'],
+      Cells['values'],
+      Rows,
+      Rows,
+      Rows,
+      readonly Float64Array[] | null,
+    ]
+  >(
+    context,
+    (own) => (quantity === undefined ? null : mixOf(own, benchmark, quantity, actual, held)),
+    (own) => wholeOfShown(own, benchmark, everyone, chosen, whole, actual.decimals),
+    (own) => asMuchBefore(own, benchmark, stepping, chosen, everyone, actual),
+    (own) => wholeStepByStep(own, stepping, steps),
+    (own) => furtherViews(own, chosen, steps),
+    (own) => (lit === undefined ? null : ofRows(own, lit, 'the highlight')),
+    (own) => stopsOf(own, stops?.low, actual, chosen, steps),
+    (own) => stopsOf(own, stops?.high, actual, chosen, steps),
+    (own) =>
+      bands?.of === 'expression'
+        ? Promise.all(bands.edges.map((edge) => ofRows(own, edge, 'bands of the figure')))
+        : null,
+  );
   return pack({
     context,
     benchmark,
@@ -66,24 +100,14 @@ export async function answerBrief(
     everyone,
     chosen,
     whole,
-    shown: await wholeOfShown(context, benchmark, everyone, chosen, whole, actual.decimals),
+    shown,
     actual,
     stepping,
-    before: await asMuchBefore(context, benchmark, stepping, chosen, everyone, actual),
-    wholeSteps: await wholeStepByStep(context, stepping, steps),
-    values: await furtherViews(context, chosen, steps),
-    lit: lit === undefined ? null : await ofRows(lit, 'the highlight'),
-    extras: {
-      mix,
-      stops: {
-        low: await stopsOf(context, stops?.low, actual, chosen, steps),
-        high: await stopsOf(context, stops?.high, actual, chosen, steps),
-      },
-      edges:
-        bands?.of === 'expression'
-          ? await Promise.all(bands.edges.map((edge) => ofRows(edge, 'bands of the figure')))
-          : null,
-    },
+    before,
+    wholeSteps,
+    values,
+    lit: ofLit,
+    extras: { mix, stops: { low, high }, edges },
   });
 }
 
@@ -295,8 +319,11 @@ function refuseWhatCannotBe({ source, report, brief, of, measure }: Context): vo
 
 async function wholeComparison(context: Context, benchmark: Benchmark | null, values: Values): Promise<Whole> {
   const ask = { by: [], grain: null, period: context.period, actual: values };
-  const held = benchmark && (await benchmarkValues(context, benchmark, ask));
-  const due = benchmark && (await dueValues(context, benchmark, ask));
+  const [held, due] = await atOnce<[Held | null, Held | null]>(
+    context,
+    (own) => benchmark && benchmarkValues(own, benchmark, ask),
+    (own) => benchmark && dueValues(own, benchmark, ask),
+  );
   return {
     actual: only(values),
     rows: values.at.get('')?.rows ?? 0,

@@ -165,6 +165,22 @@ export function note(context: Context, code: string, severity: Check['severity']
     context.checks.push({ code, severity, text });
 }
 
+/**
+ * Does several things at once, so that what they ask of the source is asked together. What each of them notes is noted in their order,
+ * whichever is answered first; of several problems the first is thrown.
+ */
+export async function atOnce<T extends readonly unknown[]>(
+  context: Context,
+  ...works: { readonly [K in keyof T]: (own: Context) => Promise<T[K]> | T[K] }
+): Promise<T> {
+  const owns = works.map((): Context => ({ ...context, checks: [] }));
+  const done = await Promise.allSettled(works.map(async (work, i) => work(owns[i]!)));
+  const failed = done.find((one) => one.status === 'rejected');
+  if (failed) throw failed.reason;
+  for (const { checks } of owns) for (const { code, severity, text } of checks) note(context, code, severity, text);
+  return done.map((one) => (one as PromiseFulfilledResult<unknown>).value) as unknown as T;
+}
+
 /** The days actuals are taken from: the period, but nothing after the as-of date. Null is every row. */
 export function actualSpan({
   allTime,

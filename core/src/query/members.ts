@@ -9,7 +9,7 @@ import type { Asked, Held } from './benchmark/asked';
 import { benchmarkValues } from './benchmark/benchmark';
 import { THE_REST, type Cells } from './cells';
 import { gapOf, gapPercentOf } from './compare';
-import { actualSpan, note, type Context } from './context';
+import { actualSpan, atOnce, note, type Context } from './context';
 import { select, sort, type Candidate } from './selection';
 import { groupKey, only, valuesOf, type Values } from './values';
 
@@ -58,7 +58,7 @@ export async function membersOf(
   steps: readonly (Day | null)[],
   { actual, held, due }: Sources,
   benchmark: Benchmark | null,
-  dueOf: (asked: Asked) => Promise<Held | null>,
+  dueOf: (context: Context, asked: Asked) => Promise<Held | null>,
 ): Promise<Member[]> {
   const { brief, source, of } = context;
   const groups = new Map<string, readonly string[]>();
@@ -77,8 +77,11 @@ export async function membersOf(
     actualOver = await valuesOf(source, of, shape);
     const before = context.checks.length;
     const ask = { by: brief.by, grain: null, period: context.period, actual: actualOver };
-    heldOver = benchmark && (await benchmarkValues(context, benchmark, ask));
-    dueOver = benchmark && (await dueOf(ask));
+    [heldOver, dueOver] = await atOnce<[Held | null, Held | null]>(
+      context,
+      (own) => benchmark && benchmarkValues(own, benchmark, ask),
+      (own) => benchmark && dueOf(own, ask),
+    );
     // Running sums and steps show where a benchmark is not all there; of the members' wholes it is told here.
     context.checks.splice(before, Infinity, ...context.checks.slice(before).filter(({ code }) => code === COVERAGE));
   }

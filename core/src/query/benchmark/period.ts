@@ -116,22 +116,29 @@ async function stepValues(context: Context, asked: Asked, spans: readonly Compar
     return period.from === span.from && period.to === span.to;
   };
   const whole = spans.filter(isWhole);
+  const others = spans.filter((item) => !isWhole(item));
+  const shape = { by: asked.by, where: brief.only };
+  const together = {
+    from: Math.min(...whole.map(({ span }) => span.from)),
+    to: Math.max(...whole.map(({ span }) => span.to)),
+  };
+  const [values, ...alone] = await Promise.all([
+    whole.length > 0 ? valuesOf(source, of, { ...shape, grain, span: together }) : null,
+    ...others.map(({ span }) => valuesOf(source, of, { ...shape, grain: null, span })),
+  ]);
   const entries: Entry[] = [];
   let decimals = of.additive ? 0 : null;
-  if (whole.length > 0) {
-    const from = Math.min(...whole.map(({ span }) => span.from));
-    const to = Math.max(...whole.map(({ span }) => span.to));
-    const values = await valuesOf(source, of, { by: asked.by, grain, span: { from, to }, where: brief.only });
+  if (values) {
     decimals = values.decimals;
     // 28 and 29 February may both look back to the same day.
     for (const { start, span } of whole) {
       for (const entry of values.at.values()) if (entry.step === span.from) entries.push({ ...entry, step: start });
     }
   }
-  for (const { start, span } of spans.filter((item) => !isWhole(item))) {
-    const values = await valuesOf(source, of, { by: asked.by, grain: null, span, where: brief.only });
-    decimals = values.decimals;
-    for (const entry of values.at.values()) entries.push({ ...entry, step: start });
+  for (const [i, { start, span }] of others.entries()) {
+    const own = alone[i]!;
+    decimals = own.decimals;
+    for (const entry of own.at.values()) entries.push({ ...entry, step: start });
     if (stepOn(grain, start, 1) - 1 > asOf)
       note(
         context,
