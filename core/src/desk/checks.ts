@@ -28,8 +28,8 @@ export const checks = {
 
   /** What an edit makes of the report; for those that have to know names. */
   edited(desk: OpenReport, edit: Edit): Edited {
-    const { tables } = desk;
-    const columns = new Map([...tables].map(([id, table]) => [id, table.columns.map(({ name }) => name)]));
+    const { report, source } = desk;
+    const columns = new Map(report.tables.map(({ id }) => [id, [...(source.facts(id)?.columns.keys() ?? [])]]));
     return edited(desk.report, edit, { vocabulary: desk.vocabulary, columns });
   },
 

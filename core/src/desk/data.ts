@@ -1,7 +1,7 @@
 import { completeExpression, type ExpressionCompletion } from '../measure';
 import { Problem } from '../problem';
 import { aggregated, dataSpan } from '../query';
-import { columnTypes, withDerived } from '../source';
+import { withDerived } from '../source';
 import {
   cellText,
   columnOf,
@@ -10,7 +10,6 @@ import {
   inOrder,
   leftOutAmounts,
   matchTables,
-  profileTable,
   rowsPerMonth,
   type ColumnKind,
   type Distribution,
@@ -51,9 +50,6 @@ export function tableOf({ tables }: OpenReport, id: string): Table {
   );
 }
 
-/** Several places of an interface ask for the profile of the same table. */
-const profiles = new WeakMap<Table, { readonly file: string; readonly profile: FieldsProfile }>();
-
 /** Questions about tables and their columns. */
 export const data = {
   /** What was left out of a table, and what stands beside it in the first number its measures read. */
@@ -67,14 +63,10 @@ export const data = {
     return { of, amounts: leftOutAmounts(table, of) };
   },
 
-  profile(desk: OpenReport, tableId: string): FieldsProfile {
-    const table = tableOf(desk, tableId);
+  async profile(desk: OpenReport, tableId: string): Promise<FieldsProfile> {
+    tableOf(desk, tableId);
     const file = desk.report.tables.find(({ id }) => id === tableId)?.source.file ?? tableId;
-    const known = profiles.get(table);
-    if (known?.file === file) return known.profile;
-    const profile = profileTable(table, file);
-    profiles.set(table, { file, profile });
-    return profile;
+    return { ...(await desk.source.profile(tableId)), file };
   },
 
   /** How rows are distributed over a column, and what its members are in order. */
@@ -94,8 +86,7 @@ export const data = {
 
   /** Fields a table can be broken down by, and its date column. */
   async fieldsOf(desk: OpenReport, tableId: string): Promise<readonly string[]> {
-    const columns = desk.tables.get(tableId)?.columns ?? [];
-    return columns.filter(({ kind }) => kind === 'text' || kind === 'yesno').map(({ name }) => name);
+    return [...(desk.source.facts(tableId)?.members.keys() ?? [])];
   },
 
   /** How a table of targets fits the table that is measured. */
@@ -118,8 +109,8 @@ export const data = {
     text: string,
     cursor: number,
   ): Promise<ExpressionCompletion[]> {
-    const table = desk.tables.get(tableId);
-    return table ? completeExpression(text, cursor, columnTypes(table)) : [];
+    const facts = desk.source.facts(tableId);
+    return facts ? completeExpression(text, cursor, facts.columns) : [];
   },
 
   /** What an expression gives for a table's rows: its kind, the first values, and how many are blank. */

@@ -42,7 +42,7 @@ const EVERYTHING: Brief = {
 export const numbers = {
   /** What a measure or a benchmark is now: over everything, and by the members of a field. */
   async value(desk: OpenReport, asked: AskedValue): Promise<NumberLook> {
-    const { tables } = desk;
+    const { source } = desk;
     const brief: Brief = {
       ...EVERYTHING,
       views: [{ kind: 'plain', measure: asked.measure }],
@@ -50,7 +50,7 @@ export const numbers = {
       against: asked.against,
       period: asked.against === null ? EVERYTHING.period : { kind: 'to date', grain: 'year' },
     };
-    const dated = tables.get(desk.report.measures.find(({ name }) => name === asked.measure)?.table ?? '')?.date;
+    const dated = source.facts(desk.report.measures.find(({ name }) => name === asked.measure)?.table ?? '')?.date;
     const placed = dated ? brief : { ...brief, period: EVERYTHING.period };
     const cells = await answerBrief(desk, placed);
     const writing = writingOf(cells);

@@ -9,6 +9,7 @@ import {
   profileTable,
   unknownColumn,
   type FactsOf,
+  type FieldsProfile,
   type Table,
 } from '../table';
 import { codedField } from './derived';
@@ -29,6 +30,7 @@ export interface ColumnarSource extends Source {
 
 /** Answers queries from typed columns in memory. */
 export function columnarSource(tables: ReadonlyMap<string, Table>, calendar: FiscalCalendar): ColumnarSource {
+  const profiles = new Map<string, FieldsProfile>();
   const answers = new Map<string, Groups>();
   const rollups = new Map<string, Groups | 'asked once' | 'of no use'>();
 
@@ -105,7 +107,11 @@ export function columnarSource(tables: ReadonlyMap<string, Table>, calendar: Fis
       return found;
     },
     async profile(id) {
-      return profileTable(tableAt(id), id);
+      const table = tableAt(id);
+      let profile = profiles.get(id);
+      // Several places of an interface ask for the profile of the same table.
+      if (!profile) profiles.set(id, (profile = profileTable(table, id)));
+      return profile;
     },
   };
 }

@@ -10,7 +10,7 @@ import {
   type ValueType,
 } from '../measure';
 import { power, type Decimals } from '../number';
-import { codesFor, columnOf, type Column, type Table } from '../table';
+import { codesFor, columnOf, once, type Column, type Table } from '../table';
 
 /** Column types of a table, as the expression language sees them. */
 export function columnTypes(table: Table): Map<string, ValueType> {
@@ -109,50 +109,102 @@ export function withDerived(
         ...grown.columns.filter((column) => column.name !== name),
         deriveColumn(grown, name, expression, checked),
       ],
+      derived: [...(grown.derived ?? []).filter((one) => one.name !== name), { name, expression }],
     };
   }, table);
 }
 
+/** A column whose values are computed when something reads them: what no figure asks for costs nothing. */
 function deriveColumn(table: Table, name: string, text: string, e: Expression): Column {
   const compiled = compile(e, rowLeaves(table));
   const convention = `computed: ${text}`;
-  const { rows } = table;
   if (compiled.type === 'text') {
-    const members = [''];
-    const codeOf = new Map<string, number>();
-    const wide = new Uint32Array(rows);
-    let blank = 0;
-    for (let row = 0; row < rows; row++) {
-      const value = compiled.at(row);
-      if (value === null || value === '') {
-        blank++;
-        continue;
-      }
-      let code = codeOf.get(value);
-      if (code === undefined) {
-        code = members.push(value) - 1;
-        codeOf.set(value, code);
-      }
-      wide[row] = code;
-    }
-    const codes = codesFor(members.length, rows);
-    codes.set(wide);
-    return { kind: 'text', name, members, codes, blank, convention };
+    const made = once(() => textsOf(compiled, table.rows));
+    return {
+      kind: 'text',
+      name,
+      get members() {
+        return made().members;
+      },
+      get codes() {
+        return made().codes;
+      },
+      get blank() {
+        return made().blank;
+      },
+      convention,
+    };
   }
-  const { values, decimals } = computed(table, e);
-  const blank = values.reduce((n, value) => n + (Number.isNaN(value) ? 1 : 0), 0);
+  const found = () => computed(table, e);
+  const blanks = once(() => found().values.reduce((n, value) => n + (Number.isNaN(value) ? 1 : 0), 0));
+  const common = { name, convention };
   switch (compiled.type) {
     case 'number':
-      return { kind: 'number', name, values, decimals, blank, convention };
+      return {
+        kind: 'number',
+        ...common,
+        decimals: compiled.decimals,
+        get values() {
+          return found().values;
+        },
+        get blank() {
+          return blanks();
+        },
+      };
     case 'date': {
-      const days = Int32Array.from(values, (value) => (Number.isNaN(value) ? NO_DAY : value));
-      return { kind: 'date', name, days, grain: 'day', blank, convention, read: 'yyyy-MM-dd' };
+      const days = once(() => Int32Array.from(found().values, (value) => (Number.isNaN(value) ? NO_DAY : value)));
+      return {
+        kind: 'date',
+        ...common,
+        grain: 'day',
+        read: 'yyyy-MM-dd',
+        get days() {
+          return days();
+        },
+        get blank() {
+          return blanks();
+        },
+      };
     }
     case 'yesno': {
-      const codes = Uint8Array.from(values, (value) => (Number.isNaN(value) ? 0 : value + 1));
-      return { kind: 'yesno', name, members: ['', 'no', 'yes'], codes, blank, convention };
+      const codes = once(() => Uint8Array.from(found().values, (value) => (Number.isNaN(value) ? 0 : value + 1)));
+      return {
+        kind: 'yesno',
+        ...common,
+        members: ['', 'no', 'yes'],
+        get codes() {
+          return codes();
+        },
+        get blank() {
+          return blanks();
+        },
+      };
     }
   }
+}
+
+/** Texts of all rows as members and codes. */
+function textsOf(compiled: Extract<Compiled, { type: 'text' }>, rows: number) {
+  const members = [''];
+  const codeOf = new Map<string, number>();
+  const wide = new Uint32Array(rows);
+  let blank = 0;
+  for (let row = 0; row < rows; row++) {
+    const value = compiled.at(row);
+    if (value === null || value === '') {
+      blank++;
+      continue;
+    }
+    let code = codeOf.get(value);
+    if (code === undefined) {
+      code = members.push(value) - 1;
+      codeOf.set(value, code);
+    }
+    wide[row] = code;
+  }
+  const codes = codesFor(members.length, rows);
+  codes.set(wide);
+  return { members, codes, blank };
 }
 
 /** Members and codes of a column to group by: those of text and yes/no; distinct values of numbers and days. */

@@ -163,6 +163,8 @@ export interface Table {
   readonly marks: Marks | null;
   /** Of a table that holds a part of its rows: what is known of all of them, by the columns that were asked for. */
   readonly spans?: Readonly<Record<string, KnownSpan | null>>;
+  /** Columns that are computed from others, in the order in which they are. */
+  readonly derived?: readonly { readonly name: string; readonly expression: string }[];
   /** Orders of members that were declared, by column. */
   readonly orders: Readonly<Record<string, readonly string[]>>;
 }

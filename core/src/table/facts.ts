@@ -3,6 +3,7 @@ import type { Decimals } from '../number';
 import { columnOf, lineOf, NO_DATA, type ColumnKind, type KnownSpan, type Table, type Told } from './column';
 import { farDays, type FarDays } from './farDays';
 import { periodCalendar } from './periods';
+import { lazyMap, once } from './lazily';
 import { knownSpan } from './table';
 
 /** What is known of a table without a query: asked for once, when it is opened. */
@@ -15,6 +16,8 @@ export interface TableFacts {
   readonly members: ReadonlyMap<string, readonly string[] | null>;
   /** Decimals of columns of numbers; null where they are not known. */
   readonly decimals: ReadonlyMap<string, Decimals>;
+  /** Columns that are computed from others, row by row, each from those before it. */
+  readonly derived: readonly { readonly name: string; readonly expression: string }[];
   readonly date: string | null;
   readonly grain: Grain | null;
   /** First and last day with rows. */
@@ -47,14 +50,18 @@ export function factsOfTable(table: Table, calendar: FiscalCalendar): TableFacts
     id,
     rows,
     columns: new Map(columns.map(({ name, kind }) => [name, kind])),
-    members: new Map(
+    // Computed columns have their names when they are asked for.
+    members: lazyMap(
       columns.flatMap((column) =>
-        column.kind === 'text' || column.kind === 'yesno' ? [[column.name, column.members.slice(1)] as const] : [],
+        column.kind === 'text' || column.kind === 'yesno'
+          ? [[column.name, () => column.members.slice(1)] as const]
+          : [],
       ),
     ),
     decimals: new Map(
       columns.flatMap((column) => (column.kind === 'number' ? [[column.name, column.decimals] as const] : [])),
     ),
+    derived: table.derived ?? [],
     date: table.date,
     grain: table.grain,
     get span() {
@@ -81,9 +88,4 @@ export function factsIn(tables: ReadonlyMap<string, Table>, calendar: FiscalCale
     if (table && !facts) known.set(id, (facts = factsOfTable(table, calendar)));
     return facts;
   };
-}
-
-function once<T>(find: () => T): () => T {
-  let found: { readonly value: T } | null = null;
-  return () => (found ??= { value: find() }).value;
 }

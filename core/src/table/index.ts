@@ -12,4 +12,5 @@ export * from './match';
 export * from './plots';
 export * from './farDays';
 export * from './leftOutAmounts';
+export { lazyMap, once } from './lazily';
 export { factsIn, factsOfTable, type FactsOf, type TableFacts } from './facts';
