@@ -20,7 +20,7 @@ const layers = [
   'highlight',
   'scene',
   'figure',
-  'finding',
+  'suggestion',
   'page',
   'level',
   'reckoning',

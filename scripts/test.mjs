@@ -69,7 +69,7 @@ async function check(checks) {
 install();
 demo();
 run('npx', ['next', 'typegen', 'web'], { stdio: 'ignore' });
-await check({ format: 'format:check', lint: 'lint', types: 'types', 'import rules': 'imports' });
+await check({ format: 'format:check', lint: 'lint', types: 'types', 'import rules': 'imports', exports: 'exports' });
 programs();
 suite('unit', []);
 process.env.BOLD_RULER_TYPES = 'checked';

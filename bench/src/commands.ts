@@ -1,6 +1,6 @@
 /** The command line beside a program that does nothing: what it costs to ask for help, and for a figure over the demo's rows. */
 import { spawnSync } from 'node:child_process';
-import { printRatio, sideBySide } from './measure';
+import { printRatio, sideBySide } from './timing';
 
 const [command, reportFile] = process.argv.slice(2) as [string, string];
 const ours = (...words: string[]) => void spawnSync(process.execPath, [command, ...words], { stdio: 'ignore' });

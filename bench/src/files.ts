@@ -7,7 +7,7 @@ import { drawPage } from '@bold-ruler/core/page';
 import { writePdf } from '@bold-ruler/core/print';
 import { openReport } from '../../cli/src/files';
 import { embeddedFonts, fontFiles } from '../../cli/src/fonts';
-import { median } from './measure';
+import { median } from './timing';
 
 const [reportFile, programFile] = process.argv.slice(2) as [string, string];
 const PDF_GOAL = 1000;

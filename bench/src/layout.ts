@@ -5,7 +5,7 @@ import { readCsv } from '@bold-ruler/core/reading';
 import { checkReport } from '@bold-ruler/core/report';
 import { makeTable } from '@bold-ruler/core/table';
 import { workspaceFor } from '@bold-ruler/core/workspace';
-import { quietest } from './measure';
+import { quietest } from './timing';
 
 const MEMBERS = 300;
 const GOAL = 4;

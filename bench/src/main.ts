@@ -12,7 +12,7 @@ import { writeSvg } from '@bold-ruler/core/scene';
 import { readCsvFile, type SourceFile } from '@bold-ruler/core/reading';
 import { makeTable, type Table } from '@bold-ruler/core/table';
 import { workspaceFor } from '@bold-ruler/core/workspace';
-import { median, printRatio, sideBySide } from './measure';
+import { median, printRatio, sideBySide } from './timing';
 import { fileAt, readingMemory } from './memory';
 import { benchLayout } from './layout';
 import { ordersFile } from './ordersFile';

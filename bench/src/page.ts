@@ -5,7 +5,7 @@ import { answerBrief } from '@bold-ruler/core/query';
 import { readCsv } from '@bold-ruler/core/reading';
 
 import { PAGE } from './figures';
-import { quietest } from './measure';
+import { quietest } from './timing';
 import { writeSvg } from '@bold-ruler/core/scene';
 import { makeTable, type Table } from '@bold-ruler/core/table';
 import { workspaceFor } from '@bold-ruler/core/workspace';

@@ -58,7 +58,7 @@ export const SALES = `Datum;Filiale;Ware;Betrag
 14.02.2025;Nord;Tee;10,00
 10.02.2024;Nord;Tee;7,77
 `;
-export const GOALS = `month,Filiale,goal
+const GOALS = `month,Filiale,goal
 2025-01,Nord,1000
 2025-01,Süd,310
 2025-02,Nord,280

@@ -67,7 +67,7 @@ function placeOf(report: string, file: string, allowed: readonly string[]): stri
 }
 
 /** Reads a table file as an entry of a report describes it. */
-export async function readTableFile(entry: TableEntry, path: string): Promise<Table> {
+async function readTableFile(entry: TableEntry, path: string): Promise<Table> {
   return readTable(entry, tableFileAt(path));
 }
 

@@ -47,8 +47,7 @@ export const PRODUCT_LINES: readonly ProductLine[] = [
   { name: 'Accessories', share: 0.18, price: 28, mostPieces: 40, latestFactor: 1.05, weeksOfStock: 6.3 },
 ];
 
-export const CHANNELS = ['Dealers', 'Schools', 'Web', 'Rentals'] as const;
-export const CHANNEL_SHARES = [0.46, 0.27, 0.18, 0.09] as const;
+const CHANNEL_SHARES = [0.46, 0.27, 0.18, 0.09] as const;
 /** Days from order to delivery, by channel. */
 export const CHANNEL_DAYS = [5, 8, 3, 6] as const;
 

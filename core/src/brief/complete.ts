@@ -1,7 +1,7 @@
 import type { Vocabulary } from './brief';
 import { offersAfter } from './read';
 import { typedName } from './quoting';
-import type { Offer } from './reader';
+import type { Offer } from './parser';
 
 /** What to put in place of `text.slice(from, cursor)`. */
 export interface Completion {

@@ -13,7 +13,7 @@ import {
   type Vocabulary,
 } from './brief';
 import { OPENINGS } from './openings';
-import { Reader, type Offer } from './reader';
+import { BriefParser, type Offer } from './parser';
 import { grain, readPeriod, startsWith } from './readPeriod';
 
 export { OPENINGS } from './openings';
@@ -28,7 +28,7 @@ export function readBrief(text: string, vocabulary: Vocabulary): Brief {
   if (!briefs) known.set(vocabulary, (briefs = new Map()));
   let brief = briefs.get(text);
   if (!brief) {
-    brief = readWith(new Reader(text), vocabulary);
+    brief = readWith(new BriefParser(text), vocabulary);
     if (briefs.size >= MOST_KNOWN) briefs.clear();
     briefs.set(text, brief);
   }
@@ -37,7 +37,7 @@ export function readBrief(text: string, vocabulary: Vocabulary): Brief {
 
 /** Reads a period as it stands in a brief. Throws a `Problem` where the text is none. */
 export function periodFrom(text: string): PeriodWords {
-  const reader = new Reader(text);
+  const reader = new BriefParser(text);
   const period = readPeriod(reader);
   if (!reader.ended) throw reader.misplaced([], 'what follows a period');
   return period;
@@ -52,9 +52,9 @@ export function offersAfter(
   text: string,
   vocabulary: Vocabulary,
 ): { readonly offers: readonly Offer[]; readonly problem: Problem | null } {
-  let reader: Reader;
+  let reader: BriefParser;
   try {
-    reader = new Reader(text);
+    reader = new BriefParser(text);
   } catch (problem) {
     return { offers: [], problem: problem as Problem };
   }
@@ -66,7 +66,7 @@ export function offersAfter(
   }
 }
 
-function readWith(reader: Reader, vocabulary: Vocabulary): Brief {
+function readWith(reader: BriefParser, vocabulary: Vocabulary): Brief {
   const views = readViews(reader, vocabulary);
   const clauses: Clauses = {};
   while (!reader.ended) {
@@ -106,7 +106,7 @@ function isTaken(clauses: Clauses, clause: (typeof CLAUSES)[number]): boolean {
   return clauses[CLAUSE_KEYS[clause]] !== undefined;
 }
 
-function readViews(reader: Reader, vocabulary: Vocabulary): View[] {
+function readViews(reader: BriefParser, vocabulary: Vocabulary): View[] {
   const views = [readView(reader, vocabulary)];
   for (;;) {
     const before = reader.place;
@@ -128,7 +128,7 @@ const VIEW_OPENINGS = {
 } as const;
 
 /** A measure, looked at in some way. Where the words are a measure's name and also a way of looking, the longer reading wins. */
-function readView(reader: Reader, { measures }: Vocabulary): View {
+function readView(reader: BriefParser, { measures }: Vocabulary): View {
   reader.offer('word', ...Object.keys(VIEW_OPENINGS), 'smoothed 3');
   const start = reader.place;
   const plain = reader.longest(measures);
@@ -147,7 +147,7 @@ function readView(reader: Reader, { measures }: Vocabulary): View {
 }
 
 function readOpening(
-  reader: Reader,
+  reader: BriefParser,
 ): { kind: 'smoothed'; steps: number } | { kind: 'cumulative' | 'share' | 'rank' | 'change' } | null {
   const start = reader.place;
   for (const [phrase, kind] of Object.entries(VIEW_OPENINGS)) if (reader.quietly(phrase)) return { kind };
@@ -159,7 +159,7 @@ function readOpening(
   return null;
 }
 
-function readClause(reader: Reader, vocabulary: Vocabulary, clauses: Clauses): void {
+function readClause(reader: BriefParser, vocabulary: Vocabulary, clauses: Clauses): void {
   reader.offer('clause', ...CLAUSES.filter((clause) => !isTaken(clauses, clause)));
   const opening = reader.next;
   const clause = CLAUSES.find((phrase) => reader.quietly(phrase));
@@ -207,7 +207,7 @@ function readClause(reader: Reader, vocabulary: Vocabulary, clauses: Clauses): v
   }
 }
 
-function readFields(reader: Reader, { fields }: Vocabulary): string[] {
+function readFields(reader: BriefParser, { fields }: Vocabulary): string[] {
   const by = [reader.name(fields, 'field', OPENINGS)];
   for (;;) {
     const before = reader.place;
@@ -230,7 +230,7 @@ function readFields(reader: Reader, { fields }: Vocabulary): string[] {
   }
 }
 
-function readSelection(reader: Reader): Selection {
+function readSelection(reader: BriefParser): Selection {
   const count = reader.count();
   if (count === null) throw reader.misplaced(['5 highest'], 'how many to keep');
   const order = reader.oneOf(SELECTIONS);
@@ -238,14 +238,14 @@ function readSelection(reader: Reader): Selection {
   return { count, order, rest: reader.phrase('and the rest') };
 }
 
-function readSorting(reader: Reader): Sorting {
+function readSorting(reader: BriefParser): Sorting {
   const key = reader.oneOf(SORT_KEYS);
   if (key === null) throw reader.misplaced(SORT_KEYS, 'what to sort by');
   const direction = reader.oneOf(['up', 'down'] as const);
   return { key, direction: direction ?? (key === 'name' || key === 'given order' ? 'up' : 'down') };
 }
 
-function readConditions(reader: Reader, vocabulary: Vocabulary): Condition[] {
+function readConditions(reader: BriefParser, vocabulary: Vocabulary): Condition[] {
   const conditions: Condition[] = [];
   do {
     conditions.push(readCondition(reader, vocabulary));
@@ -253,7 +253,7 @@ function readConditions(reader: Reader, vocabulary: Vocabulary): Condition[] {
   return conditions;
 }
 
-function readCondition(reader: Reader, vocabulary: Vocabulary): Condition {
+function readCondition(reader: BriefParser, vocabulary: Vocabulary): Condition {
   const known = [...new Set([...vocabulary.fields, ...(vocabulary.numbers ?? [])])];
   const field = reader.name(known, 'field', OPENINGS);
   for (const kind of ['at least', 'below'] as const) {
@@ -270,7 +270,7 @@ function readCondition(reader: Reader, vocabulary: Vocabulary): Condition {
 }
 
 /** A member of a field. Where members are not known, words up to the next clause are one. */
-function readMember(reader: Reader, vocabulary: Vocabulary, field: string): string | null {
+function readMember(reader: BriefParser, vocabulary: Vocabulary, field: string): string | null {
   const known = vocabulary.members(field);
   // A member that is called “blank” stands in quotes.
   if ((known === null || (reader.longest(known)?.words ?? 0) < 2) && reader.phrase('blank')) return null;

@@ -1,7 +1,7 @@
 import { addMonths, dayOf, GRAINS, readIsoDay, type Grain, type PeriodWords } from '../calendar';
-import type { Reader } from './reader';
+import type { BriefParser } from './parser';
 
-export function startsWith(reader: Reader, phrase: string): boolean {
+export function startsWith(reader: BriefParser, phrase: string): boolean {
   const before = reader.place;
   const taken = reader.quietly(phrase);
   reader.place = before;
@@ -9,7 +9,7 @@ export function startsWith(reader: Reader, phrase: string): boolean {
 }
 
 /** One of some words for a grain of time. Throws a `Problem` where none stands there. */
-export function grain<T extends string>(reader: Reader, words: readonly T[], kind: string): T {
+export function grain<T extends string>(reader: BriefParser, words: readonly T[], kind: string): T {
   const taken = reader.oneOf(words);
   if (taken === null) throw reader.misplaced(words, kind);
   return taken;
@@ -38,7 +38,7 @@ const MOST_BACK: Readonly<Record<Grain, number>> = {
 const PLURALS = GRAINS.map((word) => `${word}s`);
 
 /** What stands behind “during”. Throws a `Problem` where that is no period. */
-export function readPeriod(reader: Reader): PeriodWords {
+export function readPeriod(reader: BriefParser): PeriodWords {
   reader.offer('period', ...PERIOD_OFFERS);
   if (reader.quietly('all time')) return { kind: 'all time' };
   if (reader.quietly('latest')) return { kind: 'latest', grain: grain(reader, GRAINS, 'a grain of time') };
@@ -97,7 +97,13 @@ export function readPeriod(reader: Reader): PeriodWords {
 }
 
 /** The days from one to another, which are written from `from` on. */
-function daysBetween(reader: Reader, from: number, start: number, end: number, unit: 'day' | 'month'): PeriodWords {
+function daysBetween(
+  reader: BriefParser,
+  from: number,
+  start: number,
+  end: number,
+  unit: 'day' | 'month',
+): PeriodWords {
   if (end < start)
     throw reader.problem(
       'period-backwards',
@@ -110,7 +116,7 @@ function daysBetween(reader: Reader, from: number, start: number, end: number, u
 }
 
 /** A month, or with `to` the days of several. */
-function readMonths(reader: Reader, from: number, year: number, month: number): PeriodWords {
+function readMonths(reader: BriefParser, from: number, year: number, month: number): PeriodWords {
   if (!reader.phrase('to')) return { kind: 'month', year, month };
   const last = reader.word(/^(\d{4})-(0[1-9]|1[0-2])$/);
   if (!last) throw reader.misplaced([`${year}-12`], 'a month');
@@ -118,14 +124,14 @@ function readMonths(reader: Reader, from: number, year: number, month: number): 
   return daysBetween(reader, from, dayOf(year, month, 1), end, 'month');
 }
 
-function dayOrProblem(reader: Reader, text: string, from: number): number {
+function dayOrProblem(reader: BriefParser, text: string, from: number): number {
   const day = readIsoDay(text);
   if (day === null)
     throw reader.problem('not-a-day', `“${text}” is not a day`, from, from + text.length, 'write it as YYYY-MM-DD');
   return day;
 }
 
-function readFiscal(reader: Reader): PeriodWords {
+function readFiscal(reader: BriefParser): PeriodWords {
   const year = reader.word(/^(\d{4})$/);
   if (!year) throw reader.misplaced(['2026'], 'a fiscal year');
   const quarter = reader.word(/^q([1-4])$/i);

@@ -40,7 +40,7 @@ export function civilOf(day: Day): Civil {
   };
 }
 
-export function isLeap(year: number): boolean {
+function isLeap(year: number): boolean {
   return (year % 4 === 0 && year % 100 !== 0) || year % 400 === 0;
 }
 

@@ -86,7 +86,7 @@ export function spanOf(grain: Grain, day: Day, calendar: FiscalCalendar): Span {
 }
 
 /** More steps than these are not computed: nobody could look at them. */
-export const MOST_STEPS = 40_000;
+const MOST_STEPS = 40_000;
 
 const SHORTEST: Readonly<Record<Grain, number>> = { day: 1, week: 7, month: 28, quarter: 90, year: 365 };
 

@@ -23,7 +23,7 @@ import type { OpenReport } from '../workspace';
 /** More members than this are not put in order by hand. */
 const MOST_ORDERED = 500;
 
-export interface ColumnLook {
+export interface ColumnDetail {
   readonly distribution: Distribution;
   /** In their order; null where there are too many. Empty for columns without members. */
   readonly members: readonly string[] | null;
@@ -70,7 +70,7 @@ export const data = {
   },
 
   /** How rows are distributed over a column, and what its members are in order. */
-  column(desk: OpenReport, tableId: string, name: string): ColumnLook {
+  column(desk: OpenReport, tableId: string, name: string): ColumnDetail {
     const table = tableOf(desk, tableId);
     const column = columnOf(table, name)!;
     const names = column.kind === 'text' ? column.members.slice(1) : [];

@@ -5,7 +5,7 @@ import { workspaceFor, type OpenReport } from '../workspace';
 import { QUESTIONS, type Questions } from './questions';
 
 /** A question as it is asked from elsewhere: of the report as whoever asks has it. Problems come as data. */
-export type Asked = {
+export type DeskQuestions = {
   readonly [K in keyof Questions]: Questions[K] extends (desk: OpenReport, ...words: infer W) => infer A
     ? (report: Report, ...words: W) => Promise<Sent<Awaited<A>>>
     : never;
@@ -14,7 +14,7 @@ export type Asked = {
 /** The tables of a report that is open, and everything that can be asked of it. */
 export interface Desk {
   /** Every question, by its name. */
-  readonly asked: Asked;
+  readonly asked: DeskQuestions;
   /** Its tables as they were read, by their ids, also those that lie in the bin. */
   readonly read: ReadonlyMap<string, Table>;
   /**
@@ -56,7 +56,7 @@ export function openDesk(tables: ReadonlyMap<string, Table>): Desk {
       (report: Report, ...words: unknown[]) =>
         sent(() => (answer as (desk: OpenReport, ...words: unknown[]) => unknown)(of(report), ...words)),
     ]),
-  ) as unknown as Asked;
+  ) as unknown as DeskQuestions;
 
   return {
     asked,

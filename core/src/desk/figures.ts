@@ -17,7 +17,7 @@ import {
 import { exactWriting, writeNumber, type Writing } from '../format';
 import { highlightFor, litValue } from '../highlight';
 import { numbersOf } from '../figure';
-import { numbersCsv, rowSource, type Cells, type Check } from '../query';
+import { numbersCsv, rowSource, type Cells, type Note } from '../query';
 import type { Report } from '../report';
 import { keyText, writeSvg, type Mark, type Scene } from '../scene';
 import type { OpenReport } from '../workspace';
@@ -40,7 +40,7 @@ export interface DrawnFigure {
   readonly rows: readonly DrawnRow[];
   /** The numbers in full, as text. */
   readonly numbers: NumbersText;
-  readonly checks: readonly Check[];
+  readonly checks: readonly Note[];
   readonly leftOut: readonly { readonly reason: string; readonly rows: number }[];
   readonly readable: ReadableBrief;
   /** Its period goes on after the as-of date, and something is due by then. */

@@ -1,6 +1,6 @@
 export type { Offered, ReadableBrief } from './briefs';
 export type { FindingShown } from './checks';
-export { tableOf, type ColumnLook, type DerivedLook } from './data';
+export { tableOf, type ColumnDetail, type DerivedLook } from './data';
 export type { ColumnShown } from '../figure';
 export type { DrawnFigure, DrawnRow, RepairShown } from './figures';
 export { Looked, type GridCell, type GridRow } from './grid';
@@ -9,4 +9,4 @@ export { pageAs, type PageFile, type PageMeans, type PageWish } from './pageFile
 export type { PageBlockShown, PageShown, PageSpot, ReaderChoice, SuggestionShown } from './pages';
 export type { ReckoningShown } from './reckonings';
 
-export { listedIn, openDesk, type Asked, type Desk } from './desk';
+export { listedIn, openDesk, type DeskQuestions, type Desk } from './desk';

@@ -10,7 +10,7 @@ import {
   type ReaderOffers,
 } from '../page';
 import { drawFigure } from '../figure';
-import { suggestionsOf } from '../finding';
+import { suggestionsOf } from '../suggestion';
 import { liveTitle } from '../format';
 import { isProblem } from '../problem';
 import { figureOf, type Claim } from '../report';
@@ -70,7 +70,7 @@ export interface SuggestionShown {
 }
 
 /** What the figures of a page say, without what is on it already or was dismissed. */
-export async function pageSuggestions(desk: OpenReport, pageId: string): Promise<SuggestionShown[]> {
+async function pageSuggestions(desk: OpenReport, pageId: string): Promise<SuggestionShown[]> {
   const { report } = desk;
   const page = pageNamed(report, pageId);
   const blocks = page.rows.flatMap((row) => ('blocks' in row ? row.blocks : []));
@@ -102,12 +102,7 @@ const claimKey = (claim: Claim): string => {
   return JSON.stringify(Object.entries(plain).sort());
 };
 
-export async function pageShown(
-  desk: OpenReport,
-  pageId: string,
-  width: number,
-  choice: ReaderChoice,
-): Promise<PageShown> {
+async function pageShown(desk: OpenReport, pageId: string, width: number, choice: ReaderChoice): Promise<PageShown> {
   const start = performance.now();
   const page = await pageDrawn(desk, pageId, width, choice);
   const blocks = page.placed.map(({ scene, kind, row, block, x, y, figure, told }): PageBlockShown => {

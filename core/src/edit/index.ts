@@ -11,4 +11,4 @@ export { editedPlain, isPlain, type Edited, type PlainEdit } from './edited';
 export { edited, EDIT_NAMES } from './editedNamed';
 export * from './history';
 export { usageOf, type Usage } from './usage';
-export { LEAST_SHARE, WHOLE } from './kinds/pages';
+export { LEAST_SHARE, FULL_ROW } from './kinds/pages';

@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { checkReport, type Claimed, type PageBlock, type PageRow, type Report } from '../report';
-import { editedPlain, LEAST_SHARE, WHOLE, type Edit, type PlainEdit } from '.';
+import { editedPlain, LEAST_SHARE, FULL_ROW, type Edit, type PlainEdit } from '.';
 
 // What edits of pages do with rows and blocks.
 
@@ -55,7 +55,7 @@ describe('a block that is made wider', () => {
   });
   test('leaves its neighbour what it needs, and keeps it for itself', () => {
     expect(widen(two, 0, 5)).toEqual(['a6 b6']);
-    expect(widen(two, 0, 4)).toEqual([`a${WHOLE - LEAST_SHARE} b${LEAST_SHARE}`]);
+    expect(widen(two, 0, 4)).toEqual([`a${FULL_ROW - LEAST_SHARE} b${LEAST_SHARE}`]);
     expect(widen(two, 0, -20)).toEqual([`a${LEAST_SHARE} b6`]);
     expect(widen(withRows(row(figure('a', 12))), 0, 4)).toEqual(['a12']);
     expect(widen(two, 7, 1)).toEqual(['a6 b6']);

@@ -45,6 +45,6 @@ export function uses(brief: Brief | null, kind: Named, name: string): boolean {
 }
 
 /** A look may name measures and benchmarks, too. */
-export function lookUses(look: Look, kind: Named, name: string): boolean {
+function lookUses(look: Look, kind: Named, name: string): boolean {
   return namesIn(look).some((one) => one.of === kind && one.name === name);
 }

@@ -2,7 +2,7 @@ import { formOf, readBrief, type Brief, type Vocabulary } from '../brief';
 import { declarationOf, lookFor } from '../form';
 import { highlightFor } from '../highlight';
 import { Problem, didYouMean, isProblem } from '../problem';
-import { answerBrief, stacked, type Cells, type Check, type Choices, type Workspace } from '../query';
+import { answerBrief, stacked, type Cells, type Note, type Choices, type Workspace } from '../query';
 import { figureOf, type FigureEntry, type Look, type Report, type RulerEntry } from '../report';
 import type { Scene } from '../scene';
 import { asRanks } from './asRanks';
@@ -134,7 +134,7 @@ export async function drawFigure(workspace: Workspace, figure: FigureEntry): Pro
     ? { entry, values: await valuesOnRuler(workspace, figure, entry) }
     : own && { entry: own, values: [] };
   const highlight = highlightFor(report, cells.brief.lit);
-  const told: Check[] = [];
+  const told: Note[] = [];
   const further = await Promise.all(
     (definition.furtherBriefs?.(cells.brief, look, cells) ?? []).map((brief) =>
       answerBrief(workspace, brief, { most }).catch((error: unknown) => {

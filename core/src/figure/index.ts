@@ -5,6 +5,6 @@ export { defineForm, formDefinition } from './registry';
 export { numbersOf } from './numbers';
 export { rowName, rowWords, rowKey } from './names';
 export { numbersText, type NumbersText } from './numbersText';
-export { cellsFor, columnsOf } from './table/columns';
+export { cellsFor, figureColumns } from './table/columns';
 export { tableCells } from './table/table';
 export { bracketed, type ColumnShown, type FigureRequest, type FormDefinition, type Sentence, type Sum } from './form';

@@ -4,7 +4,7 @@ import type { Shape } from '../shape';
 export type Need = 'benchmark' | 'running period' | 'two fields' | 'a field';
 
 /** How the drawer offers a part of the look. */
-export type Offer =
+export type DrawerOffer =
   | {
       readonly kind: 'choice';
       readonly label: string;
@@ -31,7 +31,7 @@ export type Offer =
 export interface LookOption<K extends string = string, T = unknown> {
   readonly key: K;
   readonly shape: Shape;
-  readonly offer: Offer;
+  readonly offer: DrawerOffer;
   readonly needs?: Need;
   /** Stands for its type only. */
   readonly of?: T;

@@ -12,7 +12,7 @@ import { trendForm } from '../figure/trend/declared';
 import type { FormDeclaration, LookOf, LookOption } from './declare';
 
 /** Every form; a new one is a folder of `figure/`, a line here and a line in `figure/registry.ts`. */
-export const DECLARED = [
+const DECLARED = [
   bulletForm,
   barsForm,
   pairsForm,

@@ -2,4 +2,4 @@ export * from './declare';
 export * from './forms';
 export { namesIn, withNames, type Renaming } from './named';
 export type { Bands, MemberEdge } from './options';
-export { CELL_FIGURES, type CellFigure, type ColumnLook } from '../figure/table/declared';
+export { type CellFigure, type ColumnLook } from '../figure/table/declared';

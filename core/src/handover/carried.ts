@@ -4,8 +4,8 @@ import { isProblem } from '../problem';
 import type { Workspace } from '../query';
 import type { Page, Report } from '../report';
 import { columnOf, type Table } from '../table';
-import { packTables, type Part } from './packed';
-import { recording, type Asked } from './recording';
+import { packTables, type CarriedPart } from './packed';
+import { recording, type Observed } from './recording';
 
 /** What a page needs to be drawn anew where there is nothing but its file; periods are those all figures can follow from its rows. */
 export interface Carried extends ReaderOffers {
@@ -18,7 +18,7 @@ export interface Carried extends ReaderOffers {
 }
 
 /** A file carries at most this many rows; a page of more stays as it was handed over. */
-export const MOST_CARRIED = 250_000;
+const MOST_CARRIED = 250_000;
 
 /**
  * The data behind a page, limited to what it shows; null where that is too much for a file. What the figures ask for is
@@ -31,7 +31,7 @@ export async function carriedBy(
   const { report, vocabulary, tables } = workspace;
   const watched = recording(workspace.source);
   await drawPage({ ...workspace, source: watched.source }, page);
-  const parts = new Map<string, Part>();
+  const parts = new Map<string, CarriedPart>();
   for (const [id, { columns, span, spans }] of watched.asked) {
     const table = tables.get(id);
     if (!table) continue;
@@ -57,7 +57,7 @@ export async function carriedBy(
   };
 }
 
-function countIn(table: Table, { span }: Part): number {
+function countIn(table: Table, { span }: CarriedPart): number {
   const date = table.date === null ? undefined : columnOf(table, table.date);
   if (!span || date?.kind !== 'date') return table.rows;
   return date.days.reduce((count, day) => count + (day >= span.from && day <= span.to ? 1 : 0), 0);
@@ -69,7 +69,7 @@ function reportOf(
   page: Page,
   vocabulary: Vocabulary,
   tables: ReadonlyMap<string, Table>,
-  parts: ReadonlyMap<string, Part>,
+  parts: ReadonlyMap<string, CarriedPart>,
 ): Report {
   const shown = new Set(
     page.rows
@@ -109,7 +109,7 @@ function reportOf(
   };
 }
 
-const isIn = (asked: Asked, carried: Asked | undefined): boolean =>
+const isIn = (asked: Observed, carried: Observed | undefined): boolean =>
   carried !== undefined &&
   [...asked.columns].every((column) => carried.columns.has(column)) &&
   (carried.span === null ||
@@ -120,7 +120,7 @@ async function within(
   workspace: Workspace,
   page: Page,
   periods: ReaderOffers['periods'],
-  carried: ReadonlyMap<string, Asked>,
+  carried: ReadonlyMap<string, Observed>,
 ): Promise<ReaderOffers['periods']> {
   const found: ReaderOffers['periods'][number][] = [];
   for (const period of periods) {

@@ -1,6 +1,6 @@
-export { packProgram, writeHtml, type Chosen, type HtmlOptions, type Program, type Told } from './writeHtml';
+export { packProgram, writeHtml, type Chosen, type HtmlOptions, type Program, type ToldCell } from './writeHtml';
 export { workingsOf } from './workings';
-export { carriedBy, MOST_CARRIED, type Carried } from './carried';
+export { carriedBy, type Carried } from './carried';
 export { pageMarks, type PageCell } from './pageMarks';
 export { unpackTables } from './packed';
 export { fromBase85, toBase85 } from './base85';

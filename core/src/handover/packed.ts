@@ -17,7 +17,7 @@ type ColumnHead = Pick<Column, 'kind' | 'name' | 'blank' | 'convention'> & {
 const NO_NUMBER = -(2 ** 31);
 
 /** What of a table a file carries: some columns, and the rows of some days; null for all rows. */
-export interface Part {
+export interface CarriedPart {
   readonly columns: readonly string[];
   readonly span: Span | null;
   /** What is known of all rows' days. */
@@ -25,7 +25,7 @@ export interface Part {
 }
 
 /** Parts of tables as bytes, small: whole numbers where they are, equal bytes beside one another. */
-export function packTables(parts: readonly (readonly [Table, Part])[]): Uint8Array {
+export function packTables(parts: readonly (readonly [Table, CarriedPart])[]): Uint8Array {
   const heads: Head[] = [];
   const bodies: Uint8Array[] = [];
   for (const [table, { columns: names, span, spans }] of parts) {

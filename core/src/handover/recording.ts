@@ -4,7 +4,7 @@ import type { OpenSource } from '../query';
 import { spanKey, type KnownSpan } from '../table';
 
 /** What has been asked of a table: columns, and from when to when; null for rows of all days. */
-export interface Asked {
+export interface Observed {
   readonly columns: Set<string>;
   span: Span | null;
   /** What was told of its first and last day, by the columns that were asked for. */
@@ -17,9 +17,9 @@ const YEAR = 366;
 /** A source that remembers what it was asked for. */
 export function recording(source: OpenSource): {
   readonly source: OpenSource;
-  readonly asked: ReadonlyMap<string, Asked>;
+  readonly asked: ReadonlyMap<string, Observed>;
 } {
-  const asked = new Map<string, Asked>();
+  const asked = new Map<string, Observed>();
   const note = (table: string, columns: readonly string[], span: Span | null) => {
     const known = asked.get(table);
     if (!known) {

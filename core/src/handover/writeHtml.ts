@@ -9,7 +9,7 @@ import { pageMarks } from './pageMarks';
 import { LOADER_SCRIPT, LOADER_SCRIPT_HASH, PAGE_SCRIPT, PAGE_SCRIPT_HASH } from './script';
 
 /** The working behind a row, for the file. */
-export interface Told {
+export interface ToldCell {
   readonly title: string;
   readonly sentences: readonly Sentence[];
 }
@@ -18,7 +18,7 @@ export interface HtmlOptions {
   /** WOFF2 of the figure's font as base64, by weight. */
   readonly fonts: Readonly<Record<number, string>>;
   /** The working behind a cell of a figure on the page; null where none is given away. */
-  reckoning(placed: Placed, cell: Mark): Told | null;
+  reckoning(placed: Placed, cell: Mark): ToldCell | null;
   /** The program and the data with which its reader can choose what it shows; without them it stays as it is. */
   readonly live?: {
     readonly carried: Carried;
@@ -63,7 +63,7 @@ const DESK = '#ECEDE8';
  * other script run; text from data stays text.
  */
 export function writeHtml(page: DrawnPage, { fonts, reckoning, live }: HtmlOptions): string {
-  const told: Told[] = [];
+  const told: ToldCell[] = [];
   const { svg } = pageMarks(page, (placed, cell) => {
     // With the program in it, workings are made when they are asked for.
     if (live) return true;

@@ -10,7 +10,7 @@ export const LEAST_DIFFERENCE: Readonly<Record<Vision, number>> = {
   deuteranopia: 10,
   tritanopia: 10,
 };
-export const LEAST_CONTRAST = 4.5;
+const LEAST_CONTRAST = 4.5;
 
 const onInk = new Map<string, string>();
 

@@ -186,7 +186,7 @@ export function checkExpression(
   return visit(e, level);
 }
 
-export function quoted(name: string): string {
+function quoted(name: string): string {
   return /^[\p{L}_][\p{L}\p{N}_]*$/u.test(name) ? name : `"${name.replaceAll('"', '""')}"`;
 }
 

@@ -82,7 +82,7 @@ export const CAST_TYPES = ['number', 'numeric', 'integer', 'text', 'date'] as co
 export type CastType = (typeof CAST_TYPES)[number];
 
 /** The parts an expression is made of, in order. */
-export function partsOf(e: Expression): readonly Expression[] {
+function partsOf(e: Expression): readonly Expression[] {
   switch (e.kind) {
     case 'number':
     case 'text':

@@ -1,5 +1,5 @@
 export * from './expression';
 export { readExpression } from './read';
-export { checkExpression, quoted, type Columns, type CheckedType, type ValueType } from './check';
+export { checkExpression, type Columns, type CheckedType, type ValueType } from './check';
 export { compile, rescale, type Compiled, type Leaves } from './compile';
 export { completeExpression, type ExpressionCompletion } from './complete';

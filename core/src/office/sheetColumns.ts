@@ -14,7 +14,7 @@ import {
   type SheetColumn,
 } from './writeXlsx';
 
-interface Column extends SheetColumn {
+interface NumbersColumn extends SheetColumn {
   of(row: NumbersRow, i: number): SheetCell;
 }
 
@@ -29,7 +29,7 @@ export function sheetColumns(
   references: readonly Cells[] = [],
 ): { readonly columns: SheetColumn[]; readonly lines: SheetCell[][] } {
   const { rows } = numbers;
-  const columns: Column[] = [...keyColumns(cells), ...stepColumn(cells)];
+  const columns: NumbersColumn[] = [...keyColumns(cells), ...stepColumn(cells)];
   const { benchmark, stacked, view } = cells;
   const format = stacked ? amountFormat(decimalsIn(rows.map(({ actual }) => actual))) : formatOf(cells);
   const amount = (name: string, of: (row: NumbersRow, i: number) => SheetCell) => columns.push({ name, format, of });
@@ -82,7 +82,7 @@ export function sheetColumns(
 
 const orNull = (value: number): number | null => (Number.isNaN(value) ? null : value);
 
-function keyColumns({ fields }: Cells): Column[] {
+function keyColumns({ fields }: Cells): NumbersColumn[] {
   return fields.map((field, f) => ({
     name: field,
     of: ({ key, rest }) => key[field] ?? (rest && f > 0 ? null : BLANK_MEMBER),
@@ -90,9 +90,9 @@ function keyColumns({ fields }: Cells): Column[] {
 }
 
 /** Days, weeks and months are days of the spreadsheet; quarters and years are named as the report's calendar names them. */
-function stepColumn({ grain }: Cells): Column[] {
+function stepColumn({ grain }: Cells): NumbersColumn[] {
   if (!grain) return [];
-  const asText: Column = { name: grain, of: ({ step }) => step };
+  const asText: NumbersColumn = { name: grain, of: ({ step }) => step };
   if (grain === 'quarter' || grain === 'year') return [asText];
   const format = grain === 'month' ? MONTH_FORMAT : DAY_FORMAT;
   const dayOf = (step: string) => readIsoDay(grain === 'month' ? `${step}-01` : step);
@@ -123,7 +123,7 @@ function rowsLike(cells: Cells, other: Cells): number[] {
 }
 
 /** No two columns are called alike. */
-function distinctly(columns: readonly Column[]): SheetColumn[] {
+function distinctly(columns: readonly NumbersColumn[]): SheetColumn[] {
   const taken = new Set<string>();
   return columns.map(({ name, format }) => {
     let free = name;

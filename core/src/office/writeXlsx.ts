@@ -164,7 +164,7 @@ function textCell(text: string, column: number, row: number, style: number): str
 }
 
 /** A, B, … Z, AA, … */
-export function columnName(column: number): string {
+function columnName(column: number): string {
   const letter = String.fromCharCode(65 + (column % 26));
   return column < 26 ? letter : `${columnName(Math.floor(column / 26) - 1)}${letter}`;
 }

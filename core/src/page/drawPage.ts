@@ -1,13 +1,13 @@
 import { sayPeriod, writtenDay } from '../calendar';
 import { drawFigure, figureNamed, redrawn, type Drawn } from '../figure';
-import { claimWords, holds } from '../finding';
+import { claimWords, holds } from '../suggestion';
 import { liveTitle } from '../format';
 import { didYouMean, isProblem, listed, Problem } from '../problem';
 import type { Workspace } from '../query';
 import { figureOf, type FigureEntry, type Page, type PageBlock, type Report } from '../report';
 import type { Scene } from '../scene';
 import { aligned } from './aligned';
-import { columnsOf, SHEET } from './layout';
+import { placedBlocks, SHEET } from './layout';
 import { narrowed, NOTHING_CHOSEN, type Reader } from './reader';
 import { footScene, headScene, textScene, titleScene } from './texts';
 
@@ -86,7 +86,7 @@ export async function drawPage(
     }
     return drawn;
   };
-  const [across] = columnsOf([{ share: 12 }], width).columns;
+  const [across] = placedBlocks([{ share: 12 }], width).columns;
   const { x: margin, width: inner } = across!;
   const placed: Placed[] = [];
   let y = margin;
@@ -101,7 +101,7 @@ export async function drawPage(
       put('head', r, headScene(row.head, inner), 10);
       continue;
     }
-    const { columns, stacked } = columnsOf(row.blocks, width);
+    const { columns, stacked } = placedBlocks(row.blocks, width);
     const drawn = await Promise.all(
       row.blocks.map((block, b) => drawBlock(block, columns[b]!.width, report, answered)),
     );
@@ -193,7 +193,7 @@ function firstSizes({ rows }: Page, across: number): Map<string, Size> {
   const sizes = new Map<string, Size>();
   for (const row of rows) {
     if ('head' in row) continue;
-    const { columns, stacked } = columnsOf(row.blocks, across);
+    const { columns, stacked } = placedBlocks(row.blocks, across);
     const { height } = row;
     row.blocks.forEach((block, b) => {
       const { width } = columns[b]!;

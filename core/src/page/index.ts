@@ -1,5 +1,5 @@
 export * from './reader';
-export { columnsOf, SHEET, type Column } from './layout';
+export { placedBlocks, SHEET, type PlacedBlock } from './layout';
 export { drawPage, pageNamed, PAGE_WIDTH, type DrawnPage, type PageOptions, type Placed } from './drawPage';
 export { writePage } from './writePage';
 export { readerOffers, type ReaderOffers } from './offers';

@@ -4,7 +4,7 @@ import type { PageBlock } from '../report';
 export const SHEET = { margin: 20, gutter: 20, narrow: 640, row: 20 } as const;
 const TWELFTHS = 12;
 
-export interface Column {
+export interface PlacedBlock {
   readonly x: number;
   readonly width: number;
 }
@@ -14,10 +14,10 @@ export interface Column {
  * rows below one another line up. Rows that leave twelfths free leave them at the right. On a narrow page (a phone) every
  * block takes the whole width, one beneath the other: `stacked`.
  */
-export function columnsOf(
+export function placedBlocks(
   blocks: readonly Pick<PageBlock, 'share'>[],
   width: number,
-): { columns: Column[]; stacked: boolean } {
+): { columns: PlacedBlock[]; stacked: boolean } {
   const margin = width < SHEET.narrow ? SHEET.margin / 2 : SHEET.margin;
   const inner = width - 2 * margin;
   if (width < SHEET.narrow) return { columns: blocks.map(() => ({ x: margin, width: inner })), stacked: true };

@@ -6,7 +6,7 @@ import { readCsv } from '../reading';
 import { checkReport, type Page, type Report } from '../report';
 import { makeTable } from '../table';
 import { workspaceFor, type OpenReport } from '../workspace';
-import { columnsOf, drawPage, narrowed, NOTHING_CHOSEN, offeredPeriods, SHEET, writePage, type Reader } from '.';
+import { placedBlocks, drawPage, narrowed, NOTHING_CHOSEN, offeredPeriods, SHEET, writePage, type Reader } from '.';
 import { tries } from '../proof/tries.fixture';
 
 const LINES = [
@@ -67,7 +67,7 @@ describe('the layout of a page', () => {
     fc.assert(
       fc.property(shares, fc.integer({ min: 320, max: 2000 }), (list, width) => {
         const blocks = list.map((share) => ({ share }));
-        const { columns, stacked } = columnsOf(blocks, width);
+        const { columns, stacked } = placedBlocks(blocks, width);
         columns.forEach(({ x, width: wide }, i) => {
           expect(x).toBeGreaterThan(0);
           expect(x + wide).toBeLessThan(width);
@@ -75,7 +75,7 @@ describe('the layout of a page', () => {
           if (next && !stacked) expect(next.x - x - wide).toBeCloseTo(SHEET.gutter, 6);
         });
         if (!stacked && list[0] === 6)
-          expect(columns[0]).toEqual(columnsOf([{ share: 6 }, { share: 6 }], width).columns[0]);
+          expect(columns[0]).toEqual(placedBlocks([{ share: 6 }, { share: 6 }], width).columns[0]);
       }),
     ));
 
@@ -134,7 +134,7 @@ describe('the layout of a page', () => {
     for (const width of [400, 900, 1400]) {
       const { placed } = await drawPage({ source, report, vocabulary }, page, { width });
       const figure = placed.find(({ figure }) => figure === 'shops')!;
-      expect(figure.scene.width).toBeCloseTo(columnsOf(row('shops', 'whole').blocks, width).columns[0]!.width, 6);
+      expect(figure.scene.width).toBeCloseTo(placedBlocks(row('shops', 'whole').blocks, width).columns[0]!.width, 6);
       for (const mark of figure.scene.marks) if (mark.shape === 'text') expect(mark.size).toBeGreaterThanOrEqual(11);
     }
   });

@@ -2,7 +2,7 @@ import { expect, test } from 'vitest';
 import { writeView } from '../brief';
 import { isoDay, readIsoDay, writtenDay } from '../calendar';
 import { numbersFor, type Drawn } from '../figure';
-import { suggestionsOf } from '../finding';
+import { suggestionsOf } from '../suggestion';
 import { liveTitle } from '../format';
 import { sheetColumns, tablesOf } from '../office';
 import { isProblem } from '../problem';

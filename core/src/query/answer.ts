@@ -3,7 +3,7 @@ import { endOf, stepsWithin, type Day, type Period } from '../calendar';
 import { isProblem, Problem } from '../problem';
 import type { Benchmark } from '../report';
 import { finer, total as sumOf, type Decimals } from '../number';
-import type { Asked, Held } from './benchmark/asked';
+import type { BenchmarkRequest, Held } from './benchmark/asked';
 import { benchmarkValues, isLikeForLike, kindBeneath } from './benchmark/benchmark';
 import type { Cells } from './cells';
 import {
@@ -56,7 +56,8 @@ export async function answerBrief(
   const stepping = steppingOf(context, steps);
   tellRunningStep(context, stepping, steps);
   const sources = { actual, held, due };
-  const dueOf = (own: Context, ask: Asked) => (benchmark ? dueValues(own, benchmark, ask) : Promise.resolve(null));
+  const dueOf = (own: Context, ask: BenchmarkRequest) =>
+    benchmark ? dueValues(own, benchmark, ask) : Promise.resolve(null);
   const everyone = await membersOf(context, steps, sources, benchmark, dueOf);
   const chosen = await chosenMembers(context, everyone, whole, steps, sources, benchmarkKind);
   reportGaps(context, benchmark, actual, { held, due });
@@ -260,7 +261,7 @@ async function mixOf(
   );
 }
 
-function asked({ brief, period }: Context, actual: Values): Asked {
+function asked({ brief, period }: Context, actual: Values): BenchmarkRequest {
   return { by: brief.by, grain: brief.grain, period, actual };
 }
 
@@ -335,7 +336,7 @@ async function wholeComparison(context: Context, benchmark: Benchmark | null, va
 }
 
 /** What of the benchmark is due by the as-of date; null where the period is over or the benchmark is cut there anyway. */
-async function dueValues(context: Context, benchmark: Benchmark, ask: Asked): Promise<Held | null> {
+async function dueValues(context: Context, benchmark: Benchmark, ask: BenchmarkRequest): Promise<Held | null> {
   const { period, asOf, brief, calendar } = context;
   const runsOn = brief.views[0]!.kind === 'cumulative' && ask.grain !== null;
   if (!period.partial || period.from > asOf || (isLikeForLike(context, benchmark) && !runsOn)) return null;

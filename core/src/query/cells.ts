@@ -11,7 +11,7 @@ export type Standing = (typeof STANDINGS)[number];
 
 export type CellState = 'actual' | 'forecast' | 'blank';
 
-export interface Check {
+export interface Note {
   readonly code: string;
   readonly severity: 'error' | 'warning' | 'note';
   readonly text: string;
@@ -126,7 +126,7 @@ export interface Cells {
   /** What a look asks for beside it. */
   readonly extras: Extras;
   readonly leftOut: readonly { readonly reason: string; readonly rows: number }[];
-  readonly checks: readonly Check[];
+  readonly checks: readonly Note[];
   /** Where each row is a measure of its own: the answers the rows were taken from. */
   readonly stacked: readonly Cells[] | null;
 }

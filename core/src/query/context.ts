@@ -5,7 +5,7 @@ import { didYouMean, isProblem, Problem } from '../problem';
 import { benchmarksOf, type Benchmark, type Look, type Measure, type RankKind, type Report } from '../report';
 import type { Window } from '../series';
 import { asOfDay, type KnownSpan } from '../table';
-import type { Check } from './cells';
+import type { Note } from './cells';
 import type { OpenSource, TableFacts } from './query';
 
 /** An expression with aggregates, checked against its table. */
@@ -51,7 +51,7 @@ export interface Context {
   readonly measure: Measure;
   readonly of: Aggregated;
   readonly choices: Choices;
-  readonly checks: Check[];
+  readonly checks: Note[];
 }
 
 export async function contextFor(
@@ -128,7 +128,7 @@ export function benchmarkNamed(report: Report, name: string): Benchmark {
   return benchmark;
 }
 
-export function factsOf(source: OpenSource, table: string, who: string): TableFacts {
+function factsOf(source: OpenSource, table: string, who: string): TableFacts {
   const facts = source.facts(table);
   if (!facts)
     throw new Problem(
@@ -160,7 +160,7 @@ export function aggregated(source: OpenSource, table: string, expression: string
   }
 }
 
-export function note(context: Context, code: string, severity: Check['severity'], text: string): void {
+export function note(context: Context, code: string, severity: Note['severity'], text: string): void {
   if (!context.checks.some((check) => check.code === code && check.text === text))
     context.checks.push({ code, severity, text });
 }

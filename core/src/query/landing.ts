@@ -17,10 +17,10 @@ export interface Landing {
   readonly neededPerDay: number;
 }
 
-export type Kept = 'as so far' | 'as planned';
+export type LandingKind = 'as so far' | 'as planned';
 
 /** To date ÷ benchmark to date; 1 where the rest comes in as planned, or where that cannot be told. */
-function paceOf(toDate: number, benchmarkToDate: number, kept: Kept): number {
+function paceOf(toDate: number, benchmarkToDate: number, kept: LandingKind): number {
   const ratio = toDate / benchmarkToDate;
   return kept === 'as planned' || !Number.isFinite(ratio) ? 1 : ratio;
 }
@@ -30,7 +30,7 @@ export function landingOf(
   toDate: number,
   benchmarkEnd: number,
   benchmarkToDate: number,
-  kept: Kept = 'as so far',
+  kept: LandingKind = 'as so far',
 ): number {
   return tidy(toDate + (benchmarkEnd - benchmarkToDate) * paceOf(toDate, benchmarkToDate, kept));
 }
@@ -39,7 +39,7 @@ export function landingOf(
  * Landings of a figure of running sums held against a benchmark, one a member; none for other figures.
  * @param kept the rest comes in as it has so far (`as so far`), or as the benchmark says (`as planned`).
  */
-export function landingsOf(cells: Cells, kept: Kept = 'as so far'): Landing[] {
+export function landingsOf(cells: Cells, kept: LandingKind = 'as so far'): Landing[] {
   const { view, grain, benchmarks, steps, asOf, period, calendar, fields, members, actual } = cells;
   if (view.kind !== 'cumulative' || !grain || !benchmarks || !steps) return [];
   const found: Landing[] = [];

@@ -5,7 +5,7 @@ import { formOf } from '../brief';
 import { declarationOf } from '../form';
 import type { Benchmark } from '../report';
 import { declaredOrder, inOrder } from '../table';
-import type { Asked, Held } from './benchmark/asked';
+import type { BenchmarkRequest, Held } from './benchmark/asked';
 import { benchmarkValues } from './benchmark/benchmark';
 import { THE_REST, type Cells } from './cells';
 import { gapOf, gapPercentOf } from './compare';
@@ -14,7 +14,7 @@ import { select, sort, type Candidate } from './selection';
 import { groupKey, only, valuesOf, type Values } from './values';
 
 /** The code of what is told where a benchmark covers less than the figure. */
-export const COVERAGE = 'partly-covered';
+const COVERAGE = 'partly-covered';
 
 /** One member over all steps, before views and selection. */
 export interface Member extends Candidate {
@@ -58,7 +58,7 @@ export async function membersOf(
   steps: readonly (Day | null)[],
   { actual, held, due }: Sources,
   benchmark: Benchmark | null,
-  dueOf: (context: Context, asked: Asked) => Promise<Held | null>,
+  dueOf: (context: Context, asked: BenchmarkRequest) => Promise<Held | null>,
 ): Promise<Member[]> {
   const { brief, source, of } = context;
   const groups = new Map<string, readonly string[]>();

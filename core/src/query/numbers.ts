@@ -4,7 +4,7 @@ import { writeCsv } from '../table';
 import { writeView } from '../brief';
 import { landingsOf } from './landing';
 import { stepOfRow } from './pack';
-import { STANDINGS, standingAt, type Cells, type Check, type Comparison, type Standing } from './cells';
+import { STANDINGS, standingAt, type Cells, type Note, type Comparison, type Standing } from './cells';
 
 type Maybe = number | null;
 
@@ -59,7 +59,7 @@ export interface Numbers {
   /** Of a trend: the straight line through each member's steps. */
   readonly trends?: readonly Readonly<Record<string, unknown>>[];
   readonly leftOut: readonly { readonly reason: string; readonly rows: number }[];
-  readonly checks: readonly Check[];
+  readonly checks: readonly Note[];
 }
 
 /** A number as it is written: blank is null. */
@@ -161,7 +161,7 @@ function withNulls(one: object): Record<string, unknown> {
 }
 
 /** The same rows under a heading, one column a number; null where there is none. */
-export function numbersGrid(numbers: Numbers): {
+function numbersGrid(numbers: Numbers): {
   readonly header: readonly string[];
   readonly lines: readonly (readonly (string | number | null)[])[];
 } {

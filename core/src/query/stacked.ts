@@ -2,7 +2,7 @@ import { writeView } from '../brief';
 import { NO_EXTRAS, type Cells } from './cells';
 
 /** What the rows of stacked measures are called together. */
-export const MEASURE_FIELD = 'measure';
+const MEASURE_FIELD = 'measure';
 
 /** Answers without fields or steps put under one another: each is a row, called by its view. */
 export function stacked(list: readonly Cells[]): Cells {

@@ -28,7 +28,7 @@ export function groupKey(members: readonly string[], step: Day | null): string {
 }
 
 /** Which groups of a table, over which days. */
-export interface Shape {
+export interface Grouping {
   readonly by: readonly string[];
   readonly grain: Grain | null;
   readonly span: Span | null;
@@ -36,7 +36,11 @@ export interface Shape {
 }
 
 /** An expression of aggregates, evaluated for every group that has rows. */
-export async function valuesOf(source: OpenSource, { table, expression }: Aggregated, shape: Shape): Promise<Values> {
+export async function valuesOf(
+  source: OpenSource,
+  { table, expression }: Aggregated,
+  shape: Grouping,
+): Promise<Values> {
   const aggregates = aggregatesOf(expression);
   const distinct = aggregates.filter((a, i) => aggregates.findIndex((b) => keyOf(b) === keyOf(a)) === i);
   const groups = await source.groups({ table: table.id, aggregates: distinct, ...shape });

@@ -25,7 +25,7 @@ export interface Waterfall {
 }
 
 /** A named amount to be added. */
-export interface Part {
+export interface WaterfallPart {
   readonly name: string;
   readonly value: number;
   readonly mark?: 'new' | 'gone' | null;
@@ -37,7 +37,7 @@ export interface Part {
 /** Amounts added one after the other from a beginning to a total. Blanks add nothing. */
 export function waterfallOf(
   beginning: { readonly name: string; readonly value: number } | null,
-  parts: readonly Part[],
+  parts: readonly WaterfallPart[],
   total: string,
   decimals: Decimals,
 ): Waterfall {
@@ -69,10 +69,10 @@ export function waterfallOf(
 }
 
 /** Of several fields the first is the parent: its members follow one another, and each ends in a subtotal. */
-function inGroups(cells: Cells, parts: readonly (Part & { readonly row: number })[]): Part[] {
+function inGroups(cells: Cells, parts: readonly (WaterfallPart & { readonly row: number })[]): WaterfallPart[] {
   const { members, fields } = cells;
   if (fields.length < 2) return parts.map((part) => ({ ...part, name: members[0]?.[part.row] || part.name }));
-  const groups = new Map<string, Part[]>();
+  const groups = new Map<string, WaterfallPart[]>();
   for (const part of parts) {
     const group = members[0]![part.row]! || BLANK_MEMBER;
     const named = {
@@ -151,7 +151,7 @@ export function variance(cells: Cells): Waterfall {
   const decimals = finer(cells.decimals, exactly(benchmarks));
   const parts = rowsOf(cells).map((row) => {
     const [is, was] = [cells.actual[row]!, benchmarks[row]!];
-    const mark: Part['mark'] = !isThen
+    const mark: WaterfallPart['mark'] = !isThen
       ? null
       : Number.isNaN(was) || was === 0
         ? is

@@ -93,7 +93,7 @@ export function isEnough(fitting: number, filled: number): boolean {
 }
 
 /** The names a column stands under, beside which others. */
-export interface Named {
+export interface HeadedColumn {
   readonly name: string;
   readonly header: readonly string[];
 }
@@ -105,7 +105,7 @@ const FINER = /month|monat|quarter|quartal|week|woche|day|date|datum/i;
  * The reading that the evidence supports best. `wanted` fixes the kind and leaves the convention to the evidence; the
  * column's name counts for plain digits, which are dates only where they are called so.
  */
-export function decide(evidence: Evidence, { name, header }: Named, wanted?: ColumnKind): Reading {
+export function decide(evidence: Evidence, { name, header }: HeadedColumn, wanted?: ColumnKind): Reading {
   const { filled, yesNo, numbers, dates } = evidence;
   const style: NumberStyle = numbers.comma > numbers.point ? 'comma' : 'point';
   let best = -1;

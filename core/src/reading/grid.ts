@@ -67,7 +67,7 @@ function placeOf(header: number, chunk: GridChunk): number {
 const filledIn = (row: Row) => row.reduce<number>((n, cell) => n + (textOf(cell).trim() === '' ? 0 : 1), 0);
 
 /** The place of the row that names the columns: the first that is about as full as the rows are. */
-export function findHeader(rows: readonly Row[]): number {
+function findHeader(rows: readonly Row[]): number {
   const filled = rows.slice(0, LOOKED_AT).map(filledIn);
   const wide = filled.filter((count) => count >= 2).sort((a, b) => a - b);
   const typical = wide[wide.length >> 1] ?? 1;

@@ -1,6 +1,6 @@
 export { fileOf, type SourceFile } from './file';
-export { formatOf, readFile, sheetsOf, type FileWish, type Format } from './readFile';
-export { dialectOf, readCsv, readCsvFile } from './readCsv';
+export { readFile, sheetsOf, type FileWish, type Format } from './readFile';
+export { readCsv, readCsvFile } from './readCsv';
 export { readJson } from './readJson';
 export { readParquet } from './readParquet';
 export { readXlsx } from './readXlsx';

@@ -6,7 +6,7 @@ export interface Quoted {
   readonly raw: string;
 }
 
-export interface Mended {
+export interface MendedText {
   /** The text with every stray quote written as a letter. */
   readonly text: string;
   readonly found: readonly Quoted[];
@@ -36,7 +36,7 @@ const FEW_BREAKS = 5;
  * @param text begins with a row
  * @param isEnd no more text follows; else what cannot be told yet is left as it is, at the end
  */
-export function mendQuotes(text: string, { delimiter, newline, width }: Dialect, isEnd: boolean): Mended {
+export function mendQuotes(text: string, { delimiter, newline, width }: Dialect, isEnd: boolean): MendedText {
   const found: Quoted[] = [];
   const longer: { at: number; by: number }[] = [];
   const breaks: number[] = [];
@@ -82,7 +82,7 @@ export function mendQuotes(text: string, { delimiter, newline, width }: Dialect,
 }
 
 /** How many characters of the text that was mended make up the first ones of what came of it. */
-export function lengthBefore({ longer }: Pick<Mended, 'longer'>, cursor: number): number {
+export function lengthBefore({ longer }: Pick<MendedText, 'longer'>, cursor: number): number {
   return cursor - (longer.findLast(({ at }) => at <= cursor)?.by ?? 0);
 }
 

@@ -1,10 +1,10 @@
 import Papa from 'papaparse';
-import { LEFT_OUT_KEPT, type ColumnWish, type Marks, type RawTable, type Told } from '../table';
+import { LEFT_OUT_KEPT, type ColumnWish, type LineIndex, type RawTable, type Told } from '../table';
 import type { Row, RowSource } from './cell';
 import { byteLength, decode, encodingOf, firstBytes, NotUtf8, type Decoded } from './decode';
 import { fileOf, type SourceFile } from './file';
 import { rowsUnderHeader, type GridChunk } from './grid';
-import { lengthBefore, mendQuotes, type Dialect, type Mended } from './quotes';
+import { lengthBefore, mendQuotes, type Dialect, type MendedText } from './quotes';
 import { readRows, type OnRows } from './readRows';
 
 /** What a report says of delimited text beyond its columns. */
@@ -95,7 +95,7 @@ class Marker {
   }
 
   /** What was found in the quotes of a piece, up to where its rows end. */
-  mended({ text, found, breaks }: Mended, cursor: number, firstLine: number): void {
+  mended({ text, found, breaks }: MendedText, cursor: number, firstLine: number): void {
     const inside = breaks.filter((at) => at < cursor);
     this.breaks += inside.length;
     const { newline } = this.dialect;
@@ -117,7 +117,7 @@ class Marker {
   }
 
   /** Null where the bytes do not add up, as behind a byte that meant nothing. */
-  marks(size: number): Marks | null {
+  marks(size: number): LineIndex | null {
     const { lines, encoding, dialect } = this;
     // A byte order mark is not part of the text.
     const lead = size - this.byte;
@@ -183,7 +183,7 @@ const parserOf = ({ delimiter, newline }: Dialect) => new Papa.Parser({ delimite
 const DELIMITERS = [',', ';', '\t', '|', '\u001f', '^', '~'];
 
 /** Delimiter, line ends and width that the first piece shows. */
-export function dialectOf(text: string, delimiter?: string): Dialect {
+function dialectOf(text: string, delimiter?: string): Dialect {
   const sample = text.slice(0, 256 * 1024).replace(/^\uFEFF/, '');
   const { meta, data } = Papa.parse<string[]>(sample, {
     preview: 60,
@@ -220,7 +220,7 @@ function newlineOf(sample: string): '\r\n' | '\n' | '\r' {
 /** Rows of delimited text as they stand in the file, by their lines; from places that are marked, see `Marks`. */
 export async function rawCsvRows(
   file: SourceFile,
-  marks: Marks,
+  marks: LineIndex,
   lines: readonly number[],
 ): Promise<ReadonlyMap<number, Row>> {
   const found = new Map<number, Row>();

@@ -7,12 +7,12 @@ import { readCsvFile } from './readCsv';
 import { readParquet } from './readParquet';
 import type { OnRows } from './readRows';
 import { readXlsx, xlsxSheets } from './readXlsx';
-import { shaped, type Shape } from './shape';
+import { shaped, type FileShape } from './shape';
 
 export type Format = 'text' | 'json' | 'workbook' | 'parquet';
 
 /** What a report says of where a table comes from and how it is made of it. */
-export interface FileWish extends Shape {
+export interface FileWish extends FileShape {
   readonly sheet?: string;
   readonly header?: number;
   readonly delimiter?: string;
@@ -44,7 +44,7 @@ const SIGNATURES: readonly { readonly bytes: readonly number[]; readonly what: s
 ];
 
 /** What kind of file it is, by its first bytes; the name only settles doubts. Throws a `Problem` for kinds that hold no rows we can read. */
-export async function formatOf(file: SourceFile): Promise<Format> {
+async function formatOf(file: SourceFile): Promise<Format> {
   const first = await firstBytes(file, 4096);
   const begins = (bytes: readonly number[]) => bytes.every((byte, i) => first[i] === byte);
   if (begins([0x50, 0x4b, 0x03, 0x04])) return 'workbook';

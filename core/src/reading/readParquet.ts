@@ -10,7 +10,7 @@ import type { SourceFile } from './file';
 import { MOST_COLUMNS, namesFrom, readRows, type OnRows } from './readRows';
 
 /** A file whose pages unpack to more than this many bytes is not opened. */
-export const MOST_PARQUET = 16_000_000_000;
+const MOST_PARQUET = 16_000_000_000;
 
 const MS_A_DAY = 86_400_000;
 

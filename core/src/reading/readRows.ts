@@ -7,13 +7,13 @@ import {
   type Doubt,
   type LeftOut,
   type LeftOutCount,
-  type Marks,
+  type LineIndex,
   type RawTable,
   type TextColumn,
 } from '../table';
 import { type Aside, type Cell, type Row, type RowChunk, type RowSource } from './cell';
 import { decide, isEnough, noEvidence, sameReading, weigh, type Reading } from './evidence';
-import { laneFor, type Lane } from './lane';
+import { laneFor, type ColumnReader } from './columnReader';
 import { datePattern, type DatePattern } from './readDate';
 import { styleNamed } from './readNumber';
 import { retype } from './retype';
@@ -43,7 +43,7 @@ export async function readRows(
   source: RowSource,
   wishes: readonly ColumnWish[] = [],
   onRows: OnRows = () => {},
-  marks: () => Marks | null = () => null,
+  marks: () => LineIndex | null = () => null,
 ): Promise<RawTable> {
   checkWishes(name, wishes);
   const first = new Pass(wishes);
@@ -95,7 +95,7 @@ class Pass {
   header: readonly string[] = [];
   private firstLine = 0;
   private nextLine = 0;
-  private readonly lanes = new Map<string, Lane>();
+  private readonly lanes = new Map<string, ColumnReader>();
   private readonly skipped: number[] = [];
   private emptyLines = 0;
   private readonly leftOut: LeftOut[] = [];
@@ -199,7 +199,7 @@ class Pass {
   }
 
   /** For columns that can be read in two ways: the way in which another column of the file can only be read. */
-  private likeOthers(columns: readonly { name: string; lane: Lane }[]): Map<string, Reading> {
+  private likeOthers(columns: readonly { name: string; lane: ColumnReader }[]): Map<string, Reading> {
     const found = new Map<string, Reading>();
     for (const { name, lane } of columns) {
       const doubt = lane.doubt();
@@ -219,7 +219,7 @@ class Pass {
   }
 
   /** The typed table; columns that a second pass looked at stand in for the first's. */
-  finish(marks: Marks | null, second?: Pass): RawTable {
+  finish(marks: LineIndex | null, second?: Pass): RawTable {
     const reread = new Set(second?.lanes.keys());
     const isOld = ({ column }: { column: string | null }) => column !== null && reread.has(column);
     let leftOut = this.leftOut.filter((entry) => !isOld(entry));

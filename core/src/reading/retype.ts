@@ -1,6 +1,6 @@
 import type { Column, Doubt, TextColumn } from '../table';
 import type { Reading } from './evidence';
-import { laneFor } from './lane';
+import { laneFor } from './columnReader';
 
 /** A text column read as another kind. */
 export interface Retyped {

@@ -14,7 +14,7 @@ import { retype } from './retype';
 import { madeLong, repeated, wideIn, type LongWish } from './wide';
 
 /** What a report says of how rows are made of a file. */
-export interface Shape {
+export interface FileShape {
   readonly columns?: readonly ColumnWish[];
   /** Rows that look like totals or notes are left out. */
   readonly leaveOut?: readonly ('totals' | 'notes')[];
@@ -23,7 +23,7 @@ export interface Shape {
 }
 
 /** The table as the report wants it shaped. Throws a `Problem` where it cannot be. */
-export function shaped(raw: RawTable, { columns = [], leaveOut = [], long }: Shape, file: string): RawTable {
+export function shaped(raw: RawTable, { columns = [], leaveOut = [], long }: FileShape, file: string): RawTable {
   let table = raw;
   if (leaveOut.length > 0) {
     const { totals, notes } = suspectRows(raw);

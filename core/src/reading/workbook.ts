@@ -3,7 +3,7 @@ import { Problem } from '../problem';
 import { readZip } from '../zip';
 
 /** A workbook may not unpack to more than this many bytes. */
-export const MOST_UNPACKED = 1_000_000_000;
+const MOST_UNPACKED = 1_000_000_000;
 
 /** How the number in a cell is meant, by its format. */
 export type Meaning = 'number' | 'date' | 'month' | 'percent';
@@ -215,7 +215,7 @@ function meaningsIn(bytes: Uint8Array | undefined, file: string): Meaning[] {
 }
 
 /** What a number format shows: a day when it has years, or months beside days; a month when it has no days; a percentage when it has a percent sign. */
-export function meaningOf(format: string): Meaning {
+function meaningOf(format: string): Meaning {
   const first = format
     .replace(/"[^"]*"|\\.|_.|\*./g, '')
     .replace(/\[[^\]]*\]/g, '')

@@ -12,7 +12,7 @@ export interface Bundle {
 }
 
 /** What a bundle may hold at most. */
-export const BUNDLE_LIMITS = { files: 200, unpacked: 1_000_000_000, path: 400 } as const;
+const BUNDLE_LIMITS = { files: 200, unpacked: 1_000_000_000, path: 400 } as const;
 
 const NO_TIME = new Date(1980, 0, 1);
 const IS_REPORT = /\.ruler\.json$/i;

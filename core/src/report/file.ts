@@ -3,7 +3,7 @@ import { ValidationError } from 'yup';
 import { Problem } from '../problem';
 import { REPORT_VERSION, type Report } from './report';
 import { reportSchema } from './schema';
-import { inOrder } from './write';
+import { inFileOrder } from './write';
 
 /** A report file may not be larger than this many characters. */
 const MOST_TEXT = 20_000_000;
@@ -102,7 +102,7 @@ export function checkReport(value: unknown, file = 'report'): Report {
       stripUnknown: false,
     }) as unknown as Report;
     refuseCircles(report, file);
-    return inOrder(report);
+    return inFileOrder(report);
   } catch (error) {
     if (!(error instanceof ValidationError)) throw error;
     const message = error.message.replace(/^this /, 'the report ').replace(/, but the final value was: [^]*$/, '');

@@ -67,7 +67,7 @@ const table = object({
     .max(500),
 });
 
-export const numberFormat = object({
+const numberFormat = object({
   style: oneOf(['number', 'currency', 'percent', 'points']).required('${path} is missing'),
   currency: yup.string().matches(/^[A-Z]{3}$/, '${path} must be a currency code of three letters'),
   scale: oneOf(['auto', 'none', 'K', 'M', 'B']),

@@ -2,7 +2,7 @@ import type { Report } from './report';
 
 /** The text of a report's file: keys in a fixed order, two spaces, a line end at the end. */
 export function writeReport(report: Report): string {
-  return `${JSON.stringify(inOrder(report), null, 2)}\n`;
+  return `${JSON.stringify(inFileOrder(report), null, 2)}\n`;
 }
 
 const KEY_ORDER = [
@@ -112,10 +112,10 @@ const KEY_ORDER = [
 const PLACE = new Map(KEY_ORDER.map((key, i) => [key, i]));
 
 /** The same data with keys in the file's order; keys of no fixed place (a match of fields) stand behind in their own. */
-export function inOrder<T>(value: T): T {
-  if (Array.isArray(value)) return value.map(inOrder) as T;
+export function inFileOrder<T>(value: T): T {
+  if (Array.isArray(value)) return value.map(inFileOrder) as T;
   if (value === null || typeof value !== 'object') return value;
   const entries = Object.entries(value).filter(([, inner]) => inner !== undefined);
   entries.sort(([a], [b]) => (PLACE.get(a) ?? Infinity) - (PLACE.get(b) ?? Infinity) || 0);
-  return Object.fromEntries(entries.map(([key, inner]) => [key, inOrder<unknown>(inner)])) as T;
+  return Object.fromEntries(entries.map(([key, inner]) => [key, inFileOrder<unknown>(inner)])) as T;
 }

@@ -1,7 +1,7 @@
 import { Problem } from '../problem';
 
 /** A PNG of more pixels is not drawn: it would take more memory than there is, and nobody could look at it. */
-export const MOST_PIXELS = 40_000_000;
+const MOST_PIXELS = 40_000_000;
 
 /** Throws a `Problem` where a picture at a scale would have more pixels than are drawn. They are counted before anything is. */
 export function checkPixels(

@@ -18,7 +18,7 @@ export function columnTypes(table: Table): Map<string, ValueType> {
 }
 
 /** A column as the leaf of an expression: its value at a row. */
-export function leafOf(column: Column): Compiled {
+function leafOf(column: Column): Compiled {
   switch (column.kind) {
     case 'number': {
       const { values } = column;

@@ -102,7 +102,7 @@ export interface Told {
 }
 
 /** Places in a file of delimited text from which lines can be read again: a line and the byte it begins at. */
-export interface Marks {
+export interface LineIndex {
   readonly lines: readonly number[];
   readonly bytes: readonly number[];
   readonly delimiter: string;
@@ -160,7 +160,7 @@ export interface Table {
   /** Null unless columns are named after periods. */
   readonly wide: Wide | null;
   /** Only of delimited text. */
-  readonly marks: Marks | null;
+  readonly marks: LineIndex | null;
   /** Of a table that holds a part of its rows: what is known of all of them, by the columns that were asked for. */
   readonly spans?: Readonly<Record<string, KnownSpan | null>>;
   /** Columns that are computed from others, in the order in which they are. */

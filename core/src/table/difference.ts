@@ -7,7 +7,7 @@ import { knownSpan } from './table';
 const LISTED = 12;
 
 /** Names that came or went. */
-export interface Names {
+export interface ChangedNames {
   readonly count: number;
   readonly first: readonly string[];
 }
@@ -27,8 +27,8 @@ export interface ColumnDifference {
   readonly name: string;
   readonly before: Held | null;
   readonly after: Held | null;
-  readonly gained: Names;
-  readonly lost: Names;
+  readonly gained: ChangedNames;
+  readonly lost: ChangedNames;
 }
 
 /** What changes when one table takes the place of another. */
@@ -87,9 +87,9 @@ function sumOf({ values, decimals }: Extract<Column, { kind: 'number' }>): numbe
   return Number.isNaN(sum) ? null : sum;
 }
 
-const NONE: Names = { count: 0, first: [] };
+const NONE: ChangedNames = { count: 0, first: [] };
 
-function membersChanged(was: Column | undefined, is: Column | undefined): { gained: Names; lost: Names } {
+function membersChanged(was: Column | undefined, is: Column | undefined): { gained: ChangedNames; lost: ChangedNames } {
   if (was?.kind !== 'text' || is?.kind !== 'text') return { gained: NONE, lost: NONE };
   const [old, now] = [new Set(was.members), new Set(is.members)];
   return {
@@ -98,7 +98,7 @@ function membersChanged(was: Column | undefined, is: Column | undefined): { gain
   };
 }
 
-const named = (names: readonly string[]): Names => ({ count: names.length, first: names.slice(0, LISTED) });
+const named = (names: readonly string[]): ChangedNames => ({ count: names.length, first: names.slice(0, LISTED) });
 
 function isSame({ before, after, gained, lost }: ColumnDifference): boolean {
   return (

@@ -38,7 +38,7 @@ export interface TableFacts {
 export type FactsOf = (table: string) => TableFacts | undefined;
 
 /** The facts of a table that is at hand. What takes a look at all rows is found when it is asked for. */
-export function factsOfTable(table: Table, calendar: FiscalCalendar): TableFacts {
+function factsOfTable(table: Table, calendar: FiscalCalendar): TableFacts {
   const { id, rows, columns, orders, told } = table;
   const date = table.date === null ? undefined : columnOf(table, table.date);
   const span = once(() => knownSpan(table, calendar));

@@ -12,7 +12,7 @@ export interface FarDays {
   readonly others: Span;
 }
 
-export const FAR_KEPT = 100;
+const FAR_KEPT = 100;
 
 /** Days are counted in stretches of this many. */
 const STRETCH = 64;

@@ -13,4 +13,4 @@ export * from './plots';
 export * from './farDays';
 export * from './leftOutAmounts';
 export { lazyMap, once } from './lazily';
-export { factsIn, factsOfTable, type FactsOf, type TableFacts } from './facts';
+export { factsIn, type FactsOf, type TableFacts } from './facts';

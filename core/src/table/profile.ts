@@ -104,7 +104,7 @@ function unreadIn(table: Table, column: string): number {
 /** Columns never change, so each is looked through once. */
 const known = new WeakMap<Column, ColumnProfile>();
 
-export function profileColumn(column: Column, unread: number): ColumnProfile {
+function profileColumn(column: Column, unread: number): ColumnProfile {
   let profile = known.get(column);
   if (profile?.unread !== unread) known.set(column, (profile = lookThrough(column, unread)));
   return profile;

@@ -16,7 +16,7 @@ const described = new WeakMap<Table, { readonly key: string; readonly table: Tab
  * A table with what its entry says: date column, grain, orders of members, derived columns; its quarters and years are those of
  * the calendar. Kept while both are the same.
  */
-export function tableAs(read: Table, entry: TableEntry | undefined, calendar: FiscalCalendar): Table {
+function tableAs(read: Table, entry: TableEntry | undefined, calendar: FiscalCalendar): Table {
   const key = JSON.stringify([entry, calendar.fiscalYearStart, calendar.fiscalYearNamed]);
   const known = described.get(read);
   if (known?.key === key) return known.table;

@@ -10,7 +10,7 @@ import { useReport } from '@/store/reportStore';
 import { INPUT } from '@/ui/Field';
 import { Button } from '@/ui/Button';
 import { MemberOrder } from './MemberOrder';
-import { Plot } from './Plot';
+import { DistributionPlot } from './DistributionPlot';
 import { columnIn, propose } from './proposals';
 import { amount, count, KINDS } from '@/ui/words';
 
@@ -88,7 +88,7 @@ export function ColumnPanel({ tableId, column, profile, made }: Props) {
                   ? `Rows of the ${shown.distribution.bars.length} most frequent; ${count.format(shown.distribution.others)} have others`
                   : 'Rows by member'}
           </h3>
-          <Plot
+          <DistributionPlot
             distribution={shown.distribution}
             names={column.type === 'text' || column.type === 'yesno'}
             label={`Distribution of ${column.name}`}

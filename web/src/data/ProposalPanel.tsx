@@ -1,7 +1,7 @@
 'use client';
 
 import { counted } from '@bold-ruler/core/problem';
-import type { ColumnDifference, Difference, Names } from '@bold-ruler/core/table';
+import type { ColumnDifference, Difference, ChangedNames } from '@bold-ruler/core/table';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
 import { FileButton } from '@/ui/FileButton';
@@ -139,7 +139,7 @@ function ColumnChange({ column }: { column: ColumnDifference }) {
   );
 }
 
-function Listed({ words, names }: { words: string; names: Names }) {
+function Listed({ words, names }: { words: string; names: ChangedNames }) {
   const more = names.count - names.first.length;
   return (
     <span className="block font-normal text-quiet">

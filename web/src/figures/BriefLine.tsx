@@ -11,7 +11,7 @@ import type { SentProblem } from '@bold-ruler/core/problem';
 import { BriefText } from './BriefText';
 import type { Part } from './parts';
 import { ProblemNote } from './ProblemNote';
-import { Sentence } from './Sentence';
+import { BriefSentence } from './BriefSentence';
 
 interface Props {
   readonly figureId: string;
@@ -71,7 +71,7 @@ export function BriefLine({ figureId, text, readable, offered, opened, problem, 
       ) : (
         read &&
         offered && (
-          <Sentence
+          <BriefSentence
             readable={read}
             offered={offered}
             opened={opened}

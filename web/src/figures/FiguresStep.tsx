@@ -19,7 +19,7 @@ import { useChosen } from './chosen';
 import { Drawer } from './Drawer';
 import { Film } from './Film';
 import { NumbersTable } from './NumbersTable';
-import { Paper } from './Paper';
+import { FigurePaper } from './FigurePaper';
 import type { Part } from './parts';
 import type { Touched } from './touch';
 
@@ -132,7 +132,7 @@ export function FiguresStep() {
           }}
           onRefused={setRefused}
         />
-        <Paper
+        <FigurePaper
           figure={figure}
           drawing={drawing}
           row={row}

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import type { Brief, Condition } from '@bold-ruler/core/brief';
 import { desk } from '@/store/desk';
 import { useAnswer } from '@/store/useAnswer';
-import { Choices } from '@/ui/Choices';
+import { ChoiceList } from '@/ui/ChoiceList';
 import { narrowAll } from './commands';
 
 interface Props {
@@ -34,7 +34,7 @@ export function OnlyChoices({ brief, fields, onBrief }: Props) {
       chosen: true,
     }));
     return (
-      <Choices
+      <ChoiceList
         key="fields"
         label="Only rows where"
         choices={[
@@ -53,7 +53,7 @@ export function OnlyChoices({ brief, fields, onBrief }: Props) {
   }
   const chosen = membersIn(brief, field);
   return (
-    <Choices
+    <ChoiceList
       key={field}
       label={`${field} is`}
       choices={members.map((member) => ({ id: member, text: member, chosen: chosen.includes(member) }))}

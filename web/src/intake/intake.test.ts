@@ -55,7 +55,7 @@ vi.stubGlobal('sessionStorage', {
   removeItem: (key: string) => marks.delete(key),
 });
 
-const { freeName, interruptedReading, nextMonth, pastedFile, takeIn } = await import('./intake');
+const { freeTableId, interruptedReading, nextMonth, pastedFile, takeIn } = await import('./intake');
 
 const SALES = 'day,shop,net\n2025-01-01,Alder,5\n2025-01-02,Birch,6\n2025-01-03,Alder,7\n';
 const GOALS = 'month,shop,goal\n2025-01,Alder,4\n';
@@ -208,6 +208,6 @@ test('what is pasted is rows where it has cells, and no other text is', async ()
 });
 
 test('names of tables that are free', () => {
-  expect(freeName('sales', new Set())).toBe('sales');
-  expect(freeName('sales', new Set(['sales', 'sales 2']))).toBe('sales 3');
+  expect(freeTableId('sales', new Set())).toBe('sales');
+  expect(freeTableId('sales', new Set(['sales', 'sales 2']))).toBe('sales 3');
 });

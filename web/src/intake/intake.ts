@@ -94,7 +94,7 @@ export class Intake {
       this.tell({ file: file.name, size: file.size, share: 0, rows: 0, seconds: 0 });
       const sheets = await look.done;
       for (const sheet of sheets) {
-        const id = freeName(sheets.length > 1 ? sheet : stem(file.name), ids);
+        const id = freeTableId(sheets.length > 1 ? sheet : stem(file.name), ids);
         ids.add(id);
         found.push({ entry: { id, source: { file: file.name, ...(sheet === '' ? {} : { sheet }) } }, file });
       }
@@ -311,7 +311,7 @@ function nameOf(path: string): string {
 }
 
 /** A name no other table of the report has. */
-export function freeName(name: string, taken: ReadonlySet<string>): string {
+export function freeTableId(name: string, taken: ReadonlySet<string>): string {
   if (!taken.has(name)) return name;
   for (let n = 2; ; n++) if (!taken.has(`${name} ${n}`)) return `${name} ${n}`;
 }

@@ -2,7 +2,7 @@
 
 import { ChevronDown, X } from 'lucide-react';
 import { useState } from 'react';
-import { Choices } from '@/ui/Choices';
+import { ChoiceList } from '@/ui/ChoiceList';
 import { Popover } from '@/ui/Popover';
 import type { ReaderOffers } from '@bold-ruler/core/page';
 import type { ReaderChoice } from '@bold-ruler/core/desk';
@@ -27,7 +27,7 @@ export function FilterBar({ offers, choice, onChoose }: Props) {
         return (
           <Filter key={field} name={field} value={saying(chosen)} isSet={chosen.length > 0}>
             {(close) => (
-              <Choices
+              <ChoiceList
                 label={`Find a ${field}`}
                 choices={members.map((member) => ({
                   id: member,
@@ -57,7 +57,7 @@ export function FilterBar({ offers, choice, onChoose }: Props) {
           isSet={period !== null}
         >
           {(close) => (
-            <Choices
+            <ChoiceList
               label="Find a period"
               choices={[
                 { id: OWN, text: 'as each figure says', chosen: period === null },

@@ -13,7 +13,7 @@ import { fileName } from '@/store/fileName';
 import { Button } from '@/ui/Button';
 import { Popover } from '@/ui/Popover';
 import { received, type Sent } from '@bold-ruler/core/problem';
-import { figureFonts, fontFiles } from './figureFonts';
+import { fetchEmbeddedFonts, fetchFontFiles } from './figureFonts';
 import { useReader } from './readerState';
 
 const KINDS = {
@@ -136,9 +136,9 @@ function made(kind: Kind, pageId: string, width: number): Promise<Sent<PageFile>
     report,
     pageId,
     wish,
-    proxy(figureFonts),
+    proxy(fetchEmbeddedFonts),
     proxy(program),
-    proxy(fontFiles),
+    proxy(fetchFontFiles),
     proxy(pixelsOf),
   ) as Promise<Sent<PageFile>>;
 }

@@ -6,13 +6,13 @@ import { useShallow } from 'zustand/react/shallow';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
 import type { PageShown } from '@bold-ruler/core/desk';
-import { Arrangement } from './Arrangement';
+import { PageArrangement } from './PageArrangement';
 import { addPage, setTitle } from './commands';
 import { FilterBar } from './FilterBar';
 import { HandOver } from './HandOver';
 import { Present } from './Present';
 import { useReader } from './readerState';
-import { Sheet } from './Sheet';
+import { PageSheet } from './PageSheet';
 import { usePick } from './usePick';
 import { useOffers, usePage } from './usePage';
 import { useWidth } from './useWidth';
@@ -97,13 +97,13 @@ export function PageStep() {
           )}
           {shown && (
             <div aria-busy={pending}>
-              <Sheet shown={shown} picked={choice.picked} onPick={onPick} />
+              <PageSheet shown={shown} picked={choice.picked} onPick={onPick} />
             </div>
           )}
         </div>
       </div>
       {isArranging && (
-        <Arrangement
+        <PageArrangement
           key={page.id}
           page={page}
           figures={report!.figures}

@@ -5,7 +5,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Report } from '@bold-ruler/core/report';
 import { Button } from '@/ui/Button';
 import { useReader } from './readerState';
-import { Sheet } from './Sheet';
+import { PageSheet } from './PageSheet';
 import { usePick } from './usePick';
 import { usePage } from './usePage';
 import { useWidth } from './useWidth';
@@ -94,7 +94,7 @@ export function Present({ report, surroundings, pageId, onPage, onEnd }: Props) 
       tabIndex={-1}
       className="fixed inset-0 z-30 overflow-auto bg-desk outline-none"
     >
-      <div className="mx-auto w-max">{shown && <Sheet shown={shown} picked={choice.picked} onPick={onPick} />}</div>
+      <div className="mx-auto w-max">{shown && <PageSheet shown={shown} picked={choice.picked} onPick={onPick} />}</div>
       <div className="fixed right-3 bottom-3 flex gap-1 rounded-sm border border-hairline bg-paper/95 p-1">
         {figures.length > 1 && (
           <Button small look="bare" onClick={zoom} title="One figure at a time, or the page (F)">

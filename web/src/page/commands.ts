@@ -1,4 +1,4 @@
-import { WHOLE, type BlockPlace } from '@bold-ruler/core/edit';
+import { FULL_ROW, type BlockPlace } from '@bold-ruler/core/edit';
 import type { Claim, PageBlock, PageFilter, PageRow } from '@bold-ruler/core/report';
 import { freeId } from '@/store/freeName';
 import { edit } from '@/store/edit';
@@ -19,7 +19,7 @@ export function addPage(): string {
   const rows: PageRow[] = [];
   for (let i = 0; i < figures.length; i += 2) {
     const pair = figures.slice(i, i + 2);
-    rows.push({ blocks: pair.map((figure) => ({ figure: figure.id, share: WHOLE / pair.length })) });
+    rows.push({ blocks: pair.map((figure) => ({ figure: figure.id, share: FULL_ROW / pair.length })) });
   }
   void edit({ edit: 'add-page', page: { id, title: report.name, filters: [], rows } });
   return id;

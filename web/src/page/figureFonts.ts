@@ -6,7 +6,7 @@ const FILES = {
 } as const;
 
 /** The figure's font as base64 WOFF2 by weight, for files that carry it along. It is served beside the application. */
-export async function figureFonts(): Promise<Record<number, string>> {
+export async function fetchEmbeddedFonts(): Promise<Record<number, string>> {
   const fontOf = async (weight: keyof typeof FILES) => {
     const bytes = new Uint8Array(await (await fetch(FILES[weight])).arrayBuffer());
     let text = '';
@@ -30,7 +30,7 @@ const OUTLINES = {
 } as const;
 
 /** The figure's font as WOFF files, for PDF and for outlines. */
-export async function fontFiles(): Promise<FontFiles> {
+export async function fetchFontFiles(): Promise<FontFiles> {
   const filesOf = (urls: readonly URL[]) =>
     Promise.all(urls.map(async (url) => new Uint8Array(await (await fetch(url)).arrayBuffer())));
   return { 400: await filesOf(OUTLINES[400]), 600: await filesOf(OUTLINES[600]) };

@@ -1,9 +1,9 @@
 import { spawn } from 'node:child_process';
 import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
-import type { Sent } from './wish';
+import type { SentRequest } from './wish';
 
-export interface Drawn {
+export interface DrawnFile {
   readonly type: string;
   readonly body: string | Uint8Array;
   /** The body is the SVG of a PNG that is wanted at this scale. */
@@ -81,7 +81,7 @@ const STATUS: Readonly<Record<string, number>> = {
  * Draws in a thread of its own, which is ended when it takes too long or too much. One that takes longer than most gives its
  * place to those that wait, so that a few slow ones hold up nobody. Throws what is `Refused`.
  */
-export async function draw(sent: Sent): Promise<Drawn> {
+export async function drawInTurn(sent: SentRequest): Promise<DrawnFile> {
   await turn();
   const stop = new AbortController();
   let isSlow = false;
@@ -107,7 +107,7 @@ export async function draw(sent: Sent): Promise<Drawn> {
 }
 
 /** The picture is made in a process of its own: native code in a thread cannot be ended. */
-function asPng(svg: string, scale: number, stop: AbortSignal): Promise<Drawn> {
+function asPng(svg: string, scale: number, stop: AbortSignal): Promise<DrawnFile> {
   return new Promise((resolve, reject) => {
     const child = spawn(process.execPath, [join(process.cwd(), 'server/png.mjs'), String(scale)], {
       stdio: ['pipe', 'pipe', 'ignore'],
@@ -130,7 +130,7 @@ function asPng(svg: string, scale: number, stop: AbortSignal): Promise<Drawn> {
   });
 }
 
-type Answer = { readonly ok: true; readonly value: Drawn } | { readonly ok: false; readonly problem: Refusal };
+type Answer = { readonly ok: true; readonly value: DrawnFile } | { readonly ok: false; readonly problem: Refusal };
 
 /** A thread that draws one thing after another: one that has drawn before draws faster. */
 class Thread {
@@ -150,7 +150,7 @@ class Thread {
     this.worker.on('exit', () => idle.delete(this));
   }
 
-  draw(sent: Sent): Promise<Answer> {
+  draw(sent: SentRequest): Promise<Answer> {
     return new Promise((resolve, reject) => {
       [this.answer, this.fail] = [resolve, reject];
       this.worker.postMessage(sent, [sent.bytes.buffer as ArrayBuffer]);
@@ -174,7 +174,7 @@ const idle = new Set<Thread>();
 /** A thread is replaced after so many drawings. */
 const MOST_DRAWN = 100;
 
-async function inThread(sent: Sent, stop: AbortSignal): Promise<Drawn> {
+async function inThread(sent: SentRequest, stop: AbortSignal): Promise<DrawnFile> {
   const [known] = idle;
   const thread = known ?? new Thread();
   idle.delete(thread);

@@ -11,8 +11,8 @@ import { checkReport, readBundle, type FigureEntry } from '@bold-ruler/core/repo
 import { checkPixels, readFontFiles, writeSvg } from '@bold-ruler/core/scene';
 import { openReportWith } from '@bold-ruler/core/workspace';
 import { isProblem, Problem } from '@bold-ruler/core/problem';
-import type { Drawn } from './drawing';
-import { wishOf, type Sent, type Wish } from './wish';
+import type { DrawnFile } from './drawing';
+import { wishOf, type SentRequest, type Wish } from './wish';
 
 /** The report and the files of its tables, however they came. */
 function openedFrom({ content }: Wish) {
@@ -23,7 +23,7 @@ function openedFrom({ content }: Wish) {
   return { report, files };
 }
 
-async function drawn(sent: Sent): Promise<Drawn> {
+async function drawn(sent: SentRequest): Promise<DrawnFile> {
   const drawing = wishOf(sent);
   const { report, files } = openedFrom(drawing);
   const workspace = await openReportWith(report, ({ id, source: { file } }) => {
@@ -64,7 +64,7 @@ async function drawn(sent: Sent): Promise<Drawn> {
 /** A file of the figure's font as it ships with the application. */
 const fontFile = (path: string) => readFileSync(createRequire(join(process.cwd(), 'package.json')).resolve(path));
 
-parentPort!.on('message', (sent: Sent) => {
+parentPort!.on('message', (sent: SentRequest) => {
   drawn(sent).then(
     (value) => parentPort!.postMessage({ ok: true, value }),
     (error: unknown) =>

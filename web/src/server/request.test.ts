@@ -1,9 +1,9 @@
 import { beforeEach, describe, expect, test, vi } from 'vitest';
-import type { Sent } from './wish';
+import type { SentRequest } from './wish';
 
 // A request on its way to a drawing: what is taken, what is refused, and what is counted meanwhile.
 
-const asked: Sent[] = [];
+const asked: SentRequest[] = [];
 let drawn: () => Promise<{ type: string; body: string }> = async () => ({ type: 'image/svg+xml', body: '<svg/>' });
 vi.mock('./drawing', () => {
   class Refused extends Error {
@@ -19,7 +19,7 @@ vi.mock('./drawing', () => {
     Refused,
     refused: (status: number, code: string, message: string, remedy: string | null = null) =>
       new Refused(status, { code, message, remedy }),
-    draw: (sent: Sent) => {
+    drawInTurn: (sent: SentRequest) => {
       asked.push(sent);
       return drawn();
     },

@@ -1,10 +1,10 @@
-import { draw, LIMITS, refused, Refused } from './drawing';
-import type { Asks, Sent } from './wish';
+import { drawInTurn, LIMITS, refused, Refused } from './drawing';
+import type { Asks, SentRequest } from './wish';
 
 /** Answers a request to draw or to compute: a bundle as `application/zip`, or `application/json` with report and tables. */
 export async function answer(request: Request, asks: Asks): Promise<Response> {
   try {
-    const { type, body } = await draw(await sentIn(request, asks));
+    const { type, body } = await drawInTurn(await sentIn(request, asks));
     return new Response(body as BodyInit, { headers: { 'Content-Type': type, 'Cache-Control': 'no-store' } });
   } catch (error) {
     if (!(error instanceof Refused)) throw error;
@@ -13,7 +13,7 @@ export async function answer(request: Request, asks: Asks): Promise<Response> {
   }
 }
 
-async function sentIn(request: Request, asks: Asks): Promise<Sent> {
+async function sentIn(request: Request, asks: Asks): Promise<SentRequest> {
   const type = (request.headers.get('content-type') ?? '').split(';')[0]!.trim().toLowerCase();
   const isBundle = type === 'application/zip';
   if (!isBundle && type !== 'application/json')

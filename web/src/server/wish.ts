@@ -5,7 +5,7 @@ import { Problem } from '@bold-ruler/core/problem';
 export type Asks = 'draw' | 'numbers';
 
 /** A request's body and its query, as they came. */
-export interface Sent {
+export interface SentRequest {
   readonly asks: Asks;
   readonly kind: 'bundle' | 'json';
   readonly bytes: Uint8Array;
@@ -90,7 +90,7 @@ export function checkShape(bytes: Uint8Array): void {
 }
 
 /** What a request asks for. Throws a `Problem` with `wrong-request`, `broken-json` or `odd-shape`. */
-export function wishOf({ asks, kind, bytes, query }: Sent): Wish {
+export function wishOf({ asks, kind, bytes, query }: SentRequest): Wish {
   try {
     if (kind === 'bundle') return { content: { kind, bytes }, ...wished(query, asks) };
     checkShape(bytes);

@@ -4,7 +4,7 @@ import { useRef, type ComponentProps, type ReactNode } from 'react';
 import { Button } from './Button';
 
 /** Endings of files that hold rows. */
-export const ROWS = '.csv,.tsv,.txt,.json,.ndjson,.jsonl,.geojson,.xlsx,.xlsm,.parquet,.zip';
+const ROWS = '.csv,.tsv,.txt,.json,.ndjson,.jsonl,.geojson,.xlsx,.xlsm,.parquet,.zip';
 
 interface Props extends Omit<ComponentProps<typeof Button>, 'onClick'> {
   /** What is chosen, for those who hear the page. */

@@ -3,7 +3,7 @@
 import { Plus } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import { Button } from './Button';
-import { Choices, type Choice } from './Choices';
+import { ChoiceList, type Choice } from './ChoiceList';
 import { Popover } from './Popover';
 
 interface Props {
@@ -25,7 +25,7 @@ export function NewOne({ ask, choices, onChoose, children }: Props) {
   );
   return (
     <Popover open={open} onOpenChange={setOpen} label={ask} trigger={trigger}>
-      <Choices
+      <ChoiceList
         label={ask}
         typed={typed}
         onTyped={setTyped}

@@ -6,7 +6,7 @@ export interface Found<T> {
   readonly value: T;
 }
 
-export const isSame = (a: readonly unknown[], b: readonly unknown[]) =>
+const isSame = (a: readonly unknown[], b: readonly unknown[]) =>
   a.length === b.length && a.every((one, i) => Object.is(one, b[i]));
 
 /**

@@ -5,13 +5,13 @@ import type { ReaderApi, ReadTable, Unbundled } from './reader.worker';
 import { received, type Sent } from '@bold-ruler/core/problem';
 
 /** A reading under way. */
-export interface Reading<T> {
+export interface ReadingTask<T> {
   readonly done: Promise<T>;
   /** Ends it at once; nothing is left of it, and `done` never settles. */
   cancel(): void;
 }
 
-function inWorker<T>(work: (reader: Remote<ReaderApi>) => Promise<Sent<T>>): Reading<T> {
+function inWorker<T>(work: (reader: Remote<ReaderApi>) => Promise<Sent<T>>): ReadingTask<T> {
   const worker = new Worker(new URL('./reader.worker.ts', import.meta.url), { type: 'module' });
   const done = new Promise<T>((resolve, reject) => {
     worker.onerror = (event) =>
@@ -34,16 +34,16 @@ export function beginReading(
   file: Blob,
   profiled: boolean,
   onProgress: (progress: ReadingProgress) => void,
-): Reading<ReadTable> {
+): ReadingTask<ReadTable> {
   return inWorker((reader) => reader.read(entry, file, profiled, proxy(onProgress)));
 }
 
 /** Looks which tables a file holds. */
-export function lookInto(file: Blob, name: string): Reading<string[]> {
+export function lookInto(file: Blob, name: string): ReadingTask<string[]> {
   return inWorker((reader) => reader.sheets(file, name));
 }
 
 /** Unpacks a bundle. */
-export function unbundle(file: Blob, name: string): Reading<Unbundled> {
+export function unbundle(file: Blob, name: string): ReadingTask<Unbundled> {
   return inWorker((reader) => reader.unbundle(file, name));
 }

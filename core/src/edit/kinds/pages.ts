@@ -3,7 +3,7 @@ import type { EditKinds, ReportDraft } from '../edit';
 import { addTo, PAGE } from './lists';
 
 /** Twelfths of a row. */
-export const WHOLE = 12;
+export const FULL_ROW = 12;
 export const LEAST_SHARE = 2;
 const MOST_BLOCKS = 4;
 
@@ -131,8 +131,8 @@ export const pages: EditKinds<
       const blocks = blocksOf(draft, page, row);
       const mine = blocks?.[block];
       if (!blocks || !mine) return;
-      const next = Math.min(WHOLE, Math.max(LEAST_SHARE, mine.share + by));
-      const over = usedBy(blocks) - mine.share + next - WHOLE;
+      const next = Math.min(FULL_ROW, Math.max(LEAST_SHARE, mine.share + by));
+      const over = usedBy(blocks) - mine.share + next - FULL_ROW;
       if (over > 0) {
         const other = blocks[block + 1] ?? blocks[block - 1];
         if (!other || other.share - over < LEAST_SHARE) return;
@@ -151,9 +151,9 @@ export const pages: EditKinds<
       if (from[block + by]) return moveIn(from, block, block + by);
       const [moved] = from.splice(block, 1);
       const to = one.rows[row + by];
-      const used = to && 'blocks' in to ? usedBy(to.blocks) : WHOLE;
-      if (to && 'blocks' in to && to.blocks.length < MOST_BLOCKS && WHOLE - used >= LEAST_SHARE) {
-        const fitted = { ...moved!, share: Math.min(moved!.share, WHOLE - used) };
+      const used = to && 'blocks' in to ? usedBy(to.blocks) : FULL_ROW;
+      if (to && 'blocks' in to && to.blocks.length < MOST_BLOCKS && FULL_ROW - used >= LEAST_SHARE) {
+        const fitted = { ...moved!, share: Math.min(moved!.share, FULL_ROW - used) };
         if (by > 0) to.blocks.unshift(fitted);
         else to.blocks.push(fitted);
         if (from.length === 0) one.rows.splice(row, 1);
@@ -177,7 +177,7 @@ export const pages: EditKinds<
       const [moved] = source.splice(from[1], 1);
       target.splice(to[1], 0, moved!);
       // Where the row grows too full, its blocks share it evenly.
-      if (usedBy(target) > WHOLE) for (const block of target) block.share = Math.floor(WHOLE / target.length);
+      if (usedBy(target) > FULL_ROW) for (const block of target) block.share = Math.floor(FULL_ROW / target.length);
       if (source.length === 0) one.rows.splice(from[0], 1);
     },
   },
@@ -265,9 +265,9 @@ function moveIn<T>(list: T[], from: number, to: number): void {
 /** Puts something on the page: into the last row where it has room, else into a row of its own. */
 function place(page: PageDraft, block: PageBlock, own: boolean): void {
   const last = page.rows.at(-1);
-  const used = last && 'blocks' in last ? usedBy(last.blocks) : WHOLE;
+  const used = last && 'blocks' in last ? usedBy(last.blocks) : FULL_ROW;
   const put = structuredClone(block) as BlockDraft;
-  if (!own && last && 'blocks' in last && last.blocks.length < MOST_BLOCKS && used + LEAST_SHARE <= WHOLE)
-    last.blocks.push({ ...put, share: Math.min(block.share, WHOLE - used) });
+  if (!own && last && 'blocks' in last && last.blocks.length < MOST_BLOCKS && used + LEAST_SHARE <= FULL_ROW)
+    last.blocks.push({ ...put, share: Math.min(block.share, FULL_ROW - used) });
   else page.rows.push({ blocks: [put] });
 }

@@ -4,7 +4,7 @@ import { PAPER, textWidth, type Mark, type Paint } from '../../scene';
 import { barsForm } from './declared';
 import type { FigureRequest, FormDefinition } from '../form';
 import { rectMark, type Belonging } from '../frame';
-import { LABEL_GAP, placeLabel, type Place, type Stretch } from '../rows/beside';
+import { LABEL_GAP, placeLabel, type LabelPlace, type LabelSpan } from '../rows/beside';
 import { benchmarkEntries, highlightEntries } from '../rows/legend';
 import { actualBar, dueRule, type RowPlace } from '../rows/actualBar';
 import { comparedAt, nullIfBlank, onScale, widest, type Axes } from '../rows/parts';
@@ -62,7 +62,7 @@ function labels(
   row: number,
   of: Belonging,
   centre: number,
-  ends: Stretch,
+  ends: LabelSpan,
   size: number,
 ): number {
   const texts = textsOf(cells);
@@ -72,17 +72,17 @@ function labels(
   const { at } = axes;
   const hasBar = !Number.isNaN(actual);
   const [zero, tip] = [at(axes.zero), hasBar ? at(actual) : NaN];
-  const bar: Stretch | null = hasBar ? [Math.min(zero, tip), Math.max(zero, tip)] : null;
+  const bar: LabelSpan | null = hasBar ? [Math.min(zero, tip), Math.max(zero, tip)] : null;
   // What labels keep clear of: the rule of the benchmark, the one of what is due, and one another.
-  const ofBenchmark: Stretch | null = axes.shows(benchmark) ? around(at(benchmark)) : null;
-  const taken: Stretch[] = axes.shows(due) ? [around(at(due))] : [];
+  const ofBenchmark: LabelSpan | null = axes.shows(benchmark) ? around(at(benchmark)) : null;
+  const taken: LabelSpan[] = axes.shows(due) ? [around(at(due))] : [];
   let dropped = 0;
 
   const text = texts.actual[row]!;
   const width = textWidth(text, size, 600);
   const backward = actual < 0;
   const { ink, pattern, rule } = encodeRow(highlight, cells, row);
-  const beyond = (edge: number): Place => ({
+  const beyond = (edge: number): LabelPlace => ({
     from: backward ? edge - LABEL_GAP - width : edge + LABEL_GAP,
     paint: INKED,
   });
@@ -113,7 +113,7 @@ function labels(
   const x = at(benchmark);
   const reference = texts.benchmark[row]!;
   const clear = bar ? [...taken, bar] : taken;
-  const put = (words: string, sides: readonly Place[], others: readonly Stretch[]) =>
+  const put = (words: string, sides: readonly LabelPlace[], others: readonly LabelSpan[]) =>
     placeLabel(
       marks,
       { role: 'value', text: words, weight: 400, size, value: benchmark, rule: null },
@@ -123,7 +123,7 @@ function labels(
       centre,
       of,
     );
-  const beside = (wide: number, paint: Paint): Place[] => [
+  const beside = (wide: number, paint: Paint): LabelPlace[] => [
     { from: x + LABEL_GAP, paint },
     { from: x - LABEL_GAP - wide, paint },
   ];
@@ -153,4 +153,4 @@ function textPaint(ink: string): Paint {
   return paint;
 }
 
-const around = (at: number): Stretch => [at - 4, at + 4];
+const around = (at: number): LabelSpan => [at - 4, at + 4];

@@ -14,7 +14,7 @@ export interface Band {
 }
 
 /** Bands whose edges are known: shares of each row's benchmark, or numbers. */
-export interface Bands {
+export interface ResolvedBands {
   readonly of: 'benchmark' | 'fixed';
   readonly edges: readonly number[];
   readonly names?: readonly string[];
@@ -42,7 +42,7 @@ const NAMES_AMONG: typeof NAMES = {
 };
 
 /** The bands a figure bears: those of its look, or where there is a benchmark three that fit the aim. Throws for edges in the wrong order. */
-export function bandsOf(cells: Cells, look: Look): Bands | null {
+export function bandsOf(cells: Cells, look: Look): ResolvedBands | null {
   if (look.bands === null) return null;
   if (look.bands === undefined)
     return cells.benchmarks ? { of: 'benchmark', edges: FITTING[cells.measure.aim], fitting: true } : null;
@@ -74,7 +74,7 @@ export function bandsOf(cells: Cells, look: Look): Bands | null {
 }
 
 /** The bands behind a row; null where an edge of it is blank, or where its edges are in the wrong order. */
-export function bandsAt(bands: Bands, cells: Cells, row: number): Bands | null {
+export function bandsAt(bands: ResolvedBands, cells: Cells, row: number): ResolvedBands | null {
   const { aim } = rowSource(cells, row)[0].measure;
   if (bands.fitting) return bands.edges === FITTING[aim] ? bands : { ...bands, edges: FITTING[aim] };
   if (!bands.ofRows) return bands;
@@ -84,7 +84,7 @@ export function bandsAt(bands: Bands, cells: Cells, row: number): Bands | null {
 }
 
 /** Every value at which the bands behind a row change. */
-export function bandEdgesAt(bands: Bands | null, cells: Cells, row: number): number[] {
+export function bandEdgesAt(bands: ResolvedBands | null, cells: Cells, row: number): number[] {
   const here = bands && bandsAt(bands, cells, row);
   return here ? edgeValues(here, cells.benchmarks?.[row] ?? NaN, rowSource(cells, row)[0].measure.aim) : [];
 }
@@ -92,7 +92,11 @@ export function bandEdgesAt(bands: Bands | null, cells: Cells, row: number): num
 const EDGE_WORDS = { lowest: 'the lowest', mean: 'the mean', median: 'the median', highest: 'the highest' } as const;
 
 /** Edges where the members' values have them: percentiles, mean, …, in the order the aim asks for. “The rest” is no member. */
-function amongMembers(cells: Cells, edges: readonly MemberEdge[], names: readonly string[] | undefined): Bands | null {
+function amongMembers(
+  cells: Cells,
+  edges: readonly MemberEdge[],
+  names: readonly string[] | undefined,
+): ResolvedBands | null {
   const { aim } = cells.measure;
   const values = Array.from(cells.actual)
     .map((value, row) => (aim === 'hold' ? Math.abs(value - (cells.benchmarks?.[row] ?? 0)) : value))
@@ -119,13 +123,13 @@ function ordinal(n: number): string {
 }
 
 /** Name of a band from the worst, 0, to the best. */
-export function bandName(bands: Bands, index: number): string {
+export function bandName(bands: ResolvedBands, index: number): string {
   return bands.names?.[index] ?? (bands.words && !bands.ofRows ? NAMES_AMONG : NAMES)[bands.edges.length + 1]![index]!;
 }
 
 /** What a band covers in words, from the worst to the best: `below 75% of plan`. */
 export function bandRange(
-  bands: Bands,
+  bands: ResolvedBands,
   index: number,
   aim: Aim,
   benchmark: string,
@@ -153,14 +157,14 @@ export function bandRange(
 }
 
 /** The value at which an edge of the bands stands for a row. `side` tells the two edges of `hold` apart. */
-function edgeValue(edge: number, bands: Bands, benchmark: number, aim: Aim, side: -1 | 1 = 1): number {
+function edgeValue(edge: number, bands: ResolvedBands, benchmark: number, aim: Aim, side: -1 | 1 = 1): number {
   if (bands.of === 'fixed') return aim === 'hold' ? benchmark + side * edge : edge;
   if (aim === 'hold') return tidy(benchmark + side * edge * Math.abs(benchmark));
   return tidy(benchmark + (edge - 1) * Math.abs(benchmark));
 }
 
 /** All edges of a row as values, for the ruler; blanks among them. */
-export function edgeValues(bands: Bands, benchmark: number, aim: Aim): number[] {
+function edgeValues(bands: ResolvedBands, benchmark: number, aim: Aim): number[] {
   const values: number[] = [];
   for (const edge of bands.edges) {
     if (aim === 'hold') values.push(edgeValue(edge, bands, benchmark, aim, -1));
@@ -170,7 +174,12 @@ export function edgeValues(bands: Bands, benchmark: number, aim: Aim): number[] 
 }
 
 /** The bands of one row: half-open stretches that cover the domain without gap. None where the benchmark they hang on is blank. */
-export function rowBands(bands: Bands, benchmark: number, aim: Aim, [low, high]: readonly [number, number]): Band[] {
+export function rowBands(
+  bands: ResolvedBands,
+  benchmark: number,
+  aim: Aim,
+  [low, high]: readonly [number, number],
+): Band[] {
   const count = bands.edges.length + 1;
   const tints = BAND_TINTS[count]!;
   const at = (edge: number, side: -1 | 1 = 1) => edgeValue(edge, bands, benchmark, aim, side);

@@ -8,7 +8,7 @@ import { bandEntries, benchmarkEntries, highlightEntries } from '../rows/legend'
 import { actualBar, dueRule, type RowPlace } from '../rows/actualBar';
 import { comparedAt, onScale } from '../rows/parts';
 import { rowsScene } from '../rows/rows';
-import { bandEdgesAt, bandsAt, bandsOf, rowBands, tinted, type Bands } from './bands';
+import { bandEdgesAt, bandsAt, bandsOf, rowBands, tinted, type ResolvedBands } from './bands';
 
 /** One row a member: an actual bar, a reference rule, a thinner rule for what is due by now, and bands behind. */
 export const bullet: FormDefinition = {
@@ -33,13 +33,13 @@ export const bullet: FormDefinition = {
 };
 
 const valuesOf =
-  (cells: Cells, bands: Bands | null) =>
+  (cells: Cells, bands: ResolvedBands | null) =>
   (row: number): number[] => [...comparedAt(cells, row), ...bandEdgesAt(bands, cells, row)];
 
 const RULE: Paint = { stroke: INK, strokeWidth: 3 };
 
 /** Bands, bar, rule and due rule of a row. */
-function rowMarks(marks: Mark[], request: FigureRequest, bands: Bands | null, place: RowPlace): void {
+function rowMarks(marks: Mark[], request: FigureRequest, bands: ResolvedBands | null, place: RowPlace): void {
   const { cells } = request;
   const { axes, row, of, centre, thickness } = place;
   const benchmark = cells.benchmarks?.[row] ?? NaN;

@@ -4,7 +4,7 @@ import { judgementAt, type Cells } from '../../query';
 import type { Look } from '../../report';
 import { fitRuler, place, type LinearRuler } from '../../ruler';
 import { rounded, shortenAll, textWidth, type Mark, type Paint, type Scene, type SceneRuler } from '../../scene';
-import { bandEdgesAt, bandsAt, bandsOf, rowBands, tinted, type Bands } from '../bullet/bands';
+import { bandEdgesAt, bandsAt, bandsOf, rowBands, tinted, type ResolvedBands } from '../bullet/bands';
 import { dialForm } from './declared';
 import type { FigureRequest, FormDefinition } from '../form';
 import { barPaint, badgeMark, footOf, headOf, heightOf, PAD, textMark, type Belonging } from '../frame';
@@ -156,7 +156,7 @@ interface Dial {
   readonly gap: string;
   /** What stands at the arc's two ends. */
   readonly stops: readonly string[];
-  readonly bands: Bands | null;
+  readonly bands: ResolvedBands | null;
   readonly row: number;
   readonly of: Belonging;
 }

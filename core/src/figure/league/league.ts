@@ -4,7 +4,7 @@ import type { FormDefinition } from '../form';
 import { INK } from '../../highlight';
 import { PAPER } from '../../scene';
 import { NO_ROW, rectMark, type LegendEntry } from '../frame';
-import { columnsOf } from '../table/columns';
+import { figureColumns } from '../table/columns';
 import { tableScene } from '../table/layout';
 import { runningWords } from '../time/running';
 import type { Cells } from '../../query';
@@ -17,7 +17,7 @@ export const league: FormDefinition = {
   furtherBriefs,
   draw(request) {
     const data = tableCells(request, true);
-    const columns = columnsOf(data, request.look, { ranked: true });
+    const columns = figureColumns(data, request.look, { ranked: true });
     const sparks = columns.some((column) => column.kind === 'number' && column.cell === 'spark columns');
     return tableScene(request, data, columns, {
       called: 'League',
@@ -29,7 +29,7 @@ export const league: FormDefinition = {
   columns: (drawn, look) => columnsShown(drawn, look, true),
 };
 
-export function sparkLegend(stepped: Cells): LegendEntry[] {
+function sparkLegend(stepped: Cells): LegendEntry[] {
   const { grain } = stepped;
   const running = runningWords(stepped);
   const sample =

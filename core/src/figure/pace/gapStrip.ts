@@ -8,7 +8,7 @@ import type { FigureRequest } from '../form';
 import { centred, lineMark, NO_ROW, rectMark, textMark } from '../frame';
 import { rowKey } from '../names';
 import { FINE, TICK_SIZE } from '../rows/parts';
-import type { Plot } from '../time/plot';
+import type { PlotArea } from '../time/plot';
 import type { Series } from '../time/series';
 import { timeAxis } from '../time/timeAxis';
 
@@ -43,7 +43,7 @@ export function gapLabelWidth(cells: Cells, writing: Writing): number {
 export function gapStrip(
   { cells, highlight }: FigureRequest,
   writing: Writing,
-  plot: Plot,
+  plot: PlotArea,
   { rows }: Series,
   { top, high, left, strip, hasTime, steps }: Wish,
 ): Mark[] {

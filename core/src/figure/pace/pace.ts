@@ -28,7 +28,7 @@ import { cellMark, LABEL_SIZE } from '../rows/parts';
 import { DEFAULT_WIDTH } from '../rows/rows';
 import { endLabels, endsWidth, type End } from '../time/ends';
 import { PANEL, panelLines, panelsOf, panelFieldOf, slotsFor } from '../time/panels';
-import { around, plotOf, sceneRuler, stripWidth, type Plot } from '../time/plot';
+import { around, plotOf, sceneRuler, stripWidth, type PlotArea } from '../time/plot';
 import { lastValue, seriesOf, standingOut, type Series } from '../time/series';
 import { sampleLine } from '../trend/legend';
 import { gapStrip, gapLabelWidth } from './gapStrip';
@@ -242,7 +242,7 @@ function lineMarks(
   marks: Mark[],
   request: FigureRequest,
   writing: Writing,
-  plot: Plot,
+  plot: PlotArea,
   { key, rows }: Series,
   alone: boolean,
   strong: boolean,
@@ -304,7 +304,7 @@ function lineMarks(
 /** From where it is to where it will land, with what holds it in 95 of 100 cases. */
 function landingMarks(
   marks: Mark[],
-  plot: Plot,
+  plot: PlotArea,
   cells: Cells,
   { key, rows }: Series,
   landing: Landing | undefined,

@@ -1,17 +1,17 @@
 import { textWidth, type Mark, type Paint, type Weight } from '../../scene';
 import { centred, textMark, type Belonging } from '../frame';
 
-export type Stretch = readonly [from: number, to: number];
+export type LabelSpan = readonly [from: number, to: number];
 
 /** Room between a label and what it stands beside. */
 export const LABEL_GAP = 6;
 
-export function touches([a0, a1]: Stretch, [b0, b1]: Stretch): boolean {
+function touches([a0, a1]: LabelSpan, [b0, b1]: LabelSpan): boolean {
   return a0 < b1 && b0 < a1;
 }
 
 /** A place a label may take, and how it is painted there. */
-export interface Place {
+export interface LabelPlace {
   readonly from: number;
   readonly paint: Paint;
 }
@@ -32,15 +32,15 @@ export interface BesideLabel {
 export function placeLabel(
   marks: Mark[],
   { role, text, weight, size, value, rule }: BesideLabel,
-  places: readonly Place[],
-  taken: readonly Stretch[],
-  [low, high]: Stretch,
+  places: readonly LabelPlace[],
+  taken: readonly LabelSpan[],
+  [low, high]: LabelSpan,
   centre: number,
   row: Belonging,
-): Stretch | null {
+): LabelSpan | null {
   const width = textWidth(text, size, weight);
   for (const { from, paint } of places) {
-    const stretch: Stretch = [from, from + width];
+    const stretch: LabelSpan = [from, from + width];
     if (from < low || stretch[1] > high || taken.some((other) => touches(stretch, other))) continue;
     marks.push(textMark(role, text, from, centred(centre, size), size, { weight, paint, row, value, rule }));
     return stretch;

@@ -5,7 +5,7 @@ import type { Cells } from '../../query';
 import type { HighlightRule, Look, Ramp } from '../../report';
 import type { Mark, Paint } from '../../scene';
 import { badgeMark, lineMark, NO_ROW, rectMark, type LegendEntry } from '../frame';
-import { bandName, bandRange, type Bands } from '../bullet/bands';
+import { bandName, bandRange, type ResolvedBands } from '../bullet/bands';
 import type { FigureRequest } from '../form';
 import { GHOST } from './actualBar';
 import { BLANK_MEMBER } from '../../table';
@@ -78,7 +78,7 @@ function rampEntry(ramp: Ramp, { cells, highlight }: FigureRequest, writing: Wri
 }
 
 /** A rule in words, as a reader of the figure needs them. */
-export function ruleWords({ when }: HighlightRule, { cells, highlight }: FigureRequest, writing: Writing): string {
+function ruleWords({ when }: HighlightRule, { cells, highlight }: FigureRequest, writing: Writing): string {
   const name = benchmarkName(cells);
   if ('standing' in when) {
     const against = dueIsShown(cells) && !cells.grain ? `the ${name} due by now` : name;
@@ -145,7 +145,7 @@ export function benchmarkEntries({ cells, look }: FigureRequest): LegendEntry[] 
   return entries;
 }
 
-export function bandEntries({ cells }: FigureRequest, bands: Bands, writing: Writing): LegendEntry[] {
+export function bandEntries({ cells }: FigureRequest, bands: ResolvedBands, writing: Writing): LegendEntry[] {
   if (bands.of === 'benchmark' && !isHeld(cells)) return [];
   return BAND_TINTS[bands.edges.length + 1]!.map((tint, i) => {
     const aims = new Set(cells.stacked?.map(({ measure }) => measure.aim));

@@ -8,7 +8,7 @@ import { rowName } from '../names';
 import type { Series } from '../time/series';
 
 /** A column of numbers, and how its cells are drawn. */
-export interface NumberColumn {
+export interface FigureNumbers {
   readonly kind: 'number';
   /** What a look calls it. */
   readonly id: string;
@@ -27,7 +27,7 @@ export interface NumberColumn {
   readonly sorts: 'value' | 'gap percent' | null;
 }
 
-export interface TextColumn {
+export interface FigureTexts {
   readonly kind: 'text';
   readonly id: string;
   readonly heading: string;
@@ -35,7 +35,7 @@ export interface TextColumn {
   readonly numeric: boolean;
 }
 
-export type Column = NumberColumn | TextColumn;
+export type FigureColumn = FigureNumbers | FigureTexts;
 
 /** What a table is made of: rows with their numbers over the period, and where it has steps, those behind each row. */
 export interface TableCells {
@@ -55,15 +55,15 @@ export function cellsFor(hasSteps: boolean): CellFigure[] {
 }
 
 /** The columns of a table: its fields, then each view, what the first is held against and the gap. */
-export function columnsOf(
+export function figureColumns(
   { rows, stepped, series }: TableCells,
   look: Look,
   { ranked }: { ranked: boolean },
-): Column[] {
+): FigureColumn[] {
   const { fields, members, count, measure, benchmark, benchmarks } = rows;
   const all = Array.from({ length: count }, (_, row) => row);
   const wished = new Map(look.columns?.map((one) => [one.of, one]));
-  const columns: Column[] = [];
+  const columns: FigureColumn[] = [];
   if (ranked && rows.rank)
     columns.push({
       kind: 'text',
@@ -108,8 +108,8 @@ export function columnsOf(
     writing: Writing,
     total: number,
     first: CellFigure,
-    { shown, ...more }: Partial<NumberColumn> & { readonly shown?: ArrayLike<number> } = {},
-  ): NumberColumn => {
+    { shown, ...more }: Partial<FigureNumbers> & { readonly shown?: ArrayLike<number> } = {},
+  ): FigureNumbers => {
     const wish = wished.get(id);
     const cell = wish && !(SPARKS.has(wish.cell) && !stepped) ? wish.cell : first;
     return {

@@ -1,7 +1,7 @@
 import { declared, own } from '../../form/declare';
 
 /** A figure in a cell. */
-export const CELL_FIGURES = [
+const CELL_FIGURES = [
   'number',
   'bar',
   'share bar',

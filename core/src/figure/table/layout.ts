@@ -26,7 +26,7 @@ import { rowKey, spoken } from '../names';
 import { cellMark, nullIfBlank, widest } from '../rows/parts';
 import { DEFAULT_WIDTH } from '../rows/rows';
 import { isRunning } from '../time/running';
-import type { Column, NumberColumn, TableCells } from './columns';
+import type { FigureColumn, FigureNumbers, TableCells } from './columns';
 
 const SIZE = 13;
 const HEAD_SIZE = 11.5;
@@ -34,7 +34,7 @@ const ROW = 28;
 const HEAD = 30;
 const GAP = 18;
 /** Widths of the figures in cells; numbers and names take what they need. */
-const FIGURE: Record<NumberColumn['cell'], number> = {
+const FIGURE: Record<FigureNumbers['cell'], number> = {
   number: 0,
   bar: 96,
   'share bar': 84,
@@ -47,10 +47,10 @@ const FIGURE: Record<NumberColumn['cell'], number> = {
   ramp: 0,
 };
 /** Cells whose figure says the number itself. */
-const SAYS_IT = new Set<NumberColumn['cell']>(['dot']);
+const SAYS_IT = new Set<FigureNumbers['cell']>(['dot']);
 
 interface Placed {
-  readonly column: Column;
+  readonly column: FigureColumn;
   readonly x: number;
   readonly width: number;
   /** Where a number's figure stands within its column. */
@@ -67,7 +67,7 @@ export interface TableLook {
 export function tableScene(
   request: FigureRequest,
   data: TableCells,
-  columns: readonly Column[],
+  columns: readonly FigureColumn[],
   { called, hasTotals, legend }: TableLook,
 ): Scene {
   const { look } = request;
@@ -155,7 +155,7 @@ export function tableScene(
 }
 
 /** The width a column would like. */
-function naturalWidth(column: Column): number {
+function naturalWidth(column: FigureColumn): number {
   const heading = textWidth(column.heading, HEAD_SIZE) + 2;
   if (column.kind === 'text') return Math.max(heading, Math.min(260, widest(column.texts, SIZE)));
   const numbers = SAYS_IT.has(column.cell)
@@ -169,11 +169,11 @@ function naturalWidth(column: Column): number {
 const GIVES = { figure: 0.66, name: 0.75 } as const;
 
 /** Width of figures that may give way; narrow ones have one size. */
-const figureRoom = (column: Column) =>
+const figureRoom = (column: FigureColumn) =>
   column.kind === 'number' && FIGURE[column.cell] >= 80 ? FIGURE[column.cell] : 0;
-const nameRoom = (column: Column, natural: number) => (column.kind === 'text' && !column.numeric ? natural : 0);
+const nameRoom = (column: FigureColumn, natural: number) => (column.kind === 'text' && !column.numeric ? natural : 0);
 
-function leastWidth(columns: readonly Column[], natural: readonly number[]): number {
+function leastWidth(columns: readonly FigureColumn[], natural: readonly number[]): number {
   const least = columns.map(
     (column, c) => natural[c]! - figureRoom(column) * GIVES.figure - nameRoom(column, natural[c]!) * GIVES.name,
   );
@@ -181,7 +181,12 @@ function leastWidth(columns: readonly Column[], natural: readonly number[]): num
 }
 
 /** Columns from left to right; where there is not room for all, figures give way first, then names; where there is more, it goes to the figures. */
-function placeColumns(columns: readonly Column[], natural: readonly number[], asked: number, room: number): Placed[] {
+function placeColumns(
+  columns: readonly FigureColumn[],
+  natural: readonly number[],
+  asked: number,
+  room: number,
+): Placed[] {
   const wide = columns.map(figureRoom);
   const figures = wide.reduce((sum, one) => sum + one, 0);
   const short = asked - room;
@@ -226,16 +231,16 @@ type Scales = (row: number) => CellScale;
 /** The scale of each column's cells: its own, one it shares with others, or each row's. */
 function scalesOf(placed: readonly Placed[], { stepped }: TableCells): Scales[] {
   const columns = placed.map(({ column }) => (column.kind === 'number' ? column : null));
-  const stepValues = (column: NumberColumn, row: number) =>
+  const stepValues = (column: FigureNumbers, row: number) =>
     (column.steps?.[row]?.rows ?? []).map((at) => stepped!.actual[at]!);
-  const isSpark = ({ cell }: NumberColumn) => cell === 'spark columns' || cell === 'spark line';
-  const ofRow = (column: NumberColumn, row: number) =>
+  const isSpark = ({ cell }: FigureNumbers) => cell === 'spark columns' || cell === 'spark line';
+  const ofRow = (column: FigureNumbers, row: number) =>
     scaleOver(
       isSpark(column)
         ? stepValues(column, row)
         : [column.values[row]!, column.cell === 'bullet' ? (column.references?.[row] ?? NaN) : NaN],
     );
-  const ofColumn = (column: NumberColumn) =>
+  const ofColumn = (column: FigureNumbers) =>
     column.values.reduce((scale, _, row) => together(scale, ofRow(column, row)), scaleOver([]));
   const whole = columns.map((column) => (column ? ofColumn(column) : scaleOver([])));
   const shared = columns.reduce(
@@ -246,7 +251,7 @@ function scalesOf(placed: readonly Placed[], { stepped }: TableCells): Scales[] 
     if (column?.scale === 'shared') return () => shared;
     if (column?.scale !== 'row') return () => whole[c]!;
     if (isSpark(column)) return (row) => ofRow(column, row);
-    const others = columns.filter((one): one is NumberColumn => one?.scale === 'row' && !isSpark(one));
+    const others = columns.filter((one): one is FigureNumbers => one?.scale === 'row' && !isSpark(one));
     return (row) => others.reduce((scale, one) => together(scale, ofRow(one, row)), scaleOver([]));
   });
 }
@@ -351,14 +356,14 @@ function drawCell(
 }
 
 /** Least and greatest of a column. */
-function spanOf({ values }: NumberColumn): readonly [number, number] {
+function spanOf({ values }: FigureNumbers): readonly [number, number] {
   const there = values.filter((value) => !Number.isNaN(value));
   return there.length === 0 ? [0, 1] : [there.reduce((a, b) => Math.min(a, b)), there.reduce((a, b) => Math.max(a, b))];
 }
 
 /** How a change is marked: a gap by its standing, another change by its sign and its measure's aim. */
 function deltaBadge(
-  column: NumberColumn,
+  column: FigureNumbers,
   rows: Cells,
   row: number,
   value: number,
@@ -381,7 +386,7 @@ function deltaBadge(
 }
 
 /** Good, fair or poor: as it stands to its benchmark, or by thirds of its column. */
-function moodOf(column: NumberColumn, rows: Cells, row: number, value: number): { mood: Mood; ink: string } {
+function moodOf(column: FigureNumbers, rows: Cells, row: number, value: number): { mood: Mood; ink: string } {
   const inks = { good: AHEAD, fair: LEVEL, poor: BEHIND };
   const { standing } = column.references ? judgementAt(rowSource(rows, row)[0], row) : { standing: null };
   if (standing !== null) {

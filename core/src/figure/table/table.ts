@@ -6,7 +6,7 @@ import { asRanks } from '../asRanks';
 import { tableForm } from './declared';
 import type { ColumnShown, FigureRequest, FormDefinition } from '../form';
 import { seriesOf, type Series } from '../time/series';
-import { cellsFor, columnsOf, type TableCells } from './columns';
+import { cellsFor, figureColumns, type TableCells } from './columns';
 import { tableScene } from './layout';
 
 /** Views and measures as columns, figures in their cells, the whole at the foot. */
@@ -16,7 +16,7 @@ export const table: FormDefinition = {
   furtherBriefs,
   draw(request) {
     const data = tableCells(request);
-    return tableScene(request, data, columnsOf(data, request.look, { ranked: false }), {
+    return tableScene(request, data, figureColumns(data, request.look, { ranked: false }), {
       called: 'Table',
       hasTotals: true,
       legend: [],
@@ -120,7 +120,7 @@ export function columnsShown(
 ): readonly ColumnShown[] {
   const data = tableCells(drawn, ranked);
   const cells = cellsFor(data.stepped !== null);
-  return columnsOf(data, look, { ranked }).flatMap((column) =>
+  return figureColumns(data, look, { ranked }).flatMap((column) =>
     column.kind === 'number' ? [{ id: column.id, cell: column.cell, scale: column.scale, cells }] : [],
   );
 }

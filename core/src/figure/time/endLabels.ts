@@ -1,5 +1,5 @@
 /** A label wished for at a height. */
-export interface Wish {
+export interface LabelWish {
   readonly y: number;
 }
 
@@ -8,7 +8,7 @@ export interface Wish {
  * the wishes, within two ends. What finds no room (more labels than the height holds) is null, the last wishes first.
  */
 export function spread(
-  wishes: readonly Wish[],
+  wishes: readonly LabelWish[],
   apart: number,
   [top, bottom]: readonly [number, number],
 ): (number | null)[] {

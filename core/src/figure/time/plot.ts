@@ -9,7 +9,7 @@ import { FINE, TICK_SIZE, ticksUpright, valueRuler, widest } from '../rows/parts
 import { timeAxis, TIME_ROOM } from './timeAxis';
 
 /** A plot of values over steps: the value ruler upright at its left, the steps along its foot. */
-export interface Plot {
+export interface PlotArea {
   readonly ruler: LinearRuler;
   readonly strip: Box;
   /** Middle of the i-th step. */
@@ -45,7 +45,7 @@ export function stripWidth(request: FigureRequest, wish: Pick<PlotWish, 'values'
   return Math.max(44, widest(ruler.ticks.map(label), TICK_SIZE) + 20);
 }
 
-export function plotOf(request: FigureRequest, wish: PlotWish): Plot {
+export function plotOf(request: FigureRequest, wish: PlotWish): PlotArea {
   const { box, values, steps, writing, fit, hasStrip, hasTime } = wish;
   const { cells } = request;
   const strip = hasStrip ? (wish.stripWidth ?? stripWidth(request, wish)) : 0;
@@ -90,13 +90,13 @@ export function plotOf(request: FigureRequest, wish: PlotWish): Plot {
 }
 
 /** A plot's value ruler, for the scene. */
-export function sceneRuler({ ruler, strip }: Pick<Plot, 'ruler' | 'strip'>, id: string): SceneRuler {
+export function sceneRuler({ ruler, strip }: Pick<PlotArea, 'ruler' | 'strip'>, id: string): SceneRuler {
   const { domain, range, ticks } = ruler;
   return { id, axis: 'y', kind: 'linear', domain, range, ticks, strip };
 }
 
 /** The cell of each row answers to the pointer: a box around a point of a plot, within it. */
-export function around({ left, right, top, bottom, band }: Plot, x: number, y: number, high: number): Box {
+export function around({ left, right, top, bottom, band }: PlotArea, x: number, y: number, high: number): Box {
   const wide = Math.max(band, 1);
   const from = Math.max(left, x - wide / 2);
   const start = Math.min(Math.max(top, y - high / 2), Math.max(top, bottom - high));

@@ -4,13 +4,13 @@ import { isFitted, rowSource, trendsOf, type Cells } from '../../query';
 import type { Look } from '../../report';
 import { movingMean } from '../../series';
 import { PAPER, textWidth, type Mark, type Paint } from '../../scene';
-import { bandsAt, rowBands, type Bands } from '../bullet/bands';
+import { bandsAt, rowBands, type ResolvedBands } from '../bullet/bands';
 import type { FigureRequest } from '../form';
 import { barPaint, lineMark, rectMark, textMark, type Belonging } from '../frame';
 import { rowKey } from '../names';
 import { add, areaMark, dotMark, pathMark, type Point } from '../path';
 import { cellMark } from '../rows/parts';
-import { around, type Plot } from '../time/plot';
+import { around, type PlotArea } from '../time/plot';
 import { isRunning } from '../time/running';
 import type { Series } from '../time/series';
 import { trendBands } from './trendBands';
@@ -34,7 +34,7 @@ export function lastRow(cells: Cells, { rows }: Series): number | null {
 }
 
 /** The smoothed values of a series. */
-export function smoothedOf(cells: Cells, { rows }: Series, { smooth, window }: Look): number[] {
+function smoothedOf(cells: Cells, { rows }: Series, { smooth, window }: Look): number[] {
   return movingMean(
     rows.map((row) => (isFitted(cells, row) ? cells.actual[row]! : NaN)),
     smooth!,
@@ -49,7 +49,7 @@ export function seriesMarks(
   cellMarks: (Mark | undefined)[],
   request: FigureRequest,
   writing: Writing,
-  plot: Plot,
+  plot: PlotArea,
   series: Series,
   { alone, strong, marked }: SeriesLook,
 ): number {
@@ -119,7 +119,7 @@ export function seriesMarks(
 }
 
 /** Bands behind each step, around what it is held against. */
-function bandMarks(marks: Mark[], cells: Cells, bands: Bands, plot: Plot, rows: readonly number[]): void {
+function bandMarks(marks: Mark[], cells: Cells, bands: ResolvedBands, plot: PlotArea, rows: readonly number[]): void {
   rows.forEach((row, i) => {
     const here = bandsAt(bands, cells, row);
     const { aim } = rowSource(cells, row)[0].measure;
@@ -141,7 +141,7 @@ function bandMarks(marks: Mark[], cells: Cells, bands: Bands, plot: Plot, rows: 
 function barMarks(
   marks: Mark[],
   { cells, highlight }: FigureRequest,
-  plot: Plot,
+  plot: PlotArea,
   rows: readonly number[],
   pairs: boolean,
 ): void {
@@ -168,7 +168,7 @@ function barMarks(
 }
 
 /** What each step is held against: a bold rule over the step, or a line where steps are narrow; a forecast goes on hatched where actuals end. */
-function benchmarkMarks(marks: Mark[], cells: Cells, plot: Plot, rows: readonly number[], of: Belonging): void {
+function benchmarkMarks(marks: Mark[], cells: Cells, plot: PlotArea, rows: readonly number[], of: Belonging): void {
   const { benchmarks, benchmark } = cells;
   const point = (row: number, i: number): Point | null =>
     Number.isNaN(benchmarks![row]!) ? null : [plot.x(i), plot.y(benchmarks![row]!)];
@@ -201,7 +201,7 @@ function benchmarkMarks(marks: Mark[], cells: Cells, plot: Plot, rows: readonly 
 }
 
 /** The straight line through the steps, from the first to the last that has a value. */
-function trendLine(marks: Mark[], cells: Cells, plot: Plot, series: Series, of: Belonging): void {
+function trendLine(marks: Mark[], cells: Cells, plot: PlotArea, series: Series, of: Belonging): void {
   const line = trendsOf(cells).find(({ key }) =>
     Object.entries(key).every(([field, member]) => (series.key[field] ?? '') === member),
   );
@@ -229,7 +229,7 @@ function extremes(
   marks: Mark[],
   cells: Cells,
   writing: Writing,
-  plot: Plot,
+  plot: PlotArea,
   rows: readonly number[],
   points: readonly (Point | null)[],
   bars: boolean,

@@ -3,7 +3,7 @@ import { bandCentre, bandRuler } from '../../ruler';
 import { MIN_SIZE, shortenAll, textWidth, type Mark, type Scene } from '../../scene';
 import { centred, footOf, headOf, heightOf, PAD, textMark } from '../frame';
 import { spoken } from '../names';
-import { LABEL_GAP, placeLabel, type Place } from '../rows/beside';
+import { LABEL_GAP, placeLabel, type LabelPlace } from '../rows/beside';
 import { cellBox, LABEL_SIZE, NATURAL, nullIfBlank, OUTER, STRIP, zeroLine, ticksAcross } from '../rows/parts';
 import { DEFAULT_WIDTH } from '../rows/rows';
 import { rulerFor, stepWords } from './plan';
@@ -90,8 +90,8 @@ export function layAcross(plan: WaterfallPlan): Scene {
     const wide = textWidth(text, VALUE, 600);
     const { ink, rule } = stepPaint(request, step);
     const paint = { fill: isTotal ? '#16202B' : ink };
-    const after: Place = { from: b + LABEL_GAP, paint };
-    const before: Place = { from: a - LABEL_GAP - wide, paint };
+    const after: LabelPlace = { from: b + LABEL_GAP, paint };
+    const before: LabelPlace = { from: a - LABEL_GAP - wide, paint };
     const backward = step.kind === 'step' ? step.value < 0 : step.end < 0;
     const spec = {
       role: 'value',

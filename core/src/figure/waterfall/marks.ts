@@ -125,7 +125,7 @@ export function legendOf(request: FigureRequest, writing: Writing, steps: readon
 }
 
 /** The sum in words, and what rounding leaves where the numbers shown do not add up. */
-export function tieOut(steps: readonly DrawnStep[], writing: Writing): string {
+function tieOut(steps: readonly DrawnStep[], writing: Writing): string {
   const write = (value: number, signed = false) => writeNumber(value, writing, signed);
   const parts = steps.filter(({ kind, value }) => kind === 'step' && !Number.isNaN(value));
   const [first] = steps;

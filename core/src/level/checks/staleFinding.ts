@@ -1,4 +1,4 @@
-import { claimWords, holds } from '../../finding';
+import { claimWords, holds } from '../../suggestion';
 import type { LevelCheck, Said } from '../level';
 
 /** A sentence on a page that new numbers have made untrue. */

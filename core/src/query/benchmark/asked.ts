@@ -2,7 +2,7 @@ import type { Day, Grain, Period, Span } from '../../calendar';
 import type { Values } from '../values';
 
 /** What a benchmark is asked for. */
-export interface Asked {
+export interface BenchmarkRequest {
   readonly by: readonly string[];
   readonly grain: Grain | null;
   /** The days wanted: the figure's period, or that period up to the as-of date when what is due by now is asked. */

@@ -1,6 +1,6 @@
 import type { Benchmark } from '../../report';
 import { benchmarkNamed, type Context } from '../context';
-import type { Asked, Held } from './asked';
+import type { BenchmarkRequest, Held } from './asked';
 import { withActualsFrom } from './coverage';
 import { expressionValues } from './expression';
 import { fixedValues } from './fixed';
@@ -11,7 +11,7 @@ import { scaledValues } from './scaled';
 import { tableValues } from './table';
 
 /** The benchmark's value for every group. Throws a `Problem` where the benchmark cannot follow the figure. */
-export async function benchmarkValues(context: Context, benchmark: Benchmark, asked: Asked): Promise<Held> {
+export async function benchmarkValues(context: Context, benchmark: Benchmark, asked: BenchmarkRequest): Promise<Held> {
   switch (benchmark.kind) {
     case 'expression': {
       const held = await expressionValues(context, benchmark, asked);

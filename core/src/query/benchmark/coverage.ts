@@ -13,10 +13,14 @@ import { someOf } from '../../problem';
 import { BLANK_MEMBER } from '../../table';
 import { actualSpan, note, type Context } from '../context';
 import { groupKey, valuesOf, type Values } from '../values';
-import type { Asked, Covers, Held } from './asked';
+import type { BenchmarkRequest, Covers, Held } from './asked';
 
 /** Days of a step that a figure asks for. */
-export function daysOfStep(asked: Pick<Asked, 'grain' | 'period'>, step: Day | null, context: Context): Span {
+export function daysOfStep(
+  asked: Pick<BenchmarkRequest, 'grain' | 'period'>,
+  step: Day | null,
+  context: Context,
+): Span {
   if (step === null || !asked.grain) return asked.period;
   const { from, to } = spanOf(asked.grain, step, context.calendar);
   return { from: Math.max(from, asked.period.from), to: Math.min(to, asked.period.to) };
@@ -40,7 +44,7 @@ export async function tellWithoutTarget(
   context: Context,
   name: string,
   { values, own }: Pick<TargetRows, 'values' | 'own'>,
-  asked: Asked,
+  asked: BenchmarkRequest,
 ): Promise<void> {
   const { source, of, brief, period } = context;
   // What is due by now lacks those whose first target is yet to come.
@@ -81,7 +85,7 @@ export async function coverageOfTargets(
   context: Context,
   name: string,
   targets: TargetRows,
-  asked: Asked,
+  asked: BenchmarkRequest,
 ): Promise<Covers | undefined> {
   const { grain, own, values } = targets;
   // Days without a target are days off, not missing ones.
@@ -170,7 +174,7 @@ async function rowsByPeriod(context: Context, { grain, own, within }: TargetRows
 }
 
 /** Where the measure's own data begin within what is compared, a benchmark for all of it is no like for like. */
-export function withActualsFrom(context: Context, name: string, asked: Asked, held: Held): Held {
+export function withActualsFrom(context: Context, name: string, asked: BenchmarkRequest, held: Held): Held {
   const { of, known, allTime, calendar, dated } = context;
   if (!of.additive || !dated || allTime) return held;
   const cut = (step: Day | null) => {

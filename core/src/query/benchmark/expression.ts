@@ -1,14 +1,14 @@
 import type { Benchmark } from '../../report';
 import { aggregated, type Context } from '../context';
 import { valuesOf } from '../values';
-import type { Asked, Held } from './asked';
+import type { BenchmarkRequest, Held } from './asked';
 import { tableValues } from './table';
 
 /** Another expression over the measure's own rows, such as a target column; over another table it is a target table. */
 export async function expressionValues(
   context: Context,
   benchmark: Benchmark & { kind: 'expression' },
-  asked: Asked,
+  asked: BenchmarkRequest,
 ): Promise<Held> {
   const table = benchmark.table ?? context.measure.table;
   if (table !== context.measure.table)

@@ -14,7 +14,7 @@ import { didYouMean, Problem } from '../../problem';
 import type { Benchmark } from '../../report';
 import { actualSpan, note, type Context } from '../context';
 import { fromEntries, valuesOf, type Entry, type Values } from '../values';
-import type { Asked } from './asked';
+import type { BenchmarkRequest } from './asked';
 import { daysOfStep } from './coverage';
 
 type FixedBenchmark = Benchmark & { kind: 'fixed' };
@@ -32,7 +32,11 @@ export function fieldOfPer({ per }: Pick<FixedBenchmark, 'per'>): string | null 
  * to that field's members, whatever the figure shows. Per nothing it belongs to the whole, and each member has an even part; over
  * time it is spread by days. A measure that does not add up (an average, a ratio) is held against the number itself.
  */
-export async function fixedValues(context: Context, benchmark: FixedBenchmark, asked: Asked): Promise<Values> {
+export async function fixedValues(
+  context: Context,
+  benchmark: FixedBenchmark,
+  asked: BenchmarkRequest,
+): Promise<Values> {
   const { of, calendar, period } = context;
   const entries = [...asked.actual.at.values()];
   // Steps to come have a target, too.
@@ -80,7 +84,7 @@ interface Shares {
 }
 
 /** Null where it cannot be told how many members the number is for. */
-async function sharesOf(context: Context, benchmark: FixedBenchmark, asked: Asked): Promise<Shares | null> {
+async function sharesOf(context: Context, benchmark: FixedBenchmark, asked: BenchmarkRequest): Promise<Shares | null> {
   const { brief, of, source } = context;
   const field = fieldOfPer(benchmark);
   const groups = new Map([...asked.actual.at.values()].map(({ members }) => [members.join('\u0000'), 0]));
@@ -145,14 +149,18 @@ async function membersInScope(context: Context): Promise<number | null> {
 }
 
 /** How many periods of a grain a span holds; one that is cut counts by its days. */
-export function periodsIn(grain: Grain, span: Span, calendar: FiscalCalendar): number {
+function periodsIn(grain: Grain, span: Span, calendar: FiscalCalendar): number {
   return stepsWithin(grain, span, calendar).reduce((count, start) => {
     const period = spanOf(grain, start, calendar);
     return count + overlap(period, span) / length(period);
   }, 0);
 }
 
-function missingSteps({ by, grain, period }: Asked, calendar: FiscalCalendar, entries: readonly Entry[]): Entry[] {
+function missingSteps(
+  { by, grain, period }: BenchmarkRequest,
+  calendar: FiscalCalendar,
+  entries: readonly Entry[],
+): Entry[] {
   const groups = new Map(entries.map(({ members }) => [members.join('\u0000'), members]));
   if (groups.size === 0 && by.length === 0) groups.set('', []);
   const there = new Set(entries.map(({ members, step }) => `${members.join('\u0000')}\u0001${step}`));

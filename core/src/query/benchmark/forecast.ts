@@ -17,18 +17,22 @@ import type { Benchmark } from '../../report';
 import { backtest, forecast, stepsNeeded, type ForecastWish, type Interval } from '../../series';
 import { note, type Context } from '../context';
 import { fromEntries, groupKey, valuesOf, type Entry, type Values } from '../values';
-import type { Asked } from './asked';
+import type { BenchmarkRequest } from './asked';
 
 type ForecastBenchmark = Benchmark & { kind: 'forecast' };
 
 /** Steps of a season: the year, for days the week. */
-export const SEASON: Readonly<Record<Grain, number>> = { day: 7, week: 52, month: 12, quarter: 4, year: 1 };
+const SEASON: Readonly<Record<Grain, number>> = { day: 7, week: 52, month: 12, quarter: 4, year: 1 };
 
 /**
  * What a method expected of a period from the steps before it; the run rate goes on as the period has begun. Without a grain
  * months are forecast and added up; of a month that is only partly in the period its days count.
  */
-export async function forecastValues(context: Context, benchmark: ForecastBenchmark, asked: Asked): Promise<Values> {
+export async function forecastValues(
+  context: Context,
+  benchmark: ForecastBenchmark,
+  asked: BenchmarkRequest,
+): Promise<Values> {
   const { of, measure, brief } = context;
   // Over the whole period a ratio has no forecast of its own.
   if (!of.additive && !asked.grain && brief.grain && benchmark.method !== 'run rate') return fromEntries([], null);
@@ -217,7 +221,7 @@ function lastYearsDays(
 }
 
 /** The period's value so far, a day, for every day of it. */
-async function runRate(context: Context, asked: Asked): Promise<Values> {
+async function runRate(context: Context, asked: BenchmarkRequest): Promise<Values> {
   const { source, of, brief, calendar, asOf, period } = context;
   const toDate: Span = { from: period.from, to: Math.min(period.to, asOf) };
   if (toDate.to < toDate.from) return fromEntries([], null);

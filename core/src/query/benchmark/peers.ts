@@ -1,10 +1,10 @@
 import { percentile, tidy, total, type Decimals } from '../../number';
 import type { Benchmark, MemberEdge } from '../../report';
 import { fromEntries, type Values } from '../values';
-import type { Asked } from './asked';
+import type { BenchmarkRequest } from './asked';
 
 /** Mean, median, lowest, highest or a percentile of the members shown, in each step by itself. The whole has no peers. */
-export function peerValues(benchmark: Benchmark & { kind: 'peers' }, { by, actual }: Asked): Values {
+export function peerValues(benchmark: Benchmark & { kind: 'peers' }, { by, actual }: BenchmarkRequest): Values {
   if (by.length === 0) return fromEntries([], null);
   const bySteps = new Map<number | null, number[]>();
   for (const { step, value } of actual.at.values()) {

@@ -13,14 +13,14 @@ import { Problem } from '../../problem';
 import type { Benchmark } from '../../report';
 import { note, type Context } from '../context';
 import { fromEntries, valuesOf, type Entry } from '../values';
-import type { Asked, Held } from './asked';
+import type { BenchmarkRequest, Held } from './asked';
 import { daysOfStep, withPeriodWithin } from './coverage';
 
 /** The same measure in another period, like for like: cut at the same elapsed point while the current period runs. */
 export async function periodValues(
   context: Context,
   benchmark: Benchmark & { kind: 'period' },
-  asked: Asked,
+  asked: BenchmarkRequest,
 ): Promise<Held> {
   const { source, of, asOf, brief, period } = context;
   const at = (span: Span) => valuesOf(source, of, { by: asked.by, grain: null, span, where: brief.only });
@@ -83,7 +83,7 @@ interface Compared {
 /** For each step the span it is compared with; of a step that is only partly in the period, as much. */
 function stepSpans(
   context: Context,
-  asked: Asked,
+  asked: BenchmarkRequest,
   back: Parameters<typeof shiftStep>[2],
   align: 'date' | 'weekday',
 ): Compared[] {
@@ -107,7 +107,7 @@ function stepSpans(
  * For each step the values of the span it is compared with. Steps whose span is again a whole period of the grain are answered by one
  * query together; one that is cut, or that does not fall on a period, has a query of its own.
  */
-async function stepValues(context: Context, asked: Asked, spans: readonly Compared[]) {
+async function stepValues(context: Context, asked: BenchmarkRequest, spans: readonly Compared[]) {
   const { source, of, brief, calendar } = context;
   const grain = asked.grain!;
   const asOf = brief.views[0]!.kind === 'cumulative' ? asked.period.to : context.asOf;

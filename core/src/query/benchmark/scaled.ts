@@ -2,14 +2,14 @@ import { decimalsOf, EXACT_LIMIT, power, scaled, tidy } from '../../number';
 import type { Benchmark } from '../../report';
 import { benchmarkNamed, type Context } from '../context';
 import { mapValues, type Values } from '../values';
-import type { Asked, Held } from './asked';
+import type { BenchmarkRequest, Held } from './asked';
 
 /** Another benchmark, or the measure itself, times one plus a share. A chain that comes back to itself is refused when the report is read. */
 export async function scaledValues(
   context: Context,
   benchmark: Benchmark & { kind: 'scaled' },
-  asked: Asked,
-  valuesOfBenchmark: (context: Context, benchmark: Benchmark, asked: Asked) => Promise<Held>,
+  asked: BenchmarkRequest,
+  valuesOfBenchmark: (context: Context, benchmark: Benchmark, asked: BenchmarkRequest) => Promise<Held>,
 ): Promise<Held> {
   const of: Held =
     benchmark.of === 'measure'

@@ -19,7 +19,7 @@ import { counted, listed, Problem } from '../../problem';
 import type { Benchmark } from '../../report';
 import { aggregated, conditionsFor, note, type Context } from '../context';
 import { fromEntries, valuesOf, type Entry, type Values } from '../values';
-import type { Asked, Held } from './asked';
+import type { BenchmarkRequest, Held } from './asked';
 import { coverageOfTargets, tellWithoutTarget, type TargetRows } from './coverage';
 
 type TableBenchmark = Benchmark & { kind: 'table' };
@@ -29,7 +29,7 @@ type TableBenchmark = Benchmark & { kind: 'table' };
  * asked for is spread over its days as the benchmark says; a target for more than one member is split as it says. Parts are
  * whole numbers of a unit so small that it does not show, and add up to the target exactly, over its days and its members.
  */
-export async function tableValues(context: Context, benchmark: TableBenchmark, asked: Asked): Promise<Held> {
+export async function tableValues(context: Context, benchmark: TableBenchmark, asked: BenchmarkRequest): Promise<Held> {
   const who = `benchmark “${benchmark.name}”`;
   const of = aggregated(context.source, benchmark.table, benchmark.expression, who);
   const nameIn = (field: string) =>
@@ -108,7 +108,7 @@ async function rateValues(
   { source, calendar }: Context,
   of: Parameters<typeof valuesOf>[1],
   shared: readonly string[],
-  asked: Asked,
+  asked: BenchmarkRequest,
   where: Parameters<typeof conditionsFor>[0],
   nameIn: (field: string) => string,
 ): Promise<Values> {
@@ -156,7 +156,7 @@ async function spreading(
   context: Context,
   benchmark: TableBenchmark,
   { grain, own, spanOf: targetSpan }: TargetRows,
-  asked: Asked,
+  asked: BenchmarkRequest,
 ): Promise<{ readonly over: Over; tell(): void }> {
   const { calendar } = context;
   const wanted = asked.grain
@@ -243,7 +243,7 @@ function spreadNote(
   grain: Grain,
   start: number,
   target: Span,
-  { period }: Asked,
+  { period }: BenchmarkRequest,
 ): void {
   const days = overlap(target, period);
   const isDue = period.to !== context.period.to;
@@ -259,7 +259,7 @@ async function shareUpTo(
   context: Context,
   benchmark: TableBenchmark,
   own: readonly string[],
-  asked: Asked,
+  asked: BenchmarkRequest,
 ): Promise<(entry: Entry, target: Span, day: Day) => number> {
   const evenly = (target: Span, day: Day) => (day - target.from + 1) / length(target);
   if (benchmark.spread !== 'workdays' && benchmark.spread !== 'last year')
@@ -285,7 +285,7 @@ const workday = (_: Entry, day: Day) => (weekday(day) < 5 ? 1 : 0);
 async function lastYearsDays(
   context: Context,
   own: readonly string[],
-  asked: Asked,
+  asked: BenchmarkRequest,
 ): Promise<(entry: Entry, day: Day) => number> {
   const { source, of, brief, calendar } = context;
   const from = addMonths(startOf('year', asked.period.from, calendar), -12);
@@ -316,7 +316,7 @@ async function laidOut(
   benchmark: TableBenchmark,
   values: Values,
   own: readonly string[],
-  asked: Asked,
+  asked: BenchmarkRequest,
   steps: readonly (Day | null)[],
   over: Over,
 ): Promise<Values> {
@@ -445,7 +445,7 @@ async function splitOver(
   context: Context,
   benchmark: TableBenchmark,
   shared: readonly string[],
-  asked: Asked,
+  asked: BenchmarkRequest,
 ): Promise<Split> {
   const { source, of, brief, period } = context;
   const places = asked.by.flatMap((field, i) => (shared.includes(field) ? [i] : []));

@@ -21,7 +21,7 @@ interface Props {
 }
 
 /** A searchable list: type to narrow, arrow keys, Enter. */
-export function Choices({ label, choices, onChoose, own, typed, onTyped }: Props) {
+export function ChoiceList({ label, choices, onChoose, own, typed, onTyped }: Props) {
   const extra = typed && own ? own(typed) : null;
   return (
     <Command label={label} loop className="text-[13px]">

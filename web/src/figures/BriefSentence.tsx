@@ -5,7 +5,7 @@ import type { Brief } from '@bold-ruler/core/brief';
 import type { FormOffer } from '@bold-ruler/core/figure';
 import { desk } from '@/store/desk';
 import { useAnswer } from '@/store/useAnswer';
-import { Choices } from '@/ui/Choices';
+import { ChoiceList } from '@/ui/ChoiceList';
 import { Popover } from '@/ui/Popover';
 import type { Offered, ReadableBrief } from '@bold-ruler/core/desk';
 import { OnlyChoices } from './OnlyChoices';
@@ -22,7 +22,7 @@ interface Props {
 }
 
 /** The brief as a sentence whose parts are buttons; parts that are missing stand behind it as invitations. */
-export function Sentence({ readable, offered, opened, onBrief, onWords, onWrite }: Props) {
+export function BriefSentence({ readable, offered, opened, onBrief, onWords, onWrite }: Props) {
   const { parts } = readable;
   const present = PARTS.filter((part) => parts[part] !== null);
   // Highlights and shared rulers are made in the drawer; only where there are some can the sentence invite to them.
@@ -92,7 +92,7 @@ function SentencePart({ part, readable, offered, opened, onBrief, onWords }: Par
       {part === 'only' ? (
         <OnlyChoices brief={brief} fields={offered.fields} onBrief={onBrief} />
       ) : (
-        <Choices
+        <ChoiceList
           label={ASK[part]}
           typed={typed}
           onTyped={setTyped}

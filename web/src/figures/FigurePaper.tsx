@@ -3,7 +3,7 @@
 import type { Brief } from '@bold-ruler/core/brief';
 import type { FigureEntry } from '@bold-ruler/core/report';
 import type { Drawing } from '@/store/drawings';
-import { Bench } from './Bench';
+import { FigureView } from './FigureView';
 import type { Touched } from './touch';
 
 interface Props {
@@ -16,7 +16,7 @@ interface Props {
 }
 
 /** The paper a figure lies on, or why there is none. */
-export function Paper({ figure, drawing, row, onRow, onTouch, onBrief }: Props) {
+export function FigurePaper({ figure, drawing, row, onRow, onTouch, onBrief }: Props) {
   if (!drawing || (!drawing.drawn && !drawing.problem)) {
     return (
       <div role="status" className="border border-hairline bg-paper p-8 text-quiet">
@@ -39,7 +39,15 @@ export function Paper({ figure, drawing, row, onRow, onTouch, onBrief }: Props) 
       <div className="relative">
         <p className="mb-1.5 text-[13px] text-quiet">Beneath is the figure as it was last drawn.</p>
         <div aria-hidden inert className="opacity-45">
-          <Bench figure={figure} drawn={drawn} pending row={null} onRow={onRow} onTouch={onTouch} onBrief={onBrief} />
+          <FigureView
+            figure={figure}
+            drawn={drawn}
+            pending
+            row={null}
+            onRow={onRow}
+            onTouch={onTouch}
+            onBrief={onBrief}
+          />
         </div>
       </div>
     );
@@ -52,7 +60,7 @@ export function Paper({ figure, drawing, row, onRow, onTouch, onBrief }: Props) 
     );
   }
   return (
-    <Bench
+    <FigureView
       figure={figure}
       drawn={drawn}
       pending={drawing.pending}

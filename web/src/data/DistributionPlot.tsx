@@ -20,7 +20,15 @@ const short = new Intl.NumberFormat('en', { notation: 'compact', maximumSignific
 const labelOf = ({ label, range }: Bar) => range?.map((end) => short.format(end)).join(' to ') ?? label;
 
 /** A small plot of how rows are distributed: lying bars for names, upright ones for steps and months. */
-export function Plot({ distribution, names, label }: { distribution: Distribution; names: boolean; label: string }) {
+export function DistributionPlot({
+  distribution,
+  names,
+  label,
+}: {
+  distribution: Distribution;
+  names: boolean;
+  label: string;
+}) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const { bars } = distribution;
   const theme = useTheme((state) => state.theme);

@@ -7,7 +7,15 @@ import type { Brief } from '@bold-ruler/core/brief';
 const MANY = 12;
 
 /** How many members are shown, and one more or less of them. */
-export function Kept({ brief, members, onBrief }: { brief: Brief; members: number; onBrief: (brief: Brief) => void }) {
+export function KeptFigure({
+  brief,
+  members,
+  onBrief,
+}: {
+  brief: Brief;
+  members: number;
+  onBrief: (brief: Brief) => void;
+}) {
   const { keep } = brief;
   if (brief.by.length === 0 || (!keep && members <= MANY)) return null;
   const set = (count: number) => onBrief({ ...brief, keep: { order: 'highest', rest: false, ...keep, count } });

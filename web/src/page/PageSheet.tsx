@@ -12,7 +12,7 @@ interface Props {
 }
 
 /** A page as it was drawn: every block where it stands, in its own size. */
-export function Sheet({ shown, picked, onPick }: Props) {
+export function PageSheet({ shown, picked, onPick }: Props) {
   return (
     <div
       data-sheet

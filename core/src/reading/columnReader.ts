@@ -22,7 +22,7 @@ import {
 export type Unread = (indexInChunk: number, raw: string) => void;
 
 /** One column while its file is being read: takes chunks of cells, ends as a typed column. */
-export interface Lane {
+export interface ColumnReader {
   readonly reading: Reading;
   /** Takes the first `count` cells. */
   take(cells: ArrayLike<Cell>, count: number, unread: Unread): void;
@@ -37,7 +37,7 @@ export interface Lane {
   finish(name: string): Column;
 }
 
-export function laneFor(reading: Reading): Lane {
+export function laneFor(reading: Reading): ColumnReader {
   switch (reading.kind) {
     case 'text':
       return new TextLane();
@@ -53,7 +53,7 @@ export function laneFor(reading: Reading): Lane {
 /** The narrowest array that holds codes below `members`. */
 const codeChunk = (members: number, length: number): Codes => codesFor(members, length);
 
-class TextLane implements Lane {
+class TextLane implements ColumnReader {
   readonly reading: Reading = { kind: 'text' };
   private readonly members: string[] = [''];
   private readonly codeOf = new Map<string, number>([['', 0]]);
@@ -152,7 +152,7 @@ class Misfits {
   }
 }
 
-class YesNoLane implements Lane {
+class YesNoLane implements ColumnReader {
   readonly reading: Reading = { kind: 'yesno' };
   private readonly codes = new Chunked((n) => new Uint8Array(n));
   private readonly seen = new Misfits();
@@ -193,7 +193,7 @@ class YesNoLane implements Lane {
   }
 }
 
-class NumberLane implements Lane {
+class NumberLane implements ColumnReader {
   readonly reading: Reading;
   private readonly values = new Chunked((n) => new Float64Array(n));
   private readonly seen = new Misfits();
@@ -325,7 +325,7 @@ class NumberLane implements Lane {
   }
 }
 
-class DateLane implements Lane {
+class DateLane implements ColumnReader {
   readonly reading: Reading;
   private readonly days = new Chunked((n) => new Int32Array(n));
   private readonly seen = new Misfits();

@@ -7,7 +7,7 @@ import type { FigureEntry } from '@bold-ruler/core/report';
 import type { DrawnFigure } from '@bold-ruler/core/desk';
 import { ColumnMenu } from './ColumnMenu';
 import { setLook, setRulerEnds } from './commands';
-import { Kept } from './Kept';
+import { KeptFigure } from './KeptFigure';
 import { nextSort } from './NumbersTable';
 import { RulerHandles } from './RulerHandles';
 import { PointerTick, RulerStrip } from './RulerStrip';
@@ -29,7 +29,7 @@ interface Props {
 }
 
 /** A drawn figure with its boxwood ruler: rows answer to the pointer and to the keys. */
-export function Bench({ figure, drawn, pending, row, onRow, onTouch, onBrief }: Props) {
+export function FigureView({ figure, drawn, pending, row, onRow, onTouch, onBrief }: Props) {
   const { scene, rows } = drawn;
   const svg = useRef<SVGSVGElement>(null);
   const box = useRef<HTMLDivElement>(null);
@@ -189,7 +189,7 @@ export function Bench({ figure, drawn, pending, row, onRow, onTouch, onBrief }: 
           onDone={() => setWriting(null)}
         />
       )}
-      <Kept brief={brief} members={new Set(rows.map(({ key }) => JSON.stringify(key))).size} onBrief={onBrief} />
+      <KeptFigure brief={brief} members={new Set(rows.map(({ key }) => JSON.stringify(key))).size} onBrief={onBrief} />
       {pointed && rows[pointed.row] && <Words text={rows[pointed.row]!.words} x={pointed.x} y={pointed.y} />}
       <figcaption className="sr-only">{scene.description}</figcaption>
     </figure>

@@ -82,7 +82,7 @@ function placeOf(id: string | number): readonly [number, number] | null {
 }
 
 /** How the page is made: its rows in order, what stands in each and how wide; dragged by their grips, or moved by keys. */
-export function Arrangement({ page, figures, offers, titles, onTitle, onRemoved }: Props) {
+export function PageArrangement({ page, figures, offers, titles, onTitle, onRemoved }: Props) {
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 3 } }),
     useSensor(KeyboardSensor, { coordinateGetter: amongAlike }),

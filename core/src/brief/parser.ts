@@ -23,7 +23,7 @@ export interface Offer {
 }
 
 /** Walks through the words of a brief and keeps a record of everything that could have come at each place. */
-export class Reader {
+export class BriefParser {
   readonly tokens: readonly Token[];
   readonly offers: Offer[] = [];
   place = 0;
