@@ -10,7 +10,6 @@ import { ColumnFields } from './ColumnFields';
 import { CountField, LookFlag, LookSelect, type CountKey, type FlagKey, type WordKey } from './LookSelect';
 import { EmphasisField } from './EmphasisField';
 import { OrderField, QuantityField } from './WaterfallFields';
-import { PanelsField } from './PanelsField';
 import { ReferencesField } from './ReferencesField';
 import { StopFields } from './StopFields';
 
@@ -31,11 +30,21 @@ const OWN: Partial<Record<string, (facts: FieldFacts) => ReactNode>> = {
   columns: (facts) => facts.columns.length > 0 && <ColumnFields {...facts} />,
   emphasis: (facts) => <EmphasisField {...facts} />,
   order: (facts) => <OrderField {...facts} />,
-  panels: (facts) => <PanelsField {...facts} />,
+  panels: ({ figureId, look, fields }) => (
+    <LookSelect
+      figureId={figureId}
+      look={look}
+      of="panels"
+      label="A panel for each"
+      choices={[['', 'no panels'], ...named(fields)]}
+    />
+  ),
   quantity: (facts) => <QuantityField {...facts} />,
   references: (facts) => <ReferencesField {...facts} />,
   stops: (facts) => <StopFields {...facts} />,
 };
+
+const named = (names: readonly string[]) => names.map((name) => [name, name] as const);
 
 /** A part of the look as its form offers it. */
 export function OptionField({ option: { key, offer }, facts }: { option: LookOption; facts: FieldFacts }) {

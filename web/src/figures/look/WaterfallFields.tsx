@@ -1,8 +1,8 @@
 'use client';
 
 import { useReport } from '@/store/reportStore';
-import { Field, INPUT } from '@/ui/Field';
 import { setLook } from '../commands';
+import { LookSelect } from './LookSelect';
 import type { FieldFacts } from './OptionField';
 
 /** The order of a waterfall's steps. */
@@ -23,17 +23,12 @@ export function OrderField({ figureId, look }: FieldFacts) {
 export function QuantityField({ figureId, look }: FieldFacts) {
   const measures = useReport((state) => state.report!.measures);
   return (
-    <Field label="Split into volume, price and mix by">
-      <select
-        className={INPUT}
-        value={look.quantity ?? ''}
-        onChange={(event) => setLook(figureId, 'split the gap', 'quantity', event.target.value || undefined)}
-      >
-        <option value="">not split</option>
-        {measures.map(({ name }) => (
-          <option key={name}>{name}</option>
-        ))}
-      </select>
-    </Field>
+    <LookSelect
+      figureId={figureId}
+      look={look}
+      of="quantity"
+      label="Split into volume, price and mix by"
+      choices={[['', 'not split'], ...measures.map(({ name }) => [name, name] as const)]}
+    />
   );
 }

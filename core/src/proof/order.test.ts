@@ -1,0 +1,46 @@
+import { expect, test } from 'vitest';
+import { answerFigure, numbersOf } from '../figure';
+import { openedSource, type Source } from '../query';
+import { columnarSource } from '../source';
+import { inWorlds } from './world.fixture';
+
+/** A source that answers when it likes: each question after another number of turns, several together or each alone. */
+function unhurried(source: Source, seed: number): { readonly source: Source; readonly rounds: () => number } {
+  let state = seed;
+  let rounds = 0;
+  const wait = async () => {
+    state = (Math.imul(state, 1_664_525) + 1_013_904_223) >>> 0;
+    for (let turns = state % 23; turns > 0; turns--) await Promise.resolve();
+  };
+  return {
+    rounds: () => rounds,
+    source: {
+      ...source,
+      async groups(queries) {
+        rounds++;
+        await wait();
+        return source.groups(queries);
+      },
+      async spans(asked) {
+        await wait();
+        return source.spans(asked);
+      },
+    },
+  };
+}
+
+/** More questions one after another than these are too many for a source that is far away. */
+const MOST_ROUNDS = 12;
+
+test('numbers, notes and words are the same whenever the source answers, and a few rounds are enough', async () => {
+  let seed = 1;
+  await inWorlds(60, 20, async (drawn, desk) => {
+    const raw = columnarSource(desk.tables, desk.report.calendar);
+    const slow = unhurried(raw, seed++);
+    const source = openedSource(slow.source, raw.factsAt);
+    const figure = { id: 'f', brief: drawn.cells.text, look: drawn.request.look };
+    const expected = numbersOf(await answerFigure(desk, figure));
+    expect(numbersOf(await answerFigure({ ...desk, source }, figure))).toEqual(expected);
+    expect(slow.rounds()).toBeLessThanOrEqual(MOST_ROUNDS);
+  });
+});
