@@ -13,7 +13,7 @@ const [reportFile, programFile] = process.argv.slice(2) as [string, string];
 const PDF_GOAL = 1000;
 const HTML_GOAL = 500_000;
 
-const { report, source, tables, vocabulary } = await openReport(reportFile, []);
+const { report, source, vocabulary } = await openReport(reportFile, []);
 const page = report.pages[0]!;
 const draw = () => drawPage({ source, report, vocabulary }, page);
 
@@ -29,7 +29,7 @@ console.log(`time demo-page-to-workbook ${xlsx.toFixed(0)} ms`);
 
 const start = performance.now();
 const drawn = await draw();
-const carried = (await carriedBy({ source, report, vocabulary, tables }, page))!;
+const carried = (await carriedBy({ source, report, vocabulary }, page))!;
 const program = packProgram(readFileSync(programFile, 'utf8'));
 const reckoning = await workingsOf(source, report, drawn);
 const html = writeHtml(drawn, { fonts: embeddedFonts(), reckoning, live: { carried, program } });

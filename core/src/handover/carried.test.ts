@@ -97,10 +97,7 @@ test('drawn from what a file carries, a page is the same, whatever its reader ch
         ]);
         const desk = workspaceFor(whole, read);
         const page = whole.pages[0]!;
-        const carried = (await carriedBy(
-          { source: desk.source, report: whole, vocabulary: desk.vocabulary, tables: desk.tables },
-          page,
-        ))!;
+        const carried = (await carriedBy({ source: desk.source, report: whole, vocabulary: desk.vocabulary }, page))!;
         const tables = unpackTables(carried.tables);
         const other = workspaceFor(carried.report, tables);
         const offered = [null, ...carried.periods.map(({ text }) => text)];
@@ -138,7 +135,7 @@ test('only the days a page shows or compares with are carried, and periods that 
   const read = new Map([['orders', makeTable(await readCsv('orders', csv.join('\n')), whole.tables[0]!)]]);
   const desk = workspaceFor({ ...whole, benchmarks: [] }, read);
   const carried = (await carriedBy(
-    { source: desk.source, report: whole, vocabulary: desk.vocabulary, tables: desk.tables },
+    { source: desk.source, report: whole, vocabulary: desk.vocabulary },
     whole.pages[0]!,
   ))!;
   expect(carried.rows).toBe(4);

@@ -1,9 +1,8 @@
 import { readBrief, type Vocabulary } from '../brief';
 import { drawPage, NOTHING_CHOSEN, readerOffers, type ReaderOffers } from '../page';
 import { isProblem } from '../problem';
-import type { Workspace } from '../query';
+import type { OpenSource, Workspace } from '../query';
 import type { Page, Report } from '../report';
-import { columnOf, type Table } from '../table';
 import { packTables, type CarriedPart } from './packed';
 import { recording, type Observed } from './recording';
 
@@ -24,32 +23,31 @@ const MOST_CARRIED = 250_000;
  * The data behind a page, limited to what it shows; null where that is too much for a file. What the figures ask for is
  * observed while they are drawn, for the page as it is and for every period that is offered.
  */
-export async function carriedBy(
-  workspace: Workspace & { readonly tables: ReadonlyMap<string, Table> },
-  page: Page,
-): Promise<Carried | null> {
-  const { report, vocabulary, tables } = workspace;
-  const watched = recording(workspace.source);
+export async function carriedBy(workspace: Workspace, page: Page): Promise<Carried | null> {
+  const { report, vocabulary, source } = workspace;
+  const watched = recording(source);
   await drawPage({ ...workspace, source: watched.source }, page);
   const parts = new Map<string, CarriedPart>();
   for (const [id, { columns, span, spans }] of watched.asked) {
-    const table = tables.get(id);
-    if (!table) continue;
-    const fields = page.filters.map(({ field }) => field).filter((field) => columnOf(table, field));
+    const facts = source.facts(id);
+    if (!facts) continue;
+    const fields = page.filters.map(({ field }) => field);
     parts.set(id, {
-      columns: [...new Set([table.date ?? [], ...columns, ...fields].flat())].filter((name) => columnOf(table, name)),
+      columns: [...new Set([facts.date ?? [], ...columns, ...fields].flat())].filter((name) => facts.columns.has(name)),
       span,
       spans: Object.fromEntries(spans),
     });
   }
-  const small = reportOf(report, page, vocabulary, tables, parts);
-  const packing = [...parts].map(([id, part]) => [tables.get(id)!, part] as const);
-  const rows = packing.reduce((sum, [table, part]) => sum + countIn(table, part), 0);
+  const counts = await Promise.all([...parts].map(([id, part]) => countIn(source, id, part)));
+  const rows = counts.reduce((sum, count) => sum + count, 0);
   if (rows > MOST_CARRIED) return null;
-  const offers = readerOffers(report, page, workspace.source.facts, vocabulary);
+  const offers = readerOffers(report, page, source.facts, vocabulary);
+  const packing = await Promise.all(
+    [...parts].map(async ([table, part]) => [await source.extract({ table, ...part }), part] as const),
+  );
   return {
     ...offers,
-    report: small,
+    report: reportOf(report, page, vocabulary, source, parts),
     periods: await within(workspace, page, offers.periods, watched.asked),
     tables: packTables(packing),
     rows,
@@ -57,10 +55,12 @@ export async function carriedBy(
   };
 }
 
-function countIn(table: Table, { span }: CarriedPart): number {
-  const date = table.date === null ? undefined : columnOf(table, table.date);
-  if (!span || date?.kind !== 'date') return table.rows;
-  return date.days.reduce((count, day) => count + (day >= span.from && day <= span.to ? 1 : 0), 0);
+/** How many rows of a table a part holds. */
+async function countIn(source: OpenSource, table: string, { span }: CarriedPart): Promise<number> {
+  const facts = source.facts(table)!;
+  if (!span || facts.date === null) return facts.rows;
+  const { rows } = await source.groups({ table, aggregates: [], by: [], grain: null, span, where: [] });
+  return rows[0] ?? 0;
 }
 
 /** The figures of the page, those they share a ruler with, and what all of them name. */
@@ -68,7 +68,7 @@ function reportOf(
   report: Report,
   page: Page,
   vocabulary: Vocabulary,
-  tables: ReadonlyMap<string, Table>,
+  { facts }: OpenSource,
   parts: ReadonlyMap<string, CarriedPart>,
 ): Report {
   const shown = new Set(
@@ -90,7 +90,7 @@ function reportOf(
     tables: report.tables
       .filter(({ id }) => parts.has(id))
       .map(({ id, source }) => {
-        const { date, grain, orders } = tables.get(id)!;
+        const { date, grain, orders } = facts(id)!;
         const { columns } = parts.get(id)!;
         return {
           id,

@@ -19,6 +19,7 @@ export function openedSource(source: Source, facts: FactsOf): OpenSource {
     rows: source.rows.bind(source),
     members: source.members.bind(source),
     profile: source.profile.bind(source),
+    extract: source.extract.bind(source),
     facts,
     span(table, columns) {
       const key = `${table}\u0000${spanKey(columns)}`;

@@ -3,7 +3,7 @@ import type { Grain, Span } from '../calendar';
 import type { Aggregate } from '../measure';
 import type { Decimals } from '../number';
 import type { Report } from '../report';
-import type { ColumnKind, FieldsProfile, KnownSpan, TableFacts } from '../table';
+import type { ColumnKind, FieldsProfile, KnownSpan, Table, TableFacts } from '../table';
 
 export type { TableFacts };
 
@@ -80,10 +80,16 @@ export interface Source {
   /** Names in a field that hold a text, without regard to case, at most so many. */
   members(table: string, field: string, search: string, most: number): Promise<readonly string[]>;
   profile(table: string): Promise<FieldsProfile>;
+  /** The rows themselves as typed columns, for what leaves with them: those of the columns and days that are named, or more. */
+  extract(part: {
+    readonly table: string;
+    readonly columns: readonly string[];
+    readonly span: Span | null;
+  }): Promise<Table>;
 }
 
 /** A source whose facts are known, and which puts questions of one moment together. */
-export interface OpenSource extends Pick<Source, 'rows' | 'members' | 'profile'> {
+export interface OpenSource extends Pick<Source, 'rows' | 'members' | 'profile' | 'extract'> {
   /** Undefined when there is no such table. */
   facts(table: string): TableFacts | undefined;
   /** First and last day on which one of the columns has a value (with no columns, on which there is a row), and where the data begin. */

@@ -106,6 +106,9 @@ export function columnarSource(tables: ReadonlyMap<string, Table>, calendar: Fis
         if (name.toLowerCase().includes(wanted) && found.push(name) >= most) break;
       return found;
     },
+    async extract({ table }) {
+      return tableAt(table);
+    },
     async profile(id) {
       const table = tableAt(id);
       let profile = profiles.get(id);

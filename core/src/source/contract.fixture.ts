@@ -224,6 +224,23 @@ export function contractOf(name: string, open: () => Promise<Source>): void {
       ]);
     });
 
+    test('gives its rows as columns, to be taken along', async () => {
+      const span = SPANS[1];
+      const table = await source.extract({ table: 'sales', columns: ['day', 'net'], span });
+      const column = (name: string) => table.columns.find((one) => one.name === name)!;
+      const [days, nets] = [column('day'), column('net')];
+      if (days.kind !== 'date' || nets.kind !== 'number') throw new Error('these are days and numbers');
+      const within = Array.from(days.days).flatMap((day, row) =>
+        day >= span.from && day <= span.to ? [nets.values[row]!] : [],
+      );
+      const scale = power(nets.decimals ?? 0);
+      expect(within).toEqual(
+        ROWS.filter(({ day }) => day !== null && day >= span.from && day <= span.to).map(({ net }) =>
+          net === null ? NaN : Math.round(net * scale),
+        ),
+      );
+    });
+
     test('says what is wrong with a question it cannot answer', async () => {
       await expect(source.groups([query({ table: 'none' })])).rejects.toThrow(/no table “none”/);
       await expect(source.groups([query({ by: ['nobody'] })])).rejects.toThrow(/nobody/);

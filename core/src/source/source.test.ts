@@ -29,7 +29,7 @@ describe('questions of one moment', () => {
   const answered = (queries: readonly Query[]) => queries.map(({ by }) => ({ asked: by }) as unknown as Groups);
   const sourceWith = (groups: Source['groups'], spans: Source['spans'] = async (asked) => asked.map(() => null)) =>
     openedSource(
-      { groups, spans, rows: vi.fn(), members: vi.fn(), profile: vi.fn(), facts: vi.fn() } as never,
+      { groups, spans, rows: vi.fn(), members: vi.fn(), profile: vi.fn(), extract: vi.fn(), facts: vi.fn() } as never,
       () => undefined,
     );
 
