@@ -122,7 +122,7 @@ const STYLE = [
   `body{margin:0;background:${DESK};color:#16202B;font:15px/1.4 '${FIGURE_FONT}','Arial Narrow',sans-serif}`,
   'h1{position:absolute;width:1px;height:1px;margin:0;overflow:hidden;clip-path:inset(50%)}#choices p{flex-basis:100%;margin:0;padding-left:8px;border-left:4px solid #E9C15B;font-size:13px}',
   'svg{display:block;margin:0 auto;max-width:100%;height:auto}',
-  'rect[role]{fill:transparent}[data-r]{cursor:pointer}[data-r]:hover{fill:#16202B;fill-opacity:.05}[data-r]:focus-visible{outline:2px solid #16202B}',
+  'rect[role],[data-r]{fill:transparent}[data-r]{cursor:pointer}[data-r]:hover{fill:#16202B;fill-opacity:.05}[data-r]:focus-visible{outline:2px solid #16202B}',
   `#reckoning:not([hidden]){position:fixed;z-index:2;right:0;top:0;bottom:0;width:min(380px,100%);box-sizing:border-box;padding:20px;overflow:auto;background:${PAPER};border-left:8px solid #E9C15B}`,
   '#reckoning ol{padding-left:20px}#reckoning li{margin:0 0 8px}#reckoning small{display:block;color:#56636E;overflow-wrap:anywhere}',
   '#reckoning button{font:inherit;padding:4px 12px;border:1px solid #16202B;border-radius:3px;background:none;cursor:pointer}',

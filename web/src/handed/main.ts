@@ -93,6 +93,10 @@ async function draw(): Promise<void> {
   cells = marked.cells;
   // Written by the core, which lets nothing through that is not a mark or a text.
   svg.innerHTML = marked.svg;
+  for (const mark of svg.querySelectorAll<SVGElement>('[data-r]')) {
+    mark.setAttribute('role', 'button');
+    mark.tabIndex = 0;
+  }
   svg.setAttribute('width', String(drawn.width));
   svg.setAttribute('height', String(drawn.height));
   svg.setAttribute('viewBox', `0 0 ${drawn.width} ${drawn.height}`);
