@@ -38,6 +38,18 @@ export function fieldsText(profile: FieldsProfile & { readonly sheet?: string })
     profile.totalsRows.length > 0
       ? [`These lines look like totals among the rows: ${profile.totalsRows.join(', ')}`]
       : [];
+  const { duplicates } = profile;
+  const twice = duplicates
+    ? [
+        `${counted(duplicates.count, 'row')} ${duplicates.count === 1 ? 'stands' : 'stand'} there already, equal to one above in ${duplicates.key ? duplicates.key.join(', ') : 'all columns'} (${duplicates.count === 1 ? 'line' : 'lines'} ${duplicates.lines.slice(0, 10).join(', ')}${duplicates.count > 10 ? ' …' : ''})${Object.entries(
+          duplicates.sums,
+        )
+          .map(([name, sum]) => `, ${sum} in ${name}`)
+          .join(
+            '',
+          )}: “leaveOut”: [“duplicates”] in a report file leaves ${duplicates.count === 1 ? 'it' : 'them'} out.`,
+      ]
+    : [];
   const notes =
     profile.noteRows.length > 0 ? [`These lines look like notes below the table: ${profile.noteRows.join(', ')}`] : [];
   const empty = profile.emptyLines > 0 ? [`Empty lines: ${profile.emptyLines}`] : [];
@@ -65,6 +77,7 @@ export function fieldsText(profile: FieldsProfile & { readonly sheet?: string })
     ...table,
     ...(left.length > 0 ? ['Left out:', ...left, ...more] : []),
     ...totals,
+    ...twice,
     ...notes,
     ...empty,
     ...told,

@@ -53,6 +53,41 @@ const TEA = [
   'Total;;;2.500,00;',
 ];
 
+describe('a file in which rows stand twice', () => {
+  const TILL = [
+    'till,day,shop,net',
+    '1,2025-03-04,Larkmoor,10.50',
+    '2,2025-03-04,Fenwick,4',
+    '2,2025-03-04,Fenwick,4',
+    '1,2025-03-05,Tarn,7',
+  ];
+  beforeAll(() => open(file('tills.csv', TILL.join('\n'))));
+
+  test('tells them with what they hold, leaves them out when asked, by all columns or by a key, and brings them back', async () => {
+    await reads('Line 4: a row that is equal to one above in all columns, with 4 in net.');
+    await visitor.press('Leave it out');
+    await visitor.see('If you leave out rows that are duplicates');
+    await visitor.press('Accept');
+    await reads('3 rows from tills.csv');
+    await visitor.press('Close');
+    await visitor.press('1 left out');
+    await reads('a row that stands there already');
+    await visitor.press('4 columns');
+    await visitor.press('How it is read');
+    const key = await element('[placeholder="such as order no"]');
+    await key.sendKeys('till', Key.ENTER);
+    await visitor.see('If you tell rows apart by till');
+    await visitor.press('Accept');
+    await reads('2 rows from tills.csv');
+    await visitor.press('Close');
+    await visitor.control('z');
+    await reads('3 rows from tills.csv');
+    await visitor.control('z');
+    await reads('4 rows from tills.csv');
+    await reads('Line 4: a row that is equal to one above in all columns');
+  });
+});
+
 describe('a file that needs settling', () => {
   beforeAll(() => open(file('tea.csv', TEA.join('\n'))));
 

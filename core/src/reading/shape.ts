@@ -1,8 +1,11 @@
 import {
   ASIDE,
   cellText,
+  duplicateRows,
+  LEFT_OUT_KEPT,
   lineOf,
   suspectRows,
+  TWICE,
   type ColumnWish,
   type LeftOut,
   type LeftOutCount,
@@ -16,14 +19,16 @@ import { madeLong, repeated, wideIn, type LongWish } from './wide';
 /** What a report says of how rows are made of a file. */
 export interface FileShape {
   readonly columns?: readonly ColumnWish[];
-  /** Rows that look like totals or notes are left out. */
-  readonly leaveOut?: readonly ('totals' | 'notes')[];
+  /** Rows that look like totals or notes, or that stand there already, are left out. */
+  readonly leaveOut?: readonly ('totals' | 'notes' | 'duplicates')[];
+  /** Columns that tell a row from others; all when left out. */
+  readonly key?: readonly string[];
   /** Columns named after periods become rows. */
   readonly long?: LongWish;
 }
 
 /** The table as the report wants it shaped. Throws a `Problem` where it cannot be. */
-export function shaped(raw: RawTable, { columns = [], leaveOut = [], long }: FileShape, file: string): RawTable {
+export function shaped(raw: RawTable, { columns = [], leaveOut = [], key, long }: FileShape, file: string): RawTable {
   let table = raw;
   if (leaveOut.length > 0) {
     const { totals, notes } = suspectRows(raw);
@@ -31,6 +36,9 @@ export function shaped(raw: RawTable, { columns = [], leaveOut = [], long }: Fil
     if (leaveOut.includes('totals')) for (const row of totals) reasons.set(row, ASIDE.total);
     if (leaveOut.includes('notes')) for (const row of notes) reasons.set(row, ASIDE.note);
     table = without(raw, reasons, columns);
+    // Of what is left.
+    if (leaveOut.includes('duplicates'))
+      table = without(table, new Map(duplicateRows(table, key).map((row) => [row, TWICE])), columns);
   }
   return long ? madeLong(table, long, file) : { ...table, wide: wideIn(table) };
 }
@@ -80,7 +88,7 @@ function without(raw: RawTable, reasons: ReadonlyMap<number, string>, wishes: re
     ...raw,
     rows: kept.length,
     columns,
-    leftOut: leftOut.sort((a, b) => a.row - b.row),
+    leftOut: leftOut.sort((a, b) => a.row - b.row).slice(0, LEFT_OUT_KEPT),
     leftOutCounts: [...counts.values()].filter(({ count }) => count > 0),
     doubts,
     skipped: [...raw.skipped, ...lines].sort((a, b) => a - b),

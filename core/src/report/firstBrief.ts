@@ -47,7 +47,8 @@ export function firstBriefOver(report: Report, facts: FactsOf): string | null {
   return firstBrief(report, { columns, from: span && isoDay(span.from), to: span && isoDay(span.to) });
 }
 
-function likelyMeasure(names: readonly string[]): string | undefined {
+/** Of some numbers the one that is likely to be what is sold, not what names a row or what is aimed at. */
+export function likelyMeasure(names: readonly string[]): string | undefined {
   const likely = names.filter((name) => !TARGET.test(name) && !isIdentifier(name));
   return likely.find((name) => MONEY.test(name)) ?? likely[0] ?? names[0];
 }

@@ -6,6 +6,6 @@ export { wholeBundle } from './wholeBundle';
 export { isBundle, readBundle, writeBundle, type Bundle } from './bundle';
 export * from './vocabulary';
 export { reportFor, targetsFrom, withColumns, type ColumnsChanged, type KnownTable } from './fromTables';
-export { firstBrief, firstBriefOver } from './firstBrief';
+export { firstBrief, firstBriefOver, likelyMeasure } from './firstBrief';
 export { accepting } from './accepting';
 export { type Bands, type CellFigure, type ColumnLook, type MemberEdge } from '../form';

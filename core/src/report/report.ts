@@ -39,8 +39,10 @@ export interface TableEntry {
   readonly date?: string | null;
   readonly grain?: Grain;
   readonly columns?: readonly ColumnEntry[];
-  /** Rows that look like totals or notes are left out. */
-  readonly leaveOut?: readonly ('totals' | 'notes')[];
+  /** Rows that look like totals or notes, or that are equal to one above them, are left out. */
+  readonly leaveOut?: readonly ('totals' | 'notes' | 'duplicates')[];
+  /** Columns that tell a row from others, such as the number of an order; all when left out. */
+  readonly key?: readonly string[];
   /** Columns named after periods become rows, the period under `name`, the number under `value`. */
   readonly long?: { readonly name: string; readonly value?: string };
   readonly derived?: readonly { readonly name: string; readonly expression: string }[];

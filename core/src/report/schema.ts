@@ -59,7 +59,8 @@ const table = object({
   date: yup.string().nullable().max(500),
   grain: oneOf(GRAINS),
   columns: yup.array().of(column).max(2000).test('distinct', distinct('name', 'columns')),
-  leaveOut: yup.array().of(oneOf(['totals', 'notes']).required()),
+  leaveOut: yup.array().of(oneOf(['totals', 'notes', 'duplicates']).required()),
+  key: yup.array().of(yup.string().required().max(500)).min(1).max(50),
   long: object({ name: name(), value: yup.string().max(500) }).default(undefined),
   derived: yup
     .array()

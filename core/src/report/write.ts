@@ -43,6 +43,7 @@ const KEY_ORDER = [
   'order',
   'orderBy',
   'leaveOut',
+  'key',
   'long',
   'derived',
   'fit',

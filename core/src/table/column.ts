@@ -74,6 +74,9 @@ export const ASIDE = {
   note: 'a note below the table',
 } as const;
 
+/** Why a row is left out that is equal to one above it. */
+export const TWICE = 'a row that stands there already';
+
 /** The reasons that take nothing from a figure. */
 export const NO_DATA: ReadonlySet<string> = new Set(Object.values(ASIDE));
 
@@ -138,6 +141,8 @@ export interface Table {
   readonly date: string | null;
   /** The length of time one row stands for. */
   readonly grain: Grain | null;
+  /** Columns that tell a row from others; all when left out. */
+  readonly key?: readonly string[];
   /** Rows are in order of the date column, without blanks. */
   readonly inDateOrder: boolean;
   /** The first rows and cells that were left out, at most `LEFT_OUT_KEPT`. */

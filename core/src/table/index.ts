@@ -11,6 +11,7 @@ export * from './difference';
 export * from './match';
 export * from './plots';
 export * from './farDays';
+export { duplicateRows, type Duplicates } from './duplicates';
 export * from './leftOutAmounts';
 export { lazyMap, once } from './lazily';
 export { factsIn, type FactsOf, type TableFacts } from './facts';

@@ -13,6 +13,7 @@ import {
 } from './column';
 import { distinctNumbers } from './distinct';
 import { farDays } from './farDays';
+import { duplicatesIn, type Duplicates } from './duplicates';
 import { suspectRows } from './suspects';
 import { knownSpan } from './table';
 
@@ -46,6 +47,8 @@ export interface FieldsProfile {
   readonly totalsRows: readonly number[];
   /** Lines at the end that look like notes. */
   readonly noteRows: readonly number[];
+  /** Rows that are equal to one above them in all columns, or in those that tell rows apart. */
+  readonly duplicates?: Duplicates & { readonly key: readonly string[] | null };
   readonly emptyLines: number;
   /** Quotes that enclose no cell, cells of many lines: nothing of them is left out. */
   readonly told?: readonly Told[];
@@ -66,6 +69,7 @@ export function profileTable(table: Table, file: string): FieldsProfile {
   const span = knownSpan(table, PLAIN_CALENDAR);
   const suspects = suspectRows(table);
   const far = farDays(table);
+  const twice = duplicatesIn(table);
   return {
     file,
     rows: table.rows,
@@ -78,6 +82,7 @@ export function profileTable(table: Table, file: string): FieldsProfile {
     leftOutCounts: table.leftOutCounts,
     totalsRows: suspects.totals.map((row) => lineOf(row, table)),
     noteRows: suspects.notes.map((row) => lineOf(row, table)),
+    ...(twice ? { duplicates: { ...twice, key: table.key ?? null } } : {}),
     emptyLines: table.emptyLines,
     ...(table.told ? { told: table.told } : {}),
     ...(far

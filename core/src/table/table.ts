@@ -53,6 +53,8 @@ export interface TableWish {
   readonly date?: string | null;
   readonly grain?: Grain;
   readonly columns?: readonly ColumnWish[];
+  /** Columns that tell a row from others. */
+  readonly key?: readonly string[];
   /** Columns named after periods have become rows under this name. */
   readonly long?: { readonly name: string };
 }
@@ -80,9 +82,13 @@ export function makeTable(raw: RawTable, wish: TableWish): Table {
       'give its pattern in “read”, or choose another column as “date”',
     );
   }
+  // Rows that were made of columns are told apart by what they were made of, which was said to their reader.
+  const key = wish.long ? undefined : wish.key;
+  for (const name of key ?? []) if (!names.includes(name)) throw unknownColumn(name, names, wish.id);
   return {
     ...raw,
     id: wish.id,
+    ...(key ? { key } : {}),
     date: date?.name ?? null,
     grain: date ? (wish.grain ?? (date.grain === 'day' ? grainOf(date.days) : date.grain)) : null,
     inDateOrder: date ? inDateOrder(date.days) : false,

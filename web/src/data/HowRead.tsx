@@ -18,7 +18,7 @@ const DELIMITERS = [
 /** How rows are made of the file: where the header stands, what parts the cells, what is left out or turned. Each change is tried first. */
 export function HowRead({ entry }: { entry: TableEntry }) {
   const [open, setOpen] = useState(false);
-  const { id, source, leaveOut = [], long } = entry;
+  const { id, source, leaveOut = [], key = [], long } = entry;
   const isText = !/\.(?:xlsx|xlsm|parquet|json|ndjson|jsonl|geojson)$/i.test(source.file);
   const hasHeader = !/\.parquet$/i.test(source.file) && (isText || /\.xls[xm]$/i.test(source.file));
   const attempt = (...words: Parameters<typeof propose>) => {
@@ -86,7 +86,7 @@ export function HowRead({ entry }: { entry: TableEntry }) {
             </select>
           </Field>
         )}
-        {(['totals', 'notes'] as const).map((what) => (
+        {(['totals', 'notes', 'duplicates'] as const).map((what) => (
           <label key={what} className="flex items-center gap-2 text-[13px]">
             <input
               type="checkbox"
@@ -101,9 +101,31 @@ export function HowRead({ entry }: { entry: TableEntry }) {
                 });
               }}
             />
-            Leave out rows that look like {what}
+            {what === 'duplicates'
+              ? 'Leave out rows that stand there already'
+              : `Leave out rows that look like ${what}`}
           </label>
         ))}
+        <Field label="Columns that tell a row from others, empty for all" hint="Names parted by commas; Enter tries it">
+          <input
+            className={INPUT}
+            placeholder="such as order no"
+            defaultValue={key.join(', ')}
+            onKeyDown={(event) => {
+              if (event.key !== 'Enter') return;
+              const names = event.currentTarget.value.split(',').map((name) => name.trim());
+              const next = [...new Set(names.filter((name) => name !== ''))];
+              attempt(
+                id,
+                next.length === 0 ? 'tell rows apart by all columns' : `tell rows apart by ${next.join(', ')}`,
+                (draft) => {
+                  if (next.length === 0) delete draft.key;
+                  else draft.key = next;
+                },
+              );
+            }}
+          />
+        </Field>
         {long && (
           <label className="flex items-center gap-2 text-[13px]">
             <input

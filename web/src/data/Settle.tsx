@@ -4,7 +4,8 @@ import type { ReactNode } from 'react';
 import type { FieldsProfile } from '@bold-ruler/core/table';
 import { Button } from '@/ui/Button';
 import { columnIn, propose } from './proposals';
-import { plural } from '@/ui/words';
+import { amount, plural } from '@/ui/words';
+import { likelyMeasure } from '@bold-ruler/core/report';
 
 const lines = (rows: readonly number[], count = rows.length) =>
   `${count === 1 ? 'Line' : 'Lines'} ${rows.slice(0, 6).join(', ')}${count > 6 ? ` and ${(count - Math.min(6, rows.length)).toLocaleString('en')} more` : ''}`;
@@ -14,12 +15,19 @@ const shortened = (text: string) => {
   return line.length > 60 ? `${line.slice(0, 60)} …` : line;
 };
 
+/** What rows hold in the number that matters most. */
+function amountOf(sums: Readonly<Record<string, number>>): string {
+  const of = likelyMeasure(Object.keys(sums));
+  return of === undefined ? '' : `, with ${amount.format(sums[of]!)} in ${of}`;
+}
+
 /** What is unclear about a table, each with what can be done about it. */
 export function Settle({ tableId, profile }: { tableId: string; profile: FieldsProfile }) {
-  const { doubts, totalsRows, noteRows, wide, told = [], farDays: far } = profile;
-  const isSettled = [doubts, totalsRows, noteRows, told].every(({ length }) => length === 0) && !wide && !far;
+  const { doubts, totalsRows, noteRows, wide, told = [], farDays: far, duplicates } = profile;
+  const isSettled =
+    [doubts, totalsRows, noteRows, told].every(({ length }) => length === 0) && !wide && !far && !duplicates;
   if (isSettled) return null;
-  const leaveOut = (what: 'totals' | 'notes') =>
+  const leaveOut = (what: 'totals' | 'notes' | 'duplicates') =>
     propose(tableId, `leave out rows that are ${what}`, (entry) => {
       entry.leaveOut = [...new Set([...(entry.leaveOut ?? []), what])];
     });
@@ -99,6 +107,20 @@ export function Settle({ tableId, profile }: { tableId: string; profile: FieldsP
             }
           >
             {lines(noteRows)} {noteRows.length === 1 ? 'looks like a note' : 'look like notes'} below the rows.
+          </Item>
+        )}
+        {duplicates && (
+          <Item
+            actions={
+              <Button small onClick={() => void leaveOut('duplicates')}>
+                Leave {duplicates.count === 1 ? 'it' : 'them'} out
+              </Button>
+            }
+          >
+            {lines(duplicates.lines, duplicates.count)}: {duplicates.count === 1 ? 'a row that is' : 'rows that are'}{' '}
+            equal to one above in {duplicates.key ? duplicates.key.join(', ') : 'all columns'}
+            {amountOf(duplicates.sums)}. If {duplicates.count === 1 ? 'it was' : 'they were'} sent twice,{' '}
+            {duplicates.count === 1 ? 'it counts' : 'they count'} twice.
           </Item>
         )}
         {wide && (

@@ -1,0 +1,121 @@
+import { NO_DAY } from '../calendar';
+import { power, total } from '../number';
+import { lineOf, type Column, type Lines, type Table } from './column';
+import { unknownColumn } from './table';
+
+/** Rows that stand in a table already, and what that adds up to. */
+export interface Duplicates {
+  readonly count: number;
+  /** The lines of the first of them. */
+  readonly lines: readonly number[];
+  /** What they hold in each column of numbers. */
+  readonly sums: Readonly<Record<string, number>>;
+}
+
+/** Lines that are named. */
+const NAMED = 100;
+
+const asNumber = new Float64Array(1);
+const asBits = new Uint32Array(asNumber.buffer);
+const MIX = 0x9e3779b1;
+
+/** The same number for cells that hold the same. */
+function bitsOf(column: Column): (row: number) => number {
+  switch (column.kind) {
+    case 'text':
+    case 'yesno':
+      return (row) => column.codes[row]!;
+    case 'date':
+      return (row) => column.days[row]!;
+    case 'number':
+      return (row) => {
+        const value = column.values[row]!;
+        if (Number.isNaN(value)) return 0x7ff8;
+        // There is one zero, not one for each sign.
+        asNumber[0] = value + 0;
+        return Math.imul(asBits[0]!, MIX) ^ asBits[1]!;
+      };
+  }
+}
+
+function isSameCell(column: Column, a: number, b: number): boolean {
+  switch (column.kind) {
+    case 'text':
+    case 'yesno':
+      return column.codes[a] === column.codes[b];
+    case 'date':
+      return column.days[a] === column.days[b];
+    case 'number': {
+      const [one, other] = [column.values[a]!, column.values[b]!];
+      return one === other || (Number.isNaN(one) && Number.isNaN(other));
+    }
+  }
+}
+
+const isBlank = (column: Column, row: number): boolean =>
+  column.kind === 'number'
+    ? Number.isNaN(column.values[row]!)
+    : column.kind === 'date'
+      ? column.days[row] === NO_DAY
+      : column.codes[row] === 0;
+
+/**
+ * Rows that are equal to one above them.
+ * @param key the columns that tell a row from others; without it all. Rows that have nothing in them are told from none.
+ * @returns their places from 0, in order: all of a kind but the first
+ * @throws {Problem} where there is no column of the key's name
+ */
+export function duplicateRows(table: Pick<Table, 'rows' | 'columns'>, key?: readonly string[]): number[] {
+  const { rows } = table;
+  const columns =
+    key && key.length > 0
+      ? key.map((name) => {
+          const column = table.columns.find((one) => one.name === name);
+          if (column) return column;
+          const known = table.columns.map((one) => one.name);
+          throw unknownColumn(name, known, 'key');
+        })
+      : table.columns;
+  if (columns.length === 0) return [];
+  const bits = columns.map(bitsOf);
+  const size = 2 ** Math.ceil(Math.log2(Math.max(4, 2 * rows)));
+  const places = new Int32Array(size).fill(-1);
+  const found: number[] = [];
+  for (let row = 0; row < rows; row++) {
+    let hash = 0;
+    for (const of of bits) hash = Math.imul(hash ^ of(row), MIX) ^ (hash >>> 15);
+    let place = (hash >>> 0) & (size - 1);
+    for (;;) {
+      const other = places[place]!;
+      if (other < 0) {
+        places[place] = row;
+        break;
+      }
+      if (columns.every((column) => isSameCell(column, other, row))) {
+        if (!columns.every((column) => isBlank(column, row))) found.push(row);
+        break;
+      }
+      place = (place + 1) & (size - 1);
+    }
+  }
+  return found;
+}
+
+/** What stands in a table already; null where nothing does. */
+export function duplicatesIn(table: Pick<Table, 'rows' | 'columns' | 'key'> & Lines): Duplicates | null {
+  const rows = duplicateRows(table, table.key);
+  if (rows.length === 0) return null;
+  return {
+    count: rows.length,
+    lines: rows.slice(0, NAMED).map((row) => lineOf(row, table)),
+    sums: Object.fromEntries(
+      table.columns.flatMap((column) => {
+        if (column.kind !== 'number') return [];
+        const values = Float64Array.from(rows, (row) => column.values[row]!);
+        const { decimals } = column;
+        const sum = decimals === null ? total(values, null) : total(values, 0) / power(decimals);
+        return Number.isNaN(sum) ? [] : [[column.name, sum] as const];
+      }),
+    ),
+  };
+}
