@@ -115,8 +115,13 @@ export function seriesMarks(
       : around(plot, x(i), point ? point[1] : bottom, 16);
     cellMarks[row] = cellMark(cells, row, rowKey(cells, row), box);
   });
-  return alone && marked ? extremes(marks, cells, writing, plot, rows, actual, bars) : 0;
+  const ruled = alone && drawn !== 'pairs' && cells.benchmark?.kind !== 'forecast' && plot.band >= RULED;
+  const ruleAt = (i: number): number => (ruled && benchmarks ? plot.y(benchmarks[rows[i]!]!) : NaN);
+  return alone && marked ? extremes(marks, cells, writing, plot, rows, actual, bars, ruleAt) : 0;
 }
+
+/** Steps that are narrower have their benchmark as a line, not as a rule each. */
+const RULED = 7;
 
 /** Bands behind each step, around what it is held against. */
 function bandMarks(marks: Mark[], cells: Cells, bands: ResolvedBands, plot: PlotArea, rows: readonly number[]): void {
@@ -182,7 +187,7 @@ function benchmarkMarks(marks: Mark[], cells: Cells, plot: PlotArea, rows: reado
     );
     return;
   }
-  if (plot.band < 7) {
+  if (plot.band < RULED) {
     add(marks, pathMark('benchmark', of, rows.map(point), { stroke: QUIET, strokeWidth: 1.75 }));
     return;
   }
@@ -233,6 +238,8 @@ function extremes(
   rows: readonly number[],
   points: readonly (Point | null)[],
   bars: boolean,
+  /** How high the benchmark's rule of a step lies; NaN where there is none. */
+  ruleAt: (i: number) => number,
 ): number {
   const there = rows.flatMap((_, i) => (points[i] ? [i] : []));
   if (there.length < 2) return 0;
@@ -254,8 +261,11 @@ function extremes(
     const [x, y] = points[i]!;
     const text = writeNumber(value(i), writing);
     const wide = textWidth(text, LABEL, 600);
-    const upper = { x: x - wide / 2, y: y - 8 };
-    const lower = { x: x - wide / 2, y: y + 17 };
+    // A label stands clear of the rule of its step: beyond it, where it would cross it.
+    const rule = ruleAt(i);
+    const crosses = (base: number) => rule > base - 12 && rule < base + 4;
+    const upper = { x: x - wide / 2, y: crosses(y - 8) ? rule - 6 : y - 8 };
+    const lower = { x: x - wide / 2, y: crosses(y + 17) ? rule + 15 : y + 17 };
     const right = { x: x + 8, y: y + 4 };
     const before = there[there.length - 2]!;
     // The last one stands where its line did not come from.
