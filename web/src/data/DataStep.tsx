@@ -70,9 +70,14 @@ export function DataStep() {
           </div>
         )
       ) : (
-        <p role="status" className="p-6 text-quiet">
-          {tableId ? 'Looking at the rows …' : 'This report has no table yet. Add one at the left.'}
-        </p>
+        <div className="px-6 py-4">
+          <h1 className="truncate text-xl font-semibold">{tableId ?? 'No table yet'}</h1>
+          <p role="status" className="mt-1 text-quiet">
+            {tableId
+              ? 'Looking at the rows …'
+              : 'This report has no table yet. Add one at the left: a file of rows, targets, or both.'}
+          </p>
+        </div>
       )}
     </main>
   );
