@@ -145,7 +145,7 @@ describe('while it is read', () => {
       go = resolve;
     });
     const handle = takeIn([file('sales.csv', SALES), file('goals.csv', GOALS)], () => {});
-    await vi.waitFor(() => expect(begun).toBeGreaterThan(0));
+    await vi.waitFor(() => expect(begun).toBeGreaterThan(0), { timeout: 240_000 });
     handle.cancel();
     go();
     await new Promise(setImmediate);
