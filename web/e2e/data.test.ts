@@ -85,6 +85,10 @@ describe('a file in which rows stand twice', () => {
     await visitor.control('z');
     await reads('4 rows from tills.csv');
     await reads('Line 4: a row that is equal to one above in all columns');
+    await visitor.press('It is meant');
+    await visitor.waitFor('nothing to be settled', async () => !(await visitor.text()).includes('equal to one above'));
+    await visitor.control('z');
+    await reads('Line 4: a row that is equal to one above in all columns');
   });
 });
 

@@ -146,6 +146,7 @@ const CASES: readonly (readonly [code: string, found: Made, well: Made])[] = [
     { lines: shops(...Array.from({ length: 401 }, (_, i) => `2025-09-05,Shop ${i},Web,${i + 1},1`)) },
     { lines: shops(...Array.from({ length: 400 }, (_, i) => `2025-09-05,Shop ${i},Web,${i + 1},1`)) },
   ],
+  ['double-rows', { lines: [...LINES, '2026-01-05,North,Web,7,1', '2026-01-05,North,Web,7,1'] }, {}],
   ['names-alike', { lines: [...LINES, '2026-01-05,north,Web,1,1'] }, {}],
   [
     'tie-at-the-edge',

@@ -19,6 +19,13 @@ const asNumber = new Float64Array(1);
 const asBits = new Uint32Array(asNumber.buffer);
 const MIX = 0x9e3779b1;
 
+/** Lets every bit of a number have a say in its lowest ones (the finalizer of MurmurHash3): numbers differ in their highest first. */
+function spread(bits: number): number {
+  let mixed = Math.imul(bits ^ (bits >>> 16), 0x85ebca6b);
+  mixed = Math.imul(mixed ^ (mixed >>> 13), 0xc2b2ae35);
+  return mixed ^ (mixed >>> 16);
+}
+
 /** The same number for cells that hold the same. */
 function bitsOf(column: Column): (row: number) => number {
   switch (column.kind) {
@@ -84,7 +91,7 @@ export function duplicateRows(table: Pick<Table, 'rows' | 'columns'>, key?: read
   for (let row = 0; row < rows; row++) {
     let hash = 0;
     for (const of of bits) hash = Math.imul(hash ^ of(row), MIX) ^ (hash >>> 15);
-    let place = (hash >>> 0) & (size - 1);
+    let place = spread(hash) & (size - 1);
     for (;;) {
       const other = places[place]!;
       if (other < 0) {
@@ -101,15 +108,36 @@ export function duplicateRows(table: Pick<Table, 'rows' | 'columns'>, key?: read
   return found;
 }
 
-/** What stands in a table already; null where nothing does. */
-export function duplicatesIn(table: Pick<Table, 'rows' | 'columns' | 'key'> & Lines): Duplicates | null {
-  const rows = duplicateRows(table, table.key);
+/** Columns never change, so the same ones are compared once. */
+const known = new WeakMap<
+  Column,
+  { readonly columns: readonly Column[]; readonly key: string; readonly rows: number[] }
+>();
+
+function knownRows({ rows, columns, key }: Pick<Table, 'rows' | 'columns' | 'key'>): number[] {
+  const [first] = columns;
+  if (!first) return [];
+  const by = JSON.stringify(key ?? null);
+  const before = known.get(first);
+  const isSame =
+    before?.columns.length === columns.length && columns.every((column, i) => column === before.columns[i]);
+  if (before && isSame && before.key === by) return before.rows;
+  const found = duplicateRows({ rows, columns }, key);
+  known.set(first, { columns, key: by, rows: found });
+  return found;
+}
+
+/** What stands in a table already; null where nothing does. Computed columns follow from the others and are not looked at. */
+export function duplicatesIn(table: Pick<Table, 'rows' | 'columns' | 'key' | 'derived'> & Lines): Duplicates | null {
+  const computed = new Set(table.derived?.map(({ name }) => name));
+  const read = { ...table, columns: table.columns.filter(({ name }) => !computed.has(name)) };
+  const rows = knownRows(read);
   if (rows.length === 0) return null;
   return {
     count: rows.length,
     lines: rows.slice(0, NAMED).map((row) => lineOf(row, table)),
     sums: Object.fromEntries(
-      table.columns.flatMap((column) => {
+      read.columns.flatMap((column) => {
         if (column.kind !== 'number') return [];
         const values = Float64Array.from(rows, (row) => column.values[row]!);
         const { decimals } = column;

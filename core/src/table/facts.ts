@@ -1,6 +1,7 @@
 import type { FiscalCalendar, Grain } from '../calendar';
 import type { Decimals } from '../number';
 import { columnOf, lineOf, NO_DATA, type ColumnKind, type KnownSpan, type Table, type Told } from './column';
+import { duplicatesIn, type Duplicates } from './duplicates';
 import { farDays, type FarDays } from './farDays';
 import { periodCalendar } from './periods';
 import { lazyMap, once } from './lazily';
@@ -30,6 +31,10 @@ export interface TableFacts {
   readonly tooLarge?: readonly string[];
   /** Rows whose day lies far from all others, and the lines on which the first of them stand. */
   readonly far?: (FarDays & { readonly lines: readonly number[] }) | null;
+  /** Rows that are equal to one above them. */
+  readonly duplicates?: Duplicates | null;
+  /** Columns that tell a row from others; null for all. */
+  readonly key?: readonly string[] | null;
   /** What was not as files are and is taken all the same. */
   readonly told?: readonly Told[];
 }
@@ -42,6 +47,7 @@ function factsOfTable(table: Table, calendar: FiscalCalendar): TableFacts {
   const { id, rows, columns, orders, told } = table;
   const date = table.date === null ? undefined : columnOf(table, table.date);
   const span = once(() => knownSpan(table, calendar));
+  const duplicates = once(() => duplicatesIn(table));
   const far = once(() => {
     const found = farDays(table);
     return found && { ...found, lines: found.rows.map((row) => lineOf(row, table)) };
@@ -69,6 +75,10 @@ function factsOfTable(table: Table, calendar: FiscalCalendar): TableFacts {
     },
     periods: date?.kind === 'date' ? periodCalendar(date, calendar) : calendar,
     orders,
+    key: table.key ?? null,
+    get duplicates() {
+      return duplicates();
+    },
     get far() {
       return far();
     },

@@ -5,7 +5,9 @@ import type { FieldsProfile } from '@bold-ruler/core/table';
 import { Button } from '@/ui/Button';
 import { columnIn, propose } from './proposals';
 import { amount, plural } from '@/ui/words';
-import { likelyMeasure } from '@bold-ruler/core/report';
+import { likelyMeasure, type Accepted } from '@bold-ruler/core/report';
+import { edit } from '@/store/edit';
+import { useReport } from '@/store/reportStore';
 
 const lines = (rows: readonly number[], count = rows.length) =>
   `${count === 1 ? 'Line' : 'Lines'} ${rows.slice(0, 6).join(', ')}${count > 6 ? ` and ${(count - Math.min(6, rows.length)).toLocaleString('en')} more` : ''}`;
@@ -15,6 +17,12 @@ const shortened = (text: string) => {
   return line.length > 60 ? `${line.slice(0, 60)} …` : line;
 };
 
+/** What the level checks call rows that stand twice. */
+const TWICE = 'double-rows';
+
+const isOfRows = (tableId: string) => (one: Accepted) =>
+  one.code === TWICE && one.about === 'table' && one.id === tableId;
+
 /** What rows hold in the number that matters most. */
 function amountOf(sums: Readonly<Record<string, number>>): string {
   const of = likelyMeasure(Object.keys(sums));
@@ -23,7 +31,9 @@ function amountOf(sums: Readonly<Record<string, number>>): string {
 
 /** What is unclear about a table, each with what can be done about it. */
 export function Settle({ tableId, profile }: { tableId: string; profile: FieldsProfile }) {
-  const { doubts, totalsRows, noteRows, wide, told = [], farDays: far, duplicates } = profile;
+  const { doubts, totalsRows, noteRows, wide, told = [], farDays: far } = profile;
+  const isMeant = useReport((state) => state.report!.accepted?.some(isOfRows(tableId)) ?? false);
+  const duplicates = isMeant ? undefined : profile.duplicates;
   const isSettled =
     [doubts, totalsRows, noteRows, told].every(({ length }) => length === 0) && !wide && !far && !duplicates;
   if (isSettled) return null;
@@ -112,9 +122,25 @@ export function Settle({ tableId, profile }: { tableId: string; profile: FieldsP
         {duplicates && (
           <Item
             actions={
-              <Button small onClick={() => void leaveOut('duplicates')}>
-                Leave {duplicates.count === 1 ? 'it' : 'them'} out
-              </Button>
+              <>
+                <Button small onClick={() => void leaveOut('duplicates')}>
+                  Leave {duplicates.count === 1 ? 'it' : 'them'} out
+                </Button>
+                <Button
+                  small
+                  title="They stay, and are not pointed at here any more"
+                  onClick={() =>
+                    void edit({
+                      edit: 'accept-finding',
+                      of: { code: TWICE, about: 'table', id: tableId },
+                      reason: 'equal rows are meant',
+                      saying: 'let equal rows stand',
+                    })
+                  }
+                >
+                  {duplicates.count === 1 ? 'It is meant' : 'They are meant'}
+                </Button>
+              </>
             }
           >
             {lines(duplicates.lines, duplicates.count)}: {duplicates.count === 1 ? 'a row that is' : 'rows that are'}{' '}

@@ -1,20 +1,21 @@
 import { writtenDay } from '../../calendar';
-import { counted } from '../../problem';
+import { counted, listed } from '../../problem';
 import type { TableFacts } from '../../query';
+import type { Report } from '../../report';
 import type { LevelCheck, Said } from '../level';
 
 /** A check of each table, as its file was read. */
 const ofTables = (
   code: string,
   why: string,
-  look: (facts: TableFacts) => readonly Omit<Said, 'about'>[],
+  look: (facts: TableFacts, report: Report) => readonly Omit<Said, 'about'>[],
 ): LevelCheck => ({
   code,
   why,
   run: ({ report, source }) =>
     report.tables.flatMap(({ id }) => {
       const facts = source.facts(id);
-      return facts ? look(facts).map((said) => ({ ...said, about: { kind: 'table' as const, id } })) : [];
+      return facts ? look(facts, report).map((said) => ({ ...said, about: { kind: 'table' as const, id } })) : [];
     }),
 });
 
@@ -37,6 +38,21 @@ export const strayQuotes = ofTables(
           count,
         )} a quote encloses no cell and is read as a letter, first before “${first[0]!.raw.replace(/^"/, '').slice(0, 40)}”`,
       })),
+);
+
+export const rowsTwice = ofTables(
+  'double-rows',
+  'a row that was sent twice is counted twice',
+  ({ id, duplicates, key }, { measures }) => {
+    if (!duplicates || !measures.some(({ table }) => table === id)) return [];
+    const { count, lines } = duplicates;
+    return [
+      {
+        severity: 'note',
+        text: `${counted(count, 'row')} (${linesNamed(lines, count)}) ${count === 1 ? 'is' : 'are'} equal to one above in ${key ? listed(key, 'and') : 'all columns'}`,
+      },
+    ];
+  },
 );
 
 export const daysFarOff = ofTables(
