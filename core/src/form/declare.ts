@@ -50,7 +50,8 @@ export function choice<
   more: {
     readonly needs?: Need;
     readonly half?: true;
-    readonly only?: Readonly<Partial<Record<keyof W, Need>>>; /** Values that say the same as leaving it out. */
+    readonly only?: Readonly<Partial<Record<keyof W, Need>>>;
+    /** Values that say the same as leaving it out. */
     readonly further?: readonly X[];
   } = {},
 ): LookOption<K, (keyof W & string) | X> {

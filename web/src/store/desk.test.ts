@@ -22,7 +22,12 @@ class FakeWorker extends EventTarget {
 }
 
 /** What was asked and waits; each with its way to an answer. */
-const waiting: { method: string; words: unknown[]; answer: (value: unknown) => void }[] = [];
+const waiting: {
+  method: string;
+  words: unknown[];
+  answer: (value: unknown) => void;
+  refuse: (error: Error) => void;
+}[] = [];
 vi.mock('comlink', () => ({
   wrap: () =>
     new Proxy(
@@ -32,8 +37,8 @@ vi.mock('comlink', () => ({
           method === 'then'
             ? undefined
             : (...words: unknown[]) =>
-                new Promise((answer) => {
-                  waiting.push({ method, words, answer });
+                new Promise((answer, refuse) => {
+                  waiting.push({ method, words, answer, refuse });
                 }),
       },
     ),
@@ -149,4 +154,43 @@ test('a drawing that had to be ended is not asked again until it asks for someth
   await profile;
   void caught(desk().profile(report('slow'), 'sales'));
   expect(waiting.at(-1)!.method).toBe('profile');
+});
+
+describe('what the worker is told of a report', () => {
+  const named = (name: string) => Object.assign(new Error(name), { name });
+  const isWhole = ({ words }: (typeof waiting)[number]) => 'report' in (words[0] as object);
+
+  test('is the whole the first time, and what has changed from then on', () => {
+    const now = report();
+    for (const _ of [1, 2]) void caught(desk().profile(now, 'sales'));
+    expect(waiting.map(isWhole)).toEqual([true, false]);
+    // A new worker has heard nothing.
+    cancelComputing();
+    void caught(desk().profile(now, 'sales'));
+    expect(isWhole(waiting.at(-1)!)).toBe(true);
+  });
+
+  test('is said whole once more where it could not be made out, and the question is asked again', async () => {
+    const now = report();
+    void caught(desk().profile(now, 'sales'));
+    const second = desk().profile(now, 'goals');
+    waiting[1]!.refuse(named('OutOfStep'));
+    await vi.waitFor(() => expect(waiting).toHaveLength(3), { timeout: 240_000 });
+    expect([isWhole(waiting[2]!), waiting[2]!.words[1]]).toEqual([true, 'goals']);
+    waiting[2]!.answer('done');
+    expect(await second).toBe('done');
+  });
+
+  test('is said whole the next time where a question could not be sent; other errors change nothing', async () => {
+    const now = report();
+    const first = caught(desk().profile(now, 'sales'));
+    waiting[0]!.refuse(named('DataCloneError'));
+    expect((await first)!.name).toBe('DataCloneError');
+    const second = caught(desk().profile(now, 'sales'));
+    expect(isWhole(waiting[1]!)).toBe(true);
+    waiting[1]!.refuse(named('TypeError'));
+    expect((await second)!.name).toBe('TypeError');
+    void caught(desk().profile(now, 'sales'));
+    expect(isWhole(waiting[2]!)).toBe(false);
+  });
 });

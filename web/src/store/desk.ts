@@ -3,7 +3,7 @@ import { create } from 'zustand';
 import { Problem } from '@bold-ruler/core/problem';
 import type { Report } from '@bold-ruler/core/report';
 import type { DeskApi } from '@/worker/desk.worker';
-import { speaker } from '@/worker/saying';
+import { OUT_OF_STEP, speaker } from '@/worker/saying';
 
 /** For how many seconds the part that computes has given no sign of life; 0 while it does. */
 export const useSilence = create<{ readonly seconds: number }>(() => ({ seconds: 0 }));
@@ -64,7 +64,19 @@ function questionOf(method: string, words: readonly unknown[]): string | null {
 function start(): NonNullable<typeof running> {
   const worker = new Worker(new URL('../worker/desk.worker.ts', import.meta.url), { type: 'module' });
   const plain = wrap<DeskApi>(worker);
-  const say = speaker();
+  const { say, startOver } = speaker();
+  /** Asks; what never arrived, or could not be made out, is said whole the next time, and then asked once more. */
+  const ask = async (method: (...words: unknown[]) => Promise<unknown>, words: readonly unknown[]) => {
+    try {
+      return await method(...say(words));
+    } catch (error) {
+      const name = (error as Error | null)?.name;
+      if (name !== OUT_OF_STEP && name !== 'DataCloneError') throw error;
+      startOver();
+      if (name !== OUT_OF_STEP) throw error;
+      return method(...say(words));
+    }
+  };
   /** What waits for an answer, the first asked first; it is computed in that order. */
   const waiting = new Map<(problem: Problem) => void, () => string | null>();
   /** Milliseconds without a sign of life, as far as this page was awake to listen, and when it last looked. */
@@ -128,7 +140,7 @@ function start(): NonNullable<typeof running> {
             beat = setInterval(look, BEAT);
           }
           waiting.set(reject, () => questionOf(key, words));
-          (method as (...words: unknown[]) => Promise<unknown>)(...say(words))
+          ask(method as (...words: unknown[]) => Promise<unknown>, words)
             .then(resolve, reject)
             .finally(() => waiting.delete(reject));
         });

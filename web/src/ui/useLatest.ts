@@ -33,10 +33,12 @@ export function useLatest<T>(
         (value) => current && setFound({ of: wanted, value }),
         (error: unknown) => current && failed(error),
       );
-    const timer = quiet > 0 ? setTimeout(() => void begin(), quiet) : (void begin(), undefined);
+    // What need not be quiet first is asked for at once, not in a turn of its own.
+    const timer = quiet > 0 ? setTimeout(() => void begin(), quiet) : null;
+    if (timer === null) void begin();
     return () => {
       current = false;
-      clearTimeout(timer);
+      if (timer !== null) clearTimeout(timer);
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- what it rests on is told
   }, [wanted, isWorking, quiet]);

@@ -1,32 +1,55 @@
 import { changesBetween, withChanges, type Report, type ReportChanges } from '@bold-ruler/core/report';
 
-/** A report on its way to the worker: whole the first time, then what has changed since the last. */
+/** A report on its way to the worker, by its number: whole, or what has changed since the one before. */
 type Said =
-  { readonly said: 'whole'; readonly report: Report } | { readonly said: 'changes'; readonly changes: ReportChanges };
+  | { readonly said: number; readonly report: Report }
+  | { readonly said: number; readonly since: number; readonly changes: ReportChanges };
 
 const isReport = (word: unknown): word is Report => typeof word === 'object' && word !== null && 'boldRuler' in word;
 const isSaid = (word: unknown): word is Said => typeof word === 'object' && word !== null && 'said' in word;
 
-/** Puts the words of questions as they are sent. Messages arrive in the order in which they were sent. */
-export function speaker(): (words: readonly unknown[]) => unknown[] {
+/** The name of the error of a listener that has not heard what the changes are to. */
+export const OUT_OF_STEP = 'OutOfStep';
+
+export interface Speaker {
+  /** The words of a question as they are sent. Messages arrive in the order in which they were sent. */
+  say(words: readonly unknown[]): unknown[];
+  /** The next report is said whole: a message may not have arrived. */
+  startOver(): void;
+}
+
+export function speaker(): Speaker {
   let last: Report | null = null;
-  return ([first, ...others]) => {
-    if (!isReport(first)) return [first, ...others];
-    const said: Said = last
-      ? { said: 'changes', changes: changesBetween(last, first) }
-      : { said: 'whole', report: first };
-    last = first;
-    return [said, ...others];
+  let count = 0;
+  return {
+    say([first, ...others]) {
+      if (!isReport(first)) return [first, ...others];
+      const said: Said = last
+        ? { said: count + 1, since: count, changes: changesBetween(last, first) }
+        : { said: count + 1, report: first };
+      last = first;
+      count++;
+      return [said, ...others];
+    },
+    startOver() {
+      last = null;
+    },
   };
 }
 
-/** The other end: the words as they were meant. Each report shares with the one before what has not changed. */
+/**
+ * The other end: the words as they were meant. Each report shares with the one before what has not changed.
+ * Throws an error called `OUT_OF_STEP` for changes to a report that it has not heard.
+ */
 export function listener(): (words: readonly unknown[]) => unknown[] {
   let last: Report | null = null;
+  let heard = 0;
   return ([first, ...others]) => {
     if (!isSaid(first)) return [first, ...others];
-    last =
-      first.said === 'whole' ? first.report : isUnchanged(first.changes) ? last! : withChanges(last!, first.changes);
+    if ('report' in first) last = first.report;
+    else if (last && first.since === heard) last = isUnchanged(first.changes) ? last : withChanges(last, first.changes);
+    else throw Object.assign(new Error('these are changes to another report'), { name: OUT_OF_STEP });
+    heard = first.said;
     return [last, ...others];
   };
 }
