@@ -1,111 +1,25 @@
 import { describe, expect, test } from 'vitest';
 import { editedPlain } from '../edit';
-import { readCsv } from '../reading';
-import { accepting, checkReport, type Report } from '../report';
-import { makeTable } from '../table';
-import { workspaceFor } from '../workspace';
-import { LEVEL_CHECKS, levelChecks } from '.';
-
-const LINES = [
-  'day,shop,channel,net,goal',
-  '2024-11-05,North,Web,90,80',
-  '2025-09-05,North,Web,100,80',
-  '2025-10-05,South,Web,300,400',
-  '2025-10-07,East,Web,250,200',
-  '2026-01-05,West,Schools,250,300',
-];
-const MANY_DAYS = [LINES[0]!, ...Array.from({ length: 6 }, () => LINES.slice(1)).flat()];
-const PLAN = ['month,shop,target', '2025-09,North,90', '2025-09,South,200', '2025-10,East,300', '2025-10,West,100'];
-
-interface Made {
-  readonly brief?: string;
-  readonly look?: object;
-  readonly lines?: readonly string[];
-  readonly plan?: readonly string[];
-  readonly more?: object;
-}
-
-const RULE = { encode: { weight: 'bold' }, on: true };
-
-async function findingsOf(report: Report, { lines = LINES, plan = PLAN }: Made) {
-  const orders = makeTable(await readCsv('orders', lines.join('\n')), { id: 'orders', date: 'day' });
-  const targets = makeTable(await readCsv('plan', plan.join('\n')), { id: 'plan', date: 'month', grain: 'month' });
-  const tables = new Map([
-    ['orders', orders],
-    ['plan', targets],
-  ]);
-  const desk = workspaceFor(report, tables);
-  return levelChecks(desk);
-}
-
-const reportOf = ({ brief = 'net by shop as bars', look = {}, more = {} }: Made): Report =>
-  checkReport({
-    boldRuler: 1,
-    name: 'r',
-    calendar: { fiscalYearStart: 9 },
-    tables: [
-      { id: 'orders', source: { file: 'orders.csv' }, date: 'day' },
-      { id: 'plan', source: { file: 'plan.csv' }, date: 'month', grain: 'month' },
-    ],
-    measures: [{ name: 'net', table: 'orders', expression: 'sum(net)' }],
-    benchmarks: [
-      { name: 'goal', kind: 'expression', expression: 'sum(goal)' },
-      { name: 'plan', kind: 'table', table: 'plan', expression: 'sum(target)', spread: 'even', split: 'none' },
-      { name: 'flat', kind: 'fixed', value: 200, per: [] },
-      { name: 'each', kind: 'fixed', value: 200, per: ['member'] },
-    ],
-    figures: [{ id: 'f', brief, look }],
-    ...more,
-  });
-
-const numbers = (...rules: object[]) => ({ highlights: [{ name: 'sizes', on: 'value', rules }] });
-const shops = (...rows: string[]) => ['day,shop,channel,net,goal', ...rows];
-
-const PRICED = LINES.map((line, i) => `${line},${i === 0 ? 'unit price' : i}`);
-/** A page whose text says that a shop is furthest behind. */
-const page = (member: string) => [
-  {
-    id: 'p',
-    title: 'P',
-    rows: [
-      {
-        blocks: [
-          {
-            text: `# To know\n- ${member} is furthest behind\n- And more`,
-            about: 'f',
-            share: 12,
-            claims: [{ kind: 'largest gap', member, standing: 'behind', text: `${member} is furthest behind` }],
-          },
-        ],
-      },
-    ],
-  },
-];
-const OUTLOOK = { benchmarks: [{ name: 'outlook', kind: 'forecast', method: 'same period last year' }] };
-/** Three years of months, level or growing twofold each year. */
-const months = (of: (year: number) => number) =>
-  shops(
-    ...Array.from({ length: 31 }, (_, i) => {
-      const day = new Date(Date.UTC(2023, 6 + i, 5));
-      return `${day.toISOString().slice(0, 10)},North,Web,${of(Math.floor(i / 12))},1`;
-    }),
-  );
-const YEARS = months(() => 100);
-const DOUBLED = months((year) => 100 * 2 ** year);
-
-/** Rows that stand for quarters, and whose they are. */
-const QUARTERS = shops('2025-Q1,North,Web,5,3', '2025-Q2,North,Web,5,3', '2025-Q3,North,Web,5,3');
-const readAs = (read: string) => ({
-  tables: [
-    {
-      id: 'orders',
-      source: { file: 'orders.csv' },
-      date: 'day',
-      columns: [{ name: 'day', type: 'date', read }],
-    },
-    { id: 'plan', source: { file: 'plan.csv' }, date: 'month', grain: 'month' },
-  ],
-});
+import { accepting, checkReport } from '../report';
+import { LEVEL_CHECKS } from '.';
+import {
+  LINES,
+  MANY_DAYS,
+  PLAN,
+  type Made,
+  RULE,
+  findingsOf,
+  reportOf,
+  numbers,
+  shops,
+  PRICED,
+  page,
+  OUTLOOK,
+  YEARS,
+  DOUBLED,
+  QUARTERS,
+  readAs,
+} from './level.fixture';
 
 /** What is found by a check, and what is not; with a repair, it is gone afterwards. */
 const CASES: readonly (readonly [code: string, found: Made, well: Made])[] = [
@@ -289,7 +203,6 @@ const CASES: readonly (readonly [code: string, found: Made, well: Made])[] = [
   ],
   ['labels-dropped', { brief: 'net by shop against goal as bars', look: { width: 200, height: 80 } }, {}],
 ];
-
 describe.each(CASES)('the check “%s”', (code, found, well) => {
   test('finds what it looks for and nothing else, and its repair makes it go away', async () => {
     const report = reportOf(found);
@@ -302,11 +215,9 @@ describe.each(CASES)('the check “%s”', (code, found, well) => {
     expect((await findingsOf(mended, found)).filter((one) => one.code === code)).toEqual([]);
   });
 });
-
 test('every check has a case here', () => {
   expect(LEVEL_CHECKS.map(({ code }) => code).sort()).toEqual(CASES.map(([code]) => code).sort());
 });
-
 test.each<[code: string, why: string, made: Made]>([
   ['broken-totals', 'a form without totals', { brief: 'net by shop against goal as bars', look: { zoom: true } }],
   [
@@ -328,7 +239,6 @@ test.each<[code: string, why: string, made: Made]>([
 ])('the check “%s” says nothing of %s', async (code, _, made) => {
   expect((await findingsOf(reportOf(made), made)).filter((one) => one.code === code)).toEqual([]);
 });
-
 test('a finding that is let stand keeps its reason, comes last, and can be opened again', async () => {
   const made: Made = { look: { domain: [50, 400] }, plan: [...PLAN, '2025-09,North,90'] };
   const report = reportOf(made);

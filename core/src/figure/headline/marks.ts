@@ -1,0 +1,185 @@
+import { stepName, writtenDay } from '../../calendar';
+import { writeNumber, writePercent, type Writing } from '../../format';
+import { encodeRow, HAIRLINE, INK, QUIET } from '../../highlight';
+import { judgementAt, type Cells } from '../../query';
+import { place } from '../../ruler';
+import { rounded, shorten, textWidth, type Mark } from '../../scene';
+import type { FigureRequest } from '../form';
+import { badgeMark, lineMark, rectMark, textMark, type Belonging } from '../frame';
+
+const CHANGE_SIZE = 13;
+export const BAR = 14;
+
+/** The bar from zero to the value, and the reference as a rule across it. */
+export function barMarks(
+  marks: Mark[],
+  { cells, highlight }: FigureRequest,
+  row: number,
+  of: Belonging,
+  bar: Parameters<typeof place>[0],
+  x: number,
+  y: number,
+): void {
+  const at = (value: number) => x + place(bar, value);
+  marks.push(
+    rectMark('band', of, { x, y, width: bar.range[1] - bar.range[0], height: BAR }, null, {
+      fill: HAIRLINE,
+      opacity: 0.5,
+    }),
+  );
+  const actual = cells.actual[row]!;
+  const { ink, rule } = encodeRow(highlight, cells, row);
+  if (!Number.isNaN(actual)) {
+    const [a, b] = [Math.min(at(0), at(actual)), Math.max(at(0), at(actual))];
+    marks.push(
+      rectMark('actual', of, { x: a, y: y + BAR / 4, width: b - a, height: BAR / 2 }, actual, { fill: ink }, rule),
+    );
+  }
+  const benchmark = cells.benchmarks?.[row] ?? NaN;
+  if (Number.isNaN(benchmark)) return;
+  const p = at(benchmark);
+  marks.push(
+    lineMark('benchmark', of, { x1: p, y1: y, x2: p, y2: y + BAR }, benchmark, { stroke: INK, strokeWidth: 3 }),
+  );
+}
+
+/** One change: its badge, how much, and against what on which days. */
+export function changeMarks(
+  marks: Mark[],
+  { look, highlight }: FigureRequest,
+  reference: Cells,
+  row: number,
+  of: Belonging,
+  x: number,
+  y: number,
+  room: number,
+  writing: Writing,
+  dates: string,
+): number {
+  const name = reference.benchmark!.name;
+  if (row < 0 || Number.isNaN(reference.benchmarks?.[row] ?? NaN)) {
+    marks.push(
+      textMark('gap', shorten(`no ${name}`, room, CHANGE_SIZE), x, y, CHANGE_SIZE, { paint: { fill: QUIET }, row: of }),
+    );
+    return 0;
+  }
+  const judged = judgementAt(reference, row);
+  const { ink, badge, rule } = encodeRow(highlight, reference, row);
+  const percent = Number.isNaN(judged.gapPercent) ? '' : writePercent(judged.gapPercent);
+  const absolute = writeNumber(judged.gap, writing, true);
+  const amount =
+    look.change === 'absolute' || percent === ''
+      ? absolute
+      : look.change === 'percent'
+        ? percent
+        : `${percent} (${absolute})`;
+  if (badge) marks.push(badgeMark(badge, x + 5, y - 4.5, ink, rule, of));
+  const start = x + (badge ? 16 : 0);
+  marks.push(
+    textMark('gap', amount, start, y, CHANGE_SIZE, {
+      weight: 600,
+      paint: { fill: ink },
+      rule,
+      row: of,
+      value: judged.gap,
+    }),
+  );
+  const after = start + textWidth(amount, CHANGE_SIZE, 600) + 7;
+  const words = `${judged.against === 'due' ? `to the ${name} due by now` : `to ${name}`} ${writeNumber(judged.against === 'due' ? reference.due![row]! : reference.benchmarks![row]!, writing)}${dates}`;
+  const shown = shorten(words, x + room - after, CHANGE_SIZE);
+  if (shown === '') return 1;
+  marks.push(
+    textMark('label', shown, after, y, CHANGE_SIZE, {
+      paint: { fill: QUIET },
+      row: of,
+      value: reference.benchmarks![row]!,
+    }),
+  );
+  return 0;
+}
+
+/** The days of a reference that is another period; those of the brief's own stand in the heading. */
+export function datesOf({ benchmarkPeriod }: Cells): string {
+  if (!benchmarkPeriod) return '';
+  const { from, to } = benchmarkPeriod;
+  return from === to ? `, ${writtenDay(from)}` : `, ${writtenDay(from)} – ${writtenDay(to)}`;
+}
+
+/** The course of the number, on a scale of its own, its last value marked. */
+export function sparkMarks(
+  marks: Mark[],
+  steps: Cells,
+  cells: Cells,
+  row: number,
+  of: Belonging,
+  box: { readonly x: number; readonly y: number; readonly width: number; readonly height: number },
+): void {
+  const mine: number[] = [];
+  for (let i = 0; i < steps.count; i++)
+    if (cells.members.every((names, f) => steps.members[f]?.[i] === names[row])) mine.push(i);
+  const filled = mine.map((i) => steps.actual[i]!).filter((value) => !Number.isNaN(value));
+  if (filled.length < 2 || !steps.steps || !steps.grain) return;
+  const [low, high] = [Math.min(0, ...filled), Math.max(...filled, 0)];
+  const ruler = { domain: [low, high], range: [box.y + box.height - 3, box.y + 4] } as const;
+  const x = (s: number) => box.x + 2 + ((box.width - 60) * s) / Math.max(1, mine.length - 1);
+  const points: (readonly [number, number])[] = [];
+  let d = '';
+  let broken = true;
+  mine.forEach((i, s) => {
+    const value = steps.actual[i]!;
+    if (Number.isNaN(value)) {
+      broken = true;
+      return;
+    }
+    const at = [x(s), place(ruler, value)] as const;
+    d += `${broken ? 'M' : 'L'}${rounded(at[0])} ${rounded(at[1])}`;
+    broken = false;
+    points.push(at);
+  });
+  const zero = place(ruler, 0);
+  marks.push(
+    lineMark('zero', of, { x1: box.x, y1: zero, x2: box.x + box.width - 56, y2: zero }, 0, {
+      stroke: HAIRLINE,
+      strokeWidth: 1,
+    }),
+  );
+  marks.push({
+    shape: 'path',
+    role: 'path',
+    key: of.key,
+    step: of.step,
+    value: null,
+    d,
+    points,
+    paint: { stroke: INK, strokeWidth: 1.75 },
+    rule: null,
+  });
+  const [px, py] = points[points.length - 1]!;
+  const last = mine.filter((i) => !Number.isNaN(steps.actual[i]!)).at(-1)!;
+  marks.push({
+    shape: 'circle',
+    role: 'node',
+    key: of.key,
+    step: null,
+    value: steps.actual[last]!,
+    cx: px,
+    cy: py,
+    r: 3,
+    paint: { fill: INK },
+    rule: null,
+  });
+  const name = stepName(steps.grain, steps.steps[last]!, steps.calendar);
+  marks.push(
+    textMark(
+      'ticklabel',
+      shorten(name.replace('week of ', ''), 52, 11),
+      px + 6,
+      Math.min(box.y + box.height - 2, py + 4),
+      11,
+      {
+        paint: { fill: QUIET },
+        row: of,
+      },
+    ),
+  );
+}

@@ -1,0 +1,119 @@
+import { writeView } from '../brief';
+import { judgementAt, judgementOfShown, namesOfRow, type Cells } from '../query';
+import { BLANK } from './number';
+
+/** Who leads, and who won most places. */
+function leadersTitle(cells: Cells): string {
+  const { row, places } = mostRisen(cells);
+  const head = '{leader} first in {measure}';
+  if (places < 2) return head;
+  return memberName(cells, row) === memberName(cells, rankedFirst(cells))
+    ? `${head}, up {places won}`
+    : `${head}; {riser} up {places won}`;
+}
+
+/** The row of rank 1: over time that of the last step anyone has a rank in. */
+export function rankedFirst({ count, rank, steps }: Cells): number {
+  let best = -1;
+  for (let row = 0; row < count; row++) {
+    if (Number.isNaN(rank?.[row] ?? NaN)) continue;
+    if (
+      best < 0 ||
+      (steps?.[row] ?? 0) > (steps?.[best] ?? 0) ||
+      (steps?.[row] === steps?.[best] && rank![row]! < rank![best]!)
+    )
+      best = row;
+  }
+  return best;
+}
+
+/** The member that won most places between its first and its last rank. */
+export function mostRisen({ count, rank, steps }: Cells): { row: number; places: number } {
+  let found = { row: -1, places: 0 };
+  for (let from = 0; steps && rank && from < count;) {
+    let to = from + 1;
+    while (to < count && steps[to]! > steps[to - 1]!) to++;
+    const ranks = Array.from(rank.slice(from, to)).filter((one) => !Number.isNaN(one));
+    const places = ranks.length > 1 ? ranks[0]! - ranks[ranks.length - 1]! : 0;
+    if (places > found.places) found = { row: from, places };
+    from = to;
+  }
+  return found;
+}
+
+export function countStanding(cells: Cells, standing: 'ahead' | 'level' | 'behind'): number {
+  let count = 0;
+  for (let i = 0; i < cells.count; i++)
+    if (cells.isRest[i] === 0 && judgementAt(cells, i).standing === standing) count++;
+  return count;
+}
+
+export function memberName(cells: Cells, row: number): string {
+  return cells.count === 0 || row < 0 ? BLANK : namesOfRow(cells, row).join(' · ');
+}
+
+/** Something of a figure is ahead, level or behind: a row, or the whole. */
+function hasStandings(cells: Cells): boolean {
+  if (judgementOfShown(cells).standing !== null) return true;
+  for (let row = 0; row < cells.count; row++) if (judgementAt(cells, row).standing !== null) return true;
+  return false;
+}
+
+/** The benchmark as a title names it: while the period runs, what is due of it by now. */
+export function benchmarkWords(cells: Cells): string {
+  return judgementOfShown(cells).against === 'due' ? `the ${cells.benchmark!.name} due by now` : cells.benchmark!.name;
+}
+
+/** The sentence a figure bears when its look gives none: what stands where, and how many are behind. */
+export function fittingTitle(cells: Cells): string {
+  const { measure, benchmark, fields, count } = cells;
+  const of = fields.length > 0 ? fields.join(' and ') : '';
+  if (count === 0) return '{measure}: no rows in {period}';
+  if (cells.stacked)
+    return benchmark
+      ? `{ahead} of {members} ahead of {benchmark}${countStanding(cells, 'behind') > 0 ? ', {behind} behind' : ''}`
+      : '{members} measures in {period}';
+  const { kind } = cells.view;
+  const name = kind === 'plain' || kind === 'cumulative' ? '{measure}' : writeView(cells.view);
+  if (kind === 'rank') return rankedFirst(cells) >= 0 ? leadersTitle(cells) : `${name} by ${of || 'step'}`;
+  // Changes and means speak of one step, and shares of everything are everything.
+  const isOver = kind === 'change' || kind === 'smoothed';
+  const actual = isOver ? '{actual} in {step}' : '{actual}';
+  const isCompared = benchmark !== null && hasStandings(cells);
+  if (!isCompared) {
+    // Where no step has both that it takes, there is none to speak of.
+    if (!of && isOver && cells.grain && Number.isNaN(cells.shown.actual)) return `${name} each ${cells.grain}`;
+    if (!of) return `${name}: ${actual}`;
+    if (Number.isNaN(cells.shown.actual) || (kind === 'share' && !cells.isSelection)) return `${name} by ${of}`;
+    return `${name} by ${of}: ${actual} ${cells.additive ? 'together' : 'over all that is shown'}`;
+  }
+  const words = {
+    raise: '{ahead of|level with|behind}',
+    cut: '{better than|level with|worse than}',
+    hold: '{near|near|away from}',
+  }[measure.aim];
+  const { gap, gapPercent, standing } = judgementOfShown(cells);
+  const head = Number.isNaN(gap)
+    ? `${name} by ${of || 'step'} against {benchmark}`
+    : standing === 'level'
+      ? `${name} ${actual}, ${words} {benchmark}`
+      : `${name} ${actual}, {gap}${Number.isNaN(gapPercent) ? '' : ' ({gap %})'} ${words} {benchmark}`;
+  // Over time the rows are steps, not members.
+  if (!of || count < 2 || cells.grain) return head;
+  const behind = countStanding(cells, 'behind');
+  const which = measure.aim === 'hold' ? 'away from it' : 'behind';
+  const without = withoutBenchmark(cells);
+  if (without === 0) return `${head}; ${behind === 0 ? 'none' : '{behind}'} of {members} ${which}`;
+  // Whoever is held against nothing is not among those that are behind or not.
+  const held = membersIn(cells) - without;
+  return `${head}; ${behind === 0 ? 'none' : '{behind}'} of ${held} ${which}, ${without} without it`;
+}
+
+/** Members that are shown, without the rest of them. */
+export const membersIn = ({ isRest }: Cells): number => isRest.reduce((count, one) => count + 1 - one, 0);
+/** Members that have nothing to be held against. */
+function withoutBenchmark({ count, isRest, benchmarks }: Cells): number {
+  let without = 0;
+  for (let row = 0; row < count; row++) if (!isRest[row] && Number.isNaN(benchmarks![row]!)) without += 1;
+  return without;
+}
