@@ -47,7 +47,7 @@ export function fieldsText(profile: FieldsProfile & { readonly sheet?: string })
           .map(([name, sum]) => `, ${sum} in ${name}`)
           .join(
             '',
-          )}: “leaveOut”: [“duplicates”] in a report file leaves ${duplicates.count === 1 ? 'it' : 'them'} out.`,
+          )}: “repeats”: { “by”: “row” } in a report file leaves ${duplicates.count === 1 ? 'it' : 'them'} out.`,
       ]
     : [];
   const notes =

@@ -8,12 +8,12 @@ import {
   readReport,
   reportFor,
   writeBundle,
+  type KnownTable,
   type Report,
-  type TableEntry,
 } from '@bold-ruler/core/report';
 import { fileOf, sheetsOf, type SourceFile } from '@bold-ruler/core/reading';
-import { profileTable, type Table } from '@bold-ruler/core/table';
-import { openReportWith, readTable, workspaceFor, type OpenReport } from '@bold-ruler/core/workspace';
+import type { Table } from '@bold-ruler/core/table';
+import { openReportWith, readBare, readTable, workspaceFor, type OpenReport } from '@bold-ruler/core/workspace';
 import { applySettings } from './settings';
 import { isInput, STANDARD } from './write';
 
@@ -64,11 +64,6 @@ function placeOf(report: string, file: string, allowed: readonly string[]): stri
       `if you trust the report, add --allow ${dirname(at)}`,
     );
   return at;
-}
-
-/** Reads a table file as an entry of a report describes it. */
-async function readTableFile(entry: TableEntry, path: string): Promise<Table> {
-  return readTable(entry, tableFileAt(path));
 }
 
 function tableFileAt(path: string): SourceFile {
@@ -153,6 +148,7 @@ export async function openData(
     ...further.map(namedFile),
   ];
   const tables = new Map<string, Table>();
+  const known: KnownTable[] = [];
   for (const { id, path } of files) {
     if (tables.has(id))
       throw new Problem(
@@ -161,9 +157,10 @@ export async function openData(
         { in: '--table' },
         'give each a name of its own, as NAME=FILE',
       );
-    tables.set(id, await readTableFile({ id, source: { file: path } }, path));
+    const one = await readBare({ id, source: { file: path } }, tableFileAt(path));
+    tables.set(id, one.table);
+    known.push(one);
   }
-  const known = files.map(({ id, path }) => ({ id, file: path, profile: profileTable(tables.get(id)!, path) }));
   const report: Report = applySettings(reportFor(files[0]!.id, known), settings, '--set');
   return workspaceFor(report, tables);
 }

@@ -66,7 +66,7 @@ describe('a file in which rows stand twice', () => {
   test('tells them with what they hold, leaves them out when asked, by all columns or by a key, and brings them back', async () => {
     await reads('Line 4: a row that is equal to one above in all columns, with 4 in net.');
     await visitor.press('Leave it out');
-    await visitor.see('If you leave out rows that are duplicates');
+    await visitor.see('If you leave out rows that stand there already');
     await visitor.press('Accept');
     await reads('3 rows from tills.csv');
     await visitor.press('Close');

@@ -57,6 +57,8 @@ export interface Brief {
 export interface Vocabulary {
   readonly measures: readonly string[];
   readonly fields: readonly string[];
+  /** Other names of fields and numbers, such as `products.family`. */
+  readonly aliases?: ReadonlyMap<string, string>;
   /** Columns of numbers, which conditions may name as well. */
   readonly numbers?: readonly string[];
   readonly benchmarks: readonly string[];

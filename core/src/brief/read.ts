@@ -207,17 +207,32 @@ function readClause(reader: BriefParser, vocabulary: Vocabulary, clauses: Clause
   }
 }
 
-function readFields(reader: BriefParser, { fields }: Vocabulary): string[] {
-  const by = [reader.name(fields, 'field', OPENINGS)];
+/** Takes the name of a field, or another name that it has. */
+function readField(reader: BriefParser, known: readonly string[], { aliases }: Vocabulary): string {
+  if (aliases && reader.longest(known) === null) {
+    const alias = reader.longest([...aliases.keys()]);
+    const name = alias && aliases.get(alias.name);
+    if (alias && name !== null && known.includes(name!)) {
+      reader.place += alias.words;
+      return name!;
+    }
+  }
+  return reader.name(known, 'field', OPENINGS);
+}
+
+function readFields(reader: BriefParser, vocabulary: Vocabulary): string[] {
+  const { fields, aliases } = vocabulary;
+  const known = aliases ? [...fields, ...aliases.keys()] : fields;
+  const by = [readField(reader, fields, vocabulary)];
   for (;;) {
     const before = reader.place;
     if (!reader.comma() && !reader.quietly('and')) return by;
-    if (CLAUSES.some((clause) => startsWith(reader, clause)) || reader.longest(fields) === null) {
+    if (CLAUSES.some((clause) => startsWith(reader, clause)) || reader.longest(known) === null) {
       reader.place = before;
       return by;
     }
     const from = reader.position;
-    const field = reader.name(fields, 'field', OPENINGS);
+    const field = readField(reader, fields, vocabulary);
     if (by.includes(field))
       throw reader.problem(
         'field-twice',
@@ -255,7 +270,7 @@ function readConditions(reader: BriefParser, vocabulary: Vocabulary): Condition[
 
 function readCondition(reader: BriefParser, vocabulary: Vocabulary): Condition {
   const known = [...new Set([...vocabulary.fields, ...(vocabulary.numbers ?? [])])];
-  const field = reader.name(known, 'field', OPENINGS);
+  const field = readField(reader, known, vocabulary);
   for (const kind of ['at least', 'below'] as const) {
     if (!reader.phrase(kind)) continue;
     const value = reader.number();

@@ -11,7 +11,7 @@ import {
 import { fiscalYear } from '../calendar';
 import { declarationOf, forms } from '../form';
 import { sentProblem, type SentProblem } from '../problem';
-import { firstBriefOver } from '../report';
+import { firstBrief } from '../report';
 import type { OpenReport } from '../workspace';
 
 /** A brief as the interface shows it. */
@@ -87,7 +87,7 @@ export const briefs = {
       rulers: vocabulary.rulers,
       highlights: vocabulary.highlights,
       fiscalYears: [...years].sort((a, b) => b - a).slice(0, 8),
-      first: firstBriefOver(desk.report, source.facts),
+      first: firstBrief(desk.report, source.facts),
     };
   },
 

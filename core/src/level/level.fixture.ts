@@ -103,3 +103,14 @@ export const readAs = (read: string) => ({
     { id: 'plan', source: { file: 'plan.csv' }, date: 'month', grain: 'month' },
   ],
 });
+
+/** Each order finds its shop's plan. */
+export const LOOKED_UP = [
+  {
+    id: 'orders',
+    source: { file: 'orders.csv' },
+    date: 'day',
+    joins: [{ columns: ['shop'], to: 'plan', on: ['shop'] }],
+  },
+  { id: 'plan', source: { file: 'plan.csv' }, date: 'month', grain: 'month' },
+];

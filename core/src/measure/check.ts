@@ -7,18 +7,21 @@ export type ValueType = 'number' | 'text' | 'date' | 'yesno';
 /** Columns an expression may read: name to type. */
 export type Columns = ReadonlyMap<string, ValueType>;
 
+const NO_ALIASES: ReadonlyMap<string, string> = new Map();
+
 /** The type of a checked expression; null for one that is always null. */
 export type CheckedType = ValueType | null;
 
 /**
  * Checks names, types and levels, and gives columns their exact names (names match without regard to case when only one does).
- * At level `rows` no aggregate may stand; at level `groups` no column may stand outside one.
+ * `aliases` are further names of columns, such as `products.family`. At level `rows` no aggregate may stand; at level `groups` no column may stand outside one.
  */
 export function checkExpression(
   e: Expression,
   text: string,
   columns: Columns,
   level: 'rows' | 'groups',
+  aliases: ReadonlyMap<string, string> = NO_ALIASES,
 ): { expression: Expression; type: CheckedType } {
   const place = (at: At) => ({ in: `expression “${text}”`, span: at });
   const refuse = (code: string, sentence: string, at: At, remedy: string): never => {
@@ -29,6 +32,8 @@ export function checkExpression(
     if (columns.has(node.name)) return node.name;
     const alike = [...columns.keys()].filter((name) => name.toLowerCase() === node.name.toLowerCase());
     if (alike.length === 1) return alike[0]!;
+    const meant = [...aliases].filter(([alias]) => alias.toLowerCase() === node.name.toLowerCase());
+    if (meant.length === 1) return meant[0]![1];
     return refuse(
       'unknown-column',
       `there is no column “${node.name}”`,

@@ -326,10 +326,11 @@ function peg$parse(input, options) {
   function peg$f35() {    return { kind: 'number', value: Number(text()), at: place(location()) };  }
   function peg$f36() {    return "'";  }
   function peg$f37(parts) {    return { kind: 'text', value: parts.join(''), at: place(location()) };  }
-  function peg$f38(name) {    return { kind: 'column', name, at: place(location()) };  }
-  function peg$f39() {    return '"';  }
-  function peg$f40(parts) {    return { kind: 'column', name: parts.join(''), at: place(location()) };  }
-  function peg$f41(first, rest) {    return first + rest.join('');  }
+  function peg$f38(first, name) {    return '.' + name;  }
+  function peg$f39(first, rest) {    return { kind: 'column', name: first + rest.join(''), at: place(location()) };  }
+  function peg$f40() {    return '"';  }
+  function peg$f41(parts) {    return parts.join('');  }
+  function peg$f42(first, rest) {    return first + rest.join('');  }
   let peg$currPos = options.peg$currPos | 0;
   let peg$savedPos = peg$currPos;
   const peg$posDetailsCache = [{ line: 1, column: 1 }];
@@ -2731,16 +2732,77 @@ function peg$parse(input, options) {
   }
 
   function peg$parsecolumn() {
-    let s0, s1, s2, s3, s4;
+    let s0, s1, s2, s3, s4, s5;
 
     peg$silentFails++;
     s0 = peg$currPos;
-    s1 = peg$parseword();
+    s1 = peg$parsename();
     if (s1 !== peg$FAILED) {
+      s2 = [];
+      s3 = peg$currPos;
+      if (input.charCodeAt(peg$currPos) === 46) {
+        s4 = peg$c38;
+        peg$currPos++;
+      } else {
+        s4 = peg$FAILED;
+        if (peg$silentFails === 0) { peg$fail(peg$e43); }
+      }
+      if (s4 !== peg$FAILED) {
+        s5 = peg$parsename();
+        if (s5 !== peg$FAILED) {
+          peg$savedPos = s3;
+          s3 = peg$f38(s1, s5);
+        } else {
+          peg$currPos = s3;
+          s3 = peg$FAILED;
+        }
+      } else {
+        peg$currPos = s3;
+        s3 = peg$FAILED;
+      }
+      while (s3 !== peg$FAILED) {
+        s2.push(s3);
+        s3 = peg$currPos;
+        if (input.charCodeAt(peg$currPos) === 46) {
+          s4 = peg$c38;
+          peg$currPos++;
+        } else {
+          s4 = peg$FAILED;
+          if (peg$silentFails === 0) { peg$fail(peg$e43); }
+        }
+        if (s4 !== peg$FAILED) {
+          s5 = peg$parsename();
+          if (s5 !== peg$FAILED) {
+            peg$savedPos = s3;
+            s3 = peg$f38(s1, s5);
+          } else {
+            peg$currPos = s3;
+            s3 = peg$FAILED;
+          }
+        } else {
+          peg$currPos = s3;
+          s3 = peg$FAILED;
+        }
+      }
       peg$savedPos = s0;
-      s1 = peg$f38(s1);
+      s0 = peg$f39(s1, s2);
+    } else {
+      peg$currPos = s0;
+      s0 = peg$FAILED;
     }
-    s0 = s1;
+    peg$silentFails--;
+    if (s0 === peg$FAILED) {
+      s1 = peg$FAILED;
+      if (peg$silentFails === 0) { peg$fail(peg$e49); }
+    }
+
+    return s0;
+  }
+
+  function peg$parsename() {
+    let s0, s1, s2, s3, s4;
+
+    s0 = peg$parseword();
     if (s0 === peg$FAILED) {
       s0 = peg$currPos;
       if (input.charCodeAt(peg$currPos) === 34) {
@@ -2762,7 +2824,7 @@ function peg$parse(input, options) {
         }
         if (s4 !== peg$FAILED) {
           peg$savedPos = s3;
-          s4 = peg$f39();
+          s4 = peg$f40();
         }
         s3 = s4;
         if (s3 === peg$FAILED) {
@@ -2787,7 +2849,7 @@ function peg$parse(input, options) {
             }
             if (s4 !== peg$FAILED) {
               peg$savedPos = s3;
-              s4 = peg$f39();
+              s4 = peg$f40();
             }
             s3 = s4;
             if (s3 === peg$FAILED) {
@@ -2813,7 +2875,7 @@ function peg$parse(input, options) {
           }
           if (s3 !== peg$FAILED) {
             peg$savedPos = s0;
-            s0 = peg$f40(s2);
+            s0 = peg$f41(s2);
           } else {
             peg$currPos = s0;
             s0 = peg$FAILED;
@@ -2826,11 +2888,6 @@ function peg$parse(input, options) {
         peg$currPos = s0;
         s0 = peg$FAILED;
       }
-    }
-    peg$silentFails--;
-    if (s0 === peg$FAILED) {
-      s1 = peg$FAILED;
-      if (peg$silentFails === 0) { peg$fail(peg$e49); }
     }
 
     return s0;
@@ -2879,7 +2936,7 @@ function peg$parse(input, options) {
           }
         }
         peg$savedPos = s0;
-        s0 = peg$f41(s2, s3);
+        s0 = peg$f42(s2, s3);
       } else {
         peg$currPos = s0;
         s0 = peg$FAILED;

@@ -71,7 +71,9 @@ export function listed(words: readonly string[], conjunction = 'or'): string {
 const MOST_NAMED = 3;
 
 /** `a, b and c`, or `a, b, c and 4 more`. */
-export function someOf(names: readonly string[]): string {
+export function someOf(names: readonly string[], count = names.length): string {
   const shown = names.slice(0, MOST_NAMED);
-  return names.length > MOST_NAMED ? `${shown.join(', ')} and ${names.length - MOST_NAMED} more` : listed(shown, 'and');
+  return count > MOST_NAMED
+    ? `${shown.join(', ')} and ${(count - MOST_NAMED).toLocaleString('en')} more`
+    : listed(shown, 'and');
 }

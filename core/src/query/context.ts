@@ -144,7 +144,7 @@ function factsOf(source: OpenSource, table: string, who: string): TableFacts {
 export function aggregated(source: OpenSource, table: string, expression: string, who: string): Aggregated {
   const facts = factsOf(source, table, who);
   try {
-    const checked = checkExpression(readExpression(expression), expression, facts.columns, 'groups');
+    const checked = checkExpression(readExpression(expression), expression, facts.columns, 'groups', facts.aliases);
     if (checked.type !== null && checked.type !== 'number') {
       throw new Problem(
         'wrong-type',

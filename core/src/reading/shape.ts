@@ -2,6 +2,7 @@ import {
   ASIDE,
   cellText,
   duplicateRows,
+  keyOf,
   LEFT_OUT_KEPT,
   lineOf,
   suspectRows,
@@ -10,6 +11,7 @@ import {
   type LeftOut,
   type LeftOutCount,
   type RawTable,
+  type Repeats,
 } from '../table';
 import { decide } from './evidence';
 import { evidenceOf } from './readRows';
@@ -19,16 +21,19 @@ import { madeLong, repeated, wideIn, type LongWish } from './wide';
 /** What a report says of how rows are made of a file. */
 export interface FileShape {
   readonly columns?: readonly ColumnWish[];
-  /** Rows that look like totals or notes, or that stand there already, are left out. */
-  readonly leaveOut?: readonly ('totals' | 'notes' | 'duplicates')[];
-  /** Columns that tell a row from others; all when left out. */
-  readonly key?: readonly string[];
+  /** Rows that look like totals or notes are left out. */
+  readonly leaveOut?: readonly ('totals' | 'notes')[];
+  readonly repeats?: Repeats;
   /** Columns named after periods become rows. */
   readonly long?: LongWish;
 }
 
 /** The table as the report wants it shaped. Throws a `Problem` where it cannot be. */
-export function shaped(raw: RawTable, { columns = [], leaveOut = [], key, long }: FileShape, file: string): RawTable {
+export function shaped(
+  raw: RawTable,
+  { columns = [], leaveOut = [], repeats, long }: FileShape,
+  file: string,
+): RawTable {
   let table = raw;
   if (leaveOut.length > 0) {
     const { totals, notes } = suspectRows(raw);
@@ -36,10 +41,10 @@ export function shaped(raw: RawTable, { columns = [], leaveOut = [], key, long }
     if (leaveOut.includes('totals')) for (const row of totals) reasons.set(row, ASIDE.total);
     if (leaveOut.includes('notes')) for (const row of notes) reasons.set(row, ASIDE.note);
     table = without(raw, reasons, columns);
-    // Of what is left.
-    if (leaveOut.includes('duplicates'))
-      table = without(table, new Map(duplicateRows(table, key).map((row) => [row, TWICE])), columns);
   }
+  // Of what is left.
+  if (repeats && repeats.keep !== 'all')
+    table = without(table, new Map(duplicateRows(table, keyOf(repeats)).map((row) => [row, TWICE])), columns);
   return long ? madeLong(table, long, file) : { ...table, wide: wideIn(table) };
 }
 

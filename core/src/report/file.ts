@@ -113,14 +113,17 @@ export function checkReport(value: unknown, file = 'report'): Report {
 /** A report is at most this many objects deep. */
 const MOST_DEPTH = 24;
 
+/** Under these keys stand the names of fields and members, which may be any but one. */
+const NAMES_UNDER: ReadonlySet<string> = new Set(['same', 'match']);
+
 /** Refuses keys that mean something to the engine rather than to a report, and data deeper than any report. */
-function refuseOddKeys(value: unknown, file: string, depth = 0): void {
+function refuseOddKeys(value: unknown, file: string, depth = 0, areNames = false): void {
   if (value === null || typeof value !== 'object') return;
   if (depth > MOST_DEPTH) throw tooDeep(file);
   for (const [key, inner] of Object.entries(value)) {
-    if (key in Object.prototype)
+    if (areNames ? key === '__proto__' : key in Object.prototype)
       throw new Problem('odd-key', `a key is called ${key}`, { in: file }, 'give it another name');
-    refuseOddKeys(inner, file, depth + 1);
+    refuseOddKeys(inner, file, depth + 1, areNames || NAMES_UNDER.has(key));
   }
 }
 

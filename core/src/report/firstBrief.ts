@@ -1,62 +1,57 @@
 import { inQuotes } from '../brief';
 import { isoDay } from '../calendar';
-import type { ColumnProfile, FactsOf, FieldsProfile } from '../table';
+import type { FactsOf, TableFacts } from '../table';
 import type { Report } from './report';
-
-const TARGET = /\b(?:target|plan|planned|budget|goal|quota|forecast)\b/i;
-const MONEY = /\b(?:net|gross|sales|revenue|turnover|amount|umsatz|betrag|value|income)\b/i;
-/** What a column is called that names things one by one. */
-const IDENTIFIER =
-  /(?:^|[\s_.-])(?:id|ids|no|nr|num|number|code|sku|key|ref|zip|postcode|phone|year|month)\.?$|^(?:id|nr|no|year|month)\b|[a-z](?:Id|ID|No|Nr|Code|Number)$/;
-const isIdentifier = (name: string) => IDENTIFIER.test(name) || IDENTIFIER.test(name.toLowerCase());
-
-/** What is looked at of a table: its columns, and its first and last day. */
-type Looked = Pick<FieldsProfile, 'from' | 'to'> & {
-  readonly columns: readonly Pick<ColumnProfile, 'name' | 'type' | 'members'>[];
-};
+import { isIdentifier, isTarget, MONEY } from './words';
 
 /**
  * A first brief for data nobody has described yet: the likeliest amount by a field with few members, against a target
  * where there is one, else against last year where the rows reach back so far. Null when there is nothing to add up.
  */
-export function firstBrief(report: Report, profile: Looked): string | null {
+export function firstBrief(report: Report, facts: FactsOf): string | null {
   const measure = likelyMeasure(report.measures.map(({ name }) => name));
-  if (measure === undefined) return null;
-  const field = fieldFor(profile.columns);
+  const table = facts(report.measures.find(({ name }) => name === measure)?.table ?? '');
+  if (measure === undefined || !table) return null;
   const target =
-    report.benchmarks.find(({ name }) => TARGET.test(name) && name !== measure) ??
-    report.benchmarks.find(({ kind }) => kind === 'table');
-  const years = profile.from && profile.to ? Number(profile.to.slice(0, 4)) - Number(profile.from.slice(0, 4)) : 0;
+    report.benchmarks.find(({ name, kind }) => kind === 'table' && isTarget(name)) ??
+    report.benchmarks.find(({ kind }) => kind === 'table') ??
+    report.benchmarks.find(({ name }) => isTarget(name) && name !== measure);
+  const targets = target?.kind === 'table' ? facts(target.table) : undefined;
+  // Members that the targets do not tell apart have none of their own.
+  const match = target?.kind === 'table' ? (target.match ?? {}) : {};
+  const isIn = (name: string) =>
+    !targets || targets.columns.get(Object.hasOwn(match, name) ? match[name]! : name) === 'text';
+  const field = fieldFor(table, isIn);
   const by = field ? ` by ${inQuotes(field)}` : '';
-  if (target) return `${inQuotes(measure)}${by} against ${inQuotes(target.name)} as bullet`;
-  if (years >= 1) return `${inQuotes(measure)}${by} during year to date against "last year" as bullet`;
-  return `${inQuotes(measure)}${by} as bullet`;
+  const form = field ? 'bullet' : 'headline';
+  if (target) {
+    const during = targets && needsPeriod(table, targets) ? ' during year to date' : '';
+    return `${inQuotes(measure)}${by}${during} against ${inQuotes(target.name)} as ${form}`;
+  }
+  const { span } = table;
+  const years = span ? Number(isoDay(span.to).slice(0, 4)) - Number(isoDay(span.from).slice(0, 4)) : 0;
+  if (years >= 1) return `${inQuotes(measure)}${by} during year to date against "last year" as ${form}`;
+  return `${inQuotes(measure)}${by} as ${form}`;
 }
 
-/** The same for a report whose tables are known, as a new figure begins. */
-export function firstBriefOver(report: Report, facts: FactsOf): string | null {
-  const name = likelyMeasure(report.measures.map((one) => one.name));
-  const table = facts(report.measures.find((one) => one.name === name)?.table ?? '');
-  if (!table) return null;
-  const { span } = table;
-  const columns = [...table.columns].map(([column, type]) => ({
-    name: column,
-    type,
-    members: table.members.get(column)?.length ?? 0,
-  }));
-  return firstBrief(report, { columns, from: span && isoDay(span.from), to: span && isoDay(span.to) });
+/** Whether rows and targets are of other times, so that all of one against all of the other says nothing. */
+function needsPeriod(rows: TableFacts, targets: TableFacts): boolean {
+  if (!rows.span || !targets.span) return false;
+  return targets.span.to > rows.span.to || targets.span.from > rows.span.from;
 }
 
 /** Of some numbers the one that is likely to be what is sold, not what names a row or what is aimed at. */
 export function likelyMeasure(names: readonly string[]): string | undefined {
-  const likely = names.filter((name) => !TARGET.test(name) && !isIdentifier(name));
+  const likely = names.filter((name) => !isTarget(name) && !isIdentifier(name));
   return likely.find((name) => MONEY.test(name)) ?? likely[0] ?? names[0];
 }
 
-/** The text column whose number of members is easiest to read: at least two, near eight. */
-function fieldFor(columns: Looked['columns']): string | null {
-  const fields = columns.filter(
-    ({ name, type, members }) => type === 'text' && members >= 2 && members <= 60 && !isIdentifier(name),
-  );
+/** The field whose number of members is easiest to read: at least two, near eight. */
+function fieldFor(table: TableFacts, isIn: (name: string) => boolean): string | null {
+  const fields = [...table.columns].flatMap(([name, kind]) => {
+    if (kind !== 'text' || isIdentifier(name) || !isIn(name)) return [];
+    const members = table.members.get(name)?.length ?? 0;
+    return members >= 2 && members <= 60 ? [{ name, members }] : [];
+  });
   return fields.sort((a, b) => Math.abs(a.members - 8) - Math.abs(b.members - 8))[0]?.name ?? null;
 }

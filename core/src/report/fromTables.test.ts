@@ -1,15 +1,21 @@
 import { describe, expect, test } from 'vitest';
 import { readBrief, writeBrief } from '../brief';
 import { readCsv } from '../reading';
-import { factsIn, makeTable, profileTable, type Table } from '../table';
-import { benchmarksOf, checkReport, firstBrief, reportFor, vocabularyOf, withColumns, writeReport } from '.';
+import { factsIn, makeTable, type Table } from '../table';
+import {
+  benchmarksOf,
+  checkReport,
+  firstBrief,
+  reportFor,
+  vocabularyOf,
+  withColumns,
+  writeReport,
+  type KnownTable,
+} from '.';
 
-async function known(
-  id: string,
-  text: string,
-): Promise<{ table: Table; known: Parameters<typeof reportFor>[1][number] }> {
+async function known(id: string, text: string): Promise<{ table: Table; known: KnownTable }> {
   const table = makeTable(await readCsv(id, text), { id });
-  return { table, known: { id, file: `${id}.csv`, profile: profileTable(table, `${id}.csv`) } };
+  return { table, known: { entry: { id, source: { file: `${id}.csv` } }, table } };
 }
 
 const SALES = 'day,shop,net,cost\n2024-01-05,Nord,10,4\n2025-02-05,Süd,20,5\n';
@@ -42,15 +48,19 @@ describe('a report for data without one', () => {
       ['goals', goals.table],
     ]);
     const text = (report: ReturnType<typeof reportFor>) => {
-      const vocabulary = vocabularyOf(report, factsIn(tables, report.calendar));
-      return writeBrief(readBrief(firstBrief(report, sales.known.profile)!, vocabulary), vocabulary);
+      const facts = factsIn(tables, report.calendar);
+      const vocabulary = vocabularyOf(report, facts);
+      return writeBrief(readBrief(firstBrief(report, facts)!, vocabulary), vocabulary);
     };
-    expect(text(reportFor('x', [sales.known, goals.known]))).toBe('net by shop against goal as bullet');
+    expect(text(reportFor('x', [sales.known, goals.known]))).toBe(
+      'net by shop during year to date against goal as bullet',
+    );
     expect(text(reportFor('x', [sales.known]))).toBe('net by shop during year to date against last year as bullet');
   });
   test('has no first brief where there is nothing to add up', async () => {
     const words = await known('words', 'a,b\nx,y\n');
-    expect(firstBrief(reportFor('words', [words.known]), words.known.profile)).toBeNull();
+    const report = reportFor('words', [words.known]);
+    expect(firstBrief(report, factsIn(new Map([['words', words.table]]), report.calendar))).toBeNull();
   });
 });
 

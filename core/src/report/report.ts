@@ -1,7 +1,7 @@
 import type { Grain } from '../calendar';
 import type { FormLook } from '../form';
 import type { Window } from '../series';
-import type { ColumnKind } from '../table';
+import type { ColumnKind, Joining, Repeats, Same } from '../table';
 
 /** The version of the report file this program writes. */
 export const REPORT_VERSION = 1;
@@ -39,10 +39,13 @@ export interface TableEntry {
   readonly date?: string | null;
   readonly grain?: Grain;
   readonly columns?: readonly ColumnEntry[];
-  /** Rows that look like totals or notes, or that are equal to one above them, are left out. */
-  readonly leaveOut?: readonly ('totals' | 'notes' | 'duplicates')[];
-  /** Columns that tell a row from others, such as the number of an order; all when left out. */
-  readonly key?: readonly string[];
+  /** Rows that look like totals or notes are left out. */
+  readonly leaveOut?: readonly ('totals' | 'notes')[];
+  readonly repeats?: Repeats;
+  /** Members read as another one, by column. */
+  readonly same?: Same;
+  /** Lookups: columns of other tables that become columns of this one. */
+  readonly joins?: readonly Joining[];
   /** Columns named after periods become rows, the period under `name`, the number under `value`. */
   readonly long?: { readonly name: string; readonly value?: string };
   readonly derived?: readonly { readonly name: string; readonly expression: string }[];

@@ -1,6 +1,7 @@
 import * as yup from 'yup';
 import { GRAINS, readIsoDay } from '../calendar';
 import { lookOptions } from '../form';
+import type { Same } from '../table';
 import { checkOf, domain, flag, list, name, number, object, oneOf, text } from '../shape';
 import { LIT_ON, REPORT_VERSION } from './report';
 
@@ -16,6 +17,9 @@ const distinct =
     }
     return true;
   };
+
+const isPlain = (value: unknown): value is object =>
+  value !== null && typeof value === 'object' && !Array.isArray(value);
 
 const day = () =>
   yup
@@ -48,6 +52,40 @@ const column = object({
   orderBy: yup.string().max(500),
 });
 
+const rowOrColumns = yup.lazy((value: unknown) =>
+  Array.isArray(value)
+    ? yup.array().of(yup.string().required().max(500)).min(1, '${path} needs a column').max(50).required()
+    : oneOf(['row']).required('${path} must be “row” or names of columns'),
+);
+
+/** Names may be any text, also one that objects know. */
+const same = yup
+  .mixed<Same>()
+  .test(
+    'names',
+    '${path} must be names and what they are read as, by column: { "rep": { "N. Ohara": "Nils Ohara" } }',
+    (value) =>
+      value === undefined ||
+      (isPlain(value) &&
+        Object.values(value).every(
+          (of) => isPlain(of) && Object.values(of).every((meant) => typeof meant === 'string' && meant.length <= 500),
+        )),
+  );
+
+const columnNames = () =>
+  yup
+    .array()
+    .of(yup.string().required().max(500))
+    .min(1, '${path} needs a column')
+    .max(20)
+    .required('${path} is missing');
+
+const join = object({ columns: columnNames(), to: name(), on: columnNames(), since: yup.string().max(500) }).test(
+  'as many',
+  '${path} names as many columns in “columns” as in “on”',
+  (value) => (value.columns as readonly unknown[]).length === (value.on as readonly unknown[]).length,
+);
+
 const table = object({
   id: name(),
   source: object({
@@ -59,8 +97,10 @@ const table = object({
   date: yup.string().nullable().max(500),
   grain: oneOf(GRAINS),
   columns: yup.array().of(column).max(2000).test('distinct', distinct('name', 'columns')),
-  leaveOut: yup.array().of(oneOf(['totals', 'notes', 'duplicates']).required()),
-  key: yup.array().of(yup.string().required().max(500)).min(1).max(50),
+  leaveOut: yup.array().of(oneOf(['totals', 'notes']).required()),
+  joins: yup.array().of(join).max(50),
+  same,
+  repeats: object({ by: rowOrColumns, keep: oneOf(['first', 'all']) }).default(undefined),
   long: object({ name: name(), value: yup.string().max(500) }).default(undefined),
   derived: yup
     .array()
@@ -105,11 +145,15 @@ const BENCHMARKS = {
     expression: text(),
     spread: oneOf(['even', 'workdays', 'last year', 'none']).default('even'),
     split: oneOf(['none', 'even', 'last year']).default('none'),
-    match: yup.lazy((value: unknown) =>
-      value === undefined
-        ? yup.mixed().notRequired()
-        : yup.object(Object.fromEntries(Object.keys(Object(value)).map((key) => [key, yup.string().required()]))),
-    ),
+    match: yup
+      .mixed<Readonly<Record<string, string>>>()
+      .test(
+        'fields',
+        '${path} must be fields and the columns they are matched with: { "rep": "Sales rep" }',
+        (value) =>
+          value === undefined ||
+          (isPlain(value) && Object.values(value).every((column) => typeof column === 'string' && column !== '')),
+      ),
   }),
   fixed: object({
     ...kindOf('fixed'),

@@ -30,12 +30,14 @@ export function vocabularyOf(report: Report, facts: FactsOf): Vocabulary {
   const fields = columns.filter(({ kind }) => kind === 'text' || kind === 'yesno').map(({ name }) => name);
   const numbers = columns.filter(({ kind }) => kind === 'number');
   const whole = numbers.filter(({ table, name }) => table.decimals.get(name) === 0).map(({ name }) => name);
+  const aliases = new Map(read.flatMap((table) => [...(table.aliases ?? [])]));
   const highlights = new Set([STANDING_HIGHLIGHT, ...report.highlights.map(({ name }) => name)]);
   const members = new Map<string, readonly string[]>();
   return {
     measures: report.measures.map(({ name }) => name),
     fields: [...new Set([...fields, ...whole])],
     numbers: [...new Set(numbers.map(({ name }) => name))],
+    ...(aliases.size > 0 ? { aliases } : {}),
     benchmarks: benchmarksOf(report).map(({ name }) => name),
     highlights: [...highlights],
     rulers: report.rulers.map(({ id }) => id),

@@ -2,6 +2,7 @@ import type { FiscalCalendar } from '../calendar';
 import { Problem } from '../problem';
 import { keyOfQuery, type Groups, type Query, type Source } from '../query';
 import {
+  codedField,
   cellText,
   columnOf,
   factsIn,
@@ -12,7 +13,6 @@ import {
   type FieldsProfile,
   type Table,
 } from '../table';
-import { codedField } from './derived';
 import { rollupOf } from './rollup';
 import { rowsBehind } from './rows';
 import { scan } from './scan';

@@ -9,7 +9,7 @@ import {
   type Leaves,
   type ValueType,
 } from '../measure';
-import { power, type Decimals } from '../number';
+import type { Decimals } from '../number';
 import { codesFor, columnOf, once, type Column, type Table } from '../table';
 
 /** Column types of a table, as the expression language sees them. */
@@ -102,7 +102,13 @@ export function withDerived(
   derived: readonly { readonly name: string; readonly expression: string }[] = [],
 ): Table {
   return derived.reduce((grown, { name, expression }) => {
-    const { expression: checked } = checkExpression(readExpression(expression), expression, columnTypes(grown), 'rows');
+    const { expression: checked } = checkExpression(
+      readExpression(expression),
+      expression,
+      columnTypes(grown),
+      'rows',
+      grown.aliases,
+    );
     return {
       ...grown,
       columns: [
@@ -206,36 +212,3 @@ function textsOf(compiled: Extract<Compiled, { type: 'text' }>, rows: number) {
   codes.set(wide);
   return { members, codes, blank };
 }
-
-/** Members and codes of a column to group by: those of text and yes/no; distinct values of numbers and days. */
-export function codedField(column: Column): {
-  readonly members: readonly string[];
-  readonly codes: Uint8Array | Uint16Array | Uint32Array;
-} {
-  if (column.kind === 'text' || column.kind === 'yesno') return column;
-  let coded = codings.get(column);
-  if (!coded) {
-    const leaf = leafOf(column) as Extract<Compiled, { decimals: Decimals }>;
-    const rows = column.kind === 'number' ? column.values.length : column.days.length;
-    const scale = power(leaf.decimals ?? 0);
-    const members = [''];
-    const codeOf = new Map<number, number>();
-    const wide = new Uint32Array(rows);
-    for (let row = 0; row < rows; row++) {
-      const value = leaf.at(row);
-      if (Number.isNaN(value)) continue;
-      let code = codeOf.get(value);
-      if (code === undefined) {
-        code = members.push(String(value / scale)) - 1;
-        codeOf.set(value, code);
-      }
-      wide[row] = code;
-    }
-    const codes = codesFor(members.length, rows);
-    codes.set(wide);
-    codings.set(column, (coded = { members, codes }));
-  }
-  return coded;
-}
-
-const codings = new WeakMap<Column, { members: readonly string[]; codes: Uint8Array | Uint16Array | Uint32Array }>();

@@ -1,4 +1,5 @@
 export { columnarSource, type ColumnarSource } from './columnarSource';
-export { codedField, columnTypes, withDerived } from './derived';
+export { withLookups } from './joined';
+export { columnTypes, withDerived } from './derived';
 export { rowsBehind } from './rows';
 export { scan } from './scan';

@@ -1,7 +1,6 @@
 import { startOf, type Day, type FiscalCalendar, type Grain, type Span } from '../calendar';
 import { Problem } from '../problem';
-import { columnOf, type DateColumn, type Table } from '../table';
-import { codedField } from './derived';
+import { codedField, columnOf, type DateColumn, type Table } from '../table';
 import {
   BLOCK,
   pick,

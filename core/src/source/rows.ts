@@ -1,7 +1,6 @@
 import type { Condition } from '../brief';
 import type { Behind } from '../query';
-import { columnOf, type Table } from '../table';
-import { codedField } from './derived';
+import { codedField, columnOf, type Table } from '../table';
 
 /** Which rows of a table lie behind a number, in the table's order. One row after the other is looked at. */
 export function rowsBehind(table: Table, { span, where }: Behind): number[] {

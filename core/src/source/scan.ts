@@ -2,9 +2,8 @@ import type { Condition } from '../brief';
 import { NO_DAY, type FiscalCalendar, type Span } from '../calendar';
 import { power } from '../number';
 import { Problem } from '../problem';
-import { columnOf, type DateColumn, type Table } from '../table';
+import { codedField, columnOf, type DateColumn, type Table } from '../table';
 import { accumulatorFor, type Accumulator } from './accumulator';
-import { codedField } from './derived';
 import {
   BLOCK,
   countAndAdd,

@@ -132,6 +132,45 @@ export interface KnownSpan extends Span {
   readonly begins: Day;
 }
 
+/** A lookup: each row finds the row of another table whose columns `on` hold what its own `columns` hold. */
+export interface Joining {
+  readonly columns: readonly string[];
+  /** The id of the other table. */
+  readonly to: string;
+  readonly on: readonly string[];
+  /** A column of days there: of several rows of a key the latest counts that is not after this row's day. */
+  readonly since?: string;
+}
+
+/** A column that a lookup brings: its name here, and there. */
+export interface JoinedName {
+  readonly name: string;
+  readonly of: string;
+}
+
+/** Rows whose key the other table does not have, or had not yet; what they hold in each column of numbers. */
+export interface KeysNotFound {
+  readonly rows: number;
+  readonly sums: Readonly<Record<string, number>>;
+  /** How many keys these are. */
+  readonly keys: number;
+  /** The keys with most rows. */
+  readonly first: readonly {
+    readonly key: string;
+    readonly rows: number;
+    readonly sums: Readonly<Record<string, number>>;
+  }[];
+}
+
+/** A lookup that was followed. */
+export interface Joined extends Joining {
+  readonly names: readonly JoinedName[];
+  /** Keys that the other table has in several rows: nothing can be looked up as long as there are any. */
+  readonly twice: readonly { readonly key: string; readonly rows: number }[];
+  /** Null where every row finds one. */
+  readonly notFound: () => KeysNotFound | null;
+}
+
 /** Imported rows in typed columns. */
 export interface Table {
   readonly id: string;
@@ -170,6 +209,10 @@ export interface Table {
   readonly spans?: Readonly<Record<string, KnownSpan | null>>;
   /** Columns that are computed from others, in the order in which they are. */
   readonly derived?: readonly { readonly name: string; readonly expression: string }[];
+  /** The lookups whose columns are among these. */
+  readonly joined?: readonly Joined[];
+  /** Other names that expressions and briefs may use for a column, such as `products.family`. */
+  readonly aliases?: ReadonlyMap<string, string>;
   /** Orders of members that were declared, by column. */
   readonly orders: Readonly<Record<string, readonly string[]>>;
 }
@@ -179,6 +222,16 @@ export const LEFT_OUT_KEPT = 10_000;
 
 export function columnOf(table: Table, name: string): Column | undefined {
   return table.columns.find((column) => column.name === name);
+}
+
+/** The columns that were read, without those that are computed or looked up. */
+export function columnsRead({ columns, derived = [], joined = [] }: Pick<Table, 'columns' | 'derived' | 'joined'>) {
+  if (derived.length === 0 && joined.length === 0) return columns;
+  const made = new Set([
+    ...derived.map(({ name }) => name),
+    ...joined.flatMap(({ names }) => names.map(({ name }) => name)),
+  ]);
+  return columns.filter(({ name }) => !made.has(name));
 }
 
 /** What tells on which line of its file a row stands. */

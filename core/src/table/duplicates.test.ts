@@ -80,18 +80,18 @@ describe('rows that stand there already', () => {
       sums: { order: 2, net: 5.5 },
       key: null,
     });
-    const byOrder = profileTable(await read({ key: ['order'] }), 'o.csv').duplicates;
+    const byOrder = profileTable(await read({ repeats: { by: ['order'], keep: 'all' } }), 'o.csv').duplicates;
     expect(byOrder).toEqual({ count: 2, lines: [4, 5], sums: { order: 3, net: 9.5 }, key: ['order'] });
   });
 
   test('are left out but for the first, listed with their line, and never in silence', async () => {
-    const table = await read({ leaveOut: ['duplicates'] });
+    const table = await read({ repeats: { by: 'row', keep: 'first' } });
     expect(table.rows).toBe(4);
     expect(table.leftOut).toEqual([
       { row: 4, column: null, raw: '2 · 2025-01-03 · 5.5', reason: 'a row that stands there already' },
     ]);
     expect(profileTable(table, 'o.csv').duplicates).toBeUndefined();
-    const byOrder = await read({ leaveOut: ['duplicates'], key: ['order'] });
+    const byOrder = await read({ repeats: { by: ['order'] } });
     expect([byOrder.rows, byOrder.leftOutCounts]).toEqual([
       3,
       [{ column: null, reason: 'a row that stands there already', count: 2 }],
@@ -99,6 +99,6 @@ describe('rows that stand there already', () => {
   });
 
   test('a key that the file does not have is a mistake in words', async () => {
-    await expect(read({ key: ['nummer'] })).rejects.toThrow(/nummer/);
+    await expect(read({ repeats: { by: ['nummer'] } })).rejects.toThrow(/nummer/);
   });
 });

@@ -1,7 +1,19 @@
 import { NO_DAY } from '../calendar';
 import { power, total } from '../number';
-import { lineOf, type Column, type Lines, type Table } from './column';
+import { columnsRead, lineOf, type Column, type Lines, type Table } from './column';
 import { unknownColumn } from './table';
+
+/** Which rows are the same row once more, and whether all but the first of them are left out (they are, unless all are kept). */
+export interface Repeats {
+  /** `row`: those equal in all columns; else those equal in the columns of these names. */
+  readonly by: 'row' | readonly string[];
+  readonly keep?: 'first' | 'all';
+}
+
+/** The columns that tell a row from others; undefined for all. */
+export function keyOf(repeats: Repeats | undefined): readonly string[] | undefined {
+  return repeats === undefined || repeats.by === 'row' ? undefined : repeats.by;
+}
 
 /** Rows that stand in a table already, and what that adds up to. */
 export interface Duplicates {
@@ -127,10 +139,11 @@ function knownRows({ rows, columns, key }: Pick<Table, 'rows' | 'columns' | 'key
   return found;
 }
 
-/** What stands in a table already; null where nothing does. Computed columns follow from the others and are not looked at. */
-export function duplicatesIn(table: Pick<Table, 'rows' | 'columns' | 'key' | 'derived'> & Lines): Duplicates | null {
-  const computed = new Set(table.derived?.map(({ name }) => name));
-  const read = { ...table, columns: table.columns.filter(({ name }) => !computed.has(name)) };
+/** What stands in a table already; null where nothing does. Columns that are computed or looked up follow from the others and are not looked at. */
+export function duplicatesIn(
+  table: Pick<Table, 'rows' | 'columns' | 'key' | 'derived' | 'joined'> & Lines,
+): Duplicates | null {
+  const read = { ...table, columns: columnsRead(table) };
   const rows = knownRows(read);
   if (rows.length === 0) return null;
   return {

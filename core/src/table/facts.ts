@@ -1,6 +1,15 @@
 import type { FiscalCalendar, Grain } from '../calendar';
 import type { Decimals } from '../number';
-import { columnOf, lineOf, NO_DATA, type ColumnKind, type KnownSpan, type Table, type Told } from './column';
+import {
+  columnOf,
+  lineOf,
+  NO_DATA,
+  type ColumnKind,
+  type Joined,
+  type KnownSpan,
+  type Table,
+  type Told,
+} from './column';
 import { duplicatesIn, type Duplicates } from './duplicates';
 import { farDays, type FarDays } from './farDays';
 import { periodCalendar } from './periods';
@@ -19,6 +28,10 @@ export interface TableFacts {
   readonly decimals: ReadonlyMap<string, Decimals>;
   /** Columns that are computed from others, row by row, each from those before it. */
   readonly derived: readonly { readonly name: string; readonly expression: string }[];
+  /** The lookups whose columns are among these. */
+  readonly joined?: readonly Joined[];
+  /** Other names of columns, such as `products.family`. */
+  readonly aliases?: ReadonlyMap<string, string>;
   readonly date: string | null;
   readonly grain: Grain | null;
   /** First and last day with rows. */
@@ -68,6 +81,8 @@ function factsOfTable(table: Table, calendar: FiscalCalendar): TableFacts {
       columns.flatMap((column) => (column.kind === 'number' ? [[column.name, column.decimals] as const] : [])),
     ),
     derived: table.derived ?? [],
+    ...(table.joined ? { joined: table.joined } : {}),
+    ...(table.aliases ? { aliases: table.aliases } : {}),
     date: table.date,
     grain: table.grain,
     get span() {

@@ -1,6 +1,7 @@
 import { isoDay, NO_DAY, PLAIN_CALENDAR, type Grain } from '../calendar';
 import { power, total } from '../number';
 import {
+  columnsRead,
   lineOf,
   type Column,
   type ColumnKind,
@@ -67,7 +68,10 @@ export interface FieldsProfile {
 
 export function profileTable(table: Table, file: string): FieldsProfile {
   const span = knownSpan(table, PLAIN_CALENDAR);
-  const suspects = suspectRows(table);
+  const suspects = suspectRows({ ...table, columns: columnsRead(table) });
+  const closed = new Set(
+    (table.joined ?? []).flatMap(({ names, twice }) => (twice.length > 0 ? names : [])).map(({ name }) => name),
+  );
   const far = farDays(table);
   const twice = duplicatesIn(table);
   return {
@@ -77,7 +81,11 @@ export function profileTable(table: Table, file: string): FieldsProfile {
     grain: table.grain,
     from: span && isoDay(span.from),
     to: span && isoDay(span.to),
-    columns: table.columns.map((column) => profileColumn(column, unreadIn(table, column.name))),
+    columns: table.columns.map((column) =>
+      closed.has(column.name)
+        ? unknownProfile(column, table.rows)
+        : profileColumn(column, unreadIn(table, column.name)),
+    ),
     leftOut: table.leftOut,
     leftOutCounts: table.leftOutCounts,
     totalsRows: suspects.totals.map((row) => lineOf(row, table)),
@@ -100,6 +108,11 @@ export function profileTable(table: Table, file: string): FieldsProfile {
     doubts: table.doubts,
     wide: table.wide,
   };
+}
+
+/** Of a column that cannot be looked up, because keys stand twice. */
+function unknownProfile({ name, kind, convention }: Column, rows: number): ColumnProfile {
+  return { name, type: kind, convention, blank: rows, unread: 0, members: 0, lowest: null, highest: null };
 }
 
 function unreadIn(table: Table, column: string): number {

@@ -13,6 +13,7 @@ import { didYouMean, Problem } from '../problem';
 import { power } from '../number';
 import type { Column, ColumnKind, KnownSpan, Table } from './column';
 import { columnOf, isBlankAt } from './column';
+import { keyOf, type Repeats } from './duplicates';
 import { farDays } from './farDays';
 import { grainOf, inDateOrder } from './grain';
 import { orderedBy } from './members';
@@ -53,18 +54,21 @@ export interface TableWish {
   readonly date?: string | null;
   readonly grain?: Grain;
   readonly columns?: readonly ColumnWish[];
-  /** Columns that tell a row from others. */
-  readonly key?: readonly string[];
+  readonly repeats?: Repeats;
   /** Columns named after periods have become rows under this name. */
   readonly long?: { readonly name: string };
+  /** What gives the table further columns once it is read. */
+  readonly derived?: readonly unknown[];
+  readonly joins?: readonly unknown[];
 }
 
 /** A table from what was read: the date column, its grain, the declared orders. Throws when a named column is not there. */
 export function makeTable(raw: RawTable, wish: TableWish): Table {
   const names = raw.columns.map(({ name }) => name);
+  const comeLater = (wish.derived?.length ?? 0) + (wish.joins?.length ?? 0) > 0;
   for (const { name, order, orderBy } of wish.columns ?? []) {
-    // What is said of a column that has become rows was said to its reader.
-    if (wish.long && !order && !orderBy) continue;
+    // What is said of a column that has become rows was said to its reader; of one that is yet to come, it is not said now.
+    if ((wish.long && !order && !orderBy) || (comeLater && !names.includes(name))) continue;
     if (!names.includes(name)) throw unknownColumn(name, names, wish.id);
   }
   const dates = raw.columns.filter((column) => column.kind === 'date');
@@ -83,7 +87,7 @@ export function makeTable(raw: RawTable, wish: TableWish): Table {
     );
   }
   // Rows that were made of columns are told apart by what they were made of, which was said to their reader.
-  const key = wish.long ? undefined : wish.key;
+  const key = wish.long ? undefined : keyOf(wish.repeats);
   for (const name of key ?? []) if (!names.includes(name)) throw unknownColumn(name, names, wish.id);
   return {
     ...raw,
@@ -92,13 +96,24 @@ export function makeTable(raw: RawTable, wish: TableWish): Table {
     date: date?.name ?? null,
     grain: date ? (wish.grain ?? (date.grain === 'day' ? grainOf(date.days) : date.grain)) : null,
     inDateOrder: date ? inDateOrder(date.days) : false,
-    orders: Object.fromEntries((wish.columns ?? []).flatMap((c) => orderOf(c, raw, wish.id))),
+    orders: Object.fromEntries(
+      (wish.columns ?? []).filter(({ name }) => names.includes(name)).flatMap((one) => orderOf(one, raw, wish.id)),
+    ),
   };
+}
+
+/** The table with orders of members that are said of columns which it got after it was read. */
+export function withOrders(table: Table, wishes: readonly ColumnWish[]): Table {
+  if (wishes.length === 0) return table;
+  const names = table.columns.map(({ name }) => name);
+  for (const { name } of wishes) if (!names.includes(name)) throw unknownColumn(name, names, table.id);
+  const orders = Object.fromEntries(wishes.flatMap((wish) => orderOf(wish, table, table.id)));
+  return { ...table, orders: { ...table.orders, ...orders } };
 }
 
 function orderOf(
   { name, order, orderBy }: ColumnWish,
-  { columns }: RawTable,
+  { columns }: Pick<Table, 'columns'>,
   table: string,
 ): [string, readonly string[]][] {
   if (order) return [[name, order]];

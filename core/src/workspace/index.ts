@@ -1,1 +1,2 @@
 export * from './workspace';
+export { bareReport, readBare } from './bare';

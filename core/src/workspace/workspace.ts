@@ -1,46 +1,99 @@
 import type { FiscalCalendar } from '../calendar';
+import { didYouMean, Problem } from '../problem';
 import { openedSource, type Workspace } from '../query';
-import { columnarSource, withDerived } from '../source';
+import { columnarSource, withDerived, withLookups } from '../source';
 import { vocabularyOf, type Report, type TableEntry } from '../report';
 import { readFile, type SourceFile } from '../reading';
-import { makeTable, withPeriods, type Table } from '../table';
+import { makeTable, withOrders, withPeriods, withSame, type Table } from '../table';
 
 /** A report with its tables, ready to answer. */
 export interface OpenReport extends Workspace {
   readonly tables: ReadonlyMap<string, Table>;
 }
 
-const described = new WeakMap<Table, { readonly key: string; readonly table: Table }>();
+interface Described {
+  readonly key: string;
+  /** The tables whose columns are looked up, as they were. */
+  readonly others: readonly Table[];
+  readonly table: Table;
+}
+
+const described = new WeakMap<Table, Described>();
 
 /**
- * A table with what its entry says: date column, grain, orders of members, derived columns; its quarters and years are those of
- * the calendar. Kept while both are the same.
+ * A table with what its entry says: names read as others, date column, grain, orders of members, columns looked up in other tables,
+ * derived columns; its quarters and years are those of the calendar. Kept while all of it is the same.
+ * @param tableOf the other tables as their entries describe them
  */
-function tableAs(read: Table, entry: TableEntry | undefined, calendar: FiscalCalendar): Table {
+function tableAs(
+  read: Table,
+  entry: TableEntry | undefined,
+  calendar: FiscalCalendar,
+  tableOf: (id: string) => Table,
+): Table {
   const key = JSON.stringify([entry, calendar.fiscalYearStart, calendar.fiscalYearNamed]);
+  const joins = entry?.joins ?? [];
+  const others = joins.map(({ to }) => tableOf(to));
   const known = described.get(read);
-  if (known?.key === key) return known.table;
-  const settled = new Map(entry?.columns?.flatMap(({ name, read: as }) => (as === undefined ? [] : [[name, as]])));
-  const made = entry ? makeTable(read, entry) : read;
-  const table = withDerived(withPeriods(made, calendar, settled), entry?.derived);
-  described.set(read, { key, table });
+  if (known?.key === key && known.others.every((other, i) => other === others[i])) return known.table;
+  const { columns = [], derived } = entry ?? {};
+  const settled = new Map(columns.flatMap(({ name, read: as }) => (as === undefined ? [] : [[name, as]])));
+  const own = new Set(read.columns.map(({ name }) => name));
+  const made = entry ? makeTable(withSame(read, entry.same), entry) : read;
+  const later = (derived ?? []).map(({ name }) => name);
+  const looked = withLookups(
+    withPeriods(made, calendar, settled),
+    joins,
+    (id) => others[joins.findIndex(({ to }) => to === id)]!,
+    later,
+  );
+  const table = withOrders(
+    withDerived(looked, derived),
+    columns.filter(({ name }) => !own.has(name)),
+  );
+  described.set(read, { key, others, table });
   return table;
+}
+
+/**
+ * The tables of a report, each with the columns of those it looks up.
+ * @throws {Problem} for a lookup in a table that is not there, or in one that looks up, through others, in the table itself
+ */
+function tablesAs(report: Report, read: ReadonlyMap<string, Table>): Map<string, Table> {
+  const made = new Map<string, Table>();
+  const entryOf = (id: string) => report.tables.find((entry) => entry.id === id);
+  const tableOf = (id: string, path: readonly string[]): Table => {
+    const known = made.get(id);
+    if (known) return known;
+    const { calendar } = report;
+    const looking = path.at(-1);
+    if (path.includes(id))
+      throw new Problem(
+        'lookup-ring',
+        `“${looking!}” is looked up in “${id}”, which is looked up in “${path[path.indexOf(id) + 1] ?? id}”`,
+        { in: 'tables' },
+        'take one of these lookups away',
+      );
+    const rows = read.get(id);
+    if (!rows)
+      throw new Problem(
+        'unknown-table',
+        `there is no table “${id}” to look up in`,
+        { in: looking === undefined ? 'tables' : `table “${looking}”` },
+        didYouMean(id, [...read.keys()], 'table'),
+      );
+    const table = tableAs(rows, entryOf(id), calendar, (to) => tableOf(to, [...path, id]));
+    made.set(id, table);
+    return table;
+  };
+  return new Map([...read.keys()].map((id) => [id, tableOf(id, [])]));
 }
 
 /**
  * Joins a report and its tables.
  * @param forms the forms briefs may name: for numbers all, for pictures those that are drawn. Throws a `Problem` for a wrong derived column or an entry that its table does not fit. */
 export function workspaceFor(report: Report, read: ReadonlyMap<string, Table>): OpenReport {
-  const tables = new Map(
-    [...read].map(([id, table]) => [
-      id,
-      tableAs(
-        table,
-        report.tables.find((entry) => entry.id === id),
-        report.calendar,
-      ),
-    ]),
-  );
+  const tables = tablesAs(report, read);
   const source = columnarSource(tables, report.calendar);
   return {
     report,

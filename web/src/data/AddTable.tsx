@@ -3,9 +3,9 @@
 import { counted } from '@bold-ruler/core/problem';
 import { transfer } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
-import { targetsFrom, type Benchmark, type Report } from '@bold-ruler/core/report';
+import { proposedUse, targetsFrom, type Benchmark, type KnownTable, type Report } from '@bold-ruler/core/report';
 import { isWriting } from '@/ui/isWriting';
-import { Intake, pastedFile, type Taken } from '@/intake/intake';
+import { Intake, pastedFile } from '@/intake/intake';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
@@ -90,12 +90,13 @@ export function AddTable({ onAdded }: { onAdded: (tableId: string) => void }) {
   );
 }
 
-/** The benchmarks that the numbers of further tables are: targets. */
-function targetsOf(report: Report, taken: readonly Taken[]): Benchmark[] {
+/** The benchmarks that the numbers of further tables are, where these look like targets. */
+function targetsOf(report: Report, taken: readonly KnownTable[]): Benchmark[] {
   const known = [...report.benchmarks];
   const found: Benchmark[] = [];
-  for (const { entry, known: read } of taken) {
-    const numbers = read!.profile.columns.filter(({ type }) => type === 'number').map(({ name }) => name);
+  for (const { entry, table } of taken) {
+    if (proposedUse(null, table).use !== 'targets') continue;
+    const numbers = table.columns.filter(({ kind }) => kind === 'number').map(({ name }) => name);
     found.push(...targetsFrom(entry.id, numbers, [...known, ...found]));
   }
   return found;

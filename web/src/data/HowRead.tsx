@@ -5,7 +5,7 @@ import type { TableEntry } from '@bold-ruler/core/report';
 import { Button } from '@/ui/Button';
 import { Field, INPUT } from '@/ui/Field';
 import { Popover } from '@/ui/Popover';
-import { propose } from './proposals';
+import { LEAVE_REPEATS_OUT, propose, setRepeats } from './proposals';
 
 const DELIMITERS = [
   ['', 'found by itself'],
@@ -18,7 +18,8 @@ const DELIMITERS = [
 /** How rows are made of the file: where the header stands, what parts the cells, what is left out or turned. Each change is tried first. */
 export function HowRead({ entry }: { entry: TableEntry }) {
   const [open, setOpen] = useState(false);
-  const { id, source, leaveOut = [], key = [], long } = entry;
+  const { id, source, leaveOut = [], repeats, long } = entry;
+  const key = repeats === undefined || repeats.by === 'row' ? [] : repeats.by;
   const isText = !/\.(?:xlsx|xlsm|parquet|json|ndjson|jsonl|geojson)$/i.test(source.file);
   const hasHeader = !/\.parquet$/i.test(source.file) && (isText || /\.xls[xm]$/i.test(source.file));
   const attempt = (...words: Parameters<typeof propose>) => {
@@ -86,7 +87,7 @@ export function HowRead({ entry }: { entry: TableEntry }) {
             </select>
           </Field>
         )}
-        {(['totals', 'notes', 'duplicates'] as const).map((what) => (
+        {(['totals', 'notes'] as const).map((what) => (
           <label key={what} className="flex items-center gap-2 text-[13px]">
             <input
               type="checkbox"
@@ -101,11 +102,23 @@ export function HowRead({ entry }: { entry: TableEntry }) {
                 });
               }}
             />
-            {what === 'duplicates'
-              ? 'Leave out rows that stand there already'
-              : `Leave out rows that look like ${what}`}
+            Leave out rows that look like {what}
           </label>
         ))}
+        <label className="flex items-center gap-2 text-[13px]">
+          <input
+            type="checkbox"
+            className="accent-ink"
+            checked={repeats !== undefined && repeats.keep !== 'all'}
+            onChange={(event) => {
+              const wanted = event.target.checked;
+              attempt(id, wanted ? LEAVE_REPEATS_OUT : 'take in rows that stand there already', (draft) =>
+                setRepeats(draft, key, wanted),
+              );
+            }}
+          />
+          Leave out rows that stand there already
+        </label>
         <Field label="Columns that tell a row from others, empty for all" hint="Names parted by commas; Enter tries it">
           <input
             className={INPUT}
@@ -118,10 +131,7 @@ export function HowRead({ entry }: { entry: TableEntry }) {
               attempt(
                 id,
                 next.length === 0 ? 'tell rows apart by all columns' : `tell rows apart by ${next.join(', ')}`,
-                (draft) => {
-                  if (next.length === 0) delete draft.key;
-                  else draft.key = next;
-                },
+                (draft) => setRepeats(draft, next, repeats !== undefined && repeats.keep !== 'all'),
               );
             }}
           />

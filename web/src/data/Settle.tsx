@@ -3,7 +3,7 @@
 import type { ReactNode } from 'react';
 import type { FieldsProfile } from '@bold-ruler/core/table';
 import { Button } from '@/ui/Button';
-import { columnIn, propose } from './proposals';
+import { columnIn, LEAVE_REPEATS_OUT, propose, setRepeats } from './proposals';
 import { amount, plural } from '@/ui/words';
 import { likelyMeasure, type Accepted } from '@bold-ruler/core/report';
 import { edit } from '@/store/edit';
@@ -37,7 +37,7 @@ export function Settle({ tableId, profile }: { tableId: string; profile: FieldsP
   const isSettled =
     [doubts, totalsRows, noteRows, told].every(({ length }) => length === 0) && !wide && !far && !duplicates;
   if (isSettled) return null;
-  const leaveOut = (what: 'totals' | 'notes' | 'duplicates') =>
+  const leaveOut = (what: 'totals' | 'notes') =>
     propose(tableId, `leave out rows that are ${what}`, (entry) => {
       entry.leaveOut = [...new Set([...(entry.leaveOut ?? []), what])];
     });
@@ -123,7 +123,12 @@ export function Settle({ tableId, profile }: { tableId: string; profile: FieldsP
           <Item
             actions={
               <>
-                <Button small onClick={() => void leaveOut('duplicates')}>
+                <Button
+                  small
+                  onClick={() =>
+                    void propose(tableId, LEAVE_REPEATS_OUT, (draft) => setRepeats(draft, duplicates.key ?? [], true))
+                  }
+                >
                   Leave {duplicates.count === 1 ? 'it' : 'them'} out
                 </Button>
                 <Button

@@ -113,3 +113,16 @@ export function columnIn(entry: Draft<TableEntry>, name: string): Draft<NonNulla
   if (!column) entry.columns.push((column = { name }));
   return column;
 }
+
+export const LEAVE_REPEATS_OUT = 'leave out rows that stand there already';
+
+/**
+ * Says of a table which rows are the same row once more, and whether they are left out.
+ * @param key the columns that tell a row from others; with none all do
+ */
+export function setRepeats(entry: Draft<TableEntry>, key: readonly string[], isLeftOut: boolean): void {
+  const by = key.length === 0 ? ('row' as const) : [...key];
+  if (isLeftOut) entry.repeats = { by, keep: 'first' };
+  else if (by === 'row') delete entry.repeats;
+  else entry.repeats = { by, keep: 'all' };
+}

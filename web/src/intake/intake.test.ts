@@ -9,8 +9,8 @@ import {
   type Report,
   type TableEntry,
 } from '@bold-ruler/core/report';
-import { profileTable, type Table } from '@bold-ruler/core/table';
-import { readTable } from '@bold-ruler/core/workspace';
+import type { Table } from '@bold-ruler/core/table';
+import { bareReport, readBare, readTable } from '@bold-ruler/core/workspace';
 import { addReport } from '@/storage/library';
 import { fileFrom } from '@/worker/fileFrom';
 
@@ -20,7 +20,19 @@ const added: { id: string; report: Report; tables: ReadonlyMap<string, Table>; f
   [];
 vi.mock('@/store/desk', () => ({
   desk: () => ({
-    add: async (id: string, report: Report, tables: ReadonlyMap<string, Table>, files: ReadonlyMap<string, Blob>) => {
+    add: async (
+      id: string,
+      given: Report | readonly TableEntry[],
+      tables: ReadonlyMap<string, Table>,
+      files: ReadonlyMap<string, Blob>,
+    ) => {
+      const report =
+        'tables' in given
+          ? given
+          : bareReport(
+              given[0]!.id,
+              given.map((entry) => ({ entry, table: tables.get(entry.id)! })),
+            );
       added.push({ id, report, tables, files });
       return { ok: true, value: null };
     },
@@ -42,10 +54,10 @@ vi.mock('@/worker/reading', () => ({
       const { report, files } = readBundle(new Uint8Array(await file.arrayBuffer()), name);
       return { report: writeReport(report), files: [...files] };
     }),
-  beginReading: (entry: TableEntry, file: File, profiled: boolean) =>
+  beginReading: (entry: TableEntry, file: File, bare: boolean) =>
     reading(entry.id, async () => {
-      const table = await readTable(entry, fileFrom(file, entry.source.file));
-      return { table, profile: profiled ? profileTable(table, entry.source.file) : null };
+      const source = fileFrom(file, entry.source.file);
+      return bare ? readBare(entry, source) : { entry, table: await readTable(entry, source) };
     }),
 }));
 const marks = new Map<string, string>();

@@ -1,14 +1,5 @@
 import { transfer } from 'comlink';
-import {
-  firstBrief,
-  isBundle,
-  readReport,
-  reportFor,
-  type KnownTable,
-  type Report,
-  type TableEntry,
-} from '@bold-ruler/core/report';
-import type { Table } from '@bold-ruler/core/table';
+import { isBundle, readReport, type KnownTable, type Report, type TableEntry } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
 import { loadFile, newId } from '@/storage/library';
 import { beginReading, lookInto, unbundle } from '@/worker/reading';
@@ -43,14 +34,6 @@ const stem = (name: string) => name.replace(/\.[^.]+$/, '');
 interface Chosen {
   readonly entry: TableEntry;
   readonly file: File;
-}
-
-/** A table that was read, and what a report can be made of. */
-export interface Taken {
-  readonly entry: TableEntry;
-  readonly table: Table;
-  /** Where a report is still to be made. */
-  readonly known: KnownTable | null;
 }
 
 /** Looks into files and reads their tables; all that is under way can be ended at any time. */
@@ -104,31 +87,30 @@ export class Intake {
 
   /**
    * Reads tables two at a time, the largest file first, and tells of that one; gives them in the order in which they were
-   * asked for, with profiles if wished.
+   * asked for.
+   * @param bare no report says yet how they are read
    */
-  async readAll(chosen: readonly Chosen[], profiled: boolean): Promise<Taken[]> {
-    const taken: Taken[] = [];
+  async readAll(chosen: readonly Chosen[], bare: boolean): Promise<KnownTable[]> {
+    const taken: KnownTable[] = [];
     const waiting = [...chosen.keys()].sort((a, b) => chosen[b]!.file.size - chosen[a]!.file.size);
     const largest = waiting[0];
     const reader = async () => {
       for (let i = waiting.shift(); i !== undefined; i = waiting.shift())
-        taken[i] = await this.read(chosen[i]!, profiled, i === largest);
+        taken[i] = await this.read(chosen[i]!, bare, i === largest);
     };
     await Promise.all([reader(), reader()]);
     return taken;
   }
 
-  private async read({ entry, file }: Chosen, profiled: boolean, told: boolean): Promise<Taken> {
+  private async read({ entry, file }: Chosen, bare: boolean, told: boolean): Promise<KnownTable> {
     const since = performance.now();
     const tell = (rows: number, share: number) =>
       told &&
       this.onProgress({ file: file.name, size: file.size, rows, share, seconds: (performance.now() - since) / 1000 });
-    const reading = beginReading(entry, file, profiled, ({ rows, share }) => tell(rows, share));
+    const reading = beginReading(entry, file, bare, ({ rows, share }) => tell(rows, share));
     this.stops.push(reading.cancel);
     tell(0, 0);
-    const { table, profile } = await reading.done;
-    const { sheet } = entry.source;
-    return { entry, table, known: profile && { id: entry.id, file: file.name, ...(sheet ? { sheet } : {}), profile } };
+    return reading.done;
   }
 
   get isCancelled(): boolean {
@@ -143,8 +125,9 @@ export class Intake {
 
 /** Everything a new report is made of, read and not yet kept. */
 interface Gathered {
-  readonly report: Report;
-  readonly taken: readonly Taken[];
+  /** Null where one is to be made. */
+  readonly report: Report | null;
+  readonly taken: readonly KnownTable[];
   readonly data: readonly File[];
 }
 
@@ -158,7 +141,7 @@ async function gather(intake: Intake, chosen: readonly File[]): Promise<Gathered
   if (!reportFile) {
     const taken = await intake.readAll(await intake.tablesIn(data, new Set()), true);
     taken.sort((a, b) => b.table.rows - a.table.rows);
-    return { report: describe(taken), taken, data };
+    return { report: null, taken, data };
   }
   const report = readReport(await reportFile.text(), reportFile.name);
   const missing = report.tables.filter(({ source }) => !data.some((file) => file.name === nameOf(source.file)));
@@ -179,11 +162,12 @@ async function keep(intake: Intake, { report, taken, data }: Gathered): Promise<
   const id = newId();
   const tables = new Map(taken.map(({ entry, table }) => [entry.id, table]));
   const sources = new Map(
-    report.tables.map(({ source }) => [source.file, data.find(({ name }) => name === nameOf(source.file))!]),
+    taken.map(({ entry: { source } }) => [source.file, data.find(({ name }) => name === nameOf(source.file))!]),
   );
   performance.mark('rows read');
   if (intake.isCancelled) return id;
-  received(await desk().add(id, report, transfer(tables, buffersOf(tables.values())), sources));
+  const given = report ?? taken.map(({ entry }) => entry);
+  received(await desk().add(id, given, transfer(tables, buffersOf(tables.values())), sources));
   return id;
 }
 
@@ -321,14 +305,6 @@ export function pastedFile(text: string): File | null {
   const lines = text.replace(/\r?\n$/, '').split(/\r?\n/);
   const isTable = lines.length > 1 && (text.includes('\t') || lines.every((line) => /[,;|]/.test(line)));
   return isTable ? new File([text], 'pasted rows.tsv', { type: 'text/tab-separated-values' }) : null;
-}
-
-/** A report for data that has none, with a first figure where something can be added up. */
-function describe(taken: readonly Taken[]): Report {
-  const known = taken.map((one) => one.known!);
-  const report = reportFor(known[0]!.id, known);
-  const brief = firstBrief(report, known[0]!.profile);
-  return brief === null ? report : { ...report, figures: [{ id: 'f1', brief, look: {} }] };
 }
 
 const DEMO = ['pellwether.ruler.json', 'orders.csv', 'plan.csv', 'stock.csv'];

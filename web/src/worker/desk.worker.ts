@@ -1,8 +1,9 @@
 import { expose } from 'comlink';
 import { openDesk, type Desk } from '@bold-ruler/core/desk';
 import { sent, type Sent } from '@bold-ruler/core/problem';
-import type { Report } from '@bold-ruler/core/report';
+import type { Report, TableEntry } from '@bold-ruler/core/report';
 import type { Table } from '@bold-ruler/core/table';
+import { bareReport } from '@bold-ruler/core/workspace';
 import { addReport, loadTables, type Files } from '@/storage/library';
 import { gridOf } from './grid';
 import { keepingOf } from './keeping';
@@ -16,6 +17,12 @@ function open(next: string, tables: ReadonlyMap<string, Table>): void {
   id = next;
   desk = openDesk(tables);
 }
+
+const made = (entries: readonly TableEntry[], tables: ReadonlyMap<string, Table>): Report =>
+  bareReport(
+    entries[0]!.id,
+    entries.map((entry) => ({ entry, table: tables.get(entry.id)! })),
+  );
 
 /** The questions, asked of whatever desk is open when they come. */
 const asked = Object.fromEntries(
@@ -37,9 +44,18 @@ const api = {
     if (id !== next || again) open(next, await loadTables(next));
   },
 
-  /** Puts a new report with its tables on the shelf, and has it open. */
-  add(next: string, report: Report, tables: ReadonlyMap<string, Table>, files: Files): Promise<Sent<null>> {
+  /**
+   * Puts a new report with its tables on the shelf, and has it open.
+   * @param given the report, or what is known of the tables it is to be made of: the one to be measured first
+   */
+  add(
+    next: string,
+    given: Report | readonly TableEntry[],
+    tables: ReadonlyMap<string, Table>,
+    files: Files,
+  ): Promise<Sent<null>> {
     return sent(async () => {
+      const report = 'tables' in given ? given : made(given, tables);
       await addReport(next, report, tables, files);
       open(next, tables);
       return null;

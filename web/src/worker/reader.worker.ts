@@ -1,17 +1,10 @@
 import { expose, transfer } from 'comlink';
 import { sheetsOf, type SourceFile } from '@bold-ruler/core/reading';
-import { readBundle, writeReport, type TableEntry } from '@bold-ruler/core/report';
-import { readTable, type ReadingProgress } from '@bold-ruler/core/workspace';
-import { profileTable, type FieldsProfile, type Table } from '@bold-ruler/core/table';
+import { readBundle, writeReport, type KnownTable, type TableEntry } from '@bold-ruler/core/report';
+import { readBare, readTable, type ReadingProgress } from '@bold-ruler/core/workspace';
 import { sent, type Sent } from '@bold-ruler/core/problem';
 import { fileFrom } from './fileFrom';
 import { buffersOf } from './transferables';
-
-/** A table that was read, with its profile where it was asked for. */
-export interface ReadTable {
-  readonly table: Table;
-  readonly profile: FieldsProfile | null;
-}
 
 /** What a bundle holds. */
 export interface Unbundled {
@@ -42,19 +35,19 @@ const api = {
   async read(
     entry: TableEntry,
     file: Blob,
-    profiled: boolean,
+    bare: boolean,
     onProgress: (progress: ReadingProgress) => void,
-  ): Promise<Sent<ReadTable>> {
-    const answer = await sent(async (): Promise<ReadTable> => {
+  ): Promise<Sent<KnownTable>> {
+    const answer = await sent(async (): Promise<KnownTable> => {
       let told = -EVERY;
       const source: SourceFile = fileFrom(file, entry.source.file);
-      const table = await readTable(entry, source, (progress) => {
+      const tell = (progress: ReadingProgress) => {
         const now = performance.now();
         if (now - told < EVERY) return;
         told = now;
         onProgress(progress);
-      });
-      return { table, profile: profiled ? profileTable(table, entry.source.file) : null };
+      };
+      return bare ? readBare(entry, source, tell) : { entry, table: await readTable(entry, source, tell) };
     });
     return transfer(answer, answer.ok ? buffersOf([answer.value.table]) : []);
   },

@@ -1,7 +1,7 @@
 import { proxy, wrap, type Remote } from 'comlink';
-import type { TableEntry } from '@bold-ruler/core/report';
+import type { KnownTable, TableEntry } from '@bold-ruler/core/report';
 import type { ReadingProgress } from '@bold-ruler/core/workspace';
-import type { ReaderApi, ReadTable, Unbundled } from './reader.worker';
+import type { ReaderApi, Unbundled } from './reader.worker';
 import { received, type Sent } from '@bold-ruler/core/problem';
 
 /** A reading under way. */
@@ -28,14 +28,14 @@ function inWorker<T>(work: (reader: Remote<ReaderApi>) => Promise<Sent<T>>): Rea
   return { done, cancel: () => worker.terminate() };
 }
 
-/** Reads a table in a worker of its own, with its profile if that is wished. */
+/** Reads a table in a worker of its own; with `bare`, of which no report says anything yet, as it fits. */
 export function beginReading(
   entry: TableEntry,
   file: Blob,
-  profiled: boolean,
+  bare: boolean,
   onProgress: (progress: ReadingProgress) => void,
-): ReadingTask<ReadTable> {
-  return inWorker((reader) => reader.read(entry, file, profiled, proxy(onProgress)));
+): ReadingTask<KnownTable> {
+  return inWorker((reader) => reader.read(entry, file, bare, proxy(onProgress)));
 }
 
 /** Looks which tables a file holds. */

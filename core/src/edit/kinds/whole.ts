@@ -74,12 +74,12 @@ export const whole: EditKinds<'rename-report' | 'accept-finding' | 'restore-stat
 };
 
 /** How the rows of a table were read. */
-const readingOf = ({ source, grain, leaveOut, key, long, columns = [] }: TableEntry) =>
+const readingOf = ({ source, grain, leaveOut, repeats, long, columns = [] }: TableEntry) =>
   JSON.stringify([
     source,
     grain,
     leaveOut,
-    key,
+    repeats,
     long,
     columns.flatMap(({ name, type, read }) => (type === undefined && read === undefined ? [] : [[name, type, read]])),
   ]);

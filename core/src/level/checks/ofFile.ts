@@ -1,7 +1,8 @@
 import { writtenDay } from '../../calendar';
-import { counted, listed } from '../../problem';
+import { counted, listed, someOf } from '../../problem';
 import type { TableFacts } from '../../query';
-import type { Report } from '../../report';
+import { likelyMeasure, type Report } from '../../report';
+import type { Joined } from '../../table';
 import type { LevelCheck, Said } from '../level';
 
 /** A check of each table, as its file was read. */
@@ -53,6 +54,47 @@ export const rowsTwice = ofTables(
       },
     ];
   },
+);
+
+const lookupBy = ({ to, columns }: Joined) => `${listed(columns, 'and')} in “${to}”`;
+
+export const keysNotFound = ofTables(
+  'keys-not-found',
+  'a row whose key is not found has nothing in the columns that are looked up, and is missing wherever they are asked for',
+  ({ joined = [] }) =>
+    joined.flatMap((one) => {
+      const missing = one.twice.length > 0 ? null : one.notFound();
+      if (!missing) return [];
+      const { rows, keys, first, sums } = missing;
+      const of = likelyMeasure(Object.keys(sums));
+      const amount =
+        of === undefined ? '' : `, with ${sums[of]!.toLocaleString('en', { maximumFractionDigits: 2 })} in ${of}`;
+      return [
+        {
+          severity: 'warning' as const,
+          text: `${counted(rows, 'row')}${amount} ${rows === 1 ? 'does' : 'do'} not find ${lookupBy(one)}: ${someOf(
+            first.map(({ key }) => key),
+            keys,
+          )}`,
+        },
+      ];
+    }),
+);
+
+export const keysTwice = ofTables(
+  'keys-twice',
+  'of two rows with the same key nobody can say which one is meant, and rows must not be multiplied',
+  ({ joined = [] }) =>
+    joined.flatMap((one) =>
+      one.twice.length === 0
+        ? []
+        : [
+            {
+              severity: 'error' as const,
+              text: `“${one.to}” has more than one row for ${someOf(one.twice.map(({ key }) => key))}, so nothing can be looked up by ${listed(one.columns, 'and')}`,
+            },
+          ],
+    ),
 );
 
 export const daysFarOff = ofTables(

@@ -1,17 +1,14 @@
 import { aggregatesOf, readExpression, type Aggregate } from '../../measure';
 import { isProblem } from '../../problem';
+import { isRate } from '../../report';
 import type { LevelCheck, Said } from '../level';
-
-/** Names of columns whose values are no amounts: their sum says nothing. */
-const RATES =
-  /(?:^|[\s_-])(?:rate|ratio|score|rating|average|avg|mean|percent|percentage|pct|price|share|index)(?:$|[\s_-])|%/i;
 
 /** Sums of a column that looks like a rate, the last in the text first. */
 function sumsOfRates(expression: string): { readonly sum: Aggregate; readonly column: string }[] {
   try {
     return aggregatesOf(readExpression(expression))
       .flatMap((sum) =>
-        sum.fn === 'sum' && sum.of?.kind === 'column' && RATES.test(sum.of.name) ? [{ sum, column: sum.of.name }] : [],
+        sum.fn === 'sum' && sum.of?.kind === 'column' && isRate(sum.of.name) ? [{ sum, column: sum.of.name }] : [],
       )
       .sort((a, b) => b.sum.at[0] - a.sum.at[0]);
   } catch (error) {
