@@ -28,9 +28,7 @@ export const checks = {
 
   /** What an edit makes of the report; for those that have to know names. */
   edited(desk: OpenReport, edit: Edit): Edited {
-    const { report, source } = desk;
-    const columns = new Map(report.tables.map(({ id }) => [id, [...(source.facts(id)?.columns.keys() ?? [])]]));
-    return edited(desk.report, edit, { vocabulary: desk.vocabulary, columns });
+    return edited(desk.report, edit, { vocabulary: desk.vocabulary, facts: desk.source.facts });
   },
 
   async usage(desk: OpenReport, kind: Named, name: string): Promise<Usage> {

@@ -25,7 +25,7 @@ const figureId = fc.constantFrom('a', 'b', 'c', 'd', 'e', 'f');
 const pageId = fc.constantFrom('p', 'q');
 const at = fc.tuple(fc.nat(4), fc.nat(2));
 const text = fc.constantFrom('A word.', 'Alder leads.', '# Head\n- {gap of Alder}');
-const table = fc.constantFrom('sales', 'goals', 'visits');
+const table = fc.constantFrom('sales', 'goals', 'visits', 'shops');
 const lookPart = fc.oneof(
   ...(
     [
@@ -87,6 +87,31 @@ export const DATA: { [K in keyof EditData]: fc.Arbitrary<EditData[K]> } = {
     table: fc.constant('sales'),
     old: fc.constantFrom('price', null),
     column: fc.constant({ name: 'price', expression: 'net / pieces / 2' }),
+  }),
+  'rename-column': fc.record({
+    table,
+    column: fc.constantFrom('shop', 'price', 'net', 'goal', 'day', 'door'),
+    to: fc.constantFrom('store', 'net', 'as bars', 'Über 9', 'constructor'),
+  }),
+  'add-lookup': fc.record({
+    table: fc.constantFrom('sales', 'goals'),
+    join: fc.constantFrom(
+      { columns: ['shop'], to: 'shops', on: ['shop'] },
+      { columns: ['line'], to: 'nowhere', on: ['line'] },
+    ),
+  }),
+  'remove-lookup': fc.record({
+    table: fc.constantFrom('sales', 'goals'),
+    join: fc.constant({ columns: ['shop'], to: 'shops' }),
+  }),
+  'use-table': fc.record({
+    table: fc.constantFrom('sales', 'goals', 'visits', 'shops'),
+    use: fc.constantFrom('rows' as const, 'targets' as const, 'lookup' as const, 'other' as const),
+  }),
+  'read-as': fc.record({
+    table: fc.constantFrom('sales', 'goals'),
+    column: fc.constantFrom('shop', 'line', 'constructor'),
+    same: fc.constantFrom({ Alder: 'Birch' }, { Alder: null }, { Birch: 'Alders', Alder: 'Alders' }),
   }),
   'remove-column': fc.record({ table, column: fc.constantFrom('price', 'spare') }),
   'remove-table': fc.record({ table }),

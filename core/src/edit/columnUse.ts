@@ -2,6 +2,7 @@ import { briefOrNull } from '../brief';
 import { columnsOf, readExpression } from '../measure';
 import { namesIn } from '../form';
 import type { Report } from '../report';
+import { aliasesOf } from './columns';
 import type { Names } from './edit';
 
 /** What an expression reads; one that cannot be read reads nothing. */
@@ -14,9 +15,12 @@ function columnsIn(expression: string): readonly string[] {
 }
 
 /** Everything that would miss a column of a table, as a sentence names it. */
-export function usersOfColumn(report: Report, table: string, column: string, { vocabulary }: Names): string[] {
+export function usersOfColumn(report: Report, table: string, column: string, names: Names): string[] {
+  const { vocabulary, facts } = names;
+  const aliases = new Set(aliasesOf(names, table, column).map((alias) => alias.toLowerCase()));
   const same = (name: string | null | undefined) => name?.toLowerCase() === column.toLowerCase();
-  const reads = (expression: string | undefined) => expression !== undefined && columnsIn(expression).some(same);
+  const reads = (expression: string | undefined) =>
+    expression !== undefined && columnsIn(expression).some((name) => same(name) || aliases.has(name.toLowerCase()));
   const entry = report.tables.find(({ id }) => id === table);
   const measured = new Set(report.measures.filter((one) => one.table === table).map(({ name }) => name));
   const isMeasured = measured.size > 0;
@@ -24,6 +28,7 @@ export function usersOfColumn(report: Report, table: string, column: string, { v
   for (const one of entry?.derived ?? [])
     if (!same(one.name) && reads(one.expression)) users.push(`the column ${one.name}`);
   if (same(entry?.date)) users.push('the rows’ date');
+  for (const { columns, to } of entry?.joins ?? []) if (columns.some(same)) users.push(`the lookup in ${to}`);
   for (const one of entry?.columns ?? [])
     if (!same(one.name) && same(one.orderBy)) users.push(`the order of ${one.name}`);
   for (const one of report.measures)
@@ -54,5 +59,14 @@ export function usersOfColumn(report: Report, table: string, column: string, { v
   if (isMeasured)
     for (const { title, filters } of report.pages)
       if (filters.some(({ field }) => same(field))) users.push(`a filter of the page ${title}`);
-  return users;
+  // Who looks the column up uses it as well.
+  for (const other of report.tables) {
+    for (const { to, on, since } of other.joins ?? [])
+      if (to === table && (on.some(same) || same(since))) users.push(`the lookup of ${other.id}`);
+    for (const { to, names: brought } of facts(other.id)?.joined ?? [])
+      if (to === table)
+        for (const { name, of } of brought)
+          if (of === column) users.push(...usersOfColumn(report, other.id, name, names));
+  }
+  return [...new Set(users)];
 }

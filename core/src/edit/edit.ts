@@ -18,7 +18,9 @@ import type {
   Report,
   RulerEntry,
   TableEntry,
+  TableUse,
 } from '../report';
+import type { FactsOf, Joining } from '../table';
 
 /** A place of a block on a page: its row, and which of the row it is, both from 0. */
 export type BlockPlace = readonly [row: number, block: number];
@@ -56,6 +58,23 @@ export interface EditData {
     readonly table: string;
     readonly old: string | null;
     readonly column: { readonly name: string; readonly expression: string };
+  };
+  /** A column is called otherwise, everywhere. Where its file calls it something else, the report says so. */
+  'rename-column': { readonly table: string; readonly column: string; readonly to: string };
+  /** Columns of another table become columns of this one. */
+  'add-lookup': { readonly table: string; readonly join: Joining };
+  'remove-lookup': { readonly table: string; readonly join: Pick<Joining, 'columns' | 'to'> };
+  /** What a table is for. What it was for before goes, where nothing uses it; as a lookup it is `join`ed. */
+  'use-table': {
+    readonly table: string;
+    readonly use: TableUse;
+    readonly join?: { readonly table: string; readonly join: Joining };
+  };
+  /** Members that are read as others, or with null as they are written; also where a condition names them. */
+  'read-as': {
+    readonly table: string;
+    readonly column: string;
+    readonly same: Readonly<Record<string, string | null>>;
   };
   'remove-column': { readonly table: string; readonly column: string };
   /** With everything that rests on it. */
@@ -138,6 +157,10 @@ export const NAMED_EDITS = [
   'remove',
   'remove-column',
   'remove-table',
+  'rename-column',
+  'remove-lookup',
+  'use-table',
+  'read-as',
   'set-clauses',
   'narrow-figures',
 ] as const;
@@ -156,8 +179,8 @@ export type Edit<N extends EditName = EditName> = {
 export interface Names {
   /** The names that briefs may use, and the members of fields. */
   readonly vocabulary: Vocabulary;
-  /** The columns of each table that is there. */
-  readonly columns: ReadonlyMap<string, readonly string[]>;
+  /** What is known of each table that is there. */
+  readonly facts: FactsOf;
 }
 
 export type ReportDraft = Draft<Report>;

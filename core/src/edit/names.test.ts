@@ -30,9 +30,9 @@ const report: Report = checkReport({
 const vocabulary = vocabularyOf(report, factsIn(new Map([['sales', table]]), report.calendar));
 
 const renamed = (of: Report, words: typeof vocabulary, kind: Named, from: string, to: string) =>
-  edited(of, { edit: 'rename', kind, from, to }, { vocabulary: words, columns: new Map() }).report;
+  edited(of, { edit: 'rename', kind, from, to }, { vocabulary: words, facts: () => undefined }).report;
 const withoutNamed = (of: Report, words: typeof vocabulary, kind: Named, name: string) =>
-  edited(of, { edit: 'remove', kind, name }, { vocabulary: words, columns: new Map() }).report;
+  edited(of, { edit: 'remove', kind, name }, { vocabulary: words, facts: () => undefined }).report;
 
 test('highlights and rulers are followed as well, and a figure without them has its own again', () => {
   const lit = checkReport({

@@ -1,4 +1,4 @@
-import { makeTable } from '../table';
+import { factsIn, makeTable } from '../table';
 import { readCsv } from '../reading';
 import { checkReport, type Report } from '../report';
 import { workspaceFor } from '../workspace';
@@ -12,6 +12,7 @@ const tables = new Map(
   await Promise.all([
     read('sales', 'day,shop,line,net,pieces\n2025-01-02,Alder,brass,5,1\n2025-02-03,Birch,keys,7,2'),
     read('goals', 'month,shop,goal\n2025-01,Alder,4\n2025-02,Birch,9'),
+    read('shops', 'shop,region\nAlder,North\nBirch,South'),
     read('visits', 'day,door,visits\n2025-01-02,East,12'),
   ]),
 );
@@ -27,9 +28,11 @@ export const base: Report = checkReport({
         { name: 'price', expression: 'net / pieces' },
         { name: 'spare', expression: 'net + 1' },
       ],
+      joins: [{ columns: ['shop'], to: 'shops', on: ['shop'] }],
     },
     { id: 'goals', source: { file: 'goals.csv' } },
     { id: 'visits', source: { file: 'visits.csv' } },
+    { id: 'shops', source: { file: 'shops.csv' } },
   ],
   measures: [
     { name: 'net', table: 'sales', expression: 'sum(net)' },
@@ -115,6 +118,6 @@ export function namesOf(report: Report): Names {
   );
   return {
     vocabulary,
-    columns: new Map([...read].map(([id, table]) => [id, table.columns.map(({ name }) => name)])),
+    facts: factsIn(read, report.calendar),
   };
 }

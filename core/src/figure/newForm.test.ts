@@ -81,7 +81,7 @@ const report = (look: object = {}, brief = 'sold by shop as tally'): Report =>
   });
 let tables: ReadonlyMap<string, Table>;
 const opened = (of: Report) => workspaceFor(of, tables);
-const namesOf = (of: Report) => ({ vocabulary: opened(of).vocabulary, columns: new Map<string, readonly string[]>() });
+const namesOf = (of: Report) => ({ vocabulary: opened(of).vocabulary, facts: () => undefined });
 
 beforeAll(async () => {
   defineForm(tally);

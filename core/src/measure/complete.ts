@@ -68,7 +68,7 @@ export function completeExpression(
 }
 
 /** A column's name as expressions write it. */
-function quoted(name: string): string {
+export function quoted(name: string): string {
   return /^[a-z_][a-z0-9_]*$/i.test(name) && !RESERVED.has(name.toLowerCase())
     ? name
     : `"${name.replaceAll('"', '""')}"`;

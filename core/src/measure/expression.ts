@@ -148,3 +148,21 @@ export function isAdditive(e: Expression): boolean {
 export function keyOf(e: Expression | null): string {
   return JSON.stringify(e, (key, value: unknown) => (key === 'at' ? undefined : value));
 }
+
+/** An expression's text with a column of another name, in quotes where it must be; everything else stays as it is written. */
+export function withColumnNamed(
+  text: string,
+  e: Expression,
+  isIt: (name: string) => boolean,
+  to: (name: string) => string,
+): string {
+  const places: { readonly at: At; readonly name: string }[] = [];
+  const visit = (node: Expression): void => {
+    if (node.kind === 'column' && isIt(node.name)) places.push({ at: node.at, name: node.name });
+    for (const part of partsOf(node)) visit(part);
+  };
+  visit(e);
+  return places
+    .sort((a, b) => b.at[0] - a.at[0])
+    .reduce((written, { at: [from, end], name }) => `${written.slice(0, from)}${to(name)}${written.slice(end)}`, text);
+}

@@ -17,6 +17,8 @@ export interface CalendarSettings {
 
 export interface ColumnEntry {
   readonly name: string;
+  /** What the file calls it, where that is not its name. */
+  readonly header?: string;
   readonly type?: ColumnKind;
   /** A date pattern, or for numbers `1,234.5` or `1.234,5`. */
   readonly read?: string;

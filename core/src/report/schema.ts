@@ -46,6 +46,7 @@ const calendar = object({
 
 const column = object({
   name: text(500),
+  header: yup.string().max(500),
   type: oneOf(['text', 'number', 'date', 'yesno']),
   read: yup.string().max(60),
   order: yup.array().of(yup.string().defined().max(500)).max(100_000),

@@ -28,22 +28,27 @@ function asRead(
   table: Table,
   file: string,
 ): TableEntry {
-  const known = new Map(columns.map((column) => [column.name, column]));
+  const known = new Map(columns.map((column) => [column.header ?? column.name, column]));
   return {
     ...entry,
     source: { file },
-    date: table.date,
+    date: known.get(table.date ?? '')?.name ?? table.date,
     ...(table.grain ? { grain: table.grain } : {}),
-    columns: table.columns.map((column) => {
-      const { order, orderBy } = known.get(column.name) ?? {};
-      const read = column.kind === 'date' && column.written ? { read: column.read } : {};
-      return {
-        name: column.name,
-        type: column.kind,
-        ...read,
-        ...(order ? { order } : {}),
-        ...(orderBy ? { orderBy } : {}),
-      };
-    }),
+    columns: [
+      ...table.columns.map((column) => {
+        const { name = column.name, header, order, orderBy } = known.get(column.name) ?? {};
+        const read = column.kind === 'date' && column.written ? { read: column.read } : {};
+        return {
+          name,
+          ...(header === undefined ? {} : { header }),
+          type: column.kind,
+          ...read,
+          ...(order ? { order } : {}),
+          ...(orderBy ? { orderBy } : {}),
+        };
+      }),
+      // Of columns that are computed or looked up.
+      ...columns.filter(({ name, header = name }) => !table.columns.some((column) => column.name === header)),
+    ],
   };
 }

@@ -217,6 +217,9 @@ export interface Table {
   readonly orders: Readonly<Record<string, readonly string[]>>;
 }
 
+/** The parts of a table that name its columns as they were read. */
+export type RawNames = Pick<Table, 'columns' | 'leftOut' | 'leftOutCounts' | 'doubts'>;
+
 /** How many left-out entries keep their raw text; beyond that they are only counted. */
 export const LEFT_OUT_KEPT = 10_000;
 

@@ -26,6 +26,8 @@ export interface TableFacts {
   readonly members: ReadonlyMap<string, readonly string[] | null>;
   /** Decimals of columns of numbers; null where they are not known. */
   readonly decimals: ReadonlyMap<string, Decimals>;
+  /** What stands beside the numbers of a column: `%`, or a currency. */
+  readonly units?: ReadonlyMap<string, string>;
   /** Columns that are computed from others, row by row, each from those before it. */
   readonly derived: readonly { readonly name: string; readonly expression: string }[];
   /** The lookups whose columns are among these. */
@@ -79,6 +81,11 @@ function factsOfTable(table: Table, calendar: FiscalCalendar): TableFacts {
     ),
     decimals: new Map(
       columns.flatMap((column) => (column.kind === 'number' ? [[column.name, column.decimals] as const] : [])),
+    ),
+    units: new Map(
+      columns.flatMap((column) =>
+        column.kind === 'number' && column.unit ? [[column.name, column.unit] as const] : [],
+      ),
     ),
     derived: table.derived ?? [],
     ...(table.joined ? { joined: table.joined } : {}),

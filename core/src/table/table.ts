@@ -13,7 +13,7 @@ import { didYouMean, Problem } from '../problem';
 import { power } from '../number';
 import type { Column, ColumnKind, KnownSpan, Table } from './column';
 import { columnOf, isBlankAt } from './column';
-import { keyOf, type Repeats } from './duplicates';
+import { keyOf, type Repeats } from './repeats';
 import { farDays } from './farDays';
 import { grainOf, inDateOrder } from './grain';
 import { orderedBy } from './members';

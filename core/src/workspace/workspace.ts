@@ -4,7 +4,7 @@ import { openedSource, type Workspace } from '../query';
 import { columnarSource, withDerived, withLookups } from '../source';
 import { vocabularyOf, type Report, type TableEntry } from '../report';
 import { readFile, type SourceFile } from '../reading';
-import { makeTable, withOrders, withPeriods, withSame, type Table } from '../table';
+import { asInFile, makeTable, withHeaders, withOrders, withPeriods, withSame, type Table } from '../table';
 
 /** A report with its tables, ready to answer. */
 export interface OpenReport extends Workspace {
@@ -38,8 +38,9 @@ function tableAs(
   if (known?.key === key && known.others.every((other, i) => other === others[i])) return known.table;
   const { columns = [], derived } = entry ?? {};
   const settled = new Map(columns.flatMap(({ name, read: as }) => (as === undefined ? [] : [[name, as]])));
-  const own = new Set(read.columns.map(({ name }) => name));
-  const made = entry ? makeTable(withSame(read, entry.same), entry) : read;
+  const called = withHeaders(read, columns);
+  const own = new Set(called.columns.map(({ name }) => name));
+  const made = entry ? makeTable(withSame(called, entry.same), entry) : read;
   const later = (derived ?? []).map(({ name }) => name);
   const looked = withLookups(
     withPeriods(made, calendar, settled),
@@ -120,13 +121,14 @@ export interface ReadingProgress {
   readonly share: number;
 }
 
-/** Reads a file of any kind into the typed table a report's entry describes. Throws a `Problem`. */
+/** Reads a file of any kind into the typed table a report's entry describes, its columns called as in the file. Throws a `Problem`. */
 export async function readTable(
   entry: TableEntry,
   file: SourceFile,
   onProgress: (progress: ReadingProgress) => void = () => {},
 ): Promise<Table> {
   const { file: _, ...source } = entry.source;
-  const raw = await readFile(file, { ...entry, ...source }, (rows, share = 0) => onProgress({ rows, share }));
-  return makeTable(raw, entry);
+  const inFile = asInFile(entry);
+  const raw = await readFile(file, { ...inFile, ...source }, (rows, share = 0) => onProgress({ rows, share }));
+  return makeTable(raw, inFile);
 }

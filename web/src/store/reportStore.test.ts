@@ -44,9 +44,8 @@ const fakeDesk = {
   edited: async (report: Report, edit: Edit) => {
     await inTime();
     return sent(() => {
-      const { vocabulary, tables: all } = workspaceFor(report, tables);
-      const columns = new Map([...all].map(([id, table]) => [id, table.columns.map(({ name }) => name)]));
-      return edited(report, edit, { vocabulary, columns });
+      const { vocabulary, source } = workspaceFor(report, tables);
+      return edited(report, edit, { vocabulary, facts: source.facts });
     });
   },
   saveRows: async (save: RowsSave, given: readonly Table[], files: Files) => {

@@ -2,11 +2,12 @@ import { original } from 'mutative';
 import { withColumns, type Report } from '../../report';
 import type { EditKinds, ReportDraft } from '../edit';
 import { refuseTaken } from '../taken';
+import { addLookup } from '../lookups';
 import { addTo, BENCHMARK, TABLE } from './lists';
 
 /** Edits of tables: how they are read, what is derived, in what order their members stand. */
 export const tables: EditKinds<
-  'add-tables' | 'read-table' | 'date-rows' | 'order-members' | 'derive-column' | 'match-field'
+  'add-tables' | 'read-table' | 'date-rows' | 'order-members' | 'derive-column' | 'add-lookup' | 'match-field'
 > = {
   'add-tables': {
     say: ({ tables: [first, ...more] }) => (more.length === 0 ? `add the table ${first?.id ?? ''}` : 'add tables'),
@@ -71,6 +72,11 @@ export const tables: EditKinds<
       if (at >= 0) entry.derived![at] = { ...column };
       else entry.derived = [...(entry.derived ?? []), { ...column }];
     },
+  },
+
+  'add-lookup': {
+    say: ({ join }) => `look up in ${join.to}`,
+    apply: (draft, { table, join }) => addLookup(draft, table, join),
   },
 
   'match-field': {

@@ -1,0 +1,169 @@
+import { original } from 'mutative';
+import { briefOrNull, writeBrief, type Brief, type Vocabulary } from '../brief';
+import { withNames } from '../form';
+import { columnAsWritten, readExpression, withColumnNamed } from '../measure';
+import { isProblem } from '../problem';
+import type { Report } from '../report';
+import type { Names, ReportDraft } from './edit';
+
+const alike = (a: string, b: string) => a.toLowerCase() === b.toLowerCase();
+
+/** The names by which a column of a table is called besides its own, such as `products.family`. */
+export function aliasesOf({ facts }: Names, table: string, column: string): string[] {
+  return [...(facts(table)?.aliases ?? [])].filter(([, name]) => name === column).map(([alias]) => alias);
+}
+
+/** An expression over a table with a column of another name. What cannot be read stays as it is. */
+function expressionWith(text: string, from: string, aliases: readonly string[], to: string): string {
+  try {
+    const isIt = (name: string) => alike(name, from) || aliases.some((alias) => alike(alias, name));
+    // Behind its table's name it stays there.
+    const named = (name: string) => {
+      const dot = alike(name, from) ? -1 : name.lastIndexOf(`.`);
+      return dot < 0
+        ? columnAsWritten(to)
+        : columnAsWritten(`${name.slice(0, dot)}.${to.slice(to.lastIndexOf('.') + 1)}`);
+    };
+    return withColumnNamed(text, readExpression(text), isIt, named);
+  } catch (error) {
+    if (!isProblem(error)) throw error;
+    return text;
+  }
+}
+
+/**
+ * Follows a column's new name to every place that uses it, also in tables that look it up.
+ * @param names what is known of the tables as they were
+ */
+export function followColumn(draft: ReportDraft, table: string, from: string, to: string, names: Names): void {
+  follow(draft, original(draft) as Report, table, from, to, names, new Set());
+}
+
+function follow(
+  draft: ReportDraft,
+  report: Report,
+  table: string,
+  from: string,
+  to: string,
+  names: Names,
+  done: Set<string>,
+): void {
+  const key = JSON.stringify([table, from]);
+  if (done.has(key)) return;
+  done.add(key);
+  const { vocabulary, facts } = names;
+  const aliases = aliasesOf(names, table, from);
+  const next = (name: string) => (alike(name, from) ? to : name);
+  const all = (list: readonly string[]) => list.map(next);
+  const written = (text: string) => expressionWith(text, from, aliases, to);
+
+  const entry = draft.tables.find(({ id }) => id === table);
+  if (entry) {
+    for (const column of entry.columns ?? []) {
+      column.name = next(column.name);
+      if (column.orderBy !== undefined) column.orderBy = next(column.orderBy);
+    }
+    if (entry.date) entry.date = next(entry.date);
+    for (const one of entry.derived ?? []) one.expression = written(one.expression);
+    for (const join of entry.joins ?? []) join.columns = all(join.columns);
+    if (entry.repeats && entry.repeats.by !== 'row') entry.repeats.by = all(entry.repeats.by);
+    if (entry.same && Object.keys(entry.same).some((name) => alike(name, from)))
+      entry.same = Object.fromEntries(Object.entries(entry.same).map(([name, of]) => [next(name), of]));
+  }
+  const measured = new Set(report.measures.filter((one) => one.table === table).map(({ name }) => name));
+  for (const one of draft.measures) if (one.table === table) one.expression = written(one.expression);
+  for (const one of draft.benchmarks) {
+    if (one.kind === 'table' && one.table === table) {
+      one.expression = written(one.expression);
+      if (one.match)
+        one.match = Object.fromEntries(Object.entries(one.match).map(([field, column]) => [field, next(column)]));
+    }
+    if (measured.size === 0) continue;
+    if (one.kind === 'table' && one.table !== table) {
+      const match = Object.fromEntries(Object.entries(one.match ?? {}).map(([field, column]) => [next(field), column]));
+      // Targets that have the column under the name it had are matched with it as before.
+      if (!Object.hasOwn(match, to) && facts(one.table)?.columns.has(from)) match[to] = from;
+      if (Object.keys(match).length > 0) one.match = match;
+    }
+    if (one.kind === 'expression' && (one.table ?? table) === table) one.expression = written(one.expression);
+    if (one.kind === 'fixed') one.per = all(one.per);
+  }
+  const others = report.measures.some((one) => one.table !== table && facts(one.table)?.columns.has(from));
+  if (measured.size > 0) {
+    for (const one of draft.highlights)
+      if (one.expression !== undefined && !others) one.expression = written(one.expression);
+    const after: Vocabulary = {
+      ...vocabulary,
+      fields: others ? [...vocabulary.fields, to] : all(vocabulary.fields),
+      ...(vocabulary.numbers ? { numbers: others ? [...vocabulary.numbers, to] : all(vocabulary.numbers) } : {}),
+    };
+    for (const figure of draft.figures) {
+      const brief = briefOrNull(figure.brief, vocabulary);
+      if (!brief || !brief.views.some(({ measure }) => measured.has(measure))) continue;
+      const look = withNames(figure.look, (name, of) =>
+        of === 'field' ? next(name) : of === 'expression' ? written(name) : name,
+      );
+      if (look !== figure.look) figure.look = look;
+      const named: Brief = {
+        ...brief,
+        by: all(brief.by),
+        only: brief.only.map((condition) => ({ ...condition, field: next(condition.field) })),
+      };
+      const text = writeBrief(named, after);
+      if (JSON.stringify(named) !== JSON.stringify(brief) || briefOrNull(figure.brief, after) === null)
+        figure.brief = text;
+    }
+    if (!others) for (const page of draft.pages) for (const filter of page.filters) filter.field = next(filter.field);
+  }
+  // Where the column is looked up, it has its new name, too.
+  for (const other of report.tables) {
+    if (!other.joins?.some((join) => join.to === table)) continue;
+    const at = draft.tables.find(({ id }) => id === other.id);
+    for (const join of at?.joins ?? []) {
+      if (join.to !== table) continue;
+      join.on = all(join.on);
+      if (join.since !== undefined) join.since = next(join.since);
+    }
+    for (const { to: id, names: brought } of facts(other.id)?.joined ?? []) {
+      if (id !== table) continue;
+      for (const { name, of } of brought)
+        if (of === from)
+          follow(draft, report, other.id, name, name === from ? to : name.slice(0, -from.length) + to, names, done);
+    }
+  }
+}
+
+/** Follows members that are read as others to conditions, highlights and orders that name them. */
+export function followMembers(
+  draft: ReportDraft,
+  table: string,
+  column: string,
+  same: Readonly<Record<string, string | null>>,
+  { vocabulary }: Names,
+): void {
+  const report = original(draft) as Report;
+  const next = (member: string) => (Object.hasOwn(same, member) ? (same[member] ?? member) : member);
+  const all = (members: readonly string[]) => [...new Set(members.map(next))];
+  const measured = new Set(report.measures.filter((one) => one.table === table).map(({ name }) => name));
+  if (measured.size === 0) return;
+  const said = draft.tables.find(({ id }) => id === table)?.columns?.find(({ name }) => name === column);
+  if (said?.order) said.order = all(said.order);
+  const members = (field: string) => {
+    const known = vocabulary.members(field);
+    return known && field === column ? [...new Set([...known, ...all(known)])] : known;
+  };
+  const after: Vocabulary = { ...vocabulary, members };
+  for (const figure of draft.figures) {
+    const brief = briefOrNull(figure.brief, vocabulary);
+    if (!brief || !brief.views.some(({ measure }) => measured.has(measure))) continue;
+    const only = brief.only.map((condition) =>
+      'members' in condition && condition.field === column
+        ? { ...condition, members: [...new Set(condition.members.map((one) => (one === null ? null : next(one))))] }
+        : condition,
+    );
+    if (JSON.stringify(only) !== JSON.stringify(brief.only)) figure.brief = writeBrief({ ...brief, only }, after);
+    if (brief.by.includes(column) && figure.look.emphasis) figure.look.emphasis = all(figure.look.emphasis);
+  }
+  for (const { on, rules } of draft.highlights)
+    if (on === 'member') for (const { when } of rules) if ('members' in when) when.members = all(when.members);
+}
