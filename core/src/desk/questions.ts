@@ -6,6 +6,7 @@ import { numbers } from './numbers';
 import { pageFiles } from './pageFiles';
 import { pages } from './pages';
 import { reckonings } from './reckonings';
+import { tables } from './tables';
 
 /** Every question about an open report that an interface asks, each a function of the report with its tables. */
 export const QUESTIONS = {
@@ -17,5 +18,6 @@ export const QUESTIONS = {
   ...pageFiles,
   ...data,
   ...numbers,
+  ...tables,
 };
 export type Questions = typeof QUESTIONS;

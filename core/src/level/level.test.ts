@@ -61,6 +61,7 @@ const CASES: readonly (readonly [code: string, found: Made, well: Made])[] = [
     { lines: shops(...Array.from({ length: 401 }, (_, i) => `2025-09-05,Shop ${i},Web,${i + 1},1`)) },
     { lines: shops(...Array.from({ length: 400 }, (_, i) => `2025-09-05,Shop ${i},Web,${i + 1},1`)) },
   ],
+  ['targets-unmatched', { plan: [...PLAN, '2025-09,N. North,90'] }, {}],
   ['keys-twice', { more: { tables: LOOKED_UP }, plan: [...PLAN, '2025-09,North,90'] }, { more: { tables: LOOKED_UP } }],
   ['keys-not-found', { more: { tables: LOOKED_UP }, plan: PLAN.slice(0, -1) }, { more: { tables: LOOKED_UP } }],
   ['double-rows', { lines: [...LINES, '2026-01-05,North,Web,7,1', '2026-01-05,North,Web,7,1'] }, {}],

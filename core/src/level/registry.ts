@@ -12,6 +12,7 @@ import { droppedLabels, rowsLeftOut, shareOfSome } from './checks/whole';
 import { ratesAdded } from './checks/ratesAdded';
 import { staleFinding } from './checks/staleFinding';
 import { textOrder } from './checks/textOrder';
+import { unmatchedTargets } from './checks/unmatchedTargets';
 import { zoomed } from './checks/zoomed';
 import type { LevelCheck } from './level';
 
@@ -26,6 +27,7 @@ export const LEVEL_CHECKS: readonly LevelCheck[] = [
   textOrder,
   percentOfNothing,
   doubleTargets,
+  unmatchedTargets,
   namesAlike,
   rowsTwice,
   keysTwice,

@@ -2,6 +2,7 @@ import { Problem } from '../problem';
 import { ASIDE } from '../table';
 import { isBlankRow, textOf, type Aside, type Cell, type Row, type RowChunk } from './cell';
 import { namesFrom } from './readRows';
+import { periodOf } from './wide';
 
 /** Rows of a file in which names stand in a row of their own, as in delimited text and spreadsheets. */
 export type GridChunk = Omit<RowChunk, 'names'>;
@@ -23,11 +24,13 @@ export async function* rowsUnderHeader(
     let from = 0;
     if (names === null) {
       const found = header === undefined ? findHeader(chunk.rows) : placeOf(header, chunk);
-      for (let r = 0; r < Math.max(0, found); r++) setAside(chunk, r, aside, ASIDE.title);
-      const below = chunk.rows.slice(found + 1);
-      const cells = chunk.rows[found] ?? [];
+      const upper = upperHeader(chunk.rows, found);
+      const lower = upper === null ? found : upper + 1;
+      for (let r = 0; r < Math.max(0, upper ?? found); r++) setAside(chunk, r, aside, ASIDE.title);
+      const below = chunk.rows.slice(lower + 1);
+      const cells = upper === null ? (chunk.rows[found] ?? []) : bothHeaders(chunk.rows[upper]!, chunk.rows[lower]!);
       names = namesFrom([...cells, ...Array.from({ length: Math.max(0, widthOf(below) - cells.length) }, () => '')]);
-      from = found + 1;
+      from = lower + 1;
     }
     yield wellFormed(chunk, from, names, aside);
   }
@@ -74,6 +77,57 @@ function findHeader(rows: readonly Row[]): number {
   const enough = typical < 3 ? 1 : Math.max(2, Math.ceil(typical / 2));
   const found = filled.findIndex((count, r) => count >= enough && !isDelimiterLine(rows[r]!));
   return Math.max(0, found);
+}
+
+const isWritten = (cell: Cell | undefined) => cell !== undefined && textOf(cell).trim() !== '';
+const written = (cell: Cell | undefined) => (cell === undefined ? '' : textOf(cell).trim());
+const isNumeric = (cell: Cell | undefined) => typeof cell === 'number' || /^[-+]?[\d.,\s]+%?$/.test(written(cell));
+
+/**
+ * The place of the upper of two rows that name the columns together, years over months or periods over measures; null where one row
+ * names them. Each name above stands for the columns to its right, up to the next one.
+ */
+function upperHeader(rows: readonly Row[], found: number): number | null {
+  if (found < 0) return null;
+  for (const at of [found - 1, found]) {
+    const [upper, lower, first] = [rows[at], rows[at + 1], rows[at + 2]];
+    if (!upper || !lower || !first) continue;
+    const spans = spansOf(upper, lower);
+    if (spans.length < 2) continue;
+    const isPeriod = (text: string) => periodOf(text) !== null;
+    const below = spans.flatMap(({ columns }) => columns.map((c) => written(lower[c])));
+    const names = spans.flatMap(({ name, columns }) => columns.map((c) => `${name} ${written(lower[c])}`));
+    const isNamed = spans.every(({ name, columns }) => isPeriod(name) && columns.length > 1) || below.every(isPeriod);
+    // The names below say too little by themselves: they are there several times, or months without a year.
+    const needsBoth = new Set(below).size < below.length || spans.every(({ name }) => /^\d{4}$/.test(name));
+    const isAboveNumbers = spans.some(({ columns }) => columns.some((c) => isNumeric(first[c])));
+    const isOfWords = below.every((text) => text !== '' && !/^[-+]?[\d.,]+$/.test(text));
+    if (isNamed && needsBoth && isAboveNumbers && isOfWords && new Set(names).size === names.length) return at;
+  }
+  return null;
+}
+
+/** Names of the upper row and the columns they stand over; columns that only one of the rows names are not among them. */
+function spansOf(upper: Row, lower: Row): { readonly name: string; readonly columns: number[] }[] {
+  const spans: { name: string; columns: number[] }[] = [];
+  for (let c = 0; c < lower.length; c++) {
+    if (isWritten(upper[c])) {
+      if (isWritten(lower[c])) spans.push({ name: written(upper[c]), columns: [c] });
+      else spans.push({ name: '', columns: [] });
+    } else if (isWritten(lower[c])) spans.at(-1)?.columns.push(c);
+  }
+  return spans.filter(({ name }) => name !== '');
+}
+
+/** The names that two rows give together. */
+function bothHeaders(upper: Row, lower: Row): string[] {
+  const spans = spansOf(upper, lower);
+  return Array.from({ length: Math.max(upper.length, lower.length) }, (_, c) => {
+    const span = spans.find(({ columns }) => columns.includes(c));
+    if (!span) return written(lower[c]) || written(upper[c]);
+    const below = written(lower[c]);
+    return /^\d{4}$/.test(span.name) && periodOf(below) ? `${below} ${span.name}` : `${span.name} ${below}`;
+  });
 }
 
 /** “sep=;”, by which a spreadsheet is told the delimiter. */

@@ -1,7 +1,7 @@
-import { MONTH_NAMES, NO_DAY, type Day, type Grain } from '../calendar';
+import { addMonths, MONTH_NAMES, NO_DAY, type Day, type Grain } from '../calendar';
 import { EXACT_LIMIT, power, type Decimals } from '../number';
 import { Problem } from '../problem';
-import { codesFor, lineOf, type Column, type NumberColumn, type RawTable, type Wide } from '../table';
+import { ASIDE, codesFor, lineOf, type Column, type NumberColumn, type RawTable, type Wide } from '../table';
 import { monthNamed } from './months';
 import { DATE_PATTERNS, patternsFor } from './readDate';
 import { namesFrom } from './readRows';
@@ -36,7 +36,8 @@ function periodIn(name: string): Named | null {
   return null;
 }
 
-function periodOf(text: string): Omit<Named, 'rest'> | null {
+/** The period that a text is the name of; null where it is none. */
+export function periodOf(text: string): Omit<Named, 'rest'> | null {
   const trimmed = text.trim();
   for (const i of patternsFor(trimmed)) {
     const { grain, strict, read, take } = DATE_PATTERNS[i]!;
@@ -139,8 +140,10 @@ export function madeLong(raw: RawTable, { name, value }: LongWish, file: string)
     ),
   ];
   const first = raw.columns.findIndex((one) => gone.has(one.name));
-  const before = raw.columns.slice(0, first).filter((one) => !gone.has(one.name));
-  const after = raw.columns.slice(first).filter((one) => !gone.has(one.name));
+  const sums = totalsAmong(raw, wide);
+  const stays = (one: Column) => !gone.has(one.name) && !sums.includes(one.name);
+  const before = raw.columns.slice(0, first).filter(stays);
+  const after = raw.columns.slice(first).filter(stays);
   const columns = [...before.map((one) => repeated(one, from)), ...made, ...after.map((one) => repeated(one, from))];
   const names = namesFrom(columns.map((one) => one.name));
   const lines = new Uint32Array(rows);
@@ -155,9 +158,62 @@ export function madeLong(raw: RawTable, { name, value }: LongWish, file: string)
     rows,
     columns: columns.map((one, i) => (one.name === names[i] ? one : { ...one, name: names[i]! })),
     lines,
+    leftOutCounts: [...raw.leftOutCounts, ...sums.map((sum) => ({ column: sum, reason: ASIDE.sum, count: raw.rows }))],
     wide: null,
   };
 }
+
+/** Sums may be rounded. */
+const ROUNDED = 0.51;
+
+/**
+ * Columns of numbers that are, in every row, the sum of columns named after periods: of all of one kind, or of those within the longer
+ * period that they are named after. As rows they would be repeated, and counted as often.
+ */
+function totalsAmong({ columns, rows }: RawTable, { values, grain }: Wide): string[] {
+  const byName = new Map(columns.map((column) => [column.name, column]));
+  const taken = new Set(values.flatMap((one) => one.columns));
+  const isSumOf = (of: NumberColumn, names: readonly string[]): boolean => {
+    const parts = names.flatMap((name) => {
+      const part = byName.get(name);
+      return part?.kind === 'number' ? [part] : [];
+    });
+    if (parts.length < 2 || rows === 0) return false;
+    const scale = power(of.decimals ?? 0);
+    let filled = 0;
+    for (let row = 0; row < rows; row++) {
+      const told = of.values[row]! / scale;
+      if (Number.isNaN(told)) continue;
+      filled++;
+      let sum = 0;
+      for (const part of parts) {
+        const value = part.values[row]!;
+        if (!Number.isNaN(value)) sum += value / power(part.decimals ?? 0);
+      }
+      // By the last digit that is written, once for each part that may have been rounded.
+      if (Math.abs(sum - told) > (ROUNDED * parts.length) / scale) return false;
+    }
+    return filled > 0 && of.values.some((value) => value !== 0 && !Number.isNaN(value));
+  };
+  return columns.flatMap((column) => {
+    if (column.kind !== 'number' || taken.has(column.name)) return [];
+    const period = periodIn(column.name);
+    const found = values.some(({ columns: names }) => {
+      const within =
+        period?.dated && LONGER[period.grain] > LONGER[grain]
+          ? names.filter((name) => {
+              const { at } = periodIn(name)!;
+              return at >= period.at && at < addMonths(period.at, LONGER[period.grain]);
+            })
+          : [];
+      return isSumOf(column, names) || isSumOf(column, within);
+    });
+    return found ? [column.name] : [];
+  });
+}
+
+/** Months of a period; of shorter ones none. */
+const LONGER: Readonly<Record<Grain, number>> = { day: 0, week: 0, month: 1, quarter: 3, year: 12 };
 
 function periodDays(name: string, grain: Grain, days: readonly Day[], when: Uint16Array): Column {
   const read = grain === 'month' ? 'yyyy-MM' : grain === 'quarter' ? 'yyyy-Qn' : 'yyyy';

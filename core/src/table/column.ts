@@ -72,6 +72,7 @@ export const ASIDE = {
   title: 'a title above the header',
   total: 'a totals row',
   note: 'a note below the table',
+  sum: 'a column that is the sum of others',
 } as const;
 
 /** Why a row is left out that is equal to one above it. */

@@ -11,6 +11,7 @@ export * from './difference';
 export * from './match';
 export * from './plots';
 export * from './farDays';
+export { proposeMerges, proposeNames, type Likeness, type NameProposal } from './likeness';
 export { asInFile, withHeaders } from './headers';
 export { codedField } from './coded';
 export { asWhole, fieldsNamedAlike, lookupOffers, type LookupOffer } from './lookups';

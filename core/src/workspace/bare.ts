@@ -1,5 +1,6 @@
 import type { SourceFile } from '../reading';
 import { firstBrief, reportFor, type KnownTable, type Report, type TableEntry } from '../report';
+import { suspectRows } from '../table';
 import { readTable, workspaceFor, type ReadingProgress } from './workspace';
 
 /** Reads a file of which no report says anything yet: columns that are named after days to come or gone by become rows. Throws a `Problem`. */
@@ -11,7 +12,10 @@ export async function readBare(
   const table = await readTable(entry, file, onProgress);
   const { wide } = table;
   if (!wide?.dated) return { entry, table };
-  const long: TableEntry = { ...entry, date: wide.name, long: { name: wide.name } };
+  // Of one kind of number nothing is said but by the table's name.
+  const value = wide.values.length === 1 && wide.values[0]!.name === 'value' ? { value: entry.id } : {};
+  const totals = suspectRows(table).totals.length > 0 ? { leaveOut: ['totals' as const] } : {};
+  const long: TableEntry = { ...entry, date: wide.name, ...totals, long: { name: wide.name, ...value } };
   return { entry: long, table: await readTable(long, file, onProgress) };
 }
 

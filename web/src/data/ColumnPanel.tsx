@@ -9,6 +9,7 @@ import { useAnswer } from '@/store/useAnswer';
 import { useReport } from '@/store/reportStore';
 import { INPUT } from '@/ui/Field';
 import { Button } from '@/ui/Button';
+import { NamesList } from './NamesList';
 import { MemberOrder } from './MemberOrder';
 import { DistributionPlot } from './DistributionPlot';
 import { columnIn, propose } from './proposals';
@@ -77,6 +78,11 @@ export function ColumnPanel({ tableId, column, profile, made }: Props) {
           </div>
         ))}
       </dl>
+      {column.type === 'text' && !made && (
+        <div className="mt-4">
+          <NamesList key={column.name} tableId={tableId} column={column.name} other={null} />
+        </div>
+      )}
       {shown && shown.distribution.bars.length > 0 && (
         <div className="mt-3">
           <h3 className="mb-1 text-xs text-quiet">

@@ -4,12 +4,14 @@ import { count, KINDS } from '@/ui/words';
 interface Props {
   readonly profile: FieldsProfile;
   readonly derived: ReadonlySet<string>;
+  /** The table a column is looked up in. */
+  readonly lookedUp: (name: string) => string | undefined;
   readonly chosen: string | null;
   readonly onChoose: (name: string) => void;
 }
 
 /** One line a column: how it was read, and how much of it. Arrow keys walk through them. */
-export function ColumnsTable({ profile, derived, chosen, onChoose }: Props) {
+export function ColumnsTable({ profile, derived, lookedUp, chosen, onChoose }: Props) {
   return (
     <table className="w-full border-t border-hairline bg-paper text-[13px]">
       <thead>
@@ -37,7 +39,7 @@ export function ColumnsTable({ profile, derived, chosen, onChoose }: Props) {
             key={column.name}
             column={column}
             isDate={column.name === profile.date}
-            isDerived={derived.has(column.name)}
+            made={derived.has(column.name) ? 'derived' : madeIn(lookedUp(column.name))}
             chosen={column.name === chosen}
             onChoose={() => onChoose(column.name)}
           />
@@ -47,20 +49,23 @@ export function ColumnsTable({ profile, derived, chosen, onChoose }: Props) {
   );
 }
 
+const madeIn = (table: string | undefined) => (table === undefined ? null : `from ${table}`);
+
 function Row({
   column,
   isDate,
-  isDerived,
+  made,
   chosen,
   onChoose,
 }: {
   column: ColumnProfile;
   isDate: boolean;
-  isDerived: boolean;
+  /** Where its values come from, where that is not the file. */
+  made: string | null;
   chosen: boolean;
   onChoose: () => void;
 }) {
-  const plain = column.type === 'text' || column.type === 'yesno' || isDerived;
+  const plain = column.type === 'text' || column.type === 'yesno' || made !== null;
   return (
     <tr
       onClick={onChoose}
@@ -76,7 +81,7 @@ function Row({
         >
           <span className="truncate">{column.name}</span>
           {isDate && <span className="shrink-0 text-xs font-normal text-quiet">places rows in time</span>}
-          {isDerived && <span className="shrink-0 text-xs font-normal text-quiet">derived</span>}
+          {made && <span className="shrink-0 text-xs font-normal text-quiet">{made}</span>}
         </button>
       </th>
       <td className="max-w-[240px] truncate px-2" title={column.convention}>

@@ -1,6 +1,7 @@
 'use client';
 
-import { counted } from '@bold-ruler/core/problem';
+import { counted, listed } from '@bold-ruler/core/problem';
+import { useOf } from '@bold-ruler/core/report';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { FieldsProfile } from '@bold-ruler/core/table';
@@ -16,17 +17,21 @@ import { ColumnsTable } from './ColumnsTable';
 import { DerivedEditor } from './DerivedEditor';
 import { Grid } from './Grid';
 import { HowRead } from './HowRead';
+import { LookupPanel } from './LookupPanel';
 import { LeftOutList } from './LeftOutList';
 import { MatchPanel } from './MatchPanel';
 import { ProposalPanel } from './ProposalPanel';
 import { RemoveTable } from './RemoveTable';
 import { propose } from './proposals';
+import { desk } from '@/store/desk';
+import { useTableAnswer } from './useTableAnswer';
 import { Settle } from './Settle';
 import { useAsOf } from './useAsOf';
+import { UseChoice } from './UseChoice';
 import { useProfile } from './useProfile';
 import { count } from '@/ui/words';
 
-type View = 'columns' | 'rows' | 'left out' | 'match';
+type View = 'columns' | 'rows' | 'left out' | 'lookups' | 'match';
 
 /** The first step: what was read, what was left out, in what order it stands, and how time is counted. */
 export function DataStep() {
@@ -138,16 +143,31 @@ function TableView({ tableId, profile }: { tableId: string; profile: FieldsProfi
   const [deriving, setDeriving] = useState(false);
   const entry = report.tables.find(({ id }) => id === tableId)!;
   const derived = new Set((entry.derived ?? []).map(({ name }) => name));
+  const lookedUp = (name: string) => lookups?.joined.find(({ brings }) => brings.includes(name))?.to;
+  const { value: lookups } = useTableAnswer([tableId], (now) => desk().lookups(now, tableId));
   const measured = report.measures[0]?.table ?? report.tables[0]!.id;
   // Targets reach beyond the day up to which actuals are complete.
   const asOf = useAsOf(report.measures.some(({ table }) => table === tableId) ? tableId : measured);
-  const isTarget = measured !== tableId && !report.measures.some(({ table }) => table === tableId);
+  const isTarget = useOf(report, tableId) === 'targets' && measured !== tableId;
   const leftOut = profile.leftOutCounts.reduce((sum, one) => sum + one.count, 0);
   const shown = profile.columns.find(({ name }) => name === column) ?? profile.columns[0];
   const views: [View, string][] = [
     ['columns', counted(profile.columns.length, 'column')],
     ['rows', counted(profile.rows, 'row')],
     ['left out', leftOut === 0 ? 'nothing left out' : `${count.format(leftOut)} left out`],
+    ...(report.tables.length > 1 || entry.joins
+      ? ([
+          [
+            'lookups',
+            entry.joins
+              ? `looks up in ${listed(
+                  entry.joins.map(({ to }) => to),
+                  'and',
+                )}`
+              : 'looks nothing up',
+          ],
+        ] as [View, string][])
+      : []),
     ...(isTarget ? ([['match', `against ${measured}`]] as [View, string][]) : []),
   ];
   return (
@@ -155,15 +175,16 @@ function TableView({ tableId, profile }: { tableId: string; profile: FieldsProfi
       <div className="flex items-start gap-3">
         <div className="min-w-0 grow">
           <h1 className="truncate text-xl font-semibold">{tableId}</h1>
-          <p className="mt-0.5 text-quiet">{understanding(profile)}</p>
         </div>
+        {report.tables.length > 1 && <UseChoice key={tableId} tableId={tableId} />}
         {report.figures.length > 0 && measured === tableId && <ToFigure first={report.figures.length === 1} />}
         <HowRead key={JSON.stringify(entry)} entry={entry} />
         <NewerFile tableId={tableId} />
         <RemoveTable tableId={tableId} />
       </div>
+      <p className="mt-0.5 text-quiet">{understanding(profile)}</p>
       <ProposalPanel tableId={tableId} />
-      <Settle tableId={tableId} profile={profile} />
+      <Settle tableId={tableId} profile={profile} offers={lookups?.offers ?? []} />
       {view !== 'rows' && <CalendarRuler tableId={tableId} asOf={asOf} />}
       <div role="tablist" aria-label={`Views of ${tableId}`} className="mt-4 mb-3 flex gap-5 border-b border-hairline">
         {views.map(([id, words]) => (
@@ -185,6 +206,7 @@ function TableView({ tableId, profile }: { tableId: string; profile: FieldsProfi
             <ColumnsTable
               profile={profile}
               derived={derived}
+              lookedUp={lookedUp}
               chosen={deriving ? null : (shown?.name ?? null)}
               onChoose={(name) => {
                 setColumn(name);
@@ -208,13 +230,19 @@ function TableView({ tableId, profile }: { tableId: string; profile: FieldsProfi
             />
           ) : (
             shown && (
-              <ColumnPanel tableId={tableId} column={shown} profile={profile} made={entry.long?.name === shown.name} />
+              <ColumnPanel
+                tableId={tableId}
+                column={shown}
+                profile={profile}
+                made={entry.long?.name === shown.name || lookedUp(shown.name) !== undefined}
+              />
             )
           )}
         </div>
       )}
       {view === 'rows' && <Grid tableId={tableId} total={profile.rows} />}
       {view === 'left out' && <LeftOutList tableId={tableId} profile={profile} />}
+      {view === 'lookups' && <LookupPanel tableId={tableId} columns={profile.columns.map(({ name }) => name)} />}
       {view === 'match' && (
         <MatchPanel
           of={measured}

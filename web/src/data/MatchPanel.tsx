@@ -6,6 +6,9 @@ import { edit } from '@/store/edit';
 import { useShallow } from 'zustand/react/shallow';
 import { useReport } from '@/store/reportStore';
 import { useAnswer } from '@/store/useAnswer';
+import { Button } from '@/ui/Button';
+import { NamesList } from './NamesList';
+import { useTableAnswer } from './useTableAnswer';
 import { INPUT } from '@/ui/Field';
 import { amount, count, plural } from '@/ui/words';
 
@@ -23,6 +26,7 @@ export function MatchPanel({ of, targets, fields }: { of: string; targets: strin
   const { value: found, problem } = useAnswer([of, targets, key, tablesVersion], (now) =>
     desk().match(now, of, targets, match),
   );
+  const { value: alike } = useTableAnswer([of, targets], (now) => desk().fieldsAlike(now, of, targets));
   if (problem) return <p role="alert">{problem.message}</p>;
   if (!found) return <p role="status">Looking …</p>;
   const { time, duplicates, sums, addedUp } = found;
@@ -80,6 +84,11 @@ export function MatchPanel({ of, targets, fields }: { of: string; targets: strin
               {other === null ? (
                 <td colSpan={3} className="px-2 text-quiet">
                   its targets are for all members of {field} together
+                  {alike?.[field] !== undefined && benchmarks.length > 0 && (
+                    <Button small className="ml-3" onClick={() => rematch(field, alike[field]!)}>
+                      Match it with {alike[field]}
+                    </Button>
+                  )}
                 </td>
               ) : (
                 <>
@@ -92,6 +101,16 @@ export function MatchPanel({ of, targets, fields }: { of: string; targets: strin
           ))}
         </tbody>
       </table>
+      {found.fields
+        .filter(({ other, onlyThere, both }) => other !== null && onlyThere.length > 0 && both + onlyThere.length > 1)
+        .map(({ field, other }) => (
+          <div key={field} className="mt-5">
+            <h2 className="mb-1 font-semibold">
+              Names of {other} that {of} does not have
+            </h2>
+            <NamesList tableId={targets} column={other!} other={{ table: of, column: field }} />
+          </div>
+        ))}
       <ul className="mt-4 space-y-1.5 text-[13px]">
         {addedUp.length > 0 && (
           <li>

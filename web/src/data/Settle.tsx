@@ -2,7 +2,9 @@
 
 import type { ReactNode } from 'react';
 import type { FieldsProfile } from '@bold-ruler/core/table';
+import type { Lookups } from '@bold-ruler/core/desk';
 import { Button } from '@/ui/Button';
+import { lookUp, offerText } from './LookupPanel';
 import { columnIn, LEAVE_REPEATS_OUT, propose, setRepeats } from './proposals';
 import { amount, plural } from '@/ui/words';
 import { likelyMeasure, type Accepted } from '@bold-ruler/core/report';
@@ -29,13 +31,20 @@ function amountOf(sums: Readonly<Record<string, number>>): string {
   return of === undefined ? '' : `, with ${amount.format(sums[of]!)} in ${of}`;
 }
 
+interface Props {
+  readonly tableId: string;
+  readonly profile: FieldsProfile;
+  /** Lookups that fit. */
+  readonly offers: Lookups['offers'];
+}
+
 /** What is unclear about a table, each with what can be done about it. */
-export function Settle({ tableId, profile }: { tableId: string; profile: FieldsProfile }) {
+export function Settle({ tableId, profile, offers }: Props) {
   const { doubts, totalsRows, noteRows, wide, told = [], farDays: far } = profile;
   const isMeant = useReport((state) => state.report!.accepted?.some(isOfRows(tableId)) ?? false);
   const duplicates = isMeant ? undefined : profile.duplicates;
   const isSettled =
-    [doubts, totalsRows, noteRows, told].every(({ length }) => length === 0) && !wide && !far && !duplicates;
+    [doubts, totalsRows, noteRows, told, offers].every(({ length }) => length === 0) && !wide && !far && !duplicates;
   if (isSettled) return null;
   const leaveOut = (what: 'totals' | 'notes') =>
     propose(tableId, `leave out rows that are ${what}`, (entry) => {
@@ -154,6 +163,18 @@ export function Settle({ tableId, profile }: { tableId: string; profile: FieldsP
             {duplicates.count === 1 ? 'it counts' : 'they count'} twice.
           </Item>
         )}
+        {offers.map((offer) => (
+          <Item
+            key={offer.to}
+            actions={
+              <Button small onClick={() => void lookUp(tableId, offer)}>
+                Look {offer.brings.length === 1 ? 'it' : 'them'} up
+              </Button>
+            }
+          >
+            {offerText(tableId, offer)}
+          </Item>
+        ))}
         {wide && (
           <Item
             actions={
