@@ -27,6 +27,7 @@ const layers = [
   'handover',
   'print',
   'office',
+  'comparison',
   'workspace',
   'desk',
 ];

@@ -1,9 +1,10 @@
-import { createReadStream, existsSync, readFileSync, realpathSync, statSync } from 'node:fs';
+import { createReadStream, existsSync, readdirSync, readFileSync, realpathSync, statSync } from 'node:fs';
 import { open } from 'node:fs/promises';
-import { basename, dirname, extname, relative, resolve, isAbsolute, sep } from 'node:path';
+import { basename, dirname, extname, join, relative, resolve, isAbsolute, sep } from 'node:path';
 import { Problem } from '@bold-ruler/core/problem';
 import {
   isBundle,
+  isPattern,
   readBundle,
   readReport,
   reportFor,
@@ -51,11 +52,13 @@ function placeOf(report: string, file: string, allowed: readonly string[]): stri
   const folder = isStream(report) ? '.' : dirname(report);
   const at = resolve(folder, file);
   // What is not there is told as such.
-  if (!existsSync(at)) return at;
-  const isBelow = (top: string) => {
-    const way = relative(realpathSync(top), realpathSync(at));
-    return way !== '..' && !way.startsWith(`..${sep}`) && !isAbsolute(way);
-  };
+  const meant = isPattern(at) ? [dirname(at), ...filesIn(at)] : [at];
+  if (!existsSync(meant[0]!)) return at;
+  const isBelow = (top: string) =>
+    meant.every((one) => {
+      const way = relative(realpathSync(top), realpathSync(one));
+      return way !== '..' && !way.startsWith(`..${sep}`) && !isAbsolute(way);
+    });
   if (!isBelow(folder) && !allowed.some((top) => existsSync(top) && isBelow(top)))
     throw new Problem(
       'outside',
@@ -64,6 +67,48 @@ function placeOf(report: string, file: string, allowed: readonly string[]): stri
       `if you trust the report, add --allow ${dirname(at)}`,
     );
   return at;
+}
+
+/** The files that fit a pattern such as `sales/*.csv`, by name; their folder is named whole. */
+function filesIn(pattern: string): string[] {
+  const folder = dirname(pattern);
+  const named = basename(pattern).split('*').map(escaped).join('.*');
+  const fits = new RegExp(`^${named}$`);
+  const found = existsSync(folder) && statSync(folder).isDirectory() ? readdirSync(folder) : [];
+  return found
+    .filter((name) => fits.test(name) && !name.startsWith('.'))
+    .sort()
+    .map((name) => join(folder, name));
+}
+
+/** The same. Throws a `Problem` where there are none. */
+export function filesLike(pattern: string): string[] {
+  const files = filesIn(pattern);
+  if (files.length === 0)
+    throw new Problem(
+      'no-such-file',
+      'no file fits this name',
+      { in: pattern },
+      'check the path; a * stands for any letters of a file’s name',
+    );
+  return files;
+}
+
+const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
+
+/** What a table file may be called. */
+const TABLE_FILE = /\.(?:csv|tsv|txt|json|ndjson|jsonl|xlsx|xlsm|parquet)$/i;
+
+/** The file of that path, or the files that a pattern or a folder stands for. */
+function tableFilesAt(path: string): SourceFile | SourceFile[] {
+  if (isPattern(path)) return filesLike(path).map(tableFileAt);
+  if (path === STANDARD || !existsSync(path) || !statSync(path).isDirectory()) return tableFileAt(path);
+  const files = readdirSync(path)
+    .filter((name) => TABLE_FILE.test(name) && !name.startsWith('.'))
+    .sort();
+  if (files.length === 0)
+    throw new Problem('not-a-file', 'there is no table file in this folder', { in: path }, 'name the file itself');
+  return files.map((name) => tableFileAt(join(path, name)));
 }
 
 function tableFileAt(path: string): SourceFile {
@@ -106,22 +151,47 @@ export async function readTablesIn(path: string): Promise<{ readonly sheet?: str
   return tables;
 }
 
-/** A report file with all its tables. `settings` are `path=value` words that change the report before it is used. */
+/**
+ * A report file with all its tables. `settings` are `path=value` words that change the report before it is used.
+ * @param instead other files for tables, as NAME=FILE
+ */
 export async function openReport(
   path: string,
   settings: readonly string[],
   allowed: readonly string[] = [],
+  instead: readonly string[] = [],
 ): Promise<OpenReport> {
   mustBeFile(path, 'report file');
+  const files = new Map(instead.map(namedFile).map(({ id, path: file }) => [id, file]));
   const bytes = bytesOf(path);
   if (isBundle(path) || (bytes[0] === 0x50 && bytes[1] === 0x4b)) {
-    const { report: packed, files } = readBundle(bytes, nameOf(path));
+    const { report: packed, files: inside } = readBundle(bytes, nameOf(path));
     const report = applySettings(packed, settings, nameOf(path));
-    return openReportWith(report, ({ source: { file } }) => fileOf(file, files.get(file)!));
+    refuseUnknown(report, files);
+    return openReportWith(report, ({ id, source: { file } }) => {
+      const other = files.get(id);
+      return other === undefined ? fileOf(file, inside.get(file)!) : tableFilesAt(other);
+    });
   }
   const text = new TextDecoder().decode(bytes);
   const report = applySettings(readReport(text, nameOf(path)), settings, nameOf(path));
-  return openReportWith(report, ({ source }) => tableFileAt(placeOf(path, source.file, allowed)));
+  refuseUnknown(report, files);
+  return openReportWith(report, ({ id, source }) => {
+    const instead = files.get(id);
+    return tableFilesAt(instead ?? placeOf(path, source.file, allowed));
+  });
+}
+
+/** Throws a `Problem` for a file of a table that the report does not have. */
+function refuseUnknown({ tables }: Report, files: ReadonlyMap<string, string>): void {
+  for (const id of files.keys())
+    if (!tables.some((entry) => entry.id === id))
+      throw new Problem(
+        'unknown-table',
+        `the report has no table “${id}”`,
+        { in: '--table' },
+        `its tables are ${tables.map((entry) => entry.id).join(', ')}`,
+      );
 }
 
 /** A report file with the files of its tables as one. */
@@ -131,6 +201,7 @@ export function bundleOf(path: string, allowed: readonly string[] = []): Uint8Ar
   const files = new Map<string, Uint8Array>();
   for (const { source } of report.tables) {
     const at = placeOf(path, source.file, allowed);
+    if (isPattern(source.file)) throw severalFiles(source.file);
     mustBeFile(at, 'table file');
     files.set(source.file, readFileSync(at));
   }
@@ -157,13 +228,21 @@ export async function openData(
         { in: '--table' },
         'give each a name of its own, as NAME=FILE',
       );
-    const one = await readBare({ id, source: { file: path } }, tableFileAt(path));
+    const one = await readBare({ id, source: { file: path } }, tableFilesAt(path));
     tables.set(id, one.table);
     known.push(one);
   }
   const report: Report = applySettings(reportFor(files[0]!.id, known), settings, '--set');
   return workspaceFor(report, tables);
 }
+
+const severalFiles = (pattern: string) =>
+  new Problem(
+    'several-files',
+    `a table of it is read from all files that fit ${pattern}`,
+    undefined,
+    'hand over its folder as it is, or open it in the application, which keeps the rows as one file',
+  );
 
 function namedFile(word: string): { id: string; path: string } {
   const at = word.indexOf('=');

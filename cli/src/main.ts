@@ -2,6 +2,7 @@ import { Command, CommanderError } from 'commander';
 import { isProblem } from '@bold-ruler/core/problem';
 import type { bundle } from './commands/bundle';
 import type { check } from './commands/check';
+import type { compare } from './commands/compare';
 import type { draw } from './commands/draw';
 import type { fields } from './commands/fields';
 import type { numbers } from './commands/numbers';
@@ -73,6 +74,17 @@ function program(): Command {
     .option('--json', 'as JSON')
     .option(...ALLOW)
     .action(async (...words: Parameters<typeof check>) => (await import('./commands/check')).check(...words));
+
+  command
+    .command('compare')
+    .description('every figure of two reports, or of one over newer files, side by side, the most changed first')
+    .argument('<old>', 'a report file')
+    .argument('[new]', 'another one; left out where --table gives newer files')
+    .option('--table <name=file>', 'the newer file of a table', collect, [])
+    .option('--set <path=value>', 'a setting of both reports', collect, [])
+    .option('--json', 'as JSON')
+    .option(...ALLOW)
+    .action(async (...words: Parameters<typeof compare>) => (await import('./commands/compare')).compare(...words));
 
   command
     .command('page')

@@ -5,7 +5,8 @@ import { PAPERS, type Paper } from '@bold-ruler/core/print';
 import { Problem } from '@bold-ruler/core/problem';
 import { isBundle } from '@bold-ruler/core/report';
 import { PAGE_ENDINGS } from './endings';
-import { openReport } from './files';
+import { isPattern } from '@bold-ruler/core/report';
+import { filesLike, openReport } from './files';
 import { embeddedFonts, fontFiles } from './fonts';
 import { tell } from './say';
 import { STANDARD, writeWhole } from './write';
@@ -73,5 +74,8 @@ export async function writePageFile(
   writeWhole(out, content);
   for (const what of told) tell(`${out}: ${what}`);
   if (isBundle(reportFile)) return [];
-  return workspace.report.tables.map((table) => resolve(dirname(reportFile), table.source.file));
+  return workspace.report.tables.flatMap((table) => {
+    const at = resolve(dirname(reportFile), table.source.file);
+    return isPattern(at) ? filesLike(at) : [at];
+  });
 }

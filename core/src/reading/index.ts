@@ -9,4 +9,5 @@ export { DATE_PATTERNS } from './readDate';
 export { STYLE_READ } from './readNumber';
 export { retype } from './retype';
 export { decide } from './evidence';
+export { shaped } from './shape';
 export type { LongWish } from './wide';

@@ -1,6 +1,7 @@
 import {
   ASIDE,
   cellText,
+  columnAt,
   duplicateRows,
   keyOf,
   LEFT_OUT_KEPT,
@@ -16,7 +17,7 @@ import {
 import { decide } from './evidence';
 import { evidenceOf } from './readRows';
 import { retype } from './retype';
-import { madeLong, repeated, wideIn, type LongWish } from './wide';
+import { madeLong, wideIn, type LongWish } from './wide';
 
 /** What a report says of how rows are made of a file. */
 export interface FileShape {
@@ -80,7 +81,7 @@ function without(raw: RawTable, reasons: ReadonlyMap<number, string>, wishes: re
   const header = raw.columns.map(({ name }) => name);
   const doubts = [...raw.doubts];
   const columns = raw.columns.map((column) => {
-    const left = repeated(column, kept);
+    const left = columnAt(column, kept);
     if (left.kind !== 'text' || wishes.some(({ name, type }) => name === left.name && type !== undefined)) return left;
     const reading = decide(evidenceOf(left), { name: left.name, header });
     if (reading.kind === 'text') return left;

@@ -1,7 +1,7 @@
-import { addMonths, MONTH_NAMES, NO_DAY, type Day, type Grain } from '../calendar';
+import { addMonths, MONTH_NAMES, type Day, type Grain } from '../calendar';
 import { EXACT_LIMIT, power, type Decimals } from '../number';
 import { Problem } from '../problem';
-import { ASIDE, codesFor, lineOf, type Column, type NumberColumn, type RawTable, type Wide } from '../table';
+import { ASIDE, columnAt, lineOf, type Column, type NumberColumn, type RawTable, type Wide } from '../table';
 import { monthNamed } from './months';
 import { DATE_PATTERNS, patternsFor } from './readDate';
 import { namesFrom } from './readRows';
@@ -144,7 +144,7 @@ export function madeLong(raw: RawTable, { name, value }: LongWish, file: string)
   const stays = (one: Column) => !gone.has(one.name) && !sums.includes(one.name);
   const before = raw.columns.slice(0, first).filter(stays);
   const after = raw.columns.slice(first).filter(stays);
-  const columns = [...before.map((one) => repeated(one, from)), ...made, ...after.map((one) => repeated(one, from))];
+  const columns = [...before.map((one) => columnAt(one, from)), ...made, ...after.map((one) => columnAt(one, from))];
   const names = namesFrom(columns.map((one) => one.name));
   const lines = new Uint32Array(rows);
   let line = 0;
@@ -277,48 +277,4 @@ function valuesOf(
     convention: known[0]?.convention ?? '',
     ...(unit === undefined ? {} : { unit }),
   };
-}
-
-/** A column with its value at each of some rows. */
-export function repeated(column: Column, rows: Uint32Array): Column {
-  let blank = 0;
-  switch (column.kind) {
-    case 'number': {
-      const values = Float64Array.from(rows, (row) => column.values[row]!);
-      for (const value of values) if (Number.isNaN(value)) blank++;
-      return { ...column, values, blank };
-    }
-    case 'date': {
-      const days = Int32Array.from(rows, (row) => column.days[row]!);
-      for (const day of days) if (day === NO_DAY) blank++;
-      const written = column.written && Int32Array.from(rows, (row) => column.written![row]!);
-      return { ...column, days, blank, ...(written ? { written } : {}) };
-    }
-    case 'yesno': {
-      const codes = Uint8Array.from(rows, (row) => column.codes[row]!);
-      for (const code of codes) if (code === 0) blank++;
-      return { ...column, codes, blank };
-    }
-    case 'text':
-      return textOfRows(column, rows);
-  }
-}
-
-/** Members that no row has any more are let go. */
-function textOfRows(column: Extract<Column, { kind: 'text' }>, rows: Uint32Array): Column {
-  const used = new Uint8Array(column.members.length);
-  for (const row of rows) used[column.codes[row]!] = 1;
-  used[0] = 1;
-  const codeOf = new Uint32Array(column.members.length);
-  const members: string[] = [];
-  column.members.forEach((member, code) => {
-    if (used[code]) codeOf[code] = members.push(member) - 1;
-  });
-  const codes = codesFor(members.length, rows.length);
-  let blank = 0;
-  for (let i = 0; i < rows.length; i++) {
-    codes[i] = codeOf[column.codes[rows[i]!]!]!;
-    if (codes[i] === 0) blank++;
-  }
-  return { ...column, members, codes, blank };
 }

@@ -1,7 +1,7 @@
 import { parse, printParseErrorCode, type ParseError } from 'jsonc-parser';
 import { ValidationError } from 'yup';
 import { Problem } from '../problem';
-import { REPORT_VERSION, type Report } from './report';
+import { REPORT_VERSION, type Report, type TableEntry } from './report';
 import { reportSchema } from './schema';
 import { inFileOrder } from './write';
 
@@ -102,12 +102,25 @@ export function checkReport(value: unknown, file = 'report'): Report {
       stripUnknown: false,
     }) as unknown as Report;
     refuseCircles(report, file);
-    return inFileOrder(report);
+    return inFileOrder(withPatterns(report));
   } catch (error) {
     if (!(error instanceof ValidationError)) throw error;
     const message = error.message.replace(/^this /, 'the report ').replace(/, but the final value was: [^]*$/, '');
     throw new Problem('wrong-report', message, { in: file }, 'see docs/formats.md for what may stand there');
   }
+}
+
+/** Files that are named together are one file whose name is a pattern, wherever a report is at work. */
+function withPatterns(report: Report): Report {
+  const named = ({ source }: TableEntry): string | undefined => (source as { readonly files?: string }).files;
+  if (!report.tables.some((entry) => named(entry) !== undefined)) return report;
+  const tables = report.tables.map((entry): TableEntry => {
+    const pattern = named(entry);
+    if (pattern === undefined) return entry;
+    const { files: _, ...source } = entry.source as TableEntry['source'] & { readonly files: string };
+    return { ...entry, source: { ...source, file: pattern } };
+  });
+  return { ...report, tables };
 }
 
 /** A report is at most this many objects deep. */

@@ -29,7 +29,7 @@ export interface ColumnEntry {
 
 export interface TableEntry {
   readonly id: string;
-  /** The file's path is relative to the report file. */
+  /** The file's path is relative to the report file. With a `*` it is a pattern: all files that fit it are one table. */
   readonly source: {
     readonly file: string;
     /** A sheet of a workbook, or the key of an array in a JSON object. */

@@ -90,7 +90,23 @@ const join = object({ columns: columnNames(), to: name(), on: columnNames(), sin
 const table = object({
   id: name(),
   source: object({
-    file: text(1000),
+    file: yup
+      .string()
+      .max(1000)
+      .when('files', {
+        is: undefined,
+        then: (file) => file.required('${path} is missing'),
+        otherwise: (file) =>
+          file.test('one', '${path} stands beside “files”: one of them says it', (value) => value === undefined),
+      }),
+    files: yup
+      .string()
+      .max(1000)
+      .test(
+        'pattern',
+        '${path} must name several files, such as sales/*.csv',
+        (value) => value === undefined || value.includes('*'),
+      ),
     sheet: yup.string().max(500),
     header: number().integer().min(0).max(10_000_000),
     delimiter: yup.string().length(1, '${path} must be one character'),

@@ -1,7 +1,7 @@
 // What the names of columns and tables say of what they hold.
 
 /** What is aimed at. */
-export const TARGET = /\b(?:targets?|plan|plans|planned|budgets?|budgeted|goals?|quotas?|forecasts?)\b/i;
+const TARGET = /\b(?:targets?|plan|plans|planned|budgets?|budgeted|goals?|quotas?|forecasts?)\b/i;
 
 /** Amounts of money that are sold for. */
 export const MONEY = /\b(?:net|gross|sales|revenue|turnover|amount|umsatz|betrag|value|income)\b/i;

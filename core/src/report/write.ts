@@ -1,8 +1,13 @@
+import { isPattern } from './pattern';
 import type { Report } from './report';
 
 /** The text of a report's file: keys in a fixed order, two spaces, a line end at the end. */
 export function writeReport(report: Report): string {
-  return `${JSON.stringify(inFileOrder(report), null, 2)}\n`;
+  const tables = report.tables.map(({ source, ...entry }) => {
+    const { file, ...more } = source;
+    return { ...entry, source: isPattern(file) ? { files: file, ...more } : source };
+  });
+  return `${JSON.stringify(inFileOrder({ ...report, tables }), null, 2)}\n`;
 }
 
 const KEY_ORDER = [
@@ -22,6 +27,7 @@ const KEY_ORDER = [
   'kind',
   'source',
   'file',
+  'files',
   'sheet',
   'header',
   'delimiter',
@@ -44,8 +50,6 @@ const KEY_ORDER = [
   'orderBy',
   'leaveOut',
   'joins',
-  'to',
-  'since',
   'same',
   'repeats',
   'keep',
@@ -79,6 +83,7 @@ const KEY_ORDER = [
   'range',
   'from',
   'to',
+  'since',
   'align',
   'activeDays',
   'statistic',

@@ -12,6 +12,8 @@ export * from './match';
 export * from './plots';
 export * from './farDays';
 export { proposeMerges, proposeNames, type Likeness, type NameProposal } from './likeness';
+export { columnAt } from './rowsAt';
+export { appendRows, overlapOf, withRowsAdded, type AddedRows, type Overlap } from './append';
 export { asInFile, withHeaders } from './headers';
 export { codedField } from './coded';
 export { asWhole, fieldsNamedAlike, lookupOffers, type LookupOffer } from './lookups';

@@ -6,7 +6,7 @@ import { readTable, workspaceFor, type ReadingProgress } from './workspace';
 /** Reads a file of which no report says anything yet: columns that are named after days to come or gone by become rows. Throws a `Problem`. */
 export async function readBare(
   entry: TableEntry,
-  file: SourceFile,
+  file: SourceFile | readonly SourceFile[],
   onProgress?: (progress: ReadingProgress) => void,
 ): Promise<KnownTable> {
   const table = await readTable(entry, file, onProgress);

@@ -3,8 +3,19 @@ import { didYouMean, Problem } from '../problem';
 import { openedSource, type Workspace } from '../query';
 import { columnarSource, withDerived, withLookups } from '../source';
 import { vocabularyOf, type Report, type TableEntry } from '../report';
-import { readFile, type SourceFile } from '../reading';
-import { asInFile, makeTable, withHeaders, withOrders, withPeriods, withSame, type Table } from '../table';
+import { readFile, shaped, type FileWish, type SourceFile } from '../reading';
+import {
+  appendRows,
+  asInFile,
+  makeTable,
+  withHeaders,
+  withOrders,
+  withPeriods,
+  withSame,
+  type ColumnWish,
+  type RawTable,
+  type Table,
+} from '../table';
 
 /** A report with its tables, ready to answer. */
 export interface OpenReport extends Workspace {
@@ -106,9 +117,12 @@ export function workspaceFor(report: Report, read: ReadonlyMap<string, Table>): 
 
 /**
  * Opens a report whose tables are files.
- * @param fileOf the file of a table; throws a `Problem` where it is not there
+ * @param fileOf the file of a table, or the files that are one table; throws a `Problem` where it is not there
  */
-export async function openReportWith(report: Report, fileOf: (entry: TableEntry) => SourceFile): Promise<OpenReport> {
+export async function openReportWith(
+  report: Report,
+  fileOf: (entry: TableEntry) => SourceFile | readonly SourceFile[],
+): Promise<OpenReport> {
   const tables = new Map<string, Table>();
   for (const entry of report.tables) tables.set(entry.id, await readTable(entry, fileOf(entry)));
   return workspaceFor(report, tables);
@@ -124,11 +138,46 @@ export interface ReadingProgress {
 /** Reads a file of any kind into the typed table a report's entry describes, its columns called as in the file. Throws a `Problem`. */
 export async function readTable(
   entry: TableEntry,
-  file: SourceFile,
+  file: SourceFile | readonly SourceFile[],
   onProgress: (progress: ReadingProgress) => void = () => {},
 ): Promise<Table> {
   const { file: _, ...source } = entry.source;
   const inFile = asInFile(entry);
-  const raw = await readFile(file, { ...inFile, ...source }, (rows, share = 0) => onProgress({ rows, share }));
-  return makeTable(raw, inFile);
+  const wish: FileWish = { ...inFile, ...source };
+  if (!Array.isArray(file)) {
+    const raw = await readFile(file as SourceFile, wish, (rows, share = 0) => onProgress({ rows, share }));
+    return makeTable(raw, inFile);
+  }
+  return makeTable(await readTogether(file as readonly SourceFile[], wish, onProgress), inFile);
+}
+
+/** Reads files of one layout into one table: as the first is read, the others are. */
+async function readTogether(
+  files: readonly SourceFile[],
+  wish: FileWish,
+  onProgress: (progress: ReadingProgress) => void,
+): Promise<RawTable> {
+  const { repeats, ...each } = wish;
+  let whole: RawTable | null = null;
+  for (const [i, file] of files.entries()) {
+    const known: readonly ColumnWish[] = [
+      ...(each.columns ?? []),
+      ...(whole ? wishesOf(whole, each.columns ?? []) : []),
+    ];
+    const before = whole?.rows ?? 0;
+    const raw = await readFile(file, { ...each, columns: known }, (rows, share = 0) =>
+      onProgress({ rows: before + rows, share: (i + share) / files.length }),
+    );
+    whole = whole ? appendRows(whole, raw, [files[0]!.name, file.name]) : raw;
+  }
+  // A row may have come in two files.
+  return repeats ? shaped(whole!, { columns: each.columns ?? [], repeats }, files[0]!.name) : whole!;
+}
+
+/** The kinds of columns that were read, but of those that hold nothing or of which something is said. */
+function wishesOf({ columns, rows }: RawTable, said: readonly ColumnWish[]): ColumnWish[] {
+  return columns.flatMap((column) => {
+    if (column.blank === rows || said.some(({ name }) => name === column.name)) return [];
+    return [{ name: column.name, type: column.kind, ...(column.kind === 'date' ? { read: column.read } : {}) }];
+  });
 }
