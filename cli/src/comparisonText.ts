@@ -1,4 +1,4 @@
-import { isFigureChanged, type Comparison, type FigureChange, type RowChange } from '@bold-ruler/core/comparison';
+import { isFigureChanged, type ReportComparison, type FigureChange, type RowChange } from '@bold-ruler/core/comparison';
 import { counted } from '@bold-ruler/core/problem';
 
 const amount = new Intl.NumberFormat('en', { maximumFractionDigits: 2 });
@@ -19,7 +19,7 @@ function way({ before, restated, after }: Numbers): string {
 }
 
 /** What differs, for people. */
-export function comparisonText({ asOf, figures, restated, gone, come }: Comparison): string {
+export function comparisonText({ asOf, figures, restated, gone, come }: ReportComparison): string {
   const lines: string[] = [];
   if (asOf[0] !== null || asOf[1] !== null) lines.push(`Complete up to ${asOf[0] ?? '–'}, then ${asOf[1] ?? '–'}.`);
   const changed = figures.filter(isFigureChanged);

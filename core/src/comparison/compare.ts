@@ -45,7 +45,7 @@ export interface RestatedMonth {
 }
 
 /** Everything that differs between two reports, or one report over other rows. */
-export interface Comparison {
+export interface ReportComparison {
   /** The day up to which the first measure's rows are complete, before and after; null without dates. */
   readonly asOf: readonly [before: string | null, after: string | null];
   /** Figures of both, the most changed first; those in which nothing changes are last. */
@@ -163,7 +163,7 @@ async function restatedMonths(was: Workspace, is: Workspace, { name }: Measure):
  * Compares every figure of two reports, or of one report over two sets of rows, by the figures' ids. What the newer rows tell of days
  * that the older ones knew is told apart from what has come since.
  */
-export async function compareReports(was: Workspace, is: Workspace): Promise<Comparison> {
+export async function compareReports(was: Workspace, is: Workspace): Promise<ReportComparison> {
   const then = new Map(was.report.figures.map((figure) => [figure.id, figure]));
   const now = new Set(is.report.figures.map(({ id }) => id));
   const figures = await Promise.all(

@@ -17,13 +17,13 @@ export function wholeBundle(
     if (files.has(entry.source.file) || !table) return entry;
     const file = `${entry.id}.csv`;
     all.set(file, new TextEncoder().encode(tableCsv(table)));
-    return asRead(entry, table, file);
+    return entryOfRows(entry, table, file);
   });
   return writeBundle({ ...report, tables: entries }, all);
 }
 
 /** What a report says of a table that is read from its own rows: how its first file was read does not matter any more. */
-function asRead(
+export function entryOfRows(
   { source: _, leaveOut: __, repeats: ___, long: ____, columns = [], ...entry }: TableEntry,
   table: Table,
   file: string,

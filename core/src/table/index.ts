@@ -12,6 +12,7 @@ export * from './match';
 export * from './plots';
 export * from './farDays';
 export { proposeMerges, proposeNames, type Likeness, type NameProposal } from './likeness';
+export { columnMatches, type ColumnMatch } from './columnMatches';
 export { columnAt } from './rowsAt';
 export { appendRows, overlapOf, withRowsAdded, type AddedRows, type Overlap } from './append';
 export { asInFile, withHeaders } from './headers';

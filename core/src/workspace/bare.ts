@@ -1,6 +1,6 @@
 import type { SourceFile } from '../reading';
-import { firstBrief, reportFor, type KnownTable, type Report, type TableEntry } from '../report';
-import { suspectRows } from '../table';
+import { entryOfRows, firstBrief, reportFor, type KnownTable, type Report, type TableEntry } from '../report';
+import { appendRows, makeTable, suspectRows, tableCsv, type RawTable } from '../table';
 import { readTable, workspaceFor, type ReadingProgress } from './workspace';
 
 /** Reads a file of which no report says anything yet: columns that are named after days to come or gone by become rows. Throws a `Problem`. */
@@ -28,4 +28,68 @@ export function bareReport(name: string, known: readonly KnownTable[]): Report {
   const { source } = workspaceFor(report, new Map(known.map(({ entry, table }) => [entry.id, table])));
   const brief = firstBrief(report, (table) => source.facts(table));
   return brief === null ? report : { ...report, figures: [{ id: 'f1', brief, look: {} }] };
+}
+
+/** What a file is called without what tells a month's file from another's. */
+const stemOf = (id: string) =>
+  id
+    .replace(/\b(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)\p{L}*|\bq[1-4]\b|\d+/giu, ' ')
+    .replace(/[^\p{L}]+/gu, ' ')
+    .trim();
+
+/** Columns and their kinds; a column that holds nothing may be of any. */
+const isOneLayout = (a: KnownTable, b: KnownTable): boolean =>
+  stemOf(a.entry.id) === stemOf(b.entry.id) &&
+  JSON.stringify(a.entry.long) === JSON.stringify(b.entry.long) &&
+  a.table.columns.length === b.table.columns.length &&
+  a.table.columns.every((column) => {
+    const same = b.table.columns.find(({ name }) => name === column.name);
+    const isEmpty = column.blank === a.table.rows || same?.blank === b.table.rows;
+    return same !== undefined && (same.kind === column.kind || isEmpty);
+  });
+
+/** Tables, and the files that hold the rows of those which were put together. */
+export interface Together {
+  readonly known: readonly KnownTable[];
+  readonly files: ReadonlyMap<string, string>;
+}
+
+/** Files of one layout whose names differ in a month or a number only become one table, by their days. */
+export function together(known: readonly KnownTable[]): Together {
+  const groups: KnownTable[][] = [];
+  for (const one of known) {
+    const group = groups.find(([first]) => isOneLayout(first!, one));
+    if (group) group.push(one);
+    else groups.push([one]);
+  }
+  const files = new Map<string, string>();
+  const taken = new Set(known.map(({ entry }) => entry.id));
+  return {
+    known: groups.map((group) => {
+      if (group.length === 1) return group[0]!;
+      const begins = ({ table }: KnownTable) => {
+        const date = table.columns.find(({ name }) => name === table.date);
+        return date?.kind === 'date' ? date.days.reduce((least, day) => Math.min(least, day), Infinity) : 0;
+      };
+      const sorted = [...group].sort((a, b) => begins(a) - begins(b) || (a.entry.id < b.entry.id ? -1 : 1));
+      const first = sorted[0]!;
+      let id = stemOf(first.entry.id) || 'rows';
+      if (taken.has(id)) id = `${id} together`;
+      const rows = sorted
+        .slice(1)
+        .reduce<RawTable>(
+          (all, { entry, table }) => appendRows(all, table, [first.entry.source.file, entry.source.file]),
+          first.table,
+        );
+      const table = makeTable(rows, {
+        id,
+        date: first.table.date,
+        ...(first.table.grain ? { grain: first.table.grain } : {}),
+      });
+      const file = `${id}.csv`;
+      files.set(file, tableCsv(table));
+      return { entry: entryOfRows({ id, source: { file } }, table, file), table };
+    }),
+    files,
+  };
 }

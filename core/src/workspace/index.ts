@@ -1,2 +1,2 @@
 export * from './workspace';
-export { bareReport, readBare } from './bare';
+export { bareReport, readBare, together, type Together } from './bare';

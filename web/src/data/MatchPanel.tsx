@@ -102,12 +102,13 @@ export function MatchPanel({ of, targets, fields }: { of: string; targets: strin
         </tbody>
       </table>
       {found.fields
-        .filter(({ other, onlyThere, both }) => other !== null && onlyThere.length > 0 && both + onlyThere.length > 1)
+        .filter(({ other, onlyThere, both }) => {
+          const isRead = other !== null && report!.tables.find(({ id }) => id === targets)?.same?.[other];
+          return isRead || (other !== null && onlyThere.length > 0 && both + onlyThere.length > 1);
+        })
         .map(({ field, other }) => (
           <div key={field} className="mt-5">
-            <h2 className="mb-1 font-semibold">
-              Names of {other} that {of} does not have
-            </h2>
+            <h2 className="mb-1 font-semibold">Names of {other}</h2>
             <NamesList tableId={targets} column={other!} other={{ table: of, column: field }} />
           </div>
         ))}

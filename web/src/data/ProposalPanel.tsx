@@ -5,6 +5,7 @@ import type { ColumnDifference, Difference, ChangedNames } from '@bold-ruler/cor
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
 import { FileButton } from '@/ui/FileButton';
+import { FiguresCompared, NewerRows } from './NewerRows';
 import { accept, discard, propose, putBack, useProposal } from './proposals';
 import { amount, count, KINDS } from '@/ui/words';
 
@@ -63,13 +64,21 @@ export function ProposalPanel({ tableId }: { tableId: string }) {
           </Button>
         )}
       </div>
-      {state === 'ready' && difference && <Changes difference={difference} />}
+      {state === 'ready' && proposal.newer && <NewerRows newer={proposal.newer} />}
+      {state === 'ready' && difference && (
+        <Changes
+          difference={difference}
+          renamed={new Set(proposal.newer?.renamed.flatMap(({ from, to }) => [from, to]))}
+        />
+      )}
+      {state === 'ready' && difference && <FiguresCompared proposal={proposal} />}
     </section>
   );
 }
 
-function Changes({ difference }: { difference: Difference }) {
-  const { rows, from, to, leftOut, columns } = difference;
+function Changes({ difference, renamed }: { difference: Difference; renamed: ReadonlySet<string> }) {
+  const { rows, from, to, leftOut } = difference;
+  const columns = difference.columns.filter(({ name }) => !renamed.has(name));
   const facts: [string, string, string][] = [
     ['rows', count.format(rows[0]), count.format(rows[1])],
     ['first day', from[0] ?? '–', from[1] ?? '–'],

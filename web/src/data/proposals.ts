@@ -2,12 +2,26 @@ import { transfer } from 'comlink';
 import { create as change, type Draft } from 'mutative';
 import { create } from 'zustand';
 import type { Report, TableEntry } from '@bold-ruler/core/report';
-import type { Difference } from '@bold-ruler/core/table';
+import type { AddedRows, ColumnMatch, Difference, Overlap, Table } from '@bold-ruler/core/table';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
-import { received } from '@bold-ruler/core/problem';
-import { beginReading } from '@/worker/reading';
+import { nearest, received } from '@bold-ruler/core/problem';
+import { beginReading, lookInto } from '@/worker/reading';
 import { buffersOf } from '@/worker/transferables';
+
+/** A newer file, and how its rows are taken. */
+export interface Newer {
+  readonly file: File;
+  /** Instead of the rows there are, or besides them. */
+  readonly mode: 'replace' | 'add';
+  /** Of days that are in both, whose rows are kept. */
+  readonly keep: AddedRows;
+  readonly overlap: Overlap | null;
+  /** Columns that the newer file calls otherwise, by their names in the report. */
+  readonly renamed: readonly ColumnMatch[];
+  /** A sheet that stands in for one that is not there any more. */
+  readonly sheet: { readonly from: string; readonly to: string } | null;
+}
 
 /** A table read once more, in another way or from a newer file, before it is accepted. */
 export interface Proposal {
@@ -18,6 +32,9 @@ export interface Proposal {
   readonly state: 'reading' | 'ready' | 'accepted' | 'failed' | 'no file';
   readonly rows: number;
   readonly difference: Difference | null;
+  readonly newer: Newer | null;
+  /** What the report says of rows that were put together. */
+  readonly entry: TableEntry | null;
   readonly problem: string | null;
   readonly cancel: () => void;
 }
@@ -34,6 +51,15 @@ function changed(report: Report, tableId: string, alter: Proposal['change']): Re
   });
 }
 
+/** The report as it would be with what is proposed. */
+export function proposedReport(report: Report, { tableId, change: alter, entry }: Proposal): Report {
+  if (!entry) return changed(report, tableId, alter);
+  return { ...report, tables: report.tables.map((one) => (one.id === tableId ? entry : one)) };
+}
+
+const codeOf = (error: unknown) => (error as { readonly code?: unknown } | null)?.code;
+const wordsOf = (error: unknown) => (error instanceof Error ? error.message : String(error));
+
 /** Reads a table again as its entry would be after a change, and shows what would be different. */
 export async function propose(tableId: string, what: string, alter: Proposal['change'], newer?: File): Promise<void> {
   useProposal.getState().proposal?.cancel();
@@ -45,21 +71,92 @@ export async function propose(tableId: string, what: string, alter: Proposal['ch
     cancelled = true;
     stop();
   };
-  useProposal.setState({
-    proposal: { tableId, what, change: alter, state: 'reading', rows: 0, difference: null, problem: null, cancel },
-  });
+  const nothing = { rows: 0, difference: null, newer: null, entry: null, problem: null };
+  useProposal.setState({ proposal: { tableId, what, change: alter, state: 'reading', ...nothing, cancel } });
+  const read = (entry: TableEntry, file: File) => {
+    const reading = beginReading(entry, file, false, ({ rows }) => put({ rows }));
+    stop = reading.cancel;
+    return reading.done.then(({ table }) => table);
+  };
   try {
     const file = newer ?? (await desk().file(report, tableId));
     if (cancelled) return;
     if (!file) return put({ state: 'no file' });
-    const entry = changed(report, tableId, alter).tables.find(({ id }) => id === tableId)!;
-    const reading = beginReading(entry, file, false, ({ rows }) => put({ rows }));
-    stop = reading.cancel;
-    const { table } = await reading.done;
-    const difference = received(await desk().propose(transfer(table, buffersOf([table])), newer ?? null));
-    if (!cancelled) put({ state: 'ready', difference });
+    const entryAfter = (one: Proposal['change']) =>
+      changed(report, tableId, one).tables.find(({ id }) => id === tableId)!;
+    let change = alter;
+    let renamed: readonly ColumnMatch[] = [];
+    let sheet: Newer['sheet'] = null;
+    let table: Table;
+    try {
+      table = await read(entryAfter(change), file);
+    } catch (error) {
+      if (!newer || !['unknown-column', 'no-such-sheet'].includes(String(codeOf(error)))) throw error;
+      if (codeOf(error) === 'no-such-sheet') {
+        const wanted = entryAfter(alter).source.sheet!;
+        const look = lookInto(file, file.name);
+        stop = look.cancel;
+        const sheets = await look.done;
+        const to = nearest(wanted, sheets)[0] ?? sheets[0]!;
+        sheet = { from: wanted, to };
+        change = (entry) => {
+          alter(entry);
+          if (to === '') delete entry.source.sheet;
+          else entry.source.sheet = to;
+        };
+      }
+      // What the file calls its columns is seen without what the report says of them.
+      const { id, source } = entryAfter(change);
+      table = await read({ id, source }, file);
+    }
+    if (newer) {
+      const matches = received(await desk().columnMatches(table));
+      if (matches.length > 0 || sheet) {
+        const base = change;
+        const names = new Map(entryAfter(base).columns?.map(({ name, header }) => [header ?? name, name]));
+        renamed = matches.map((one) => ({ ...one, from: names.get(one.from) ?? one.from }));
+        const called = renamed;
+        change = (entry) => {
+          base(entry);
+          for (const { from, to } of called) columnIn(entry, from).header = to;
+        };
+        table = await read(entryAfter(change), file);
+      }
+    }
+    if (cancelled) return;
+    const { difference, overlap } = received(await desk().propose(transfer(table, buffersOf([table])), newer ?? null));
+    if (cancelled) return;
+    const more = newer
+      ? { file: newer, mode: 'replace' as const, keep: 'new' as const, overlap, renamed, sheet }
+      : null;
+    put({ state: 'ready', difference, change, newer: more });
   } catch (error) {
-    if (!cancelled) put({ state: 'failed', problem: error instanceof Error ? error.message : String(error) });
+    if (!cancelled) put({ state: 'failed', problem: wordsOf(error) });
+  }
+}
+
+/** Takes the rows of the newer file in another way: instead of those there are, or besides them. */
+export async function takeNewer(mode: Newer['mode'], keep: AddedRows): Promise<void> {
+  const { proposal } = useProposal.getState();
+  const { report } = useReport.getState();
+  const entry = report?.tables.find(({ id }) => id === proposal?.tableId);
+  if (!proposal?.newer || !entry) return;
+  const { what, change, newer } = proposal;
+  if (mode === 'replace') {
+    await propose(proposal.tableId, `take the rows of ${newer.file.name}`, change, newer.file);
+    return;
+  }
+  put({ state: 'reading', what: `add the rows of ${newer.file.name}` });
+  try {
+    const added = received(await desk().proposeAdded(entry, keep));
+    put({
+      state: 'ready',
+      difference: added.difference,
+      entry: added.entry,
+      newer: { ...newer, mode, keep, overlap: added.overlap },
+    });
+  } catch (error) {
+    put({ state: 'failed', what, problem: wordsOf(error) });
   }
 }
 
@@ -69,7 +166,11 @@ export async function accept(): Promise<void> {
   const { report, editRows } = useReport.getState();
   if (!proposal || !report) return;
   const columns = proposal.difference?.columns ?? [];
-  const entry = changed(report, proposal.tableId, proposal.change).tables.find(({ id }) => id === proposal.tableId)!;
+  const entry = proposedReport(report, proposal).tables.find(({ id }) => id === proposal.tableId)!;
+  // By the names that the report has for them.
+  const names = new Map(entry.columns?.map(({ name, header }) => [header ?? name, name]));
+  const isRenamed = new Set(proposal.newer?.renamed.flatMap(({ from, to }) => [from, to]));
+  const called = (name: string) => names.get(name) ?? name;
   try {
     await editRows(
       {
@@ -77,10 +178,12 @@ export async function accept(): Promise<void> {
         saying: proposal.what,
         entry,
         columns: {
-          lost: columns.flatMap(({ name, after }) => (after?.kind === 'number' ? [] : [name])),
+          lost: columns.flatMap(({ name, after }) =>
+            after?.kind === 'number' || isRenamed.has(name) ? [] : [called(name)],
+          ),
           newNumbers: columns.flatMap(({ name, before, after }) =>
-            after?.kind === 'number' && before?.kind !== 'number'
-              ? [{ name, ...(after.unit ? { unit: after.unit } : {}) }]
+            after?.kind === 'number' && before?.kind !== 'number' && !isRenamed.has(name)
+              ? [{ name: called(name), ...(after.unit ? { unit: after.unit } : {}) }]
               : [],
           ),
         },

@@ -3,7 +3,7 @@ import { openDesk, type Desk } from '@bold-ruler/core/desk';
 import { sent, type Sent } from '@bold-ruler/core/problem';
 import type { Report, TableEntry } from '@bold-ruler/core/report';
 import type { Table } from '@bold-ruler/core/table';
-import { bareReport } from '@bold-ruler/core/workspace';
+import { bareReport, together } from '@bold-ruler/core/workspace';
 import { addReport, loadTables, type Files } from '@/storage/library';
 import { gridOf } from './grid';
 import { keepingOf } from './keeping';
@@ -18,11 +18,16 @@ function open(next: string, tables: ReadonlyMap<string, Table>): void {
   desk = openDesk(tables);
 }
 
-const made = (entries: readonly TableEntry[], tables: ReadonlyMap<string, Table>): Report =>
-  bareReport(
-    entries[0]!.id,
-    entries.map((entry) => ({ entry, table: tables.get(entry.id)! })),
-  );
+/** A report for files that have none; those of one layout are one table. */
+function made(entries: readonly TableEntry[], tables: ReadonlyMap<string, Table>) {
+  const { known, files } = together(entries.map((entry) => ({ entry, table: tables.get(entry.id)! })));
+  const sorted = [...known].sort((a, b) => b.table.rows - a.table.rows);
+  return {
+    report: bareReport(sorted[0]!.entry.id, sorted),
+    rows: new Map(sorted.map(({ entry, table }) => [entry.id, table])),
+    more: [...files].map(([name, text]) => [name, new File([text], name, { type: 'text/csv' })] as const),
+  };
+}
 
 /** The questions, asked of whatever desk is open when they come. */
 const asked = Object.fromEntries(
@@ -55,9 +60,10 @@ const api = {
     files: Files,
   ): Promise<Sent<null>> {
     return sent(async () => {
-      const report = 'tables' in given ? given : made(given, tables);
-      await addReport(next, report, tables, files);
-      open(next, tables);
+      const { report, rows, more } =
+        'tables' in given ? { report: given, rows: tables, more: [] } : made(given, tables);
+      await addReport(next, report, rows, new Map([...files, ...more]));
+      open(next, rows);
       return null;
     });
   },

@@ -52,7 +52,7 @@ describe('rows that are tried', () => {
 
   test('are told by what they change, and only taken when they are accepted', async () => {
     const table = await rowsOf('sales', `${TEXT}2025-01-04,Mill,1\n`);
-    const difference = received(await keeping.propose(table, new File(['newer'], 'newer.csv')));
+    const { difference } = received(await keeping.propose(table, new File(['newer'], 'newer.csv')));
     expect(difference.rows).toEqual([3, 4]);
     expect(desk.read.get('sales')!.rows).toBe(3);
     received(await keeping.saveRows(await saveFor(newer), 'proposed', new Map()));

@@ -1,8 +1,22 @@
 import { listedIn, type Desk } from '@bold-ruler/core/desk';
 import { NO_HISTORY } from '@bold-ruler/core/edit';
 import { isProblem, Problem, sent, type Sent } from '@bold-ruler/core/problem';
-import { wholeBundle, type Report } from '@bold-ruler/core/report';
-import { differenceOf, type Difference, type Table } from '@bold-ruler/core/table';
+import { compareReports, type ReportComparison } from '@bold-ruler/core/comparison';
+import { entryOfRows, wholeBundle, type Report, type TableEntry } from '@bold-ruler/core/report';
+import {
+  columnMatches,
+  differenceOf,
+  makeTable,
+  overlapOf,
+  tableCsv,
+  withHeaders,
+  withRowsAdded,
+  type AddedRows,
+  type ColumnMatch,
+  type Difference,
+  type Overlap,
+  type Table,
+} from '@bold-ruler/core/table';
 import { workspaceFor } from '@bold-ruler/core/workspace';
 import {
   addReport,
@@ -42,10 +56,24 @@ export async function sourceOf(id: string, current: Report, tableId: string): Pr
   return entry ? loadFile(id, entry.source.file) : null;
 }
 
+/** Rows that may be taken, and what would change. */
+export interface Proposed {
+  readonly difference: Difference;
+  /** Days of which both have rows; null for rows that are read anew. */
+  readonly overlap: Overlap | null;
+  /** What the report says of rows that were put together; null where it says what it was asked to. */
+  readonly entry: TableEntry | null;
+}
+
+const notTried = () =>
+  new Problem('not-tried', 'the rows that were tried are not here any more', undefined, 'try it once more');
+
 /** The tables and files of the open report, as the browser keeps them. */
 export function keepingOf(opened: () => { readonly id: string; readonly desk: Desk }) {
   /** A table that may take the place of another, and the file it was read from. */
   let proposed: { readonly of: string; readonly table: Table; readonly file: File | null } | null = null;
+  /** The rows of a newer file, which may be added in several ways. */
+  let newer: { readonly table: Table; readonly file: File } | null = null;
   return {
     /** Keeps the open report under another id, with the tables that are here, whatever the library holds of them. */
     keepCopy(id: string, copy: Report): Promise<Sent<null>> {
@@ -57,10 +85,57 @@ export function keepingOf(opened: () => { readonly id: string; readonly desk: De
     },
 
     /** Takes a table that may stand in for the one of the same id, and tells what would change. */
-    propose(table: Table, file: File | null): Promise<Sent<Difference>> {
+    propose(table: Table, file: File | null): Promise<Sent<Proposed>> {
       return sent(() => {
         proposed = { of: opened().id, table, file };
-        return differenceOf(opened().desk.read.get(table.id) ?? null, table);
+        newer = file && { table, file };
+        const old = opened().desk.read.get(table.id) ?? null;
+        return {
+          difference: differenceOf(old, table),
+          overlap: old && file ? overlapOf(old, table) : null,
+          entry: null,
+        };
+      });
+    },
+
+    /**
+     * Takes the rows of the newer file that was proposed last besides those there are, and tells what would change.
+     * @param entry what the report says of the table now
+     * @param keep of days that are in both, whose rows are kept
+     */
+    proposeAdded(entry: TableEntry, keep: AddedRows): Promise<Sent<Proposed>> {
+      return sent(() => {
+        const old = opened().desk.read.get(entry.id);
+        if (!newer || !old) throw notTried();
+        const columns = columnMatches(old, newer.table).map(({ from, to }) => ({ name: from, header: to }));
+        const names = [entry.source.file, newer.file.name] as const;
+        const raw = withRowsAdded(old, { ...newer.table, ...withHeaders(newer.table, columns) }, keep, names);
+        const table = makeTable(raw, { id: entry.id, date: old.date, ...(old.grain ? { grain: old.grain } : {}) });
+        const file = new File([tableCsv(table)], `${entry.id}.csv`, { type: 'text/csv' });
+        proposed = { of: opened().id, table, file };
+        return {
+          difference: differenceOf(old, table),
+          overlap: overlapOf(old, newer.table),
+          entry: entryOfRows(entry, table, file.name),
+        };
+      });
+    },
+
+    /** Columns of the table there is that another one calls otherwise, by the names of both files. */
+    columnMatches(table: Table): Promise<Sent<readonly ColumnMatch[]>> {
+      return sent(() => {
+        const old = opened().desk.read.get(table.id);
+        return old ? columnMatches(old, table) : [];
+      });
+    },
+
+    /** Every figure before and after the proposed rows are taken, with the report as it would be then. */
+    compareProposed(before: Report, after: Report): Promise<Sent<ReportComparison>> {
+      return sent(async () => {
+        if (!proposed) throw notTried();
+        const { desk } = opened();
+        const rows = new Map([...listedIn(after, desk.read), [proposed.table.id, proposed.table]]);
+        return compareReports(desk.of(before), workspaceFor(after, rows));
       });
     },
 
@@ -72,13 +147,7 @@ export function keepingOf(opened: () => { readonly id: string; readonly desk: De
       return savedAs(async () => {
         const { id, desk } = opened();
         const own = given === 'proposed' && proposed?.of === id ? proposed : null;
-        if (given === 'proposed' && !own)
-          throw new Problem(
-            'not-tried',
-            'the rows that were tried are not here any more',
-            undefined,
-            'try it once more',
-          );
+        if (given === 'proposed' && !own) throw notTried();
         const tables = given === 'proposed' ? [own!.table] : given;
         const fresh = new Map(tables.map((table) => [table.id, table]));
         // Everything is looked at once before anything is saved: derived columns must still fit.
@@ -94,7 +163,7 @@ export function keepingOf(opened: () => { readonly id: string; readonly desk: De
           return saveRows(id, bare, fresh, sources);
         });
         desk.take(now);
-        proposed = null;
+        proposed = newer = null;
         return { changed, isForgotten };
       });
     },
@@ -123,7 +192,7 @@ export function keepingOf(opened: () => { readonly id: string; readonly desk: De
     },
 
     async discard(): Promise<void> {
-      proposed = null;
+      proposed = newer = null;
     },
   };
 }
