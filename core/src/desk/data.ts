@@ -110,7 +110,13 @@ export const data = {
     cursor: number,
   ): Promise<ExpressionCompletion[]> {
     const facts = desk.source.facts(tableId);
-    return facts ? completeExpression(text, cursor, facts.columns) : [];
+    return facts ? completeExpression(text, cursor, facts.columns, facts.aliases) : [];
+  },
+
+  /** Whether an expression of aggregates can be read over a table's columns; a problem says why not. */
+  async readable(desk: OpenReport, tableId: string, expression: string): Promise<true> {
+    aggregated(desk.source, tableId, expression, 'expression');
+    return true;
   },
 
   /** What an expression gives for a table's rows: its kind, the first values, and how many are blank. */

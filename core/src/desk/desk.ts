@@ -1,4 +1,4 @@
-import { sent, type Sent } from '../problem';
+import { isProblem, sent, type Sent } from '../problem';
 import { vocabularyOf, type Report } from '../report';
 import type { Table } from '../table';
 import { workspaceFor, type OpenReport } from '../workspace';
@@ -50,11 +50,22 @@ export function openDesk(tables: ReadonlyMap<string, Table>): Desk {
     return open;
   };
 
+  /** A report whose tables do not fit what it says of them can still be changed, so that they do again. */
+  const forQuestion = (name: string, report: Report): OpenReport => {
+    try {
+      return of(report);
+    } catch (error) {
+      if (name !== 'edited' || !isProblem(error)) throw error;
+      const bare = report.tables.map(({ derived: _, joins: __, columns: ___, date: ____, ...entry }) => entry);
+      return { ...workspaceFor({ ...report, tables: bare }, listedIn(report, read)), report };
+    }
+  };
+
   const asked = Object.fromEntries(
     Object.entries(QUESTIONS).map(([name, answer]) => [
       name,
       (report: Report, ...words: unknown[]) =>
-        sent(() => (answer as (desk: OpenReport, ...words: unknown[]) => unknown)(of(report), ...words)),
+        sent(() => (answer as (desk: OpenReport, ...words: unknown[]) => unknown)(forQuestion(name, report), ...words)),
     ]),
   ) as unknown as DeskQuestions;
 

@@ -15,4 +15,8 @@ test('an expression is completed with functions and columns, quoted where they m
   expect(at('"prod')).toEqual(['"product line"']);
   expect(at("sum(net) filter (where x = 'pro")).toEqual([]);
   expect(completeExpression('sum(ne) + 1', 6, columns)[0]).toMatchObject({ from: 4, to: 6 });
+  const aliases = new Map([['products.product line', 'product line']]);
+  expect(completeExpression('sum(products.pro', 16, columns, aliases)).toMatchObject([
+    { text: 'products."product line"', from: 4, to: 16 },
+  ]);
 });

@@ -317,20 +317,23 @@ function peg$parse(input, options) {
   function peg$f26(when, then) {    return { when, then };  }
   function peg$f27(branches, e) {    return e;  }
   function peg$f28(branches, otherwise) {    return { kind: 'case', branches, otherwise: otherwise ?? null, at: place(location()) };  }
-  function peg$f29(p, of, filter) {    return { kind: 'aggregate', fn: 'percentile_cont', p: p.value, of, distinct: false, filter: filter ?? null, at: place(location()) };  }
-  function peg$f30(name, filter) {    return { kind: 'call', name: name.toLowerCase(), star: true, distinct: false, args: [], filter: filter ?? null, at: place(location()) };  }
-  function peg$f31(name, distinct, args, filter) {    return { kind: 'call', name: name.toLowerCase(), star: false, distinct: !!distinct, args: args ?? [], filter: filter ?? null, at: place(location()) };  }
-  function peg$f32(e) {    return e;  }
-  function peg$f33(first, e) {    return e;  }
-  function peg$f34(first, rest) {    return [first, ...rest];  }
-  function peg$f35() {    return { kind: 'number', value: Number(text()), at: place(location()) };  }
-  function peg$f36() {    return "'";  }
-  function peg$f37(parts) {    return { kind: 'text', value: parts.join(''), at: place(location()) };  }
-  function peg$f38(first, name) {    return '.' + name;  }
-  function peg$f39(first, rest) {    return { kind: 'column', name: first + rest.join(''), at: place(location()) };  }
-  function peg$f40() {    return '"';  }
-  function peg$f41(parts) {    return parts.join('');  }
-  function peg$f42(first, rest) {    return first + rest.join('');  }
+  function peg$f29(of, is, then) {    return { is, then };  }
+  function peg$f30(of, branches, e) {    return e;  }
+  function peg$f31(of, branches, otherwise) {    return { kind: 'case', branches: branches.map(({ is, then }) => ({ when: { kind: 'compare', op: '=', of, right: is, at: is.at }, then })), otherwise: otherwise ?? null, at: place(location()) };  }
+  function peg$f32(p, of, filter) {    return { kind: 'aggregate', fn: 'percentile_cont', p: p.value, of, distinct: false, filter: filter ?? null, at: place(location()) };  }
+  function peg$f33(name, filter) {    return { kind: 'call', name: name.toLowerCase(), star: true, distinct: false, args: [], filter: filter ?? null, at: place(location()) };  }
+  function peg$f34(name, distinct, args, filter) {    return { kind: 'call', name: name.toLowerCase(), star: false, distinct: !!distinct, args: args ?? [], filter: filter ?? null, at: place(location()) };  }
+  function peg$f35(e) {    return e;  }
+  function peg$f36(first, e) {    return e;  }
+  function peg$f37(first, rest) {    return [first, ...rest];  }
+  function peg$f38() {    return { kind: 'number', value: Number(text()), at: place(location()) };  }
+  function peg$f39() {    return "'";  }
+  function peg$f40(parts) {    return { kind: 'text', value: parts.join(''), at: place(location()) };  }
+  function peg$f41(first, name) {    return '.' + name;  }
+  function peg$f42(first, rest) {    return { kind: 'column', name: first + rest.join(''), at: place(location()) };  }
+  function peg$f43() {    return '"';  }
+  function peg$f44(parts) {    return parts.join('');  }
+  function peg$f45(first, rest) {    return first + rest.join('');  }
   let peg$currPos = options.peg$currPos | 0;
   let peg$savedPos = peg$currPos;
   const peg$posDetailsCache = [{ line: 1, column: 1 }];
@@ -1670,7 +1673,7 @@ function peg$parse(input, options) {
   }
 
   function peg$parsecase() {
-    let s0, s1, s2, s3, s4, s5, s6, s7, s8, s9, s10, s11, s12, s13, s14;
+    let s0, s1, s2, s3, s4, s5, s6, s7, s8, s9, s10, s11, s12, s13, s14, s15, s16;
 
     s0 = peg$currPos;
     s1 = input.substr(peg$currPos, 4);
@@ -1930,6 +1933,273 @@ function peg$parse(input, options) {
       peg$currPos = s0;
       s0 = peg$FAILED;
     }
+    if (s0 === peg$FAILED) {
+      s0 = peg$currPos;
+      s1 = input.substr(peg$currPos, 4);
+      if (s1.toLowerCase() === peg$c23) {
+        peg$currPos += (4);
+      } else {
+        s1 = peg$FAILED;
+        if (peg$silentFails === 0) { peg$fail(peg$e26); }
+      }
+      if (s1 !== peg$FAILED) {
+        s2 = peg$currPos;
+        peg$silentFails++;
+        s3 = peg$parseletter();
+        peg$silentFails--;
+        if (s3 === peg$FAILED) {
+          s2 = undefined;
+        } else {
+          peg$currPos = s2;
+          s2 = peg$FAILED;
+        }
+        if (s2 !== peg$FAILED) {
+          s3 = peg$parse_();
+          s4 = peg$parseor();
+          if (s4 !== peg$FAILED) {
+            s5 = [];
+            s6 = peg$currPos;
+            s7 = peg$parse_();
+            s8 = input.substr(peg$currPos, 4);
+            if (s8.toLowerCase() === peg$c24) {
+              peg$currPos += (4);
+            } else {
+              s8 = peg$FAILED;
+              if (peg$silentFails === 0) { peg$fail(peg$e27); }
+            }
+            if (s8 !== peg$FAILED) {
+              s9 = peg$currPos;
+              peg$silentFails++;
+              s10 = peg$parseletter();
+              peg$silentFails--;
+              if (s10 === peg$FAILED) {
+                s9 = undefined;
+              } else {
+                peg$currPos = s9;
+                s9 = peg$FAILED;
+              }
+              if (s9 !== peg$FAILED) {
+                s10 = peg$parse_();
+                s11 = peg$parseor();
+                if (s11 !== peg$FAILED) {
+                  s12 = peg$parse_();
+                  s13 = input.substr(peg$currPos, 4);
+                  if (s13.toLowerCase() === peg$c25) {
+                    peg$currPos += (4);
+                  } else {
+                    s13 = peg$FAILED;
+                    if (peg$silentFails === 0) { peg$fail(peg$e28); }
+                  }
+                  if (s13 !== peg$FAILED) {
+                    s14 = peg$currPos;
+                    peg$silentFails++;
+                    s15 = peg$parseletter();
+                    peg$silentFails--;
+                    if (s15 === peg$FAILED) {
+                      s14 = undefined;
+                    } else {
+                      peg$currPos = s14;
+                      s14 = peg$FAILED;
+                    }
+                    if (s14 !== peg$FAILED) {
+                      s15 = peg$parse_();
+                      s16 = peg$parseor();
+                      if (s16 !== peg$FAILED) {
+                        peg$savedPos = s6;
+                        s6 = peg$f29(s4, s11, s16);
+                      } else {
+                        peg$currPos = s6;
+                        s6 = peg$FAILED;
+                      }
+                    } else {
+                      peg$currPos = s6;
+                      s6 = peg$FAILED;
+                    }
+                  } else {
+                    peg$currPos = s6;
+                    s6 = peg$FAILED;
+                  }
+                } else {
+                  peg$currPos = s6;
+                  s6 = peg$FAILED;
+                }
+              } else {
+                peg$currPos = s6;
+                s6 = peg$FAILED;
+              }
+            } else {
+              peg$currPos = s6;
+              s6 = peg$FAILED;
+            }
+            if (s6 !== peg$FAILED) {
+              while (s6 !== peg$FAILED) {
+                s5.push(s6);
+                s6 = peg$currPos;
+                s7 = peg$parse_();
+                s8 = input.substr(peg$currPos, 4);
+                if (s8.toLowerCase() === peg$c24) {
+                  peg$currPos += (4);
+                } else {
+                  s8 = peg$FAILED;
+                  if (peg$silentFails === 0) { peg$fail(peg$e27); }
+                }
+                if (s8 !== peg$FAILED) {
+                  s9 = peg$currPos;
+                  peg$silentFails++;
+                  s10 = peg$parseletter();
+                  peg$silentFails--;
+                  if (s10 === peg$FAILED) {
+                    s9 = undefined;
+                  } else {
+                    peg$currPos = s9;
+                    s9 = peg$FAILED;
+                  }
+                  if (s9 !== peg$FAILED) {
+                    s10 = peg$parse_();
+                    s11 = peg$parseor();
+                    if (s11 !== peg$FAILED) {
+                      s12 = peg$parse_();
+                      s13 = input.substr(peg$currPos, 4);
+                      if (s13.toLowerCase() === peg$c25) {
+                        peg$currPos += (4);
+                      } else {
+                        s13 = peg$FAILED;
+                        if (peg$silentFails === 0) { peg$fail(peg$e28); }
+                      }
+                      if (s13 !== peg$FAILED) {
+                        s14 = peg$currPos;
+                        peg$silentFails++;
+                        s15 = peg$parseletter();
+                        peg$silentFails--;
+                        if (s15 === peg$FAILED) {
+                          s14 = undefined;
+                        } else {
+                          peg$currPos = s14;
+                          s14 = peg$FAILED;
+                        }
+                        if (s14 !== peg$FAILED) {
+                          s15 = peg$parse_();
+                          s16 = peg$parseor();
+                          if (s16 !== peg$FAILED) {
+                            peg$savedPos = s6;
+                            s6 = peg$f29(s4, s11, s16);
+                          } else {
+                            peg$currPos = s6;
+                            s6 = peg$FAILED;
+                          }
+                        } else {
+                          peg$currPos = s6;
+                          s6 = peg$FAILED;
+                        }
+                      } else {
+                        peg$currPos = s6;
+                        s6 = peg$FAILED;
+                      }
+                    } else {
+                      peg$currPos = s6;
+                      s6 = peg$FAILED;
+                    }
+                  } else {
+                    peg$currPos = s6;
+                    s6 = peg$FAILED;
+                  }
+                } else {
+                  peg$currPos = s6;
+                  s6 = peg$FAILED;
+                }
+              }
+            } else {
+              s5 = peg$FAILED;
+            }
+            if (s5 !== peg$FAILED) {
+              s6 = peg$currPos;
+              s7 = peg$parse_();
+              s8 = input.substr(peg$currPos, 4);
+              if (s8.toLowerCase() === peg$c26) {
+                peg$currPos += (4);
+              } else {
+                s8 = peg$FAILED;
+                if (peg$silentFails === 0) { peg$fail(peg$e29); }
+              }
+              if (s8 !== peg$FAILED) {
+                s9 = peg$currPos;
+                peg$silentFails++;
+                s10 = peg$parseletter();
+                peg$silentFails--;
+                if (s10 === peg$FAILED) {
+                  s9 = undefined;
+                } else {
+                  peg$currPos = s9;
+                  s9 = peg$FAILED;
+                }
+                if (s9 !== peg$FAILED) {
+                  s10 = peg$parse_();
+                  s11 = peg$parseor();
+                  if (s11 !== peg$FAILED) {
+                    peg$savedPos = s6;
+                    s6 = peg$f30(s4, s5, s11);
+                  } else {
+                    peg$currPos = s6;
+                    s6 = peg$FAILED;
+                  }
+                } else {
+                  peg$currPos = s6;
+                  s6 = peg$FAILED;
+                }
+              } else {
+                peg$currPos = s6;
+                s6 = peg$FAILED;
+              }
+              if (s6 === peg$FAILED) {
+                s6 = null;
+              }
+              s7 = peg$parse_();
+              s8 = input.substr(peg$currPos, 3);
+              if (s8.toLowerCase() === peg$c27) {
+                peg$currPos += (3);
+              } else {
+                s8 = peg$FAILED;
+                if (peg$silentFails === 0) { peg$fail(peg$e30); }
+              }
+              if (s8 !== peg$FAILED) {
+                s9 = peg$currPos;
+                peg$silentFails++;
+                s10 = peg$parseletter();
+                peg$silentFails--;
+                if (s10 === peg$FAILED) {
+                  s9 = undefined;
+                } else {
+                  peg$currPos = s9;
+                  s9 = peg$FAILED;
+                }
+                if (s9 !== peg$FAILED) {
+                  peg$savedPos = s0;
+                  s0 = peg$f31(s4, s5, s6);
+                } else {
+                  peg$currPos = s0;
+                  s0 = peg$FAILED;
+                }
+              } else {
+                peg$currPos = s0;
+                s0 = peg$FAILED;
+              }
+            } else {
+              peg$currPos = s0;
+              s0 = peg$FAILED;
+            }
+          } else {
+            peg$currPos = s0;
+            s0 = peg$FAILED;
+          }
+        } else {
+          peg$currPos = s0;
+          s0 = peg$FAILED;
+        }
+      } else {
+        peg$currPos = s0;
+        s0 = peg$FAILED;
+      }
+    }
 
     return s0;
   }
@@ -2073,7 +2343,7 @@ function peg$parse(input, options) {
                                     s26 = null;
                                   }
                                   peg$savedPos = s0;
-                                  s0 = peg$f29(s5, s23, s26);
+                                  s0 = peg$f32(s5, s23, s26);
                                 } else {
                                   peg$currPos = s0;
                                   s0 = peg$FAILED;
@@ -2176,7 +2446,7 @@ function peg$parse(input, options) {
               s8 = null;
             }
             peg$savedPos = s0;
-            s0 = peg$f30(s1, s8);
+            s0 = peg$f33(s1, s8);
           } else {
             peg$currPos = s0;
             s0 = peg$FAILED;
@@ -2259,7 +2529,7 @@ function peg$parse(input, options) {
               s9 = null;
             }
             peg$savedPos = s0;
-            s0 = peg$f31(s1, s5, s6, s9);
+            s0 = peg$f34(s1, s5, s6, s9);
           } else {
             peg$currPos = s0;
             s0 = peg$FAILED;
@@ -2343,7 +2613,7 @@ function peg$parse(input, options) {
                 }
                 if (s12 !== peg$FAILED) {
                   peg$savedPos = s0;
-                  s0 = peg$f32(s10);
+                  s0 = peg$f35(s10);
                 } else {
                   peg$currPos = s0;
                   s0 = peg$FAILED;
@@ -2397,7 +2667,7 @@ function peg$parse(input, options) {
         s7 = peg$parseor();
         if (s7 !== peg$FAILED) {
           peg$savedPos = s3;
-          s3 = peg$f33(s1, s7);
+          s3 = peg$f36(s1, s7);
         } else {
           peg$currPos = s3;
           s3 = peg$FAILED;
@@ -2422,7 +2692,7 @@ function peg$parse(input, options) {
           s7 = peg$parseor();
           if (s7 !== peg$FAILED) {
             peg$savedPos = s3;
-            s3 = peg$f33(s1, s7);
+            s3 = peg$f36(s1, s7);
           } else {
             peg$currPos = s3;
             s3 = peg$FAILED;
@@ -2433,7 +2703,7 @@ function peg$parse(input, options) {
         }
       }
       peg$savedPos = s0;
-      s0 = peg$f34(s1, s2);
+      s0 = peg$f37(s1, s2);
     } else {
       peg$currPos = s0;
       s0 = peg$FAILED;
@@ -2625,7 +2895,7 @@ function peg$parse(input, options) {
       }
       if (s3 !== peg$FAILED) {
         peg$savedPos = s0;
-        s0 = peg$f35();
+        s0 = peg$f38();
       } else {
         peg$currPos = s0;
         s0 = peg$FAILED;
@@ -2667,7 +2937,7 @@ function peg$parse(input, options) {
       }
       if (s4 !== peg$FAILED) {
         peg$savedPos = s3;
-        s4 = peg$f36();
+        s4 = peg$f39();
       }
       s3 = s4;
       if (s3 === peg$FAILED) {
@@ -2691,7 +2961,7 @@ function peg$parse(input, options) {
         }
         if (s4 !== peg$FAILED) {
           peg$savedPos = s3;
-          s4 = peg$f36();
+          s4 = peg$f39();
         }
         s3 = s4;
         if (s3 === peg$FAILED) {
@@ -2713,7 +2983,7 @@ function peg$parse(input, options) {
       }
       if (s3 !== peg$FAILED) {
         peg$savedPos = s0;
-        s0 = peg$f37(s2);
+        s0 = peg$f40(s2);
       } else {
         peg$currPos = s0;
         s0 = peg$FAILED;
@@ -2751,7 +3021,7 @@ function peg$parse(input, options) {
         s5 = peg$parsename();
         if (s5 !== peg$FAILED) {
           peg$savedPos = s3;
-          s3 = peg$f38(s1, s5);
+          s3 = peg$f41(s1, s5);
         } else {
           peg$currPos = s3;
           s3 = peg$FAILED;
@@ -2774,7 +3044,7 @@ function peg$parse(input, options) {
           s5 = peg$parsename();
           if (s5 !== peg$FAILED) {
             peg$savedPos = s3;
-            s3 = peg$f38(s1, s5);
+            s3 = peg$f41(s1, s5);
           } else {
             peg$currPos = s3;
             s3 = peg$FAILED;
@@ -2785,7 +3055,7 @@ function peg$parse(input, options) {
         }
       }
       peg$savedPos = s0;
-      s0 = peg$f39(s1, s2);
+      s0 = peg$f42(s1, s2);
     } else {
       peg$currPos = s0;
       s0 = peg$FAILED;
@@ -2824,7 +3094,7 @@ function peg$parse(input, options) {
         }
         if (s4 !== peg$FAILED) {
           peg$savedPos = s3;
-          s4 = peg$f40();
+          s4 = peg$f43();
         }
         s3 = s4;
         if (s3 === peg$FAILED) {
@@ -2849,7 +3119,7 @@ function peg$parse(input, options) {
             }
             if (s4 !== peg$FAILED) {
               peg$savedPos = s3;
-              s4 = peg$f40();
+              s4 = peg$f43();
             }
             s3 = s4;
             if (s3 === peg$FAILED) {
@@ -2875,7 +3145,7 @@ function peg$parse(input, options) {
           }
           if (s3 !== peg$FAILED) {
             peg$savedPos = s0;
-            s0 = peg$f41(s2);
+            s0 = peg$f44(s2);
           } else {
             peg$currPos = s0;
             s0 = peg$FAILED;
@@ -2936,7 +3206,7 @@ function peg$parse(input, options) {
           }
         }
         peg$savedPos = s0;
-        s0 = peg$f42(s2, s3);
+        s0 = peg$f45(s2, s3);
       } else {
         peg$currPos = s0;
         s0 = peg$FAILED;

@@ -35,6 +35,7 @@ test.each<[string, number | string | null]>([
   ['greatest(1, 5, 3) + least(4, 2)', 7],
   ['greatest(1, nothing, 3)', null],
   ['least(nothing, 3)', null],
+  ["case shop when 'Nord' then 1 when 'x' then 2 else 0 end", 1],
   ["case when shop = 'Nord' then 1 when net > 3 then 2 else 0 end", 1],
   ['case shop_ when 1 then 2 end', 'error'],
   ["case when nothing > 1 then 'a' end", null],

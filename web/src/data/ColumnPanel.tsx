@@ -9,6 +9,7 @@ import { useAnswer } from '@/store/useAnswer';
 import { useReport } from '@/store/reportStore';
 import { INPUT } from '@/ui/Field';
 import { Button } from '@/ui/Button';
+import { ColumnName } from './ColumnName';
 import { NamesList } from './NamesList';
 import { MemberOrder } from './MemberOrder';
 import { DistributionPlot } from './DistributionPlot';
@@ -21,10 +22,13 @@ interface Props {
   readonly profile: FieldsProfile;
   /** Computed from other columns, or made of columns' names: its kind is not read from text. */
   readonly made: boolean;
+  /** Its name is that of another table's column. */
+  readonly isLookedUp: boolean;
+  readonly onRenamed: (name: string) => void;
 }
 
 /** One column: what it is, what is in it, how its rows are spread, and in what order its members stand. */
-export function ColumnPanel({ tableId, column, profile, made }: Props) {
+export function ColumnPanel({ tableId, column, profile, made, isLookedUp, onRenamed }: Props) {
   const { report, tablesVersion } = useReport(useShallow(({ report, tablesVersion }) => ({ report, tablesVersion })));
   const entry = report!.tables.find(({ id }) => id === tableId);
   const entryKey = JSON.stringify(entry);
@@ -45,9 +49,10 @@ export function ColumnPanel({ tableId, column, profile, made }: Props) {
   ];
   return (
     <section aria-label={`Column ${column.name}`} className="border-t border-hairline bg-paper px-4 pt-3 pb-4">
-      <h2 className="truncate font-semibold" title={column.name}>
+      <h2 className="mb-2 truncate font-semibold" title={column.name}>
         {column.name}
       </h2>
+      {!isLookedUp && <ColumnName key={column.name} tableId={tableId} name={column.name} onRenamed={onRenamed} />}
       {made ? (
         <p className="mt-1 text-[13px] text-quiet">
           {KINDS[column.type]}, {column.convention}

@@ -72,6 +72,13 @@ export function DataStep() {
               {problem?.message}
             </p>
             <ProposalPanel tableId={tableId} />
+            <div className="mt-4 max-w-[420px] space-y-4">
+              {report.tables
+                .find(({ id }) => id === tableId)
+                ?.derived?.map(({ name }) => (
+                  <DerivedEditor key={name} tableId={tableId} name={name} taken={[]} onDone={() => {}} />
+                ))}
+            </div>
           </div>
         )
       ) : (
@@ -235,6 +242,8 @@ function TableView({ tableId, profile }: { tableId: string; profile: FieldsProfi
                 column={shown}
                 profile={profile}
                 made={entry.long?.name === shown.name || lookedUp(shown.name) !== undefined}
+                isLookedUp={lookedUp(shown.name) !== undefined}
+                onRenamed={setColumn}
               />
             )
           )}

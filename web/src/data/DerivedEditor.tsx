@@ -1,6 +1,9 @@
 'use client';
 
+import { useEffect } from 'react';
 import { desk } from '@/store/desk';
+import { ExpressionField } from '@/fields/ExpressionField';
+import { ColumnName } from './ColumnName';
 import { edit } from '@/store/edit';
 import { useAnswer } from '@/store/useAnswer';
 import { useReport } from '@/store/reportStore';
@@ -36,6 +39,13 @@ export function DerivedEditor({ tableId, name: old, taken, onDone }: Props) {
   );
   const look = shown.value;
   const clash = name.trim() !== old && taken.some((other) => other.toLowerCase() === name.trim().toLowerCase());
+  const isKept = old !== null && shown.isFresh && look !== null && asked !== (known?.expression.trim() ?? '');
+  useEffect(() => {
+    // A column that is there changes as it is typed.
+    if (isKept && old !== null)
+      void edit({ edit: 'derive-column', table: tableId, old, column: { name: old, expression } }, place);
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [isKept, expression]);
   const ready = name.trim() !== '' && !clash && shown.isFresh && look !== null;
   const span = shown.problem?.place?.span;
 
@@ -48,24 +58,21 @@ export function DerivedEditor({ tableId, name: old, taken, onDone }: Props) {
     <section aria-label="Derived column" className="border-t border-hairline bg-paper px-4 pt-3 pb-4">
       <h2 className="mb-3 font-semibold">{old === null ? 'A column from others' : old}</h2>
       <div className="space-y-3">
-        <Field label="Name" {...(clash ? { hint: 'A column of this name is there already.' } : {})}>
-          <input
-            className={INPUT}
-            value={name}
-            disabled={old !== null}
-            onChange={(event) => setName(event.target.value)}
-          />
-        </Field>
-        <Field label="For each row">
-          <textarea
-            aria-invalid={shown.problem ? true : undefined}
-            className={`${INPUT} h-20 resize-y py-1.5 font-figure`}
-            value={expression}
-            spellCheck={false}
-            placeholder="net - cost"
-            onChange={(event) => setExpression(event.target.value)}
-          />
-        </Field>
+        {old !== null ? (
+          <ColumnName key={old} tableId={tableId} name={old} onRenamed={onDone} />
+        ) : (
+          <Field label="Name" {...(clash ? { hint: 'A column of this name is there already.' } : {})}>
+            <input className={INPUT} value={name} onChange={(event) => setName(event.target.value)} />
+          </Field>
+        )}
+        <ExpressionField
+          label="For each row"
+          tableId={tableId}
+          value={expression}
+          invalid={shown.problem !== null}
+          placeholder="net - cost"
+          onChange={setExpression}
+        />
       </div>
       {shown.problem && (
         <p role="alert" className="mt-2 text-[13px] text-behind">
@@ -116,12 +123,22 @@ export function DerivedEditor({ tableId, name: old, taken, onDone }: Props) {
         </>
       )}
       <div className="mt-4 flex gap-2">
-        <Button small look="main" disabled={!ready} onClick={save}>
-          {old === null ? 'Add the column' : 'Change the column'}
-        </Button>
-        <Button small onClick={() => leave(old)}>
-          Cancel
-        </Button>
+        {old === null ? (
+          <>
+            <Button small look="main" disabled={!ready} onClick={save}>
+              Add the column
+            </Button>
+            <Button small onClick={() => leave(old)}>
+              Cancel
+            </Button>
+          </>
+        ) : (
+          shown.problem && (
+            <Button small onClick={() => setExpression(null)}>
+              As it was
+            </Button>
+          )
+        )}
         {old !== null && (
           <Button
             small
@@ -136,8 +153,8 @@ export function DerivedEditor({ tableId, name: old, taken, onDone }: Props) {
         )}
       </div>
       <p className="mt-3 text-xs text-quiet">
-        Written as in SQL: + − * /, case when … then … end, coalesce, round, extract(year from …). Names with spaces
-        stand in double quotes, text in single ones.
+        Written as in SQL: + − * /, case line when … then … end, coalesce, round, extract(year from …). Names with
+        spaces stand in double quotes, text in single ones.
       </p>
     </section>
   );

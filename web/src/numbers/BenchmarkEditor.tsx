@@ -8,12 +8,12 @@ import { useReport } from '@/store/reportStore';
 import { useAnswer } from '@/store/useAnswer';
 import { AmountField } from '@/fields/AmountField';
 import { Field, INPUT } from '@/ui/Field';
-import { ExpressionField } from './ExpressionField';
+import { ExpressionField } from '@/fields/ExpressionField';
 import { LiveResult } from './LiveResult';
 import { NameField } from '@/fields/NameField';
 import { UsedIn } from './UsedIn';
 import { BENCHMARK_KINDS } from './words';
-import { useDraft } from '@/store/useDraft';
+import { useKept } from '@/fields/useKept';
 
 type Kind = Benchmark['kind'];
 const GRAINS = ['day', 'week', 'month', 'quarter', 'year'] as const;
@@ -416,7 +416,7 @@ const isGrain = (word: string): boolean => (GRAINS as readonly string[]).include
 /** Whom a number is for: each member of the figure, each of a field, or all together. */
 const whoOf = (per: readonly string[]): string => per.find((word) => !isGrain(word)) ?? '';
 
-/** An expression that is kept when it is left. */
+/** An expression that is kept as it is typed, whenever it can be read. */
 function Written({
   place,
   label,
@@ -430,16 +430,24 @@ function Written({
   text: string;
   onKeep: (text: string) => void;
 }) {
-  const [draft, setDraft] = useDraft(place, text);
+  const kept = useKept(place, text, (now, written) => desk().readable(now, tableId, written), onKeep);
   return (
-    <div
-      onBlur={(event) => {
-        if (event.currentTarget.contains(event.relatedTarget) || draft.trim() === '' || draft === text) return;
-        setDraft(null);
-        onKeep(draft.trim());
-      }}
-    >
-      <ExpressionField label={label} tableId={tableId} value={draft} invalid={false} onChange={setDraft} />
-    </div>
+    <>
+      <ExpressionField
+        label={label}
+        tableId={tableId}
+        value={kept.text}
+        invalid={kept.problem !== null}
+        onChange={kept.setText}
+        onKeep={kept.settle}
+        onLeave={kept.settle}
+      />
+      {kept.problem && (
+        <p role="alert" className="mt-1 text-[13px] text-behind">
+          {kept.problem.sentence}
+          {kept.problem.remedy ? ` — ${kept.problem.remedy}` : ''}
+        </p>
+      )}
+    </>
   );
 }

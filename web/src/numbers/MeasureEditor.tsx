@@ -11,13 +11,13 @@ import { useAnswer } from '@/store/useAnswer';
 import { Button } from '@/ui/Button';
 import { AmountField } from '@/fields/AmountField';
 import { Field, INPUT } from '@/ui/Field';
-import { ExpressionField } from './ExpressionField';
+import { ExpressionField } from '@/fields/ExpressionField';
 import { LiveResult } from './LiveResult';
 import { NameField } from '@/fields/NameField';
 import { UsedIn } from './UsedIn';
 import { AIMS } from './words';
 import { WrittenText } from '@/fields/WrittenText';
-import { useDraft } from '@/store/useDraft';
+import { useKept } from '@/fields/useKept';
 
 interface Props {
   readonly measure: Measure;
@@ -27,12 +27,20 @@ interface Props {
 /** One measure: name, expression, what is better, how it is written, what it gives, where it is used. */
 export function MeasureEditor({ measure, onName }: Props) {
   const report = useReport((state) => state.report);
-  const [draft, setDraft] = useDraft(`expression of ${measure.name}`, measure.expression);
   const [field, setField] = useState<string | null>(null);
   const tables = report!.tables;
   const fields = useAnswer([measure.table, tables], (now) => desk().fieldsOf(now, measure.table)).value ?? [];
 
-  const changed = draft !== measure.expression;
+  const change = (part: EditData['change-measure']['part'], place?: string) =>
+    void edit({ edit: 'change-measure', measure: measure.name, part }, place);
+  const kept = useKept(
+    `expression of ${measure.name}`,
+    measure.expression,
+    (now, text) => desk().readable(now, measure.table, text),
+    (expression, place) => change({ expression }, place),
+  );
+  const draft = kept.text;
+  const changed = kept.isDraft;
   const [asIf, setAsIf] = useState<Report>(report!);
   useEffect(() => {
     // What is typed fast is computed once.
@@ -47,13 +55,6 @@ export function MeasureEditor({ measure, onName }: Props) {
     return () => clearTimeout(timer);
   }, [report, measure.name, draft, changed]);
 
-  const change = (part: EditData['change-measure']['part'], place?: string) =>
-    void edit({ edit: 'change-measure', measure: measure.name, part }, place);
-  const keep = () => {
-    if (!changed) return;
-    change({ expression: draft.trim() });
-    setDraft(null);
-  };
   return (
     <div className="space-y-3">
       <NameField
@@ -76,17 +77,15 @@ export function MeasureEditor({ measure, onName }: Props) {
           label="Expression"
           tableId={measure.table}
           value={draft}
-          invalid={false}
-          onChange={setDraft}
-          onKeep={keep}
+          invalid={kept.problem !== null}
+          onChange={kept.setText}
+          onKeep={kept.settle}
+          onLeave={kept.settle}
         />
-        {changed && (
-          <div className="absolute -top-2.5 right-0 flex gap-2">
-            <Button small onClick={() => setDraft(null)}>
+        {kept.problem && (
+          <div className="absolute -top-2.5 right-0">
+            <Button small title="The expression that figures use" onClick={() => kept.setText(null)}>
               As it was
-            </Button>
-            <Button small look="main" title="Control + Enter" onClick={keep}>
-              Keep it
             </Button>
           </div>
         )}

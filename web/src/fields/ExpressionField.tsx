@@ -11,13 +11,16 @@ interface Props {
   readonly tableId: string;
   readonly value: string;
   readonly invalid: boolean;
+  readonly placeholder?: string;
   readonly onChange: (text: string) => void;
   /** Control + Enter. */
   readonly onKeep?: () => void;
+  /** The field is left. */
+  readonly onLeave?: () => void;
 }
 
 /** An expression, with columns and functions offered while it is written: arrow keys, Tab or Enter take one, Escape closes. */
-export function ExpressionField({ label, tableId, value, invalid, onChange, onKeep }: Props) {
+export function ExpressionField({ label, tableId, value, invalid, placeholder, onChange, onKeep, onLeave }: Props) {
   const area = useRef<HTMLTextAreaElement>(null);
   const list = useId();
   const [cursor, setCursor] = useState<number | null>(null);
@@ -52,6 +55,7 @@ export function ExpressionField({ label, tableId, value, invalid, onChange, onKe
           aria-activedescendant={isOpen ? `${list}-${chosen}` : undefined}
           aria-invalid={invalid || undefined}
           spellCheck={false}
+          placeholder={placeholder}
           value={value}
           className={`${INPUT} h-[68px] resize-y py-1.5 font-figure`}
           onChange={(event) => {
@@ -60,7 +64,10 @@ export function ExpressionField({ label, tableId, value, invalid, onChange, onKe
             // Offered by itself where a name or an argument begins; elsewhere on Control + Space.
             setCursor(/[\p{L}_"(][\w ]*$/u.test(event.target.value.slice(0, at)) ? at : null);
           }}
-          onBlur={() => setCursor(null)}
+          onBlur={() => {
+            setCursor(null);
+            onLeave?.();
+          }}
           onKeyDown={(event) => {
             if (event.key === ' ' && event.ctrlKey) {
               event.preventDefault();
