@@ -249,16 +249,100 @@ test('targets with a column a month become rows, and are matched: strangers, tim
     file('goals.csv', 'shop,Jan 2025,Feb 2025,Mar 2025\nNord,5,6,7\nWest,1,2,3\n'),
   );
   await visitor.press('goals');
-  await visitor.press('Make rows of them');
-  await reads('rows 2 6');
-  await visitor.press('Accept');
+  await reads('6 rows from goals.csv');
   await visitor.press('against sales');
   await reads('only in goals');
   const text = await visitor.text();
   expect(text).toContain('month, by month');
-  expect(text).toMatch(/value sums to 24, of which 6 are for members that sales does not have/);
+  expect(text).toMatch(/goals sums to 24, of which 6 are for members that sales does not have/);
   expect(text).toContain('No two targets are for the same members and time.');
   expect(text).toContain('West');
+});
+
+describe('files as a company has them', () => {
+  const orders = (rep: string, ...more: readonly string[]) => [
+    `day,code,${rep},net`,
+    '2026-01-05,P1,Nils Ohara,10',
+    '2026-01-06,P2,Ines Vale,20',
+    '2026-02-03,P9,ines vale,5',
+    ...more,
+  ];
+  const label = (words: string) =>
+    visitor.driver.executeScript(
+      `[...document.querySelectorAll('label')].find((one) => one.textContent.includes(arguments[0])).click()`,
+      words,
+    );
+  const table = async (id: string) => {
+    const [button] = await visitor.waitFor(id, async () => {
+      const found = await visitor.driver.findElements(By.xpath(`//aside//button[starts-with(., '${id}')]`));
+      return found.length > 0 && found;
+    });
+    await button!.click();
+  };
+
+  test('codes are looked up, quotas by other names are matched, and the first figure is right', async () => {
+    await open(
+      file('orders.csv', orders('rep').join('\n')),
+      file('products.csv', 'code,family\nP1,Keys\nP2,Brass\n'),
+      file('quotas.csv', 'Rep,Jan 2026,Feb 2026,Mar 2026,Total 2026\nN. Ohara,8,9,3,20\n"Vale, Ines",15,20,1,36\n'),
+    );
+    await reads(
+      'products has one row for each code: its family can be looked up here; 1 row of orders would find none.',
+    );
+    await visitor.press('Look it up');
+    await reads('family from products');
+    await visitor.press('looks up in products');
+    await reads('1 row, with 5 in net, finds nothing');
+    await visitor.control('z');
+    await reads('looks nothing up');
+    await visitor.control('z', 'shift');
+    await reads('looks up in products');
+    await table('quotas');
+    await reads('2 left out');
+    await visitor.press('against orders');
+    await reads('2 names of quotas are not in orders.');
+    await visitor.press('Accept all 2');
+    await reads('2 names of Rep are read as another');
+    await table('orders');
+    await visitor.press('5 columns');
+    await visitor.press('rep');
+    await reads('1 name may be another one of rep.');
+    await visitor.press('Read ines vale as Ines Vale');
+    await visitor.waitFor('the names to be one', async () => !(await visitor.text()).includes('may be another one'));
+    await visitor.press('To its first figure');
+    await reads('net by rep during year to date against quotas as bullet');
+    await reads('none of 2 behind');
+  });
+
+  test('a month arrives: its rows are added, a column of another name is found, and figures are shown before and after', async () => {
+    await visitor.keys('1');
+    await table('orders');
+    await reads('Newer file');
+    const newer = file(
+      'february.csv',
+      orders('Sales rep', '2026-02-10,P1,Ines Vale,7')
+        .map((line) => line.replace(',20', ',21'))
+        .join('\n'),
+    );
+    const inputs = await visitor.driver.findElements(By.css('main > div input[type=file]'));
+    await inputs.at(-1)!.sendKeys(newer);
+    await reads('rep is called Sales rep there');
+    await label('Besides the rows there are');
+    await reads('3 days are in both, from 2026-01-05 to 2026-02-03 (3 rows there, 3 newer)');
+    await reads('net in 2026-01 from 30 to 31');
+    await visitor.press('Accept');
+    await reads('4 rows from orders.csv');
+    await visitor.press('Close');
+    await visitor.press('5 columns');
+    await visitor.press('rep');
+    const name = await element('section[aria-label="Column rep"] input');
+    await name.sendKeys(Key.END, ' of sales', Key.ENTER);
+    await reads('rep of sales text');
+    await visitor.keys('3');
+    await reads('net by rep of sales during year to date');
+    await visitor.control('z');
+    await reads('net by rep during year to date');
+  });
 });
 
 describe('other ways in', () => {

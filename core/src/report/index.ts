@@ -6,7 +6,7 @@ export { wholeBundle } from './wholeBundle';
 export { isBundle, readBundle, writeBundle, type Bundle } from './bundle';
 export * from './vocabulary';
 export { measureOf, reportFor, targetsFrom, withColumns, type ColumnsChanged, type KnownTable } from './fromTables';
-export { proposedUse, useOf, type ProposedUse, type TableUse } from './uses';
+export { likelyMain, proposedUse, useOf, type ProposedUse, type TableUse } from './uses';
 export { entryOfRows } from './wholeBundle';
 export { isPattern } from './pattern';
 export { isRate } from './words';

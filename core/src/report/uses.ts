@@ -51,3 +51,19 @@ export function proposedUse(main: Table | null, other: Table): ProposedUse {
   if (other.date === null && describesOneByOne(other)) return { use: 'other' };
   return { use: 'targets' };
 }
+
+/** Of some tables the one that is likely to be measured: dated amounts that are no targets, else the most rows. */
+export function likelyMain<T extends { readonly table: Table }>(known: readonly T[]): readonly T[] {
+  const amountsIn = (table: Table) =>
+    columnsRead(table).some(
+      (column) => column.kind === 'number' && !isIdentifier(column.name) && !isRate(column.name, column.unit),
+    );
+  const rank = ({ table }: T): number => {
+    if (!amountsIn(table)) return 3;
+    if (proposedUse(null, table).use === 'other') return 2;
+    const isNamed =
+      isTarget(table.id) || columnsRead(table).every(({ name, kind }) => kind !== 'number' || isTarget(name));
+    return isNamed ? 1 : 0;
+  };
+  return [...known].sort((a, b) => rank(a) - rank(b) || b.table.rows - a.table.rows);
+}

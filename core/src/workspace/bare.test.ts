@@ -3,7 +3,7 @@ import { readBrief } from '../brief';
 import { numbersOf } from '../figure';
 import { answerBrief } from '../query';
 import { fileOf } from '../reading';
-import { useOf } from '../report';
+import { likelyMain, useOf } from '../report';
 import { lookupOffers, makeTable } from '../table';
 import { readCsv } from '../reading';
 import { bareReport, readBare, workspaceFor } from '.';
@@ -100,6 +100,18 @@ describe('of files nobody has described', () => {
       ['Nils Ohara', 550, (80 + 90 + (100 * 5) / 31).toFixed(6)],
     ]);
   });
+});
+
+test('what is measured is what has amounts of days and no targets, however many rows the others have', async () => {
+  const known = async (id: string, lines: readonly string[]) =>
+    readBare({ id, source: { file: `${id}.csv` } }, fileOf(`${id}.csv`, new TextEncoder().encode(lines.join('\n'))));
+  const all = [
+    await known('quotas', QUOTAS),
+    await known('survey', [...SURVEY, ...SURVEY.slice(1), ...SURVEY.slice(1)]),
+    await known('products', PRODUCTS),
+    await known('orders', ORDERS),
+  ];
+  expect(likelyMain(all).map(({ entry }) => entry.id)).toEqual(['orders', 'quotas', 'survey', 'products']);
 });
 
 test('a lookup is offered where each key stands once and most rows find theirs, the column of the same name first', async () => {

@@ -45,7 +45,7 @@ export function NewerRows({ newer }: { newer: Newer }) {
           {isoDay(overlap.to)} ({counted(overlap.rows[0], 'row')} there, {count.format(overlap.rows[1])} newer): of them
           <select
             aria-label="Of days that are in both"
-            className={`${INPUT} !w-56`}
+            className={`${INPUT} !w-64`}
             value={keep}
             onChange={(event) => void takeNewer('add', event.target.value as AddedRows)}
           >
@@ -185,5 +185,13 @@ function Amount({ measure, value, plus, whole }: AmountProps) {
   const format = useReport((state) => state.report!.measures.find(({ name }) => name === measure)?.format);
   if (value === null || Number.isNaN(value)) return <>–</>;
   if (!format) return <>{amount.format(value)}</>;
-  return <>{writeNumber(value, writingFor(whole ? { ...format, scale: 'none' } : format, Math.abs(value), 2), plus)}</>;
+  return (
+    <>
+      {writeNumber(
+        value,
+        writingFor(whole ? { ...format, scale: 'none' } : format, Math.abs(value), Number.isInteger(value) ? 0 : 2),
+        plus,
+      )}
+    </>
+  );
 }

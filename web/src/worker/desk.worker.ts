@@ -1,7 +1,7 @@
 import { expose } from 'comlink';
 import { openDesk, type Desk } from '@bold-ruler/core/desk';
 import { sent, type Sent } from '@bold-ruler/core/problem';
-import type { Report, TableEntry } from '@bold-ruler/core/report';
+import { likelyMain, type Report, type TableEntry } from '@bold-ruler/core/report';
 import type { Table } from '@bold-ruler/core/table';
 import { bareReport, together } from '@bold-ruler/core/workspace';
 import { addReport, loadTables, type Files } from '@/storage/library';
@@ -21,7 +21,7 @@ function open(next: string, tables: ReadonlyMap<string, Table>): void {
 /** A report for files that have none; those of one layout are one table. */
 function made(entries: readonly TableEntry[], tables: ReadonlyMap<string, Table>) {
   const { known, files } = together(entries.map((entry) => ({ entry, table: tables.get(entry.id)! })));
-  const sorted = [...known].sort((a, b) => b.table.rows - a.table.rows);
+  const sorted = likelyMain(known);
   return {
     report: bareReport(sorted[0]!.entry.id, sorted),
     rows: new Map(sorted.map(({ entry, table }) => [entry.id, table])),
