@@ -5,7 +5,8 @@ import { numbersOf } from '@bold-ruler/core/figure';
 import { type Numbers } from '@bold-ruler/core/query';
 import { fileOf } from '@bold-ruler/core/reading';
 import { readTable, workspaceFor } from '@bold-ruler/core/workspace';
-import { ORDERS_HEADER, orderLines } from './orders';
+import { LINES_HEADER, lineRows } from './lines';
+import { followingLines, ORDERS_HEADER, orderLines } from './orders';
 import { PLAN_HEADER, planRows } from './plan';
 import { pellwetherReport } from './report';
 import { RETURN } from './scenario';
@@ -17,6 +18,7 @@ const files: Record<string, string> = {
   'orders.csv': csv(ORDERS_HEADER, orderLines()),
   'plan.csv': csv(PLAN_HEADER, planRows()),
   'stock.csv': csv(STOCK_HEADER, stockRows()),
+  'lines.csv': csv(LINES_HEADER, lineRows()),
 };
 const report = pellwetherReport();
 const tables = new Map(
@@ -50,6 +52,28 @@ test('the same seed makes the same rows, and another number of rows another tabl
 test('every row of the demo is read, and the as-of date lies inside a month', async () => {
   for (const table of tables.values()) expect(table.leftOutCounts).toEqual([]);
   expect((await numbers('territories')).asOf).toBe('2026-03-18');
+});
+
+test('its lookup finds every order and changes no sum, its second spelling is read as the first', async () => {
+  const whole = (await brief('net sales during fiscal 2026 to date')).total.actual!;
+  const byFamily = await brief('net sales by family during fiscal 2026 to date');
+  expect(byFamily.rows.map(({ key }) => key['family'])).not.toContain(null);
+  expect(byFamily.rows.reduce((sum, { actual }) => sum + Math.round(actual! * 100), 0)).toBe(Math.round(whole * 100));
+  expect(desk.tables.get('orders')!.joined![0]!.notFound()).toBeNull();
+  const lines = desk.tables.get('stock')!.columns.find(({ name }) => name === 'product line')!;
+  expect(lines.kind === 'text' && lines.members).toContain('Accessories');
+  expect(lines.kind === 'text' && lines.members).not.toContain('Accessory');
+});
+
+test('a month to add goes on where its orders end, and tells a few of their last days otherwise', async () => {
+  const more = [...followingLines()];
+  const days = more.map(([day]) => day!);
+  expect([days[0]!.slice(0, 7), [...days].sort().at(-1)]).toEqual(['2026-03', '2026-04-18']);
+  const known = new Set([...orderLines()].map((line) => line.join(',')));
+  const before = more.filter(([day]) => day! <= '2026-03-18');
+  const restated = before.filter((line) => !known.has(line.join(',')));
+  expect(restated.length).toBeGreaterThan(3);
+  expect(restated.every(([day]) => day! >= '2026-03-16')).toBe(true);
 });
 
 describe('the demo has its stories', () => {

@@ -14,7 +14,8 @@ import { writeSvg } from '@bold-ruler/core/scene';
 import type { Table } from '@bold-ruler/core/table';
 import { fileOf } from '@bold-ruler/core/reading';
 import { readTable, workspaceFor } from '@bold-ruler/core/workspace';
-import { ORDERS_HEADER, orderLines } from './orders';
+import { LINES_HEADER, lineRows } from './lines';
+import { followingLines, ORDERS_HEADER, orderLines } from './orders';
 import { PLAN_HEADER, planRows } from './plan';
 import { pellwetherReport } from './report';
 import { STOCK_HEADER, stockRows } from './stock';
@@ -54,6 +55,8 @@ mkdirSync(folder, { recursive: true });
 await writeCsv('orders.csv', ORDERS_HEADER, orderLines(rows));
 await writeCsv('plan.csv', PLAN_HEADER, planRows(rows));
 await writeCsv('stock.csv', STOCK_HEADER, stockRows());
+await writeCsv('lines.csv', LINES_HEADER, lineRows());
+await writeCsv('orders-to-april.csv', ORDERS_HEADER, followingLines(rows));
 const report = pellwetherReport();
 writeFileSync(join(folder, 'pellwether.ruler.json'), writeReport(report));
 if (!values.to) {
@@ -72,4 +75,6 @@ if (!values.to) {
   rmSync(served, { recursive: true, force: true });
   cpSync(folder, served, { recursive: true });
 }
-console.log(`${rows} order lines, the plan, the stock and the report are in ${values.to ?? 'demo/files'}`);
+console.log(
+  `${rows} order lines, the plan, the stock, the lines, a month to add and the report are in ${values.to ?? 'demo/files'}`,
+);

@@ -12,9 +12,22 @@ export function pellwetherReport(): Report {
     name: 'Pellwether, sales to March 2026',
     calendar: { fiscalYearStart: 9, fiscalYearNamed: 'end', weekStart: 'monday', asOf: 'auto' },
     tables: [
-      { id: 'orders', source: { file: 'orders.csv' }, date: 'ordered', grain: 'day' },
+      {
+        id: 'orders',
+        source: { file: 'orders.csv' },
+        date: 'ordered',
+        grain: 'day',
+        joins: [{ columns: ['product line'], to: 'lines', on: ['line'] }],
+      },
       { id: 'plan', source: { file: 'plan.csv' }, date: 'month', grain: 'month' },
-      { id: 'stock', source: { file: 'stock.csv' }, date: 'month', grain: 'month' },
+      {
+        id: 'stock',
+        source: { file: 'stock.csv' },
+        date: 'month',
+        grain: 'month',
+        same: { 'product line': { Accessory: 'Accessories', 'Wood wind': 'Woodwind' } },
+      },
+      { id: 'lines', source: { file: 'lines.csv' } },
     ],
     measures: [
       { name: 'net sales', table: 'orders', expression: 'sum(net)', aim: 'raise', tolerance: 0.01, format: euros },

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { beforeAll, describe, expect, test } from 'vitest';
+import { LINES_HEADER, lineRows } from '../../../demo/src/lines';
 import { ORDERS_HEADER, orderLines } from '../../../demo/src/orders';
 import { PLAN_HEADER, planRows } from '../../../demo/src/plan';
 import { pellwetherReport } from '../../../demo/src/report';
@@ -32,6 +33,7 @@ beforeAll(async () => {
   const texts: Record<string, string> = {
     orders: [ORDERS_HEADER, ...[...orderLines()].filter((_, i) => i % 40 === 0)].join('\n'),
     plan: writeCsv([PLAN_HEADER, ...planRows()]),
+    lines: writeCsv([LINES_HEADER, ...lineRows()]),
   };
   const read = await Promise.all(
     report.tables.map(
@@ -193,7 +195,7 @@ describe('every answer is what the parts of core give', () => {
     const profile = received(await asked('profile')(report, 'orders'));
     expect([profile.rows, profile.columns.length]).toEqual([
       tables.get('orders')!.rows,
-      tables.get('orders')!.columns.length,
+      desk.of(report).tables.get('orders')!.columns.length,
     ]);
     const column = received(await asked('column')(report, 'orders', 'territory'));
     expect(column.members).toEqual(desk.of(report).vocabulary.members('territory'));
@@ -283,6 +285,6 @@ test('the tables are kept while they and the calendar stay the same, and follow 
   ]);
   expect(received(await own.asked.profile(report, 'plan')).rows).toBe(1);
   own.take([['plan', null]]);
-  expect([...listedIn(report, own.read).keys()]).toEqual(['orders']);
+  expect([...listedIn(report, own.read).keys()]).toEqual(['orders', 'lines']);
   expect(desk.read.get('plan')!.rows).toBeGreaterThan(1);
 });

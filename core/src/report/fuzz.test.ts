@@ -137,6 +137,7 @@ test('a report that is accepted can be drawn and checked, or says why not', asyn
   const files = new Map([
     ['orders.csv', writeCsv([ORDERS_HEADER, ...few(orderLines(), 400)])],
     ['plan.csv', writeCsv([PLAN_HEADER, ...few(planRows(), 20)])],
+    ['lines.csv', 'line,family\nKeys,Rhythm\nBrass,Melody\n'],
     ['stock.csv', 'month,product line,weeks of stock\n2026-02-01,Keys,5\n2026-03-01,Keys,7\n2026-03-01,Brass,6\n'],
   ]);
   await readCsv('orders', files.get('orders.csv')!);

@@ -317,3 +317,18 @@ describe('names that are read as others', () => {
       { numRuns: tries(60) },
     ));
 });
+
+test('a lookup whose rows are not kept any more brings nothing, and everything else goes on', async () => {
+  const desk = await open({ orders: ORDERS, products: PRODUCTS }, LOOKED_UP);
+  const read = makeTable(await readCsv('orders', ORDERS.join('\n')), { id: 'orders' });
+  const without = workspaceFor(desk.report, new Map([['orders', read]]));
+  expect(without.tables.get('orders')!.columns.map(({ name }) => name)).toEqual(['day', 'product', 'net']);
+  const again = workspaceFor(
+    desk.report,
+    new Map([
+      ['orders', read],
+      ['products', makeTable(await readCsv('products', PRODUCTS.join('\n')), { id: 'products' })],
+    ]),
+  );
+  expect(again.tables.get('orders')!.columns.map(({ name }) => name)).toContain('family');
+});

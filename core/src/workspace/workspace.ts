@@ -40,13 +40,19 @@ function tableAs(
   read: Table,
   entry: TableEntry | undefined,
   calendar: FiscalCalendar,
-  tableOf: (id: string) => Table,
+  tableOf: (id: string) => Table | null,
 ): Table {
   const key = JSON.stringify([entry, calendar.fiscalYearStart, calendar.fiscalYearNamed]);
-  const joins = entry?.joins ?? [];
-  const others = joins.map(({ to }) => tableOf(to));
+  // Where the rows of a lookup are not kept any more, its columns are not there; everything else is.
+  const joins = (entry?.joins ?? []).filter(({ to }) => tableOf(to) !== null);
+  const others = joins.map(({ to }) => tableOf(to)!);
   const known = described.get(read);
-  if (known?.key === key && known.others.every((other, i) => other === others[i])) return known.table;
+  if (
+    known?.key === key &&
+    known.others.length === others.length &&
+    known.others.every((other, i) => other === others[i])
+  )
+    return known.table;
   const { columns = [], derived } = entry ?? {};
   const settled = new Map(columns.flatMap(({ name, read: as }) => (as === undefined ? [] : [[name, as]])));
   const called = withHeaders(read, columns);
@@ -74,7 +80,7 @@ function tableAs(
 function tablesAs(report: Report, read: ReadonlyMap<string, Table>): Map<string, Table> {
   const made = new Map<string, Table>();
   const entryOf = (id: string) => report.tables.find((entry) => entry.id === id);
-  const tableOf = (id: string, path: readonly string[]): Table => {
+  const tableOf = (id: string, path: readonly string[]): Table | null => {
     const known = made.get(id);
     if (known) return known;
     const { calendar } = report;
@@ -87,6 +93,7 @@ function tablesAs(report: Report, read: ReadonlyMap<string, Table>): Map<string,
         'take one of these lookups away',
       );
     const rows = read.get(id);
+    if (!rows && entryOf(id)) return null;
     if (!rows)
       throw new Problem(
         'unknown-table',
@@ -98,7 +105,7 @@ function tablesAs(report: Report, read: ReadonlyMap<string, Table>): Map<string,
     made.set(id, table);
     return table;
   };
-  return new Map([...read.keys()].map((id) => [id, tableOf(id, [])]));
+  return new Map([...read.keys()].map((id) => [id, tableOf(id, [])!]));
 }
 
 /**

@@ -307,7 +307,7 @@ export function pastedFile(text: string): File | null {
   return isTable ? new File([text], 'pasted rows.tsv', { type: 'text/tab-separated-values' }) : null;
 }
 
-const DEMO = ['pellwether.ruler.json', 'orders.csv', 'plan.csv', 'stock.csv'];
+const DEMO = ['pellwether.ruler.json', 'orders.csv', 'plan.csv', 'stock.csv', 'lines.csv'];
 
 /** The demo's files, served beside the application. */
 async function demoFiles(): Promise<File[]> {
