@@ -17,6 +17,11 @@ import {
   stepCode,
   weekday,
   type FiscalCalendar,
+  isWorkday,
+  saysWorkdays,
+  WEEKDAYS,
+  workdaysIn,
+  workweekText,
 } from '.';
 
 const day = fc.integer({ min: -200_000, max: 200_000 });
@@ -142,4 +147,24 @@ test('adding months and taking them away again never leaves the month', () => {
     }),
   );
   expect(addMonths(dayOf(2024, 1, 31), 1)).toBe(dayOf(2024, 2, 29));
+});
+
+describe('workdays', () => {
+  test('are those of the workweek less the holidays, and named as people name them', () => {
+    const at = (text: string) => readIsoDay(text)!;
+    const march = { from: at('2026-03-01'), to: at('2026-03-31') };
+    expect(workdaysIn(march, {})).toBe(22);
+    expect(workdaysIn(march, { holidays: ['2026-03-06', '2026-03-07', '2026-03-09'] })).toBe(20);
+    expect(workdaysIn(march, { workweek: ['sunday', 'monday'] })).toBe(10);
+    expect(isWorkday(at('2026-03-08'), { workweek: ['sunday'] })).toBe(true);
+    expect(isWorkday(at('2026-03-08'), { workweek: ['sunday'], holidays: ['2026-03-08'] })).toBe(false);
+    expect(workweekText({})).toBe('Monday to Friday');
+    expect(workweekText({ workweek: ['saturday', 'tuesday', 'monday'] })).toBe('Monday, Tuesday and Saturday');
+    expect(workweekText({ workweek: [...WEEKDAYS] })).toBe('every day');
+    expect([saysWorkdays({}), saysWorkdays({ holidays: [] }), saysWorkdays({ holidays: ['2026-01-01'] })]).toEqual([
+      false,
+      false,
+      true,
+    ]);
+  });
 });

@@ -1,4 +1,5 @@
 import { Problem } from '../problem';
+import type { Weekday } from './workdays';
 import { addMonths, civilOf, dayOf, isoDay, MONTH_NAMES, weekday, writtenDay, type Day } from './day';
 
 export const GRAINS = ['day', 'week', 'month', 'quarter', 'year'] as const;
@@ -11,6 +12,10 @@ export interface FiscalCalendar {
   /** A fiscal year bears the calendar year in which it ends or starts. */
   readonly fiscalYearNamed: 'end' | 'start';
   readonly weekStart: 'monday' | 'sunday';
+  /** Days of the week on which somebody works; Monday to Friday when left out. */
+  readonly workweek?: readonly Weekday[];
+  /** Days on which nobody works, YYYY-MM-DD. */
+  readonly holidays?: readonly string[];
 }
 
 export const PLAIN_CALENDAR: FiscalCalendar = { fiscalYearStart: 1, fiscalYearNamed: 'end', weekStart: 'monday' };

@@ -2,3 +2,4 @@ export * from './day';
 export * from './fiscal';
 export * from './period';
 export * from './shift';
+export * from './workdays';

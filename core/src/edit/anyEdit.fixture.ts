@@ -54,7 +54,14 @@ export const DATA: { [K in keyof EditData]: fc.Arbitrary<EditData[K]> } = {
     { kind: 'pages' as const, content: base.pages[0]! },
   ),
   'set-calendar': fc.record({
-    part: fc.constantFrom({ fiscalYearStart: 4 }, { asOf: '2025-02-01' }, { weekStart: 'sunday' as const }),
+    part: fc.constantFrom(
+      { fiscalYearStart: 4 },
+      { asOf: '2025-02-01' },
+      { weekStart: 'sunday' as const },
+      { holidays: ['2025-01-01'] },
+      { holidays: [] as string[] },
+      { workweek: ['monday' as const] },
+    ),
   }),
   'add-tables': fc.constant({
     tables: [{ id: 'more', source: { file: 'more.csv' } }],

@@ -129,8 +129,8 @@ function sumAsShown(legend: string, numbers: Numbers): number {
 /** What a legend says of landings, lines and sums. */
 function checkLegend(drawn: Drawn, numbers: Numbers): void {
   const landings = (numbers.landings ?? []).flatMap((one) => [
-    Math.abs(one.neededPerDay as number),
-    one.daysLeft as number,
+    Math.abs((one.neededPerWorkday ?? one.neededPerDay) as number),
+    (one.workdaysLeft ?? one.daysLeft) as number,
   ]);
   const trends = (numbers.trends ?? []).flatMap((one) => [one.slope, one.rSquared, one.steps] as number[]);
   const steps = numbers.waterfall ?? [];

@@ -23,6 +23,9 @@ interface World {
   readonly yearStart: number;
   readonly named: 'end' | 'start';
   readonly sunday: boolean;
+  readonly holidays: readonly string[];
+  /** As `Date` numbers them; null for Monday to Friday. */
+  readonly workweek: readonly number[] | null;
 }
 type Grain = 'day' | 'week' | 'month' | 'quarter' | 'year';
 interface Days {
@@ -97,12 +100,7 @@ function percentile(values: readonly number[], p: number): number {
 }
 
 // Worlds: 1 to 300 shops, blanks, negatives, ties, leap days, a single row, two years and a half.
-function worldFrom(
-  seed: number,
-  shops: number,
-  count: number,
-  ties: boolean,
-): Omit<World, 'yearStart' | 'named' | 'sunday'> {
+function worldFrom(seed: number, shops: number, count: number, ties: boolean): Pick<World, 'rows' | 'goals'> {
   let state = seed >>> 0;
   const next = (below: number) => {
     state = (Math.imul(state, 1_664_525) + 1_013_904_223) >>> 0;
@@ -125,6 +123,8 @@ function worldFrom(
   return { rows, goals: [...goals.values()] };
 }
 
+const DAYS = ['sunday', 'monday', 'tuesday', 'wednesday', 'thursday', 'friday', 'saturday'];
+
 const world: fc.Arbitrary<World> = fc
   .record({
     seed: fc.nat(),
@@ -134,6 +134,11 @@ const world: fc.Arbitrary<World> = fc
     yearStart: fc.integer({ min: 1, max: 12 }),
     named: fc.constantFrom<'end' | 'start'>('end', 'start'),
     sunday: fc.boolean(),
+    holidays: fc.uniqueArray(
+      fc.nat(1400).map((days) => plusDays('2022-07-01', days)),
+      { maxLength: 60 },
+    ),
+    workweek: fc.option(fc.uniqueArray(fc.nat(6), { minLength: 1 }), { nil: null }),
   })
   .map(({ seed, shops, count, ties, ...calendar }) => ({ ...calendar, ...worldFrom(seed, shops, count, ties) }));
 
@@ -156,6 +161,8 @@ async function ask(
       fiscalYearStart: world.yearStart,
       fiscalYearNamed: world.named,
       weekStart: world.sunday ? 'sunday' : 'monday',
+      ...(world.holidays.length > 0 ? { holidays: world.holidays } : {}),
+      ...(world.workweek ? { workweek: world.workweek.map((day) => DAYS[day]) } : {}),
     },
     tables: [
       { id: 'sales', source: { file: 'sales.csv' } },
@@ -593,7 +600,10 @@ async function compareOne(world: World, q: Question): Promise<void> {
           if (inside.length === 0) continue;
           const weight = (day: string): number => {
             if (q.spread === 'even') return 1;
-            if (q.spread === 'workdays') return [0, 6].includes(at(day).getUTCDay()) ? 0 : 1;
+            if (q.spread === 'workdays') {
+              const works = (world.workweek ?? [1, 2, 3, 4, 5]).includes(at(day).getUTCDay());
+              return works && !world.holidays.includes(day) ? 1 : 0;
+            }
             // Of two days that look back to 28 February each has its weight.
             const then = plusMonths(day, -12);
             return Math.max(0, euros(world.rows.filter((row) => row.day === then && row.shop === shop)) ?? 0);

@@ -1,4 +1,4 @@
-import { length, spanOf } from '../calendar';
+import { length, saysWorkdays, spanOf, workdaysIn } from '../calendar';
 import { tidy } from '../number';
 import type { Cells } from './cells';
 
@@ -15,9 +15,19 @@ export interface Landing {
   readonly daysLeft: number;
   /** What each day that is left must bring to reach the benchmark at the end. */
   readonly neededPerDay: number;
+  /** The same for workdays, where the report says which these are. */
+  readonly workdaysLeft?: number;
+  readonly neededPerWorkday?: number;
 }
 
 export type LandingKind = 'as so far' | 'as planned';
+
+/** What each workday that is left must bring. */
+function workdays({ calendar, period }: Cells, missing: number, daysLeft: number) {
+  if (!saysWorkdays(calendar)) return {};
+  const workdaysLeft = workdaysIn({ from: period.to - daysLeft + 1, to: period.to }, calendar);
+  return { workdaysLeft, neededPerWorkday: workdaysLeft === 0 ? NaN : tidy(missing / workdaysLeft) };
+}
 
 /** To date ÷ benchmark to date; 1 where the rest comes in as planned, or where that cannot be told. */
 function paceOf(toDate: number, benchmarkToDate: number, kept: LandingKind): number {
@@ -75,6 +85,7 @@ export function landingsOf(cells: Cells, kept: LandingKind = 'as so far'): Landi
       landing: landingOf(toDate, benchmarkEnd, benchmarkToDate, kept),
       daysLeft,
       neededPerDay: daysLeft === 0 ? NaN : tidy((benchmarkEnd - toDate) / daysLeft),
+      ...workdays(cells, benchmarkEnd - toDate, daysLeft),
     });
     from = to;
   }

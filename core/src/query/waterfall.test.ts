@@ -207,7 +207,11 @@ test('a running sum lands where its pace leads, and says what each day left must
     { length: 31 },
     (_, i) => `2025-01-${String(i + 1).padStart(2, '0')},Nord,${i < 10 ? 2 : ''},1`,
   );
-  const found = landingsOf(await cells(lines, 'cumulative net each day during 2025-01 against goal'));
+  const running = await cells(lines, 'cumulative net each day during 2025-01 against goal');
+  const found = landingsOf(running);
+  // Where the report says on which days somebody works, these are what is left: from the 11th, a Saturday, fifteen less a holiday.
+  const working = landingsOf({ ...running, calendar: { ...running.calendar, holidays: ['2025-01-13', '2025-01-12'] } });
+  expect(working).toEqual([{ ...found[0], workdaysLeft: 14, neededPerWorkday: expect.closeTo(11 / 14, 12) }]);
   expect(found).toEqual(
     [
       {

@@ -1,4 +1,4 @@
-import type { Grain } from '../calendar';
+import type { Grain, Weekday } from '../calendar';
 import type { FormLook } from '../form';
 import type { Window } from '../series';
 import type { ColumnKind, Joining, Repeats, Same } from '../table';
@@ -11,6 +11,10 @@ export interface CalendarSettings {
   readonly fiscalYearStart: number;
   readonly fiscalYearNamed: 'end' | 'start';
   readonly weekStart: 'monday' | 'sunday';
+  /** Days of the week on which somebody works; Monday to Friday when left out. */
+  readonly workweek?: readonly Weekday[];
+  /** Days on which nobody works, YYYY-MM-DD. */
+  readonly holidays?: readonly string[];
   /** `auto`: the last day with data; or `YYYY-MM-DD`. */
   readonly asOf: string;
 }

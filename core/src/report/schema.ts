@@ -1,5 +1,5 @@
 import * as yup from 'yup';
-import { GRAINS, readIsoDay } from '../calendar';
+import { GRAINS, readIsoDay, WEEKDAYS } from '../calendar';
 import { lookOptions } from '../form';
 import type { Same } from '../table';
 import { checkOf, domain, flag, list, name, number, object, oneOf, text } from '../shape';
@@ -34,6 +34,8 @@ const calendar = object({
     .default(1),
   fiscalYearNamed: oneOf(['end', 'start']).default('end'),
   weekStart: oneOf(['monday', 'sunday']).default('monday'),
+  workweek: yup.array().of(oneOf(WEEKDAYS).required()).min(1, '${path} needs a day on which somebody works').max(7),
+  holidays: yup.array().of(day().required()).max(5000),
   asOf: yup
     .string()
     .default('auto')

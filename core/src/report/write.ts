@@ -60,6 +60,8 @@ const KEY_ORDER = [
   'fiscalYearStart',
   'fiscalYearNamed',
   'weekStart',
+  'workweek',
+  'holidays',
   'asOf',
   'aim',
   'tolerance',

@@ -4,6 +4,7 @@ import { fiscalYear, isoDay, MONTH_NAMES, writtenDay } from '@bold-ruler/core/ca
 import { edit } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
 import { Field, INPUT } from '@/ui/Field';
+import { WorkdaysField } from './WorkdaysField';
 import { useSpan } from './useAsOf';
 
 /** How time is counted: fiscal year, week, and the day up to which actuals are complete. */
@@ -60,6 +61,7 @@ export function CalendarPanel() {
           <option value="sunday">Sunday</option>
         </select>
       </Field>
+      <WorkdaysField />
       <Field
         label="Actuals are complete up to"
         {...(span && !fixed ? { hint: `${writtenDay(span.to)}, the last day with data` } : {})}

@@ -1,4 +1,5 @@
 import { original } from 'mutative';
+import { workweekText } from '../../calendar';
 import { accepting, type Report, type TableEntry } from '../../report';
 import type { EditKinds, ReportDraft } from '../edit';
 import { idsOf, sweepPage } from '../sweep';
@@ -62,13 +63,20 @@ export const whole: EditKinds<'rename-report' | 'accept-finding' | 'restore-stat
     say: ({ part }) =>
       part.asOf !== undefined
         ? 'change the as-of date'
-        : part.weekStart !== undefined
-          ? 'change the week'
-          : part.fiscalYearNamed !== undefined
-            ? 'rename fiscal years'
-            : 'change the fiscal year',
+        : part.holidays !== undefined
+          ? 'change the holidays'
+          : part.workweek !== undefined
+            ? 'change the workdays'
+            : part.weekStart !== undefined
+              ? 'change the week'
+              : part.fiscalYearNamed !== undefined
+                ? 'rename fiscal years'
+                : 'change the fiscal year',
     apply: (draft, { part }) => {
       Object.assign(draft.calendar, part);
+      const { holidays, workweek } = draft.calendar;
+      if (holidays?.length === 0) delete draft.calendar.holidays;
+      if (workweek && workweekText({ workweek }) === workweekText({})) delete draft.calendar.workweek;
     },
   },
 };

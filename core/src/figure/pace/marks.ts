@@ -1,3 +1,4 @@
+import { counted } from '../../problem';
 import { writtenDay } from '../../calendar';
 import { writeNumber, writingOf, type Writing } from '../../format';
 import { encodeRow, INK, QUIET } from '../../highlight';
@@ -163,19 +164,23 @@ export function landingMarks(
   );
 }
 
+/** What each day that is left must bring, or each workday where the report says which these are; empty where that cannot be told. */
+function neededWords({ daysLeft, neededPerDay, workdaysLeft, neededPerWorkday }: Landing, cells: Cells): string {
+  const { name } = cells.benchmark!;
+  if (Number.isNaN(neededPerDay)) return '';
+  if (neededPerDay <= 0) return `${name} is reached already`;
+  if (workdaysLeft !== undefined && workdaysLeft > 0)
+    return `${perDay(neededPerWorkday!, cells)} a workday for ${counted(workdaysLeft, 'workday')} reaches ${name}`;
+  return `${perDay(neededPerDay, cells)} a day for ${counted(daysLeft, 'day')} reaches ${name}`;
+}
+
 /** A landing in words. */
-export function landingWords(
-  { key, landing, daysLeft, neededPerDay }: Landing,
-  cells: Cells,
-  writing: Writing,
-): string {
+export function landingWords(of: Landing, cells: Cells, writing: Writing): string {
+  const { key, landing, daysLeft } = of;
   if (daysLeft === 0 || Number.isNaN(landing)) return '';
   const who = Object.values(key).join(' · ');
-  const needed = Number.isNaN(neededPerDay)
-    ? ''
-    : neededPerDay > 0
-      ? `; ${perDay(neededPerDay, cells)} a day for ${daysLeft} ${daysLeft === 1 ? 'day' : 'days'} reaches ${cells.benchmark!.name}`
-      : `; ${cells.benchmark!.name} is reached already`;
+  const words = neededWords(of, cells);
+  const needed = words === '' ? '' : `; ${words}`;
   return `${who ? `${who} ` : ''}lands at ${writeNumber(landing, writing)}${needed}.`;
 }
 
@@ -206,13 +211,7 @@ export function legend(
       ],
     });
   if (single && landing && landing.daysLeft > 0 && !Number.isNaN(landing.neededPerDay)) {
-    entries.push(
-      sampleSlope(
-        landing.neededPerDay > 0
-          ? `${perDay(landing.neededPerDay, cells)} a day for ${landing.daysLeft} ${landing.daysLeft === 1 ? 'day' : 'days'} reaches ${name}`
-          : `${name} is reached already`,
-      ),
-    );
+    entries.push(sampleSlope(neededWords(landing, cells)));
   }
   return cells.benchmarks
     ? [...entries, ...(single || request.look.panels ? highlightEntries(request, writing) : [])]

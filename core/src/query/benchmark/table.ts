@@ -9,10 +9,13 @@ import {
   endOf,
   stepName,
   stepsWithin,
-  weekday,
   type Day,
   type Grain,
   type Span,
+  isWorkday,
+  readIsoDay,
+  workweekText,
+  type FiscalCalendar,
 } from '../../calendar';
 import { decimalsForParts, partUpTo, power, total, type Decimals } from '../../number';
 import { counted, listed, Problem } from '../../problem';
@@ -231,7 +234,7 @@ function firstEndingFrom(spans: readonly { readonly span: Span }[], day: number)
 
 const SPREADS = {
   even: 'evenly by days',
-  workdays: 'by working days, Monday to Friday',
+  workdays: 'by working days',
   'last year': 'in last year’s daily proportions',
   none: '',
 };
@@ -249,9 +252,18 @@ function spreadNote(
   const isDue = period.to !== context.period.to;
   const of = `the ${stepName(grain, start, context.calendar)} target of “${benchmark.name}”`;
   const many = `${days} of ${counted(length(target), 'day')}`;
-  const how = `spread ${SPREADS[benchmark.spread]}`;
+  const how = `spread ${SPREADS[benchmark.spread]}${benchmark.spread === 'workdays' ? workdaysSaid(context.calendar, target) : ''}`;
   if (isDue) note(context, 'due-spread', 'note', `${many} of ${of} ${days === 1 ? 'is' : 'are'} due by now, ${how}`);
   else note(context, 'spread', 'note', `of ${of}, ${many} ${days === 1 ? 'is' : 'are'} counted, ${how}`);
+}
+
+/** Which days these are, and how many holidays are among them. */
+function workdaysSaid(calendar: FiscalCalendar, target: Span): string {
+  const holidays = (calendar.holidays ?? []).filter((day) => {
+    const at = readIsoDay(day)!;
+    return at >= target.from && at <= target.to && isWorkday(at, { ...calendar, holidays: [] });
+  }).length;
+  return `, ${workweekText(calendar)}${holidays === 0 ? '' : ` less ${counted(holidays, 'holiday')}`}`;
 }
 
 /** What part of a target, 0–1, falls to its days up to one of them. */
@@ -264,7 +276,10 @@ async function shareUpTo(
   const evenly = (target: Span, day: Day) => (day - target.from + 1) / length(target);
   if (benchmark.spread !== 'workdays' && benchmark.spread !== 'last year')
     return (_, target, day) => evenly(target, day);
-  const weigh = benchmark.spread === 'workdays' ? workday : await lastYearsDays(context, own, asked);
+  const weigh =
+    benchmark.spread === 'workdays'
+      ? (_: Entry, day: Day) => (isWorkday(day, context.calendar) ? 1 : 0)
+      : await lastYearsDays(context, own, asked);
   const running = new Map<Entry, Float64Array>();
   return (entry, target, day) => {
     let sums = running.get(entry);
@@ -278,8 +293,6 @@ async function shareUpTo(
     return whole === 0 ? evenly(target, day) : sums[day - target.from]! / whole;
   };
 }
-
-const workday = (_: Entry, day: Day) => (weekday(day) < 5 ? 1 : 0);
 
 /** What each member sold on the same date a year before; nothing below 0. */
 async function lastYearsDays(
