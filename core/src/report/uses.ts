@@ -60,7 +60,8 @@ export function likelyMain<T extends { readonly table: Table }>(known: readonly 
     );
   const rank = ({ table }: T): number => {
     if (!amountsIn(table)) return 3;
-    if (proposedUse(null, table).use === 'other') return 2;
+    const numbers = columnsRead(table).filter(({ kind }) => kind === 'number');
+    if (isOtherFact(table.id) || numbers.every(({ name }) => isOtherFact(name))) return 2;
     const isNamed =
       isTarget(table.id) || columnsRead(table).every(({ name, kind }) => kind !== 'number' || isTarget(name));
     return isNamed ? 1 : 0;

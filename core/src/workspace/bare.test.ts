@@ -112,6 +112,11 @@ test('what is measured is what has amounts of days and no targets, however many 
     await known('orders', ORDERS),
   ];
   expect(likelyMain(all).map(({ entry }) => entry.id)).toEqual(['orders', 'quotas', 'survey', 'products']);
+  const small = [
+    await known('Plan', ['shop,goal', 'Nord,5']),
+    await known('Sales', ['shop,kind,net', 'Nord,a,1', 'Süd,b,2']),
+  ];
+  expect(likelyMain(small).map(({ entry }) => entry.id)).toEqual(['Sales', 'Plan']);
 });
 
 test('a lookup is offered where each key stands once and most rows find theirs, the column of the same name first', async () => {
