@@ -4,6 +4,9 @@ import { checkReport, type Report } from '@bold-ruler/core/report';
 const HIDDEN =
   'Keys lacks {gap of Keys} ({gap % of Keys}) of its plan; Percussion makes up for it with {gap of Percussion} more.';
 
+/** What is known of each product line is looked up. */
+const LINES = { columns: ['product line'], to: 'lines', on: ['line'] };
+
 /** The report that the application opens as its demo and the docs use as their example. */
 export function pellwetherReport(): Report {
   const euros = { style: 'currency', currency: 'EUR', scale: 'auto' };
@@ -17,14 +20,15 @@ export function pellwetherReport(): Report {
         source: { file: 'orders.csv' },
         date: 'ordered',
         grain: 'day',
-        joins: [{ columns: ['product line'], to: 'lines', on: ['line'] }],
+        joins: [LINES],
       },
-      { id: 'plan', source: { file: 'plan.csv' }, date: 'month', grain: 'month' },
+      { id: 'plan', source: { file: 'plan.csv' }, date: 'month', grain: 'month', joins: [LINES] },
       {
         id: 'stock',
         source: { file: 'stock.csv' },
         date: 'month',
         grain: 'month',
+        joins: [LINES],
         same: { 'product line': { Accessory: 'Accessories', 'Wood wind': 'Woodwind' } },
       },
       { id: 'lines', source: { file: 'lines.csv' } },

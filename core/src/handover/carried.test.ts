@@ -146,3 +146,36 @@ test('only the days a page shows or compares with are carried, and periods that 
   expect(carried.periods.map(({ text }) => text)).toContain('2026-Q1');
   expect(carried.periods.map(({ text }) => text)).not.toContain('fiscal 2024');
 });
+
+test('a field that is looked up is carried as a column, and the page draws the same from its file', async () => {
+  const whole = checkReport({
+    boldRuler: 1,
+    name: 'r',
+    tables: [
+      { id: 'orders', source: { file: 'o.csv' }, joins: [{ columns: ['line'], to: 'lines', on: ['line'] }] },
+      { id: 'lines', source: { file: 'l.csv' }, columns: [{ name: 'family', order: ['Rhythm', 'Melody'] }] },
+    ],
+    measures: [{ name: 'net', table: 'orders', expression: "sum(net) filter (where lines.family <> 'None')" }],
+    figures: [{ id: 'f', brief: 'net by family as bars, sorted by given order' }],
+    pages: [{ id: 'p', title: 'P', filters: [{ field: 'family' }], rows: [{ blocks: [{ figure: 'f', share: 12 }] }] }],
+  });
+  const read = async (id: string, text: string) => makeTable(await readCsv(id, text), { id });
+  const desk = workspaceFor(
+    whole,
+    new Map([
+      ['orders', await read('orders', 'line,net\nKeys,5\nBrass,7\nDrums,1')],
+      [
+        'lines',
+        makeTable(await readCsv('lines', 'line,family\nKeys,Rhythm\nBrass,Melody\nDrums,Rhythm'), whole.tables[1]!),
+      ],
+    ]),
+  );
+  const carried = (await carriedBy(desk, whole.pages[0]!))!;
+  const there = workspaceFor(carried.report, unpackTables(carried.tables));
+  for (const only of [{}, { family: ['Melody'] }]) {
+    const reader: Reader = { ...NOTHING_CHOSEN, only };
+    const here = writePage(await drawPage(desk, whole.pages[0]!, { reader }));
+    expect(writePage(await drawPage(there, carried.report.pages[0]!, { reader }))).toBe(here);
+    expect(here).toContain('Melody');
+  }
+});

@@ -3,8 +3,13 @@ import { NO_DAY, type Span } from '../calendar';
 import { columnOf, type Codes, type Column, type Table } from '../table';
 
 /** A table's description in a packed file; its columns' bytes follow one another. */
-type Head = Omit<Table, 'columns' | 'leftOut' | 'lines' | 'skipped' | 'marks' | 'doubts' | 'wide'> & {
+type Head = Omit<
+  Table,
+  'columns' | 'leftOut' | 'lines' | 'skipped' | 'marks' | 'doubts' | 'wide' | 'joined' | 'aliases'
+> & {
   readonly columns: readonly ColumnHead[];
+  /** Other names of columns, by which expressions may call them. */
+  readonly aliases?: readonly (readonly [alias: string, name: string])[];
 };
 type ColumnHead = Pick<Column, 'kind' | 'name' | 'blank' | 'convention'> & {
   /** Bytes of each value: numbers of 8 are doubles, of 4 integers. */
@@ -38,6 +43,7 @@ export function packTables(parts: readonly (readonly [Table, CarriedPart])[]): U
       return [head];
     });
     const { id, date, grain, inDateOrder, leftOutCounts, firstLine, emptyLines, orders } = table;
+    const aliases = [...(table.aliases ?? [])].filter(([, name]) => names.includes(name));
     heads.push({
       id,
       rows: rows.length,
@@ -49,6 +55,7 @@ export function packTables(parts: readonly (readonly [Table, CarriedPart])[]): U
       emptyLines,
       orders,
       ...(spans ? { spans } : {}),
+      ...(aliases.length > 0 ? { aliases } : {}),
       columns,
     });
   }
@@ -128,7 +135,7 @@ export function unpackTables(packed: Uint8Array): Map<string, Table> {
   const heads = JSON.parse(strFromU8(whole.subarray(4, 4 + length))) as Head[];
   let at = 4 + length;
   return new Map(
-    heads.map(({ columns, ...head }) => {
+    heads.map(({ columns, aliases, ...head }) => {
       const read = columns.map((column) => {
         const size = column.size * head.rows;
         const body = whole.subarray(at, at + size);
@@ -136,7 +143,8 @@ export function unpackTables(packed: Uint8Array): Map<string, Table> {
         return unpackColumn(column, body, head.rows);
       });
       const empty = { leftOut: [], lines: null, skipped: [], marks: null, doubts: [], wide: null };
-      return [head.id, { ...head, ...empty, columns: read }] as const;
+      const names = aliases ? { aliases: new Map(aliases) } : {};
+      return [head.id, { ...head, ...names, ...empty, columns: read }] as const;
     }),
   );
 }

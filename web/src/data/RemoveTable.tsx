@@ -37,8 +37,16 @@ export function RemoveTable({ tableId }: { tableId: string }) {
 
 function Asking({ tableId, onKeep }: { tableId: string; onKeep: () => void }) {
   const report = useReport((state) => state.report)!;
-  const { value } = useAnswer([report, tableId], (now) => desk().edited(now, { edit: 'remove-table', table: tableId }));
+  const { value, problem } = useAnswer([report, tableId], (now) =>
+    desk().edited(now, { edit: 'remove-table', table: tableId }),
+  );
   const without = value?.report;
+  if (problem)
+    return (
+      <p role="alert" className="p-3 text-[13px]">
+        {problem.message}
+      </p>
+    );
   if (!without) return <p className="p-3 text-[13px] text-quiet">Looking …</p>;
   const goes = (['measures', 'benchmarks', 'figures'] as const).flatMap((kind) => {
     const n = report[kind].length - without[kind].length;
