@@ -198,6 +198,15 @@ describe('members read as others', () => {
   });
 });
 
+test('members of a lookup that are read as others are followed where they are looked up', async () => {
+  const done = after({ edit: 'read-as', table: 'products', column: 'family', same: { Keys: 'Keyboards' } });
+  expect(done.figures[2]!.brief).toContain('only family is Keyboards');
+  const desk = opened(done);
+  expect(desk.vocabulary.members('family')).toEqual(['Brass', 'Keyboards']);
+  const { total } = numbersOf(await answerBrief(desk, readBrief(done.figures[2]!.brief, desk.vocabulary)));
+  expect(total.actual).toBe(16.5);
+});
+
 test('rows are read as they stand in the file, whatever the report calls their columns', async () => {
   const entry = {
     id: 't',

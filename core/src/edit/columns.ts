@@ -139,9 +139,17 @@ export function followMembers(
   table: string,
   column: string,
   same: Readonly<Record<string, string | null>>,
-  { vocabulary }: Names,
+  names: Names,
 ): void {
   const report = original(draft) as Report;
+  const { vocabulary, facts } = names;
+  // Where the column is looked up, its members are read as others, too.
+  for (const { id, joins = [] } of report.tables) {
+    if (id === table || !joins.some(({ to }) => to === table)) continue;
+    for (const { to, names: brought } of facts(id)?.joined ?? [])
+      for (const { name, of } of brought)
+        if (to === table && of === column) followMembers(draft, id, name, same, names);
+  }
   const next = (member: string) => (Object.hasOwn(same, member) ? (same[member] ?? member) : member);
   const all = (members: readonly string[]) => [...new Set(members.map(next))];
   const measured = new Set(report.measures.filter((one) => one.table === table).map(({ name }) => name));

@@ -1,6 +1,6 @@
 import type { SourceFile } from '../reading';
 import { entryOfRows, firstBrief, reportFor, type KnownTable, type Report, type TableEntry } from '../report';
-import { appendRows, makeTable, suspectRows, tableCsv, type RawTable } from '../table';
+import { appendRows, makeTable, overlapOf, suspectRows, tableCsv, type RawTable } from '../table';
 import { readTable, workspaceFor, type ReadingProgress } from './workspace';
 
 /** Reads a file of which no report says anything yet: columns that are named after days to come or gone by become rows. Throws a `Problem`. */
@@ -54,11 +54,14 @@ export interface Together {
   readonly files: ReadonlyMap<string, string>;
 }
 
-/** Files of one layout whose names differ in a month or a number only become one table, by their days. */
+/** Files of one layout whose names differ in a month or a number only, and that have no day in common, become one table, by their days. */
 export function together(known: readonly KnownTable[]): Together {
   const groups: KnownTable[][] = [];
   for (const one of known) {
-    const group = groups.find(([first]) => isOneLayout(first!, one));
+    // Of days that are in several files nobody knows which rows count: they stay apart, and can be added by hand.
+    const group = groups.find(
+      (some) => isOneLayout(some[0]!, one) && some.every(({ table }) => overlapOf(table, one.table) === null),
+    );
     if (group) group.push(one);
     else groups.push([one]);
   }

@@ -152,7 +152,9 @@ export const names: EditKinds<NamedEdit> = {
       const known = names.facts(table);
       const now = useOf(report, table);
       if (now === use || !known) return;
+      const lookedUp = new Set(known.joined?.flatMap((one) => one.names.map(({ name }) => name)));
       const numbers = [...known.columns].flatMap(([name, kind]) => {
+        if (lookedUp.has(name)) return [];
         const unit = known.units?.get(name);
         return kind === 'number' ? [{ name, ...(unit ? { unit } : {}) }] : [];
       });
