@@ -86,7 +86,11 @@ const columnNames = () =>
 const join = object({ columns: columnNames(), to: name(), on: columnNames(), since: yup.string().max(500) }).test(
   'as many',
   '${path} names as many columns in “columns” as in “on”',
-  (value) => (value.columns as readonly unknown[]).length === (value.on as readonly unknown[]).length,
+  (value) => {
+    // What is missing is told by its own key.
+    const count = (names: unknown) => (Array.isArray(names) ? names.length : -1);
+    return count(value.columns) < 0 || count(value.on) < 0 || count(value.columns) === count(value.on);
+  },
 );
 
 const table = object({

@@ -4,7 +4,6 @@ import { counted } from '@bold-ruler/core/problem';
 import { transfer } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
 import { proposedUse, targetsFrom, type Benchmark, type KnownTable, type Report } from '@bold-ruler/core/report';
-import { together } from '@bold-ruler/core/workspace';
 import { isWriting } from '@/ui/isWriting';
 import { Intake, pastedFile } from '@/intake/intake';
 import { desk } from '@/store/desk';
@@ -27,10 +26,8 @@ export function AddTable({ onAdded }: { onAdded: (tableId: string) => void }) {
     const reading = (intake.current = new Intake((progress) => setRows(progress.rows)));
     try {
       const chosen = await reading.tablesIn(files, new Set(await desk().tableIds()));
-      const read = await reading.readAll(chosen, true);
+      const taken = await reading.readAll(chosen, true);
       if (reading.isCancelled) return;
-      // Files of one layout are one table.
-      const { known: taken, files: made } = together(read);
       const tables = taken.map(({ table }) => table);
       const entries = taken.map(({ entry }) => entry);
       const benchmarks = targetsOf(useReport.getState().report!, taken);
@@ -38,10 +35,7 @@ export function AddTable({ onAdded }: { onAdded: (tableId: string) => void }) {
         { edit: 'add-tables', tables: entries, benchmarks },
         entries.map(({ id }) => id),
         transfer(tables, buffersOf(tables)),
-        new Map([
-          ...files.map((file) => [file.name, file] as const),
-          ...[...made].map(([name, text]) => [name, new File([text], name, { type: 'text/csv' })] as const),
-        ]),
+        new Map(files.map((file) => [file.name, file])),
       );
       onAdded(taken[0]!.entry.id);
     } catch (error) {
