@@ -4,7 +4,6 @@ import { basename, dirname, extname, join, relative, resolve, isAbsolute, sep } 
 import { Problem } from '@bold-ruler/core/problem';
 import {
   isBundle,
-  fitsPattern,
   isPattern,
   readBundle,
   readReport,
@@ -73,9 +72,11 @@ function placeOf(report: string, file: string, allowed: readonly string[]): stri
 /** The files that fit a pattern such as `sales/*.csv`, by name; their folder is named whole. */
 function filesIn(pattern: string): string[] {
   const folder = dirname(pattern);
+  const named = basename(pattern).split('*').map(escaped).join('.*');
+  const fits = new RegExp(`^${named}$`);
   const found = existsSync(folder) && statSync(folder).isDirectory() ? readdirSync(folder) : [];
   return found
-    .filter((name) => fitsPattern(name, basename(pattern)))
+    .filter((name) => fits.test(name) && !name.startsWith('.'))
     .sort()
     .map((name) => join(folder, name));
 }
@@ -92,6 +93,8 @@ export function filesLike(pattern: string): string[] {
     );
   return files;
 }
+
+const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
 
 /** What a table file may be called. */
 const TABLE_FILE = /\.(?:csv|tsv|txt|json|ndjson|jsonl|xlsx|xlsm|parquet)$/i;

@@ -1,2 +1,2 @@
 export * from './workspace';
-export { bareReport, joinedRows, readBare, together, type Together } from './bare';
+export { bareReport, readBare, together, type Together } from './bare';

@@ -123,24 +123,6 @@ describe('a report with its files', () => {
     expect(found.tables.get('sales')!.rows).toBe(3);
   });
 
-  test('of which one table is several files takes them together, once each row, and keeps them as one file', async () => {
-    const several = checkReport({
-      ...report,
-      tables: [{ id: 'sales', source: { files: 'data/sales-*.csv' }, repeats: { by: 'row' } }],
-    });
-    const found = await taken(
-      file('r.ruler.json', writeReport(several)),
-      file('sales-2.csv', 'day,shop,net\n2025-01-03,Alder,7\n2025-02-01,Cedar,2.5\n'),
-      file('sales-1.csv', SALES),
-      file('other.csv', 'a,b\n1,2\n'),
-    );
-    expect(found.tables.get('sales')!.rows).toBe(4);
-    expect([...found.files.keys()]).toEqual(['sales.csv']);
-    expect(found.report.tables[0]!.source).toEqual({ file: 'sales.csv' });
-    expect(await found.files.get('sales.csv')!.text()).toContain('2025-02-01,Cedar,2.5');
-    await expect(taken(file('r.ruler.json', writeReport(several)))).rejects.toThrow('r.ruler.json reads sales-*.csv');
-  });
-
   test('names the files that are missing', async () => {
     await expect(taken(file('r.ruler.json', writeReport(report)))).rejects.toThrow(
       'r.ruler.json reads sales.csv: drop that file together with it.',

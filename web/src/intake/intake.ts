@@ -1,18 +1,9 @@
 import { transfer } from 'comlink';
-import {
-  fitsPattern,
-  isBundle,
-  isPattern,
-  readReport,
-  type KnownTable,
-  type Report,
-  type TableEntry,
-} from '@bold-ruler/core/report';
+import { isBundle, readReport, type KnownTable, type Report, type TableEntry } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
 import { loadFile, newId } from '@/storage/library';
 import { beginReading, lookInto, unbundle } from '@/worker/reading';
 import { received } from '@bold-ruler/core/problem';
-import { joinedRows } from '@bold-ruler/core/workspace';
 import { buffersOf } from '@/worker/transferables';
 
 /** What is being read, for the progress bar. */
@@ -153,43 +144,17 @@ async function gather(intake: Intake, chosen: readonly File[]): Promise<Gathered
     return { report: null, taken, data };
   }
   const report = readReport(await reportFile.text(), reportFile.name);
-  const filesOf = ({ source }: TableEntry) => {
-    const name = nameOf(source.file);
-    return isPattern(name)
-      ? data.filter((file) => fitsPattern(file.name, name))
-      : data.filter((file) => file.name === name);
-  };
-  const missing = report.tables.filter((entry) => filesOf(entry).length === 0);
+  const missing = report.tables.filter(({ source }) => !data.some((file) => file.name === nameOf(source.file)));
   if (missing.length > 0) {
     throw new Error(
       `${reportFile.name} reads ${missing.map(({ source }) => nameOf(source.file)).join(', ')}: drop ${missing.length === 1 ? 'that file' : 'those files'} together with it.`,
     );
   }
-  const read = report.tables.flatMap((entry) => {
-    if (!isPattern(entry.source.file)) return [{ entry, file: filesOf(entry)[0]! }];
-    const { repeats: _, ...each } = entry;
-    return filesOf(entry).map((file) => ({ entry: { ...each, source: { ...entry.source, file: file.name } }, file }));
-  });
-  const taken = await intake.readAll(read, false);
-  if (!report.tables.some(({ source }) => isPattern(source.file))) return { report, taken, data };
-  return joinedFiles(report, taken, data);
-}
-
-/** Tables of several files become one table and one file each, so that the browser keeps their rows as it keeps others. */
-function joinedFiles(report: Report, taken: readonly KnownTable[], data: readonly File[]): Gathered {
-  const made: File[] = [];
-  const tables = report.tables.map((entry): KnownTable => {
-    const parts = taken.filter((one) => one.entry.id === entry.id);
-    if (!isPattern(entry.source.file)) return parts[0]!;
-    const { csv, ...joined } = joinedRows({ ...entry, source: { file: `${entry.id}.csv` } }, parts);
-    made.push(new File([csv], joined.entry.source.file, { type: 'text/csv' }));
-    return joined;
-  });
-  return {
-    report: { ...report, tables: tables.map(({ entry }) => entry) },
-    taken: tables,
-    data: [...data.filter(({ name }) => !made.some((file) => file.name === name)), ...made],
-  };
+  const read = report.tables.map((entry) => ({
+    entry,
+    file: data.find(({ name }) => name === nameOf(entry.source.file))!,
+  }));
+  return { report, taken: await intake.readAll(read, false), data };
 }
 
 /** Puts what was read on the shelf, and gives the new report's id. */
