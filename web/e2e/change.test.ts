@@ -98,9 +98,12 @@ describe('the figures of change', () => {
   test('the cells of a table are chosen by its columns, and sorted by their headings', async () => {
     await write('net sales, margin rate by rep during fiscal 2026 to date against last year as table');
     await visitor.waitFor('the reps', async () => (await rows()).length > 20);
-    const cells = await visitor.driver.findElement(
-      By.css('select[aria-label="Cells of margin rate"] option[value="dot"]'),
-    );
+    const cells = await visitor.waitFor('the cells', async () => {
+      const found = await visitor.driver.findElements(
+        By.css('select[aria-label="Cells of margin rate"] option[value="dot"]'),
+      );
+      return found[0];
+    });
     await cells.click();
     await visitor.waitFor(
       'dots',

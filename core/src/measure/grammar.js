@@ -314,26 +314,24 @@ function peg$parse(input, options) {
   function peg$f23(word) {    return { kind: 'yesno', value: word.toLowerCase() === 'true', at: place(location()) };  }
   function peg$f24(part, of) {    return { kind: 'extract', part: part.toLowerCase(), of, at: place(location()) };  }
   function peg$f25(of, type) {    return { kind: 'cast', type: type.toLowerCase(), of, at: place(location()) };  }
-  function peg$f26(when, then) {    return { when, then };  }
-  function peg$f27(branches, e) {    return e;  }
-  function peg$f28(branches, otherwise) {    return { kind: 'case', branches, otherwise: otherwise ?? null, at: place(location()) };  }
-  function peg$f29(of, is, then) {    return { is, then };  }
-  function peg$f30(of, branches, e) {    return e;  }
-  function peg$f31(of, branches, otherwise) {    return { kind: 'case', branches: branches.map(({ is, then }) => ({ when: { kind: 'compare', op: '=', of, right: is, at: is.at }, then })), otherwise: otherwise ?? null, at: place(location()) };  }
-  function peg$f32(p, of, filter) {    return { kind: 'aggregate', fn: 'percentile_cont', p: p.value, of, distinct: false, filter: filter ?? null, at: place(location()) };  }
-  function peg$f33(name, filter) {    return { kind: 'call', name: name.toLowerCase(), star: true, distinct: false, args: [], filter: filter ?? null, at: place(location()) };  }
-  function peg$f34(name, distinct, args, filter) {    return { kind: 'call', name: name.toLowerCase(), star: false, distinct: !!distinct, args: args ?? [], filter: filter ?? null, at: place(location()) };  }
-  function peg$f35(e) {    return e;  }
-  function peg$f36(first, e) {    return e;  }
-  function peg$f37(first, rest) {    return [first, ...rest];  }
-  function peg$f38() {    return { kind: 'number', value: Number(text()), at: place(location()) };  }
-  function peg$f39() {    return "'";  }
-  function peg$f40(parts) {    return { kind: 'text', value: parts.join(''), at: place(location()) };  }
-  function peg$f41(first, name) {    return '.' + name;  }
-  function peg$f42(first, rest) {    return { kind: 'column', name: first + rest.join(''), at: place(location()) };  }
-  function peg$f43() {    return '"';  }
-  function peg$f44(parts) {    return parts.join('');  }
-  function peg$f45(first, rest) {    return first + rest.join('');  }
+  function peg$f26(e) {    return e;  }
+  function peg$f27(of, when, then) {    return { when, then };  }
+  function peg$f28(of, branches, e) {    return e;  }
+  function peg$f29(of, branches, otherwise) {    return { kind: 'case', branches: of ? branches.map(({ when, then }) => ({ when: { kind: 'compare', op: '=', of, right: when, at: when.at }, then })) : branches, otherwise: otherwise ?? null, at: place(location()) };  }
+  function peg$f30(p, of, filter) {    return { kind: 'aggregate', fn: 'percentile_cont', p: p.value, of, distinct: false, filter: filter ?? null, at: place(location()) };  }
+  function peg$f31(name, filter) {    return { kind: 'call', name: name.toLowerCase(), star: true, distinct: false, args: [], filter: filter ?? null, at: place(location()) };  }
+  function peg$f32(name, distinct, args, filter) {    return { kind: 'call', name: name.toLowerCase(), star: false, distinct: !!distinct, args: args ?? [], filter: filter ?? null, at: place(location()) };  }
+  function peg$f33(e) {    return e;  }
+  function peg$f34(first, e) {    return e;  }
+  function peg$f35(first, rest) {    return [first, ...rest];  }
+  function peg$f36() {    return { kind: 'number', value: Number(text()), at: place(location()) };  }
+  function peg$f37() {    return "'";  }
+  function peg$f38(parts) {    return { kind: 'text', value: parts.join(''), at: place(location()) };  }
+  function peg$f39(first, name) {    return '.' + name;  }
+  function peg$f40(first, rest) {    return { kind: 'column', name: first + rest.join(''), at: place(location()) };  }
+  function peg$f41() {    return '"';  }
+  function peg$f42(parts) {    return parts.join('');  }
+  function peg$f43(first, rest) {    return first + rest.join('');  }
   let peg$currPos = options.peg$currPos | 0;
   let peg$savedPos = peg$currPos;
   const peg$posDetailsCache = [{ line: 1, column: 1 }];
@@ -1673,7 +1671,7 @@ function peg$parse(input, options) {
   }
 
   function peg$parsecase() {
-    let s0, s1, s2, s3, s4, s5, s6, s7, s8, s9, s10, s11, s12, s13, s14, s15, s16;
+    let s0, s1, s2, s3, s4, s5, s6, s7, s8, s9, s10, s11, s12, s13, s14, s15;
 
     s0 = peg$currPos;
     s1 = input.substr(peg$currPos, 4);
@@ -1695,224 +1693,281 @@ function peg$parse(input, options) {
         s2 = peg$FAILED;
       }
       if (s2 !== peg$FAILED) {
-        s3 = [];
-        s4 = peg$currPos;
-        s5 = peg$parse_();
-        s6 = input.substr(peg$currPos, 4);
-        if (s6.toLowerCase() === peg$c24) {
+        s3 = peg$currPos;
+        s4 = peg$parse_();
+        s5 = peg$currPos;
+        peg$silentFails++;
+        s6 = peg$currPos;
+        s7 = input.substr(peg$currPos, 4);
+        if (s7.toLowerCase() === peg$c24) {
           peg$currPos += (4);
         } else {
-          s6 = peg$FAILED;
+          s7 = peg$FAILED;
           if (peg$silentFails === 0) { peg$fail(peg$e27); }
         }
-        if (s6 !== peg$FAILED) {
-          s7 = peg$currPos;
+        if (s7 !== peg$FAILED) {
+          s8 = peg$currPos;
           peg$silentFails++;
-          s8 = peg$parseletter();
+          s9 = peg$parseletter();
           peg$silentFails--;
-          if (s8 === peg$FAILED) {
-            s7 = undefined;
+          if (s9 === peg$FAILED) {
+            s8 = undefined;
           } else {
-            peg$currPos = s7;
-            s7 = peg$FAILED;
+            peg$currPos = s8;
+            s8 = peg$FAILED;
           }
-          if (s7 !== peg$FAILED) {
-            s8 = peg$parse_();
-            s9 = peg$parseor();
-            if (s9 !== peg$FAILED) {
-              s10 = peg$parse_();
-              s11 = input.substr(peg$currPos, 4);
-              if (s11.toLowerCase() === peg$c25) {
-                peg$currPos += (4);
-              } else {
-                s11 = peg$FAILED;
-                if (peg$silentFails === 0) { peg$fail(peg$e28); }
-              }
-              if (s11 !== peg$FAILED) {
-                s12 = peg$currPos;
-                peg$silentFails++;
-                s13 = peg$parseletter();
-                peg$silentFails--;
-                if (s13 === peg$FAILED) {
-                  s12 = undefined;
-                } else {
-                  peg$currPos = s12;
-                  s12 = peg$FAILED;
-                }
-                if (s12 !== peg$FAILED) {
-                  s13 = peg$parse_();
-                  s14 = peg$parseor();
-                  if (s14 !== peg$FAILED) {
-                    peg$savedPos = s4;
-                    s4 = peg$f26(s9, s14);
-                  } else {
-                    peg$currPos = s4;
-                    s4 = peg$FAILED;
-                  }
-                } else {
-                  peg$currPos = s4;
-                  s4 = peg$FAILED;
-                }
-              } else {
-                peg$currPos = s4;
-                s4 = peg$FAILED;
-              }
-            } else {
-              peg$currPos = s4;
-              s4 = peg$FAILED;
-            }
+          if (s8 !== peg$FAILED) {
+            s7 = [s7, s8];
+            s6 = s7;
           } else {
-            peg$currPos = s4;
-            s4 = peg$FAILED;
+            peg$currPos = s6;
+            s6 = peg$FAILED;
           }
         } else {
-          peg$currPos = s4;
+          peg$currPos = s6;
+          s6 = peg$FAILED;
+        }
+        peg$silentFails--;
+        if (s6 === peg$FAILED) {
+          s5 = undefined;
+        } else {
+          peg$currPos = s5;
+          s5 = peg$FAILED;
+        }
+        if (s5 !== peg$FAILED) {
+          s6 = peg$parseor();
+          if (s6 !== peg$FAILED) {
+            peg$savedPos = s3;
+            s3 = peg$f26(s6);
+          } else {
+            peg$currPos = s3;
+            s3 = peg$FAILED;
+          }
+        } else {
+          peg$currPos = s3;
+          s3 = peg$FAILED;
+        }
+        if (s3 === peg$FAILED) {
+          s3 = null;
+        }
+        s4 = [];
+        s5 = peg$currPos;
+        s6 = peg$parse_();
+        s7 = input.substr(peg$currPos, 4);
+        if (s7.toLowerCase() === peg$c24) {
+          peg$currPos += (4);
+        } else {
+          s7 = peg$FAILED;
+          if (peg$silentFails === 0) { peg$fail(peg$e27); }
+        }
+        if (s7 !== peg$FAILED) {
+          s8 = peg$currPos;
+          peg$silentFails++;
+          s9 = peg$parseletter();
+          peg$silentFails--;
+          if (s9 === peg$FAILED) {
+            s8 = undefined;
+          } else {
+            peg$currPos = s8;
+            s8 = peg$FAILED;
+          }
+          if (s8 !== peg$FAILED) {
+            s9 = peg$parse_();
+            s10 = peg$parseor();
+            if (s10 !== peg$FAILED) {
+              s11 = peg$parse_();
+              s12 = input.substr(peg$currPos, 4);
+              if (s12.toLowerCase() === peg$c25) {
+                peg$currPos += (4);
+              } else {
+                s12 = peg$FAILED;
+                if (peg$silentFails === 0) { peg$fail(peg$e28); }
+              }
+              if (s12 !== peg$FAILED) {
+                s13 = peg$currPos;
+                peg$silentFails++;
+                s14 = peg$parseletter();
+                peg$silentFails--;
+                if (s14 === peg$FAILED) {
+                  s13 = undefined;
+                } else {
+                  peg$currPos = s13;
+                  s13 = peg$FAILED;
+                }
+                if (s13 !== peg$FAILED) {
+                  s14 = peg$parse_();
+                  s15 = peg$parseor();
+                  if (s15 !== peg$FAILED) {
+                    peg$savedPos = s5;
+                    s5 = peg$f27(s3, s10, s15);
+                  } else {
+                    peg$currPos = s5;
+                    s5 = peg$FAILED;
+                  }
+                } else {
+                  peg$currPos = s5;
+                  s5 = peg$FAILED;
+                }
+              } else {
+                peg$currPos = s5;
+                s5 = peg$FAILED;
+              }
+            } else {
+              peg$currPos = s5;
+              s5 = peg$FAILED;
+            }
+          } else {
+            peg$currPos = s5;
+            s5 = peg$FAILED;
+          }
+        } else {
+          peg$currPos = s5;
+          s5 = peg$FAILED;
+        }
+        if (s5 !== peg$FAILED) {
+          while (s5 !== peg$FAILED) {
+            s4.push(s5);
+            s5 = peg$currPos;
+            s6 = peg$parse_();
+            s7 = input.substr(peg$currPos, 4);
+            if (s7.toLowerCase() === peg$c24) {
+              peg$currPos += (4);
+            } else {
+              s7 = peg$FAILED;
+              if (peg$silentFails === 0) { peg$fail(peg$e27); }
+            }
+            if (s7 !== peg$FAILED) {
+              s8 = peg$currPos;
+              peg$silentFails++;
+              s9 = peg$parseletter();
+              peg$silentFails--;
+              if (s9 === peg$FAILED) {
+                s8 = undefined;
+              } else {
+                peg$currPos = s8;
+                s8 = peg$FAILED;
+              }
+              if (s8 !== peg$FAILED) {
+                s9 = peg$parse_();
+                s10 = peg$parseor();
+                if (s10 !== peg$FAILED) {
+                  s11 = peg$parse_();
+                  s12 = input.substr(peg$currPos, 4);
+                  if (s12.toLowerCase() === peg$c25) {
+                    peg$currPos += (4);
+                  } else {
+                    s12 = peg$FAILED;
+                    if (peg$silentFails === 0) { peg$fail(peg$e28); }
+                  }
+                  if (s12 !== peg$FAILED) {
+                    s13 = peg$currPos;
+                    peg$silentFails++;
+                    s14 = peg$parseletter();
+                    peg$silentFails--;
+                    if (s14 === peg$FAILED) {
+                      s13 = undefined;
+                    } else {
+                      peg$currPos = s13;
+                      s13 = peg$FAILED;
+                    }
+                    if (s13 !== peg$FAILED) {
+                      s14 = peg$parse_();
+                      s15 = peg$parseor();
+                      if (s15 !== peg$FAILED) {
+                        peg$savedPos = s5;
+                        s5 = peg$f27(s3, s10, s15);
+                      } else {
+                        peg$currPos = s5;
+                        s5 = peg$FAILED;
+                      }
+                    } else {
+                      peg$currPos = s5;
+                      s5 = peg$FAILED;
+                    }
+                  } else {
+                    peg$currPos = s5;
+                    s5 = peg$FAILED;
+                  }
+                } else {
+                  peg$currPos = s5;
+                  s5 = peg$FAILED;
+                }
+              } else {
+                peg$currPos = s5;
+                s5 = peg$FAILED;
+              }
+            } else {
+              peg$currPos = s5;
+              s5 = peg$FAILED;
+            }
+          }
+        } else {
           s4 = peg$FAILED;
         }
         if (s4 !== peg$FAILED) {
-          while (s4 !== peg$FAILED) {
-            s3.push(s4);
-            s4 = peg$currPos;
-            s5 = peg$parse_();
-            s6 = input.substr(peg$currPos, 4);
-            if (s6.toLowerCase() === peg$c24) {
-              peg$currPos += (4);
-            } else {
-              s6 = peg$FAILED;
-              if (peg$silentFails === 0) { peg$fail(peg$e27); }
-            }
-            if (s6 !== peg$FAILED) {
-              s7 = peg$currPos;
-              peg$silentFails++;
-              s8 = peg$parseletter();
-              peg$silentFails--;
-              if (s8 === peg$FAILED) {
-                s7 = undefined;
-              } else {
-                peg$currPos = s7;
-                s7 = peg$FAILED;
-              }
-              if (s7 !== peg$FAILED) {
-                s8 = peg$parse_();
-                s9 = peg$parseor();
-                if (s9 !== peg$FAILED) {
-                  s10 = peg$parse_();
-                  s11 = input.substr(peg$currPos, 4);
-                  if (s11.toLowerCase() === peg$c25) {
-                    peg$currPos += (4);
-                  } else {
-                    s11 = peg$FAILED;
-                    if (peg$silentFails === 0) { peg$fail(peg$e28); }
-                  }
-                  if (s11 !== peg$FAILED) {
-                    s12 = peg$currPos;
-                    peg$silentFails++;
-                    s13 = peg$parseletter();
-                    peg$silentFails--;
-                    if (s13 === peg$FAILED) {
-                      s12 = undefined;
-                    } else {
-                      peg$currPos = s12;
-                      s12 = peg$FAILED;
-                    }
-                    if (s12 !== peg$FAILED) {
-                      s13 = peg$parse_();
-                      s14 = peg$parseor();
-                      if (s14 !== peg$FAILED) {
-                        peg$savedPos = s4;
-                        s4 = peg$f26(s9, s14);
-                      } else {
-                        peg$currPos = s4;
-                        s4 = peg$FAILED;
-                      }
-                    } else {
-                      peg$currPos = s4;
-                      s4 = peg$FAILED;
-                    }
-                  } else {
-                    peg$currPos = s4;
-                    s4 = peg$FAILED;
-                  }
-                } else {
-                  peg$currPos = s4;
-                  s4 = peg$FAILED;
-                }
-              } else {
-                peg$currPos = s4;
-                s4 = peg$FAILED;
-              }
-            } else {
-              peg$currPos = s4;
-              s4 = peg$FAILED;
-            }
-          }
-        } else {
-          s3 = peg$FAILED;
-        }
-        if (s3 !== peg$FAILED) {
-          s4 = peg$currPos;
-          s5 = peg$parse_();
-          s6 = input.substr(peg$currPos, 4);
-          if (s6.toLowerCase() === peg$c26) {
+          s5 = peg$currPos;
+          s6 = peg$parse_();
+          s7 = input.substr(peg$currPos, 4);
+          if (s7.toLowerCase() === peg$c26) {
             peg$currPos += (4);
           } else {
-            s6 = peg$FAILED;
+            s7 = peg$FAILED;
             if (peg$silentFails === 0) { peg$fail(peg$e29); }
           }
-          if (s6 !== peg$FAILED) {
-            s7 = peg$currPos;
+          if (s7 !== peg$FAILED) {
+            s8 = peg$currPos;
             peg$silentFails++;
-            s8 = peg$parseletter();
+            s9 = peg$parseletter();
             peg$silentFails--;
-            if (s8 === peg$FAILED) {
-              s7 = undefined;
+            if (s9 === peg$FAILED) {
+              s8 = undefined;
             } else {
-              peg$currPos = s7;
-              s7 = peg$FAILED;
+              peg$currPos = s8;
+              s8 = peg$FAILED;
             }
-            if (s7 !== peg$FAILED) {
-              s8 = peg$parse_();
-              s9 = peg$parseor();
-              if (s9 !== peg$FAILED) {
-                peg$savedPos = s4;
-                s4 = peg$f27(s3, s9);
+            if (s8 !== peg$FAILED) {
+              s9 = peg$parse_();
+              s10 = peg$parseor();
+              if (s10 !== peg$FAILED) {
+                peg$savedPos = s5;
+                s5 = peg$f28(s3, s4, s10);
               } else {
-                peg$currPos = s4;
-                s4 = peg$FAILED;
+                peg$currPos = s5;
+                s5 = peg$FAILED;
               }
             } else {
-              peg$currPos = s4;
-              s4 = peg$FAILED;
+              peg$currPos = s5;
+              s5 = peg$FAILED;
             }
           } else {
-            peg$currPos = s4;
-            s4 = peg$FAILED;
+            peg$currPos = s5;
+            s5 = peg$FAILED;
           }
-          if (s4 === peg$FAILED) {
-            s4 = null;
+          if (s5 === peg$FAILED) {
+            s5 = null;
           }
-          s5 = peg$parse_();
-          s6 = input.substr(peg$currPos, 3);
-          if (s6.toLowerCase() === peg$c27) {
+          s6 = peg$parse_();
+          s7 = input.substr(peg$currPos, 3);
+          if (s7.toLowerCase() === peg$c27) {
             peg$currPos += (3);
           } else {
-            s6 = peg$FAILED;
+            s7 = peg$FAILED;
             if (peg$silentFails === 0) { peg$fail(peg$e30); }
           }
-          if (s6 !== peg$FAILED) {
-            s7 = peg$currPos;
+          if (s7 !== peg$FAILED) {
+            s8 = peg$currPos;
             peg$silentFails++;
-            s8 = peg$parseletter();
+            s9 = peg$parseletter();
             peg$silentFails--;
-            if (s8 === peg$FAILED) {
-              s7 = undefined;
+            if (s9 === peg$FAILED) {
+              s8 = undefined;
             } else {
-              peg$currPos = s7;
-              s7 = peg$FAILED;
+              peg$currPos = s8;
+              s8 = peg$FAILED;
             }
-            if (s7 !== peg$FAILED) {
+            if (s8 !== peg$FAILED) {
               peg$savedPos = s0;
-              s0 = peg$f28(s3, s4);
+              s0 = peg$f29(s3, s4, s5);
             } else {
               peg$currPos = s0;
               s0 = peg$FAILED;
@@ -1932,273 +1987,6 @@ function peg$parse(input, options) {
     } else {
       peg$currPos = s0;
       s0 = peg$FAILED;
-    }
-    if (s0 === peg$FAILED) {
-      s0 = peg$currPos;
-      s1 = input.substr(peg$currPos, 4);
-      if (s1.toLowerCase() === peg$c23) {
-        peg$currPos += (4);
-      } else {
-        s1 = peg$FAILED;
-        if (peg$silentFails === 0) { peg$fail(peg$e26); }
-      }
-      if (s1 !== peg$FAILED) {
-        s2 = peg$currPos;
-        peg$silentFails++;
-        s3 = peg$parseletter();
-        peg$silentFails--;
-        if (s3 === peg$FAILED) {
-          s2 = undefined;
-        } else {
-          peg$currPos = s2;
-          s2 = peg$FAILED;
-        }
-        if (s2 !== peg$FAILED) {
-          s3 = peg$parse_();
-          s4 = peg$parseor();
-          if (s4 !== peg$FAILED) {
-            s5 = [];
-            s6 = peg$currPos;
-            s7 = peg$parse_();
-            s8 = input.substr(peg$currPos, 4);
-            if (s8.toLowerCase() === peg$c24) {
-              peg$currPos += (4);
-            } else {
-              s8 = peg$FAILED;
-              if (peg$silentFails === 0) { peg$fail(peg$e27); }
-            }
-            if (s8 !== peg$FAILED) {
-              s9 = peg$currPos;
-              peg$silentFails++;
-              s10 = peg$parseletter();
-              peg$silentFails--;
-              if (s10 === peg$FAILED) {
-                s9 = undefined;
-              } else {
-                peg$currPos = s9;
-                s9 = peg$FAILED;
-              }
-              if (s9 !== peg$FAILED) {
-                s10 = peg$parse_();
-                s11 = peg$parseor();
-                if (s11 !== peg$FAILED) {
-                  s12 = peg$parse_();
-                  s13 = input.substr(peg$currPos, 4);
-                  if (s13.toLowerCase() === peg$c25) {
-                    peg$currPos += (4);
-                  } else {
-                    s13 = peg$FAILED;
-                    if (peg$silentFails === 0) { peg$fail(peg$e28); }
-                  }
-                  if (s13 !== peg$FAILED) {
-                    s14 = peg$currPos;
-                    peg$silentFails++;
-                    s15 = peg$parseletter();
-                    peg$silentFails--;
-                    if (s15 === peg$FAILED) {
-                      s14 = undefined;
-                    } else {
-                      peg$currPos = s14;
-                      s14 = peg$FAILED;
-                    }
-                    if (s14 !== peg$FAILED) {
-                      s15 = peg$parse_();
-                      s16 = peg$parseor();
-                      if (s16 !== peg$FAILED) {
-                        peg$savedPos = s6;
-                        s6 = peg$f29(s4, s11, s16);
-                      } else {
-                        peg$currPos = s6;
-                        s6 = peg$FAILED;
-                      }
-                    } else {
-                      peg$currPos = s6;
-                      s6 = peg$FAILED;
-                    }
-                  } else {
-                    peg$currPos = s6;
-                    s6 = peg$FAILED;
-                  }
-                } else {
-                  peg$currPos = s6;
-                  s6 = peg$FAILED;
-                }
-              } else {
-                peg$currPos = s6;
-                s6 = peg$FAILED;
-              }
-            } else {
-              peg$currPos = s6;
-              s6 = peg$FAILED;
-            }
-            if (s6 !== peg$FAILED) {
-              while (s6 !== peg$FAILED) {
-                s5.push(s6);
-                s6 = peg$currPos;
-                s7 = peg$parse_();
-                s8 = input.substr(peg$currPos, 4);
-                if (s8.toLowerCase() === peg$c24) {
-                  peg$currPos += (4);
-                } else {
-                  s8 = peg$FAILED;
-                  if (peg$silentFails === 0) { peg$fail(peg$e27); }
-                }
-                if (s8 !== peg$FAILED) {
-                  s9 = peg$currPos;
-                  peg$silentFails++;
-                  s10 = peg$parseletter();
-                  peg$silentFails--;
-                  if (s10 === peg$FAILED) {
-                    s9 = undefined;
-                  } else {
-                    peg$currPos = s9;
-                    s9 = peg$FAILED;
-                  }
-                  if (s9 !== peg$FAILED) {
-                    s10 = peg$parse_();
-                    s11 = peg$parseor();
-                    if (s11 !== peg$FAILED) {
-                      s12 = peg$parse_();
-                      s13 = input.substr(peg$currPos, 4);
-                      if (s13.toLowerCase() === peg$c25) {
-                        peg$currPos += (4);
-                      } else {
-                        s13 = peg$FAILED;
-                        if (peg$silentFails === 0) { peg$fail(peg$e28); }
-                      }
-                      if (s13 !== peg$FAILED) {
-                        s14 = peg$currPos;
-                        peg$silentFails++;
-                        s15 = peg$parseletter();
-                        peg$silentFails--;
-                        if (s15 === peg$FAILED) {
-                          s14 = undefined;
-                        } else {
-                          peg$currPos = s14;
-                          s14 = peg$FAILED;
-                        }
-                        if (s14 !== peg$FAILED) {
-                          s15 = peg$parse_();
-                          s16 = peg$parseor();
-                          if (s16 !== peg$FAILED) {
-                            peg$savedPos = s6;
-                            s6 = peg$f29(s4, s11, s16);
-                          } else {
-                            peg$currPos = s6;
-                            s6 = peg$FAILED;
-                          }
-                        } else {
-                          peg$currPos = s6;
-                          s6 = peg$FAILED;
-                        }
-                      } else {
-                        peg$currPos = s6;
-                        s6 = peg$FAILED;
-                      }
-                    } else {
-                      peg$currPos = s6;
-                      s6 = peg$FAILED;
-                    }
-                  } else {
-                    peg$currPos = s6;
-                    s6 = peg$FAILED;
-                  }
-                } else {
-                  peg$currPos = s6;
-                  s6 = peg$FAILED;
-                }
-              }
-            } else {
-              s5 = peg$FAILED;
-            }
-            if (s5 !== peg$FAILED) {
-              s6 = peg$currPos;
-              s7 = peg$parse_();
-              s8 = input.substr(peg$currPos, 4);
-              if (s8.toLowerCase() === peg$c26) {
-                peg$currPos += (4);
-              } else {
-                s8 = peg$FAILED;
-                if (peg$silentFails === 0) { peg$fail(peg$e29); }
-              }
-              if (s8 !== peg$FAILED) {
-                s9 = peg$currPos;
-                peg$silentFails++;
-                s10 = peg$parseletter();
-                peg$silentFails--;
-                if (s10 === peg$FAILED) {
-                  s9 = undefined;
-                } else {
-                  peg$currPos = s9;
-                  s9 = peg$FAILED;
-                }
-                if (s9 !== peg$FAILED) {
-                  s10 = peg$parse_();
-                  s11 = peg$parseor();
-                  if (s11 !== peg$FAILED) {
-                    peg$savedPos = s6;
-                    s6 = peg$f30(s4, s5, s11);
-                  } else {
-                    peg$currPos = s6;
-                    s6 = peg$FAILED;
-                  }
-                } else {
-                  peg$currPos = s6;
-                  s6 = peg$FAILED;
-                }
-              } else {
-                peg$currPos = s6;
-                s6 = peg$FAILED;
-              }
-              if (s6 === peg$FAILED) {
-                s6 = null;
-              }
-              s7 = peg$parse_();
-              s8 = input.substr(peg$currPos, 3);
-              if (s8.toLowerCase() === peg$c27) {
-                peg$currPos += (3);
-              } else {
-                s8 = peg$FAILED;
-                if (peg$silentFails === 0) { peg$fail(peg$e30); }
-              }
-              if (s8 !== peg$FAILED) {
-                s9 = peg$currPos;
-                peg$silentFails++;
-                s10 = peg$parseletter();
-                peg$silentFails--;
-                if (s10 === peg$FAILED) {
-                  s9 = undefined;
-                } else {
-                  peg$currPos = s9;
-                  s9 = peg$FAILED;
-                }
-                if (s9 !== peg$FAILED) {
-                  peg$savedPos = s0;
-                  s0 = peg$f31(s4, s5, s6);
-                } else {
-                  peg$currPos = s0;
-                  s0 = peg$FAILED;
-                }
-              } else {
-                peg$currPos = s0;
-                s0 = peg$FAILED;
-              }
-            } else {
-              peg$currPos = s0;
-              s0 = peg$FAILED;
-            }
-          } else {
-            peg$currPos = s0;
-            s0 = peg$FAILED;
-          }
-        } else {
-          peg$currPos = s0;
-          s0 = peg$FAILED;
-        }
-      } else {
-        peg$currPos = s0;
-        s0 = peg$FAILED;
-      }
     }
 
     return s0;
@@ -2343,7 +2131,7 @@ function peg$parse(input, options) {
                                     s26 = null;
                                   }
                                   peg$savedPos = s0;
-                                  s0 = peg$f32(s5, s23, s26);
+                                  s0 = peg$f30(s5, s23, s26);
                                 } else {
                                   peg$currPos = s0;
                                   s0 = peg$FAILED;
@@ -2446,7 +2234,7 @@ function peg$parse(input, options) {
               s8 = null;
             }
             peg$savedPos = s0;
-            s0 = peg$f33(s1, s8);
+            s0 = peg$f31(s1, s8);
           } else {
             peg$currPos = s0;
             s0 = peg$FAILED;
@@ -2529,7 +2317,7 @@ function peg$parse(input, options) {
               s9 = null;
             }
             peg$savedPos = s0;
-            s0 = peg$f34(s1, s5, s6, s9);
+            s0 = peg$f32(s1, s5, s6, s9);
           } else {
             peg$currPos = s0;
             s0 = peg$FAILED;
@@ -2613,7 +2401,7 @@ function peg$parse(input, options) {
                 }
                 if (s12 !== peg$FAILED) {
                   peg$savedPos = s0;
-                  s0 = peg$f35(s10);
+                  s0 = peg$f33(s10);
                 } else {
                   peg$currPos = s0;
                   s0 = peg$FAILED;
@@ -2667,7 +2455,7 @@ function peg$parse(input, options) {
         s7 = peg$parseor();
         if (s7 !== peg$FAILED) {
           peg$savedPos = s3;
-          s3 = peg$f36(s1, s7);
+          s3 = peg$f34(s1, s7);
         } else {
           peg$currPos = s3;
           s3 = peg$FAILED;
@@ -2692,7 +2480,7 @@ function peg$parse(input, options) {
           s7 = peg$parseor();
           if (s7 !== peg$FAILED) {
             peg$savedPos = s3;
-            s3 = peg$f36(s1, s7);
+            s3 = peg$f34(s1, s7);
           } else {
             peg$currPos = s3;
             s3 = peg$FAILED;
@@ -2703,7 +2491,7 @@ function peg$parse(input, options) {
         }
       }
       peg$savedPos = s0;
-      s0 = peg$f37(s1, s2);
+      s0 = peg$f35(s1, s2);
     } else {
       peg$currPos = s0;
       s0 = peg$FAILED;
@@ -2895,7 +2683,7 @@ function peg$parse(input, options) {
       }
       if (s3 !== peg$FAILED) {
         peg$savedPos = s0;
-        s0 = peg$f38();
+        s0 = peg$f36();
       } else {
         peg$currPos = s0;
         s0 = peg$FAILED;
@@ -2937,7 +2725,7 @@ function peg$parse(input, options) {
       }
       if (s4 !== peg$FAILED) {
         peg$savedPos = s3;
-        s4 = peg$f39();
+        s4 = peg$f37();
       }
       s3 = s4;
       if (s3 === peg$FAILED) {
@@ -2961,7 +2749,7 @@ function peg$parse(input, options) {
         }
         if (s4 !== peg$FAILED) {
           peg$savedPos = s3;
-          s4 = peg$f39();
+          s4 = peg$f37();
         }
         s3 = s4;
         if (s3 === peg$FAILED) {
@@ -2983,7 +2771,7 @@ function peg$parse(input, options) {
       }
       if (s3 !== peg$FAILED) {
         peg$savedPos = s0;
-        s0 = peg$f40(s2);
+        s0 = peg$f38(s2);
       } else {
         peg$currPos = s0;
         s0 = peg$FAILED;
@@ -3021,7 +2809,7 @@ function peg$parse(input, options) {
         s5 = peg$parsename();
         if (s5 !== peg$FAILED) {
           peg$savedPos = s3;
-          s3 = peg$f41(s1, s5);
+          s3 = peg$f39(s1, s5);
         } else {
           peg$currPos = s3;
           s3 = peg$FAILED;
@@ -3044,7 +2832,7 @@ function peg$parse(input, options) {
           s5 = peg$parsename();
           if (s5 !== peg$FAILED) {
             peg$savedPos = s3;
-            s3 = peg$f41(s1, s5);
+            s3 = peg$f39(s1, s5);
           } else {
             peg$currPos = s3;
             s3 = peg$FAILED;
@@ -3055,7 +2843,7 @@ function peg$parse(input, options) {
         }
       }
       peg$savedPos = s0;
-      s0 = peg$f42(s1, s2);
+      s0 = peg$f40(s1, s2);
     } else {
       peg$currPos = s0;
       s0 = peg$FAILED;
@@ -3094,7 +2882,7 @@ function peg$parse(input, options) {
         }
         if (s4 !== peg$FAILED) {
           peg$savedPos = s3;
-          s4 = peg$f43();
+          s4 = peg$f41();
         }
         s3 = s4;
         if (s3 === peg$FAILED) {
@@ -3119,7 +2907,7 @@ function peg$parse(input, options) {
             }
             if (s4 !== peg$FAILED) {
               peg$savedPos = s3;
-              s4 = peg$f43();
+              s4 = peg$f41();
             }
             s3 = s4;
             if (s3 === peg$FAILED) {
@@ -3145,7 +2933,7 @@ function peg$parse(input, options) {
           }
           if (s3 !== peg$FAILED) {
             peg$savedPos = s0;
-            s0 = peg$f44(s2);
+            s0 = peg$f42(s2);
           } else {
             peg$currPos = s0;
             s0 = peg$FAILED;
@@ -3206,7 +2994,7 @@ function peg$parse(input, options) {
           }
         }
         peg$savedPos = s0;
-        s0 = peg$f45(s2, s3);
+        s0 = peg$f43(s2, s3);
       } else {
         peg$currPos = s0;
         s0 = peg$FAILED;

@@ -1,2 +1,3 @@
 export * from './workspace';
 export { bareReport, readBare, together, type Together } from './bare';
+export { carriedWorkspace } from './carried';

@@ -13,7 +13,7 @@ import {
 import { drawPage, NOTHING_CHOSEN, type Reader } from '@bold-ruler/core/page';
 import { reckon, sumWords } from '@bold-ruler/core/reckoning';
 import { keyText } from '@bold-ruler/core/scene';
-import { workspaceFor } from '@bold-ruler/core/workspace';
+import { carriedWorkspace } from '@bold-ruler/core/workspace';
 
 const ROWS_SHOWN = 25;
 const BLANK = '(blank)';
@@ -38,7 +38,7 @@ function put<K extends keyof HTMLElementTagNameMap>(
 const carried = JSON.parse(element('carried').textContent ?? '') as Omit<Carried, 'tables'> & {
   readonly chosen?: Chosen;
 };
-const desk = workspaceFor(carried.report, unpackTables(bytesOf('tables')));
+const desk = carriedWorkspace(carried.report, unpackTables(bytesOf('tables')));
 const page = carried.report.pages[0]!;
 const svg = element('page') as unknown as SVGSVGElement;
 const bar = element('choices');
