@@ -107,7 +107,7 @@ describe('a column of another name', () => {
     '%s: %s is followed to every place, and no number changes, now or when the file is read again',
     async (table, column) => {
       const before = await numbersIn(BASE);
-      for (const to of ['Sales office', 'as bars', 'constructor']) {
+      for (const to of ['Sales office', 'as bars', 'constructor', 'v1.2 new']) {
         const renamed = after({ edit: 'rename-column', table, column, to });
         expect(renamed).not.toBe(BASE);
         expect(await numbersIn(renamed)).toEqual(before);

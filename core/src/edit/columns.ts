@@ -18,12 +18,10 @@ function expressionWith(text: string, from: string, aliases: readonly string[], 
   try {
     const isIt = (name: string) => alike(name, from) || aliases.some((alias) => alike(alias, name));
     // Behind its table's name it stays there.
-    const named = (name: string) => {
-      const dot = alike(name, from) ? -1 : name.lastIndexOf(`.`);
-      return dot < 0
+    const named = (name: string) =>
+      alike(name, from)
         ? columnAsWritten(to)
-        : columnAsWritten(`${name.slice(0, dot)}.${to.slice(to.lastIndexOf('.') + 1)}`);
-    };
+        : `${columnAsWritten(name.slice(0, -from.length - 1))}.${columnAsWritten(to)}`;
     return withColumnNamed(text, readExpression(text), isIt, named);
   } catch (error) {
     if (!isProblem(error)) throw error;

@@ -39,17 +39,16 @@ export function reportFor(name: string, [main, ...further]: readonly KnownTable[
   const entries = new Map([main!, ...further].map(({ entry }) => [entry.id, entry]));
   const left: KnownTable[] = [];
   const lookups: KnownTable[] = [];
-  const lookUp = (from: KnownTable, to: KnownTable): boolean => {
-    const { use, join } = proposedUse(from.table, to.table);
-    if (use !== 'lookup' || !join) return false;
+  const lookUp = (from: KnownTable, to: KnownTable, { join } = proposedUse(from.table, to.table)): boolean => {
+    if (!join) return false;
     const entry = entries.get(from.entry.id)!;
     entries.set(entry.id, { ...entry, joins: [...(entry.joins ?? []), join] });
     lookups.push(to);
     return true;
   };
   for (const other of further) {
-    const { use } = proposedUse(main!.table, other.table);
-    if (use === 'targets')
+    const proposed = proposedUse(main!.table, other.table);
+    if (proposed.use === 'targets')
       benchmarks.push(
         ...targetsFrom(
           other.entry.id,
@@ -58,7 +57,7 @@ export function reportFor(name: string, [main, ...further]: readonly KnownTable[
           fieldsNamedAlike(main!.table, other.table),
         ),
       );
-    else if (use === 'other' || !lookUp(main!, other)) left.push(other);
+    else if (!lookUp(main!, other, proposed)) left.push(other);
   }
   // What says more of a lookup is looked up from there.
   const others = left.filter((other) => !lookups.some((lookup) => lookup !== other && lookUp(lookup, other)));

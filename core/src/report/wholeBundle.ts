@@ -24,7 +24,7 @@ export function wholeBundle(
 
 /** What a report says of a table that is read from its own rows: how its first file was read does not matter any more. */
 export function entryOfRows(
-  { source: _, leaveOut: __, repeats: ___, long: ____, columns = [], ...entry }: TableEntry,
+  { source: _, leaveOut: __, long: ___, columns = [], ...entry }: TableEntry,
   table: Table,
   file: string,
 ): TableEntry {

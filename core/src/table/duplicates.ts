@@ -1,6 +1,6 @@
 import { NO_DAY } from '../calendar';
-import { power, total } from '../number';
 import { columnsRead, lineOf, type Column, type Lines, type Table } from './column';
+import { sumsOf } from './sumsOf';
 import { unknownColumn } from './table';
 
 /** Rows that stand in a table already, and what that adds up to. */
@@ -137,14 +137,6 @@ export function duplicatesIn(
   return {
     count: rows.length,
     lines: rows.slice(0, NAMED).map((row) => lineOf(row, table)),
-    sums: Object.fromEntries(
-      read.columns.flatMap((column) => {
-        if (column.kind !== 'number') return [];
-        const values = Float64Array.from(rows, (row) => column.values[row]!);
-        const { decimals } = column;
-        const sum = decimals === null ? total(values, null) : total(values, 0) / power(decimals);
-        return Number.isNaN(sum) ? [] : [[column.name, sum] as const];
-      }),
-    ),
+    sums: sumsOf(read.columns, rows),
   };
 }

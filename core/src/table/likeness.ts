@@ -10,7 +10,9 @@ export interface NameProposal {
   readonly why: Likeness;
 }
 
-const strip = (name: string) => name.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase();
+/** How a name reads when its case, its accents and the spaces in it do not count. */
+export const plainName = (name: string): string =>
+  name.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase().replace(/\s+/g, ' ').trim();
 
 /** Letters that are written as two where a keyboard lacks them. */
 const AS_TWO: Readonly<Record<string, string>> = {
@@ -37,8 +39,8 @@ const words = (name: string) => name.split(/[^\p{L}\p{N}]+/u).filter((word) => w
 
 /** Its words without accents, both ways of writing letters a keyboard lacks. */
 function readings(name: string): readonly (readonly string[])[] {
-  const plain = words(strip(name.replaceAll('ß', 'ss').replace(/[øØ]/g, 'o').replace(/[łŁ]/g, 'l')));
-  const two = words(strip(inTwo(name)));
+  const plain = words(plainName(name.replaceAll('ß', 'ss').replace(/[øØ]/g, 'o').replace(/[łŁ]/g, 'l')));
+  const two = words(plainName(inTwo(name)));
   return plain.join(' ') === two.join(' ') ? [plain] : [plain, two];
 }
 

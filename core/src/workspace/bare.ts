@@ -1,7 +1,8 @@
 import type { SourceFile } from '../reading';
 import { entryOfRows, firstBrief, reportFor, type KnownTable, type Report, type TableEntry } from '../report';
 import { appendRows, makeTable, overlapOf, suspectRows, tableCsv, type RawTable } from '../table';
-import { readTable, workspaceFor, type ReadingProgress } from './workspace';
+import { readTable, type ReadingProgress } from './readTable';
+import { workspaceFor } from './workspace';
 
 /** Reads a file of which no report says anything yet: columns that are named after days to come or gone by become rows. Throws a `Problem`. */
 export async function readBare(

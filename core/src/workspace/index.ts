@@ -1,3 +1,5 @@
 export * from './workspace';
+export type { OpenReport } from './opened';
+export { readTable, type ReadingProgress } from './readTable';
 export { bareReport, readBare, together, type Together } from './bare';
 export { carriedWorkspace } from './carried';

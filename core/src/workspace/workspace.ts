@@ -1,26 +1,11 @@
 import type { FiscalCalendar } from '../calendar';
 import { didYouMean, Problem } from '../problem';
-import { openedSource, type Workspace } from '../query';
-import { columnarSource, withDerived, withLookups } from '../source';
-import { vocabularyOf, type Report, type TableEntry } from '../report';
-import { readFile, shaped, type FileWish, type SourceFile } from '../reading';
-import {
-  appendRows,
-  asInFile,
-  makeTable,
-  withHeaders,
-  withOrders,
-  withPeriods,
-  withSame,
-  type ColumnWish,
-  type RawTable,
-  type Table,
-} from '../table';
-
-/** A report with its tables, ready to answer. */
-export interface OpenReport extends Workspace {
-  readonly tables: ReadonlyMap<string, Table>;
-}
+import { withDerived, withLookups } from '../source';
+import type { Report, TableEntry } from '../report';
+import type { SourceFile } from '../reading';
+import { opened, settledIn, type OpenReport } from './opened';
+import { readTable } from './readTable';
+import { makeTable, withHeaders, withOrders, withPeriods, withSame, type Table } from '../table';
 
 interface Described {
   readonly key: string;
@@ -54,13 +39,12 @@ function tableAs(
   )
     return known.table;
   const { columns = [], derived } = entry ?? {};
-  const settled = new Map(columns.flatMap(({ name, read: as }) => (as === undefined ? [] : [[name, as]])));
   const called = withHeaders(read, columns);
   const own = new Set(called.columns.map(({ name }) => name));
   const made = entry ? makeTable(withSame(called, entry.same), entry) : read;
   const later = (derived ?? []).map(({ name }) => name);
   const looked = withLookups(
-    withPeriods(made, calendar, settled),
+    withPeriods(made, calendar, settledIn(entry)),
     joins,
     (id) => others[joins.findIndex(({ to }) => to === id)]!,
     later,
@@ -88,7 +72,7 @@ function tablesAs(report: Report, read: ReadonlyMap<string, Table>): Map<string,
     if (path.includes(id))
       throw new Problem(
         'lookup-ring',
-        `“${looking!}” is looked up in “${id}”, which is looked up in “${path[path.indexOf(id) + 1] ?? id}”`,
+        `“${id}” looks itself up: ${[...path.slice(path.indexOf(id)), id].map((one) => `“${one}”`).join(' → ')}`,
         { in: 'tables' },
         'take one of these lookups away',
       );
@@ -109,17 +93,11 @@ function tablesAs(report: Report, read: ReadonlyMap<string, Table>): Map<string,
 }
 
 /**
- * Joins a report and its tables.
- * @param forms the forms briefs may name: for numbers all, for pictures those that are drawn. Throws a `Problem` for a wrong derived column or an entry that its table does not fit. */
+ * Joins a report and its tables as they were read.
+ * @throws {Problem} for a wrong derived column, a lookup that cannot be followed, or an entry that its table does not fit
+ */
 export function workspaceFor(report: Report, read: ReadonlyMap<string, Table>): OpenReport {
-  const tables = tablesAs(report, read);
-  const source = columnarSource(tables, report.calendar);
-  return {
-    report,
-    tables,
-    vocabulary: vocabularyOf(report, source.factsAt),
-    source: openedSource(source, source.factsAt),
-  };
+  return opened(report, tablesAs(report, read));
 }
 
 /**
@@ -133,58 +111,4 @@ export async function openReportWith(
   const tables = new Map<string, Table>();
   for (const entry of report.tables) tables.set(entry.id, await readTable(entry, fileOf(entry)));
   return workspaceFor(report, tables);
-}
-
-/** How far a reading has come. */
-export interface ReadingProgress {
-  readonly rows: number;
-  /** 0–1 */
-  readonly share: number;
-}
-
-/** Reads a file of any kind into the typed table a report's entry describes, its columns called as in the file. Throws a `Problem`. */
-export async function readTable(
-  entry: TableEntry,
-  file: SourceFile | readonly SourceFile[],
-  onProgress: (progress: ReadingProgress) => void = () => {},
-): Promise<Table> {
-  const { file: _, ...source } = entry.source;
-  const inFile = asInFile(entry);
-  const wish: FileWish = { ...inFile, ...source };
-  if (!Array.isArray(file)) {
-    const raw = await readFile(file as SourceFile, wish, (rows, share = 0) => onProgress({ rows, share }));
-    return makeTable(raw, inFile);
-  }
-  return makeTable(await readTogether(file as readonly SourceFile[], wish, onProgress), inFile);
-}
-
-/** Reads files of one layout into one table: as the first is read, the others are. */
-async function readTogether(
-  files: readonly SourceFile[],
-  wish: FileWish,
-  onProgress: (progress: ReadingProgress) => void,
-): Promise<RawTable> {
-  const { repeats, ...each } = wish;
-  let whole: RawTable | null = null;
-  for (const [i, file] of files.entries()) {
-    const known: readonly ColumnWish[] = [
-      ...(each.columns ?? []),
-      ...(whole ? wishesOf(whole, each.columns ?? []) : []),
-    ];
-    const before = whole?.rows ?? 0;
-    const raw = await readFile(file, { ...each, columns: known }, (rows, share = 0) =>
-      onProgress({ rows: before + rows, share: (i + share) / files.length }),
-    );
-    whole = whole ? appendRows(whole, raw, [files[0]!.name, file.name]) : raw;
-  }
-  // A row may have come in two files.
-  return repeats ? shaped(whole!, { columns: each.columns ?? [], repeats }, files[0]!.name) : whole!;
-}
-
-/** The kinds of columns that were read, but of those that hold nothing or of which something is said. */
-function wishesOf({ columns, rows }: RawTable, said: readonly ColumnWish[]): ColumnWish[] {
-  return columns.flatMap((column) => {
-    if (column.blank === rows || said.some(({ name }) => name === column.name)) return [];
-    return [{ name: column.name, type: column.kind, ...(column.kind === 'date' ? { read: column.read } : {}) }];
-  });
 }

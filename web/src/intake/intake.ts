@@ -140,7 +140,6 @@ async function gather(intake: Intake, chosen: readonly File[]): Promise<Gathered
   const data = files.filter((file) => file !== reportFile);
   if (!reportFile) {
     const taken = await intake.readAll(await intake.tablesIn(data, new Set()), true);
-    taken.sort((a, b) => b.table.rows - a.table.rows);
     return { report: null, taken, data };
   }
   const report = readReport(await reportFile.text(), reportFile.name);

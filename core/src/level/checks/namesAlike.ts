@@ -1,11 +1,8 @@
 import type { Report } from '../../report';
 import type { TableFacts } from '../../query';
 import { listed } from '../../problem';
+import { plainName } from '../../table';
 import type { LevelCheck, Said } from '../level';
-
-/** How a name reads when its case, its accents and the spaces in it do not count. */
-const plainly = (name: string) =>
-  name.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase().replace(/\s+/g, ' ').trim();
 
 const MOST_TOLD = 4;
 
@@ -29,7 +26,7 @@ function alikeIn({ id, columns, members: known }: TableFacts, report: Report): r
     if (columns.get(name) !== 'text' || !members) return [];
     const groups = new Map<string, string[]>();
     for (const member of members) {
-      const key = plainly(member);
+      const key = plainName(member);
       const group = groups.get(key);
       if (group) group.push(member);
       else groups.set(key, [member]);

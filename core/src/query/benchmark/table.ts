@@ -1,31 +1,11 @@
-import {
-  addMonths,
-  isoDay,
-  length,
-  overlap,
-  shiftBack,
-  spanOf,
-  startOf,
-  endOf,
-  stepName,
-  stepsWithin,
-  type Day,
-  type Grain,
-  type Span,
-  isWorkday,
-  readIsoDay,
-  workweekText,
-  type FiscalCalendar,
-} from '../../calendar';
+import { isoDay, length, shiftBack, spanOf, startOf, endOf, stepsWithin, type Day, type Span } from '../../calendar';
 import { decimalsForParts, partUpTo, power, total, type Decimals } from '../../number';
-import { counted, listed, Problem } from '../../problem';
-import type { Benchmark } from '../../report';
+import { listed, Problem } from '../../problem';
 import { aggregated, conditionsFor, note, type Context } from '../context';
 import { fromEntries, valuesOf, type Entry, type Values } from '../values';
 import type { BenchmarkRequest, Held } from './asked';
+import { shareUpTo, spreadNote, spreadSaid, type TableBenchmark } from './spread';
 import { coverageOfTargets, tellWithoutTarget, type TargetRows } from './coverage';
-
-type TableBenchmark = Benchmark & { kind: 'table' };
 
 /**
  * A target from another table, matched on the fields both tables have and on time. A target for a longer time than is
@@ -214,7 +194,7 @@ async function spreading(
         context,
         'spread',
         'note',
-        `“${benchmark.name}” is set for each ${grain} and spread over its ${asked.grain}s ${SPREADS[benchmark.spread]}`,
+        `“${benchmark.name}” is set for each ${grain} and spread over its ${asked.grain}s ${spreadSaid(benchmark.spread, context.calendar)}`,
       );
   };
   return { over, tell };
@@ -230,89 +210,6 @@ function firstEndingFrom(spans: readonly { readonly span: Span }[], day: number)
     else high = middle;
   }
   return low;
-}
-
-const SPREADS = {
-  even: 'evenly by days',
-  workdays: 'by working days',
-  'last year': 'in last year’s daily proportions',
-  none: '',
-};
-
-/** Tells how much of a target counts: of what is held against, or of what is due of it by now. */
-function spreadNote(
-  context: Context,
-  benchmark: TableBenchmark,
-  grain: Grain,
-  start: number,
-  target: Span,
-  { period }: BenchmarkRequest,
-): void {
-  const days = overlap(target, period);
-  const isDue = period.to !== context.period.to;
-  const of = `the ${stepName(grain, start, context.calendar)} target of “${benchmark.name}”`;
-  const many = `${days} of ${counted(length(target), 'day')}`;
-  const how = `spread ${SPREADS[benchmark.spread]}${benchmark.spread === 'workdays' ? workdaysSaid(context.calendar, target) : ''}`;
-  if (isDue) note(context, 'due-spread', 'note', `${many} of ${of} ${days === 1 ? 'is' : 'are'} due by now, ${how}`);
-  else note(context, 'spread', 'note', `of ${of}, ${many} ${days === 1 ? 'is' : 'are'} counted, ${how}`);
-}
-
-/** Which days these are, and how many holidays are among them. */
-function workdaysSaid(calendar: FiscalCalendar, target: Span): string {
-  const holidays = (calendar.holidays ?? []).filter((day) => {
-    const at = readIsoDay(day)!;
-    return at >= target.from && at <= target.to && isWorkday(at, { ...calendar, holidays: [] });
-  }).length;
-  return `, ${workweekText(calendar)}${holidays === 0 ? '' : ` less ${counted(holidays, 'holiday')}`}`;
-}
-
-/** What part of a target, 0–1, falls to its days up to one of them. */
-async function shareUpTo(
-  context: Context,
-  benchmark: TableBenchmark,
-  own: readonly string[],
-  asked: BenchmarkRequest,
-): Promise<(entry: Entry, target: Span, day: Day) => number> {
-  const evenly = (target: Span, day: Day) => (day - target.from + 1) / length(target);
-  if (benchmark.spread !== 'workdays' && benchmark.spread !== 'last year')
-    return (_, target, day) => evenly(target, day);
-  const weigh =
-    benchmark.spread === 'workdays'
-      ? (_: Entry, day: Day) => (isWorkday(day, context.calendar) ? 1 : 0)
-      : await lastYearsDays(context, own, asked);
-  const running = new Map<Entry, Float64Array>();
-  return (entry, target, day) => {
-    let sums = running.get(entry);
-    if (!sums) {
-      sums = new Float64Array(length(target));
-      let sum = 0;
-      for (let i = 0; i < sums.length; i++) sums[i] = sum += weigh(entry, target.from + i);
-      running.set(entry, sums);
-    }
-    const whole = sums[sums.length - 1]!;
-    return whole === 0 ? evenly(target, day) : sums[day - target.from]! / whole;
-  };
-}
-
-/** What each member sold on the same date a year before; nothing below 0. */
-async function lastYearsDays(
-  context: Context,
-  own: readonly string[],
-  asked: BenchmarkRequest,
-): Promise<(entry: Entry, day: Day) => number> {
-  const { source, of, brief, calendar } = context;
-  const from = addMonths(startOf('year', asked.period.from, calendar), -12);
-  const span = { from, to: addMonths(endOf('year', asked.period.to, calendar), -12) };
-  const { where } = conditionsFor(brief.only, of.table, (field) => field);
-  const daily = await valuesOf(source, of, { by: own, grain: of.table.grain ?? 'day', span, where });
-  const byGroup = new Map<string, Map<Day, number>>();
-  for (const { members, step, value } of daily.at.values()) {
-    const key = members.join('\u0000');
-    let days = byGroup.get(key);
-    if (!days) byGroup.set(key, (days = new Map()));
-    days.set(step!, Number.isNaN(value) ? 0 : Math.max(0, value));
-  }
-  return ({ members }, day) => byGroup.get(members.join('\u0000'))?.get(addMonths(day, -12)) ?? 0;
 }
 
 /** One group's targets in a step: as they stand, and in units of the smallest part. */
