@@ -4,11 +4,12 @@ import { basename, dirname, extname, join, relative, resolve, isAbsolute, sep } 
 import { Problem } from '@bold-ruler/core/problem';
 import {
   isBundle,
+  fitsPattern,
   isPattern,
   readBundle,
   readReport,
   reportFor,
-  writeBundle,
+  wholeBundle,
   type KnownTable,
   type Report,
 } from '@bold-ruler/core/report';
@@ -72,11 +73,9 @@ function placeOf(report: string, file: string, allowed: readonly string[]): stri
 /** The files that fit a pattern such as `sales/*.csv`, by name; their folder is named whole. */
 function filesIn(pattern: string): string[] {
   const folder = dirname(pattern);
-  const named = basename(pattern).split('*').map(escaped).join('.*');
-  const fits = new RegExp(`^${named}$`);
   const found = existsSync(folder) && statSync(folder).isDirectory() ? readdirSync(folder) : [];
   return found
-    .filter((name) => fits.test(name) && !name.startsWith('.'))
+    .filter((name) => fitsPattern(name, basename(pattern)))
     .sort()
     .map((name) => join(folder, name));
 }
@@ -93,8 +92,6 @@ export function filesLike(pattern: string): string[] {
     );
   return files;
 }
-
-const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
 
 /** What a table file may be called. */
 const TABLE_FILE = /\.(?:csv|tsv|txt|json|ndjson|jsonl|xlsx|xlsm|parquet)$/i;
@@ -194,18 +191,23 @@ function refuseUnknown({ tables }: Report, files: ReadonlyMap<string, string>): 
       );
 }
 
-/** A report file with the files of its tables as one. */
-export function bundleOf(path: string, allowed: readonly string[] = []): Uint8Array {
+/** A report file with the files of its tables as one; the rows of several files are one file in it. */
+export async function bundleOf(path: string, allowed: readonly string[] = []): Promise<Uint8Array> {
   mustBeFile(path, 'report file');
   const report = readReport(new TextDecoder().decode(bytesOf(path)), nameOf(path));
   const files = new Map<string, Uint8Array>();
-  for (const { source } of report.tables) {
+  const tables = new Map<string, Table>();
+  for (const entry of report.tables) {
+    const { id, source } = entry;
     const at = placeOf(path, source.file, allowed);
-    if (isPattern(source.file)) throw severalFiles(source.file);
+    if (isPattern(source.file)) {
+      tables.set(id, await readTable(entry, tableFilesAt(at)));
+      continue;
+    }
     mustBeFile(at, 'table file');
     files.set(source.file, readFileSync(at));
   }
-  return writeBundle(report, files);
+  return wholeBundle(report, tables, files);
 }
 
 /** A report made up for a data file and further tables given as `NAME=FILE`. */
@@ -235,14 +237,6 @@ export async function openData(
   const report: Report = applySettings(reportFor(files[0]!.id, known), settings, '--set');
   return workspaceFor(report, tables);
 }
-
-const severalFiles = (pattern: string) =>
-  new Problem(
-    'several-files',
-    `a table of it is read from all files that fit ${pattern}`,
-    undefined,
-    'hand over its folder as it is, or open it in the application, which keeps the rows as one file',
-  );
 
 function namedFile(word: string): { id: string; path: string } {
   const at = word.indexOf('=');

@@ -44,6 +44,13 @@ describe('files of one layout', () => {
       expect((await numbers('--data', data, 'net each month as trend')).rows).toEqual(whole.rows);
   });
 
+  test('are one file in a bundle, which gives the same numbers', async () => {
+    const { status } = await run('bundle', 'several.ruler.json', '--out', 'several.ruler.zip');
+    expect(status).toBe(0);
+    const whole = await numbers('several.ruler.json', 'months');
+    expect((await numbers('several.ruler.zip', 'months')).rows).toEqual(whole.rows);
+  });
+
   test('a pattern leads no further than one file does, and says so where nothing fits', async () => {
     mkdirSync(at('inner'), { recursive: true });
     write('inner/r.ruler.json', report({ files: '../months/*.csv' }));

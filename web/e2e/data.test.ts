@@ -326,7 +326,13 @@ describe('files as a company has them', () => {
     );
     const inputs = await visitor.driver.findElements(By.css('main > div input[type=file]'));
     await inputs.at(-1)!.sendKeys(newer);
-    await reads('rep is called Sales rep there');
+    await reads('the benchmark quotas, the figure “"net" by "rep" during year to date against "quotas" as bullet”');
+    const called = await element('select[aria-label="What rep is called there"]');
+    expect(await called.getAttribute('value')).toBe('Sales rep');
+    await called.findElement(By.css('option[value=""]')).click();
+    await reads('there is no field “rep” — did you mean “Sales rep”?');
+    await (await element('select[aria-label="What rep is called there"] option[value="Sales rep"]')).click();
+    await reads('Besides the rows there are');
     await label('Besides the rows there are');
     await reads('3 days are in both, from 2026-01-05 to 2026-02-03 (3 rows there, 3 newer)');
     await reads('net in 2026-01 from 30 to 31');
@@ -351,6 +357,29 @@ describe('other ways in', () => {
     await visitor.see('Choose files');
     await visitor.paste('day\tshop\tnet\n2025-01-05\tNord\t1,5\n2025-01-06\tSüd\t2\n');
     await reads('2 rows from pasted rows.tsv, dated by “day” from 2025-01-05 to 2025-01-06');
+  });
+  test('a report whose rows come in several files, and months added to it together', async () => {
+    const month = (n: number, net: number) => `day,shop,net\n2025-0${n}-05,Nord,${net}\n2025-0${n}-06,Süd,2\n`;
+    await open(
+      file(
+        'r.ruler.json',
+        JSON.stringify({
+          boldRuler: 1,
+          name: 'Months',
+          tables: [{ id: 'sales', source: { files: 'sales-*.csv' } }],
+          measures: [{ name: 'net', table: 'sales', expression: 'sum(net)' }],
+        }),
+      ),
+      file('sales-1.csv', month(1, 10)),
+      file('sales-2.csv', month(2, 20)),
+    );
+    await reads('4 rows from sales.csv, dated by “day” from 2025-01-05 to 2025-02-06');
+    const add = await element('input[aria-label="Add a table"]');
+    await add.sendKeys(`${file('visits 3.csv', month(3, 1))}\n${file('visits 4.csv', month(4, 1))}`);
+    await reads('visits 4 rows · visits.csv');
+    await visitor.driver.navigate().refresh();
+    await visitor.press('visits');
+    await reads('4 rows from visits.csv, dated by “day” from 2025-03-05 to 2025-04-06');
   });
   test('each sheet of a workbook', async () => {
     const bytes = workbook([

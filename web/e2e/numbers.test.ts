@@ -95,6 +95,30 @@ describe('the demo’s numbers', () => {
     await says('net sales by territory during fiscal 2026 to date');
   });
 
+  test('an expression is taken as it is typed; undone it stays undone, and is had again', async () => {
+    await visitor.driver.findElement(By.css('[data-card="net sales"]')).click();
+    await write('Expression', 'sum(net)');
+    await visitor.keys(' * 1');
+    await visitor.waitFor('what was typed to be taken', async () =>
+      (await cards())['net sales']?.includes('sum(net) * 1'),
+    );
+    await visitor.keys('0');
+    await cardIs('net sales', '€466M');
+    await write('Name');
+    for (const [way, value] of [
+      ['Undo', '€46.6M'],
+      ['Redo', '€466M'],
+      ['Undo', '€46.6M'],
+    ] as const) {
+      await visitor.press(`${way}: change net sales`);
+      await cardIs('net sales', value);
+    }
+    await write('Expression', 'sum(net');
+    await visitor.press('As it was');
+    await visitor.waitFor('no draft', async () => !(await visitor.text()).includes('a text is not taken yet'));
+    await cardIs('net sales', '€46.6M');
+  });
+
   test('a benchmark becomes a forecast, with what it would have missed by', async () => {
     await visitor.press('New benchmark');
     await choose('It is', 'a forecast');

@@ -2,8 +2,8 @@ import { Problem } from '@bold-ruler/core/problem';
 import { bundleOf } from '../files';
 import { STANDARD, writeWhole } from '../write';
 
-export function bundle(reportFile: string, options: { out: string; allow: string[] }) {
+export async function bundle(reportFile: string, options: { out: string; allow: string[] }) {
   if (options.out !== STANDARD && !options.out.toLowerCase().endsWith('.ruler.zip'))
     throw new Problem('usage', `“${options.out}” does not end in .ruler.zip`, undefined, 'give it that ending');
-  writeWhole(options.out, bundleOf(reportFile, options.allow));
+  writeWhole(options.out, await bundleOf(reportFile, options.allow));
 }

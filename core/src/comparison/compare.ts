@@ -131,7 +131,10 @@ function changeOf({ before, after, restated }: Thrice): number {
 
 const figureWeight = ({ problem, total, benchmark, rows }: FigureChange) =>
   problem
-    ? Infinity
+    ? // What could be answered neither way is no change.
+      problem.before === problem.after
+      ? 0
+      : Infinity
     : Math.max(
         changeOf(total),
         benchmark ? changeOf(benchmark) : 0,

@@ -51,6 +51,8 @@ export interface NameShown {
 /** Names to be matched, beside those they may stand for. */
 export interface NamesShown {
   readonly names: readonly NameShown[];
+  /** How many there are; of very many only those with the most are given. */
+  readonly count: number;
   readonly known: readonly Omit<NameShown, 'proposed'>[];
   /** Names that are read as others by now. */
   readonly same: readonly { readonly name: string; readonly meant: string }[];
@@ -184,6 +186,7 @@ export const tables = {
       .sort((a, b) => weigh(b) - weigh(a));
     return {
       names: shown.slice(0, MOST_NAMES),
+      count: shown.length,
       known: known.slice(0, 5000),
       same,
       amountOf: numberOf(table),

@@ -10,5 +10,6 @@ export {
 export { editedPlain, isPlain, type Edited, type PlainEdit } from './edited';
 export { edited, EDIT_NAMES } from './editedNamed';
 export * from './history';
+export { usersOfColumn } from './columnUse';
 export { usageOf, type Usage } from './usage';
 export { LEAST_SHARE, FULL_ROW } from './kinds/pages';

@@ -32,7 +32,10 @@ export function asInFile<C extends Called & { readonly orderBy?: string }, W ext
 }
 
 /** A table as it was read, with its columns called as the report calls them. */
-export function withHeaders<T extends RawNames>(table: T, columns: readonly Called[] | undefined): T {
+export function withHeaders<T extends RawNames & { readonly date?: string | null }>(
+  table: T,
+  columns: readonly Called[] | undefined,
+): T {
   const there = new Set(table.columns.map(({ name }) => name));
   const names = new Map(
     columns?.flatMap(({ name, header }) =>
@@ -45,6 +48,7 @@ export function withHeaders<T extends RawNames>(table: T, columns: readonly Call
     entry.column === null ? entry : { ...entry, column: called(entry.column) };
   return {
     ...table,
+    ...(table.date ? { date: called(table.date) } : {}),
     columns: table.columns.map((column): Column =>
       names.has(column.name) ? { ...column, name: called(column.name) } : column,
     ),

@@ -1,4 +1,4 @@
-import type { SourceFile } from '../reading';
+import { shaped, type SourceFile } from '../reading';
 import { entryOfRows, firstBrief, reportFor, type KnownTable, type Report, type TableEntry } from '../report';
 import { appendRows, makeTable, overlapOf, suspectRows, tableCsv, type RawTable } from '../table';
 import { readTable, type ReadingProgress } from './readTable';
@@ -49,6 +49,26 @@ const isOneLayout = (a: KnownTable, b: KnownTable): boolean =>
     return same !== undefined && (same.kind === column.kind || isEmpty);
   });
 
+/**
+ * Tables of one layout below one another, with what a report says of them and the file that holds their rows.
+ * @param entry the table they become; its file's name is that of the file
+ * @throws {Problem} where they have no column in common, or one holds other kinds of values
+ */
+export function joinedRows(entry: TableEntry, parts: readonly KnownTable[]): KnownTable & { readonly csv: string } {
+  const [first, ...others] = parts;
+  const { file } = first!.entry.source;
+  const all = others.reduce<RawTable>(
+    (before, other) => appendRows(before, other.table, [file, other.entry.source.file]),
+    first!.table,
+  );
+  // A row may have come in two files.
+  const { repeats } = entry;
+  const rows = repeats ? shaped(all, { repeats }, file) : all;
+  const { date, grain } = first!.table;
+  const table = makeTable(rows, { id: entry.id, date, ...(grain ? { grain } : {}) });
+  return { entry: entryOfRows(entry, table, entry.source.file), table, csv: tableCsv(table) };
+}
+
 /** Tables, and the files that hold the rows of those which were put together. */
 export interface Together {
   readonly known: readonly KnownTable[];
@@ -79,20 +99,9 @@ export function together(known: readonly KnownTable[]): Together {
       const first = sorted[0]!;
       let id = stemOf(first.entry.id) || 'rows';
       if (taken.has(id)) id = `${id} together`;
-      const rows = sorted
-        .slice(1)
-        .reduce<RawTable>(
-          (all, { entry, table }) => appendRows(all, table, [first.entry.source.file, entry.source.file]),
-          first.table,
-        );
-      const table = makeTable(rows, {
-        id,
-        date: first.table.date,
-        ...(first.table.grain ? { grain: first.table.grain } : {}),
-      });
-      const file = `${id}.csv`;
-      files.set(file, tableCsv(table));
-      return { entry: entryOfRows({ id, source: { file } }, table, file), table };
+      const { entry, table, csv } = joinedRows({ id, source: { file: `${id}.csv` } }, sorted);
+      files.set(entry.source.file, csv);
+      return { entry, table };
     }),
     files,
   };

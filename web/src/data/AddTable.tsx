@@ -1,6 +1,6 @@
 'use client';
 
-import { counted } from '@bold-ruler/core/problem';
+import { counted, received } from '@bold-ruler/core/problem';
 import { transfer } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
 import { proposedUse, targetsFrom, type Benchmark, type KnownTable, type Report } from '@bold-ruler/core/report';
@@ -26,8 +26,13 @@ export function AddTable({ onAdded }: { onAdded: (tableId: string) => void }) {
     const reading = (intake.current = new Intake((progress) => setRows(progress.rows)));
     try {
       const chosen = await reading.tablesIn(files, new Set(await desk().tableIds()));
-      const taken = await reading.readAll(chosen, true);
+      const read = await reading.readAll(chosen, true);
       if (reading.isCancelled) return;
+      const sources = new Map(files.map((file) => [file.name, file]));
+      const { known: taken, files: kept } =
+        read.length === 1
+          ? { known: read, files: sources }
+          : received(await desk().together(transfer(read, buffersOf(read.map(({ table }) => table))), sources));
       const tables = taken.map(({ table }) => table);
       const entries = taken.map(({ entry }) => entry);
       const benchmarks = targetsOf(useReport.getState().report!, taken);
@@ -35,7 +40,7 @@ export function AddTable({ onAdded }: { onAdded: (tableId: string) => void }) {
         { edit: 'add-tables', tables: entries, benchmarks },
         entries.map(({ id }) => id),
         transfer(tables, buffersOf(tables)),
-        new Map(files.map((file) => [file.name, file])),
+        kept,
       );
       onAdded(taken[0]!.entry.id);
     } catch (error) {

@@ -1,11 +1,10 @@
 'use client';
 
-import { useEffect } from 'react';
 import { desk } from '@/store/desk';
 import { ExpressionField } from '@/fields/ExpressionField';
 import { ColumnName } from './ColumnName';
 import { edit } from '@/store/edit';
-import { useAnswer } from '@/store/useAnswer';
+import { useKept } from '@/fields/useKept';
 import { useReport } from '@/store/reportStore';
 import { useDraft } from '@/store/useDraft';
 import { Button } from '@/ui/Button';
@@ -26,28 +25,32 @@ export function DerivedEditor({ tableId, name: old, taken, onDone }: Props) {
   const known = report!.tables.find(({ id }) => id === tableId)?.derived?.find(({ name }) => name === old);
   const place = `derived column ${old ?? ''} of ${tableId}`;
   const [name, setName] = useDraft(`name of ${place}`, old ?? '');
-  const [expression, setExpression] = useDraft(place, known?.expression ?? '');
+  const {
+    text: expression,
+    setText: setExpression,
+    answer: look,
+    problem,
+    isStuck,
+    settle,
+  } = useKept(place, known?.expression ?? '', {
+    of: [tableId, old],
+    ask: (now, text) => desk().preview(now, tableId, old ?? ' ', text.trim()),
+    // A column that is there changes as it is typed.
+    take:
+      old === null
+        ? null
+        : (text) =>
+            edit({ edit: 'derive-column', table: tableId, old, column: { name: old, expression: text } }, place),
+  });
+  const asked = expression.trim();
   const leave = (next: string | null) => {
     setName(null);
     setExpression(null);
     onDone(next);
   };
-  const asked = expression.trim();
-  const shown = useAnswer(
-    [tableId, old, asked],
-    asked === '' ? null : (now) => desk().preview(now, tableId, old ?? ' ', asked),
-  );
-  const look = shown.value;
   const clash = name.trim() !== old && taken.some((other) => other.toLowerCase() === name.trim().toLowerCase());
-  const isKept = old !== null && shown.isFresh && look !== null && asked !== (known?.expression.trim() ?? '');
-  useEffect(() => {
-    // A column that is there changes as it is typed.
-    if (isKept && old !== null)
-      void edit({ edit: 'derive-column', table: tableId, old, column: { name: old, expression } }, place);
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [isKept, expression]);
-  const ready = name.trim() !== '' && !clash && shown.isFresh && look !== null;
-  const span = shown.problem?.place?.span;
+  const ready = name.trim() !== '' && !clash && look !== null;
+  const span = problem?.place?.span;
 
   function save(): void {
     void edit({ edit: 'derive-column', table: tableId, old, column: { name: name.trim(), expression: asked } });
@@ -69,12 +72,14 @@ export function DerivedEditor({ tableId, name: old, taken, onDone }: Props) {
           label="For each row"
           tableId={tableId}
           value={expression}
-          invalid={shown.problem !== null}
+          invalid={problem !== null}
           placeholder="net - cost"
           onChange={setExpression}
+          onKeep={() => void settle()}
+          onLeave={() => void settle()}
         />
       </div>
-      {shown.problem && (
+      {problem && (
         <p role="alert" className="mt-2 text-[13px] text-behind">
           {span && (
             <span className="mb-1 block font-figure text-ink">
@@ -85,8 +90,8 @@ export function DerivedEditor({ tableId, name: old, taken, onDone }: Props) {
               {asked.slice(span[1], span[1] + 24)}
             </span>
           )}
-          {shown.problem.sentence}
-          {shown.problem.remedy ? ` — ${shown.problem.remedy}` : ''}
+          {problem.sentence}
+          {problem.remedy ? ` — ${problem.remedy}` : ''}
         </p>
       )}
       {look && (
@@ -133,7 +138,7 @@ export function DerivedEditor({ tableId, name: old, taken, onDone }: Props) {
             </Button>
           </>
         ) : (
-          shown.problem && (
+          isStuck && (
             <Button small onClick={() => setExpression(null)}>
               As it was
             </Button>

@@ -35,7 +35,7 @@ export function NamesList({ tableId, column, other }: Props) {
   const listId = useId();
   if (problem) return <p role="alert">{problem.message}</p>;
   if (!found) return <p role="status">Looking …</p>;
-  const { names, known, same, amountOf, knownAmountOf } = found;
+  const { names, count: all, known, same, amountOf, knownAmountOf } = found;
   const proposed = names.flatMap(({ name, proposed: one }) => (one ? [[name, one.meant] as const] : []));
   const read = async (pairs: readonly (readonly [string, string | null])[]) =>
     setRefused(
@@ -55,8 +55,9 @@ export function NamesList({ tableId, column, other }: Props) {
           <div className="mb-1.5 flex items-center gap-3">
             <p className="grow text-quiet">
               {other
-                ? `${counted(names.length, 'name')} of ${tableId} ${names.length === 1 ? 'is' : 'are'} not in ${other.table}.`
-                : `${counted(names.length, 'name')} may be another one of ${column}.`}
+                ? `${counted(all, 'name')} of ${tableId} ${all === 1 ? 'is' : 'are'} not in ${other.table}.`
+                : `${counted(all, 'name')} may be another one of ${column}.`}
+              {all > names.length && ` The ${names.length} with the most come first.`}
             </p>
             {proposed.length > 1 && (
               <Button small look="main" onClick={() => void read(proposed)}>
@@ -74,9 +75,9 @@ export function NamesList({ tableId, column, other }: Props) {
               <table className="w-full">
                 <thead>
                   <tr className="text-left text-xs text-quiet">
-                    <th className="py-1.5 pr-2 pl-3 font-medium">{other ? `in ${tableId}` : 'written'}</th>
+                    <th className="py-1.5 pr-2 pl-3 font-medium">in {tableId}</th>
                     <th className="px-2 text-right font-medium">{amountOf ?? 'rows'}</th>
-                    <th className="px-2 font-medium">{other ? `is, in ${other.table}` : 'is'}</th>
+                    <th className="px-2 font-medium">is, in {other.table}</th>
                     <th className="px-2 text-right font-medium">{knownAmountOf ?? 'rows'}</th>
                     <th className="px-3 font-medium" />
                   </tr>

@@ -10,7 +10,7 @@ import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { useAnswer } from '@/store/useAnswer';
 import { INPUT } from '@/ui/Field';
-import { proposedReport, takeNewer, type Newer, type Proposal } from './proposals';
+import { callNewer, proposedReport, takeNewer, type Newer, type Proposal } from './proposals';
 import { amount, count } from '@/ui/words';
 
 const KEEP: readonly (readonly [AddedRows, string])[] = [
@@ -20,26 +20,28 @@ const KEEP: readonly (readonly [AddedRows, string])[] = [
 ];
 
 /** How the rows of a newer file are taken, and what it calls otherwise. */
-export function NewerRows({ newer }: { newer: Newer }) {
-  const { file, mode, keep, overlap, renamed, sheet } = newer;
+export function NewerRows({ newer, isRead }: { newer: Newer; isRead: boolean }) {
+  const { file, mode, keep, overlap, sheet } = newer;
   return (
     <div className="space-y-2 border-t border-hairline px-4 py-2.5 text-[13px]">
-      <fieldset className="flex flex-wrap items-center gap-x-5 gap-y-1">
-        <legend className="sr-only">How the rows of {file.name} are taken</legend>
-        {(['replace', 'add'] as const).map((one) => (
-          <label key={one} className="flex items-center gap-2">
-            <input
-              type="radio"
-              name="mode"
-              className="accent-ink"
-              checked={mode === one}
-              onChange={() => void takeNewer(one, keep)}
-            />
-            {one === 'replace' ? 'Instead of the rows there are' : 'Besides the rows there are'}
-          </label>
-        ))}
-      </fieldset>
-      {overlap && mode === 'add' && (
+      {isRead && (
+        <fieldset className="flex flex-wrap items-center gap-x-5 gap-y-1">
+          <legend className="sr-only">How the rows of {file.name} are taken</legend>
+          {(['replace', 'add'] as const).map((one) => (
+            <label key={one} className="flex items-center gap-2">
+              <input
+                type="radio"
+                name="mode"
+                className="accent-ink"
+                checked={mode === one}
+                onChange={() => void takeNewer(one, keep)}
+              />
+              {one === 'replace' ? 'Instead of the rows there are' : 'Besides the rows there are'}
+            </label>
+          ))}
+        </fieldset>
+      )}
+      {isRead && overlap && mode === 'add' && (
         <p className="flex flex-wrap items-center gap-2">
           {counted(overlap.days, 'day')} {overlap.days === 1 ? 'is' : 'are'} in both, from {isoDay(overlap.from)} to{' '}
           {isoDay(overlap.to)} ({counted(overlap.rows[0], 'row')} there, {count.format(overlap.rows[1])} newer): of them
@@ -62,20 +64,63 @@ export function NewerRows({ newer }: { newer: Newer }) {
           It has no sheet “{sheet.from}”: <strong className="font-semibold">{sheet.to}</strong> is read in its place.
         </p>
       )}
-      {renamed.length > 0 && (
-        <ul aria-label="Columns it calls otherwise">
-          {renamed.map(({ from, to, share }) => (
-            <li key={from}>
-              <strong className="font-semibold">{from}</strong> is called {to} there
-              <span className="text-quiet">
-                {' '}
-                · {Math.round(share * 100)} % alike; it stays {from} in this report
-              </span>
-            </li>
-          ))}
-        </ul>
-      )}
+      <LackingColumns newer={newer} />
     </div>
+  );
+}
+
+/** How many users of a column are named. */
+const NAMED = 4;
+
+/** Columns the newer file lacks, what rests on each, and what it may call them. */
+function LackingColumns({ newer: { lacking, come, called } }: { newer: Newer }) {
+  if (lacking.length === 0) return null;
+  return (
+    <table aria-label="Columns it lacks" className="w-full">
+      <thead>
+        <tr className="text-left text-xs text-quiet">
+          <th className="w-40 pb-1 font-medium">column it lacks</th>
+          <th className="w-64 pb-1 font-medium">is called there</th>
+          <th className="pb-1 font-medium">what rests on it</th>
+        </tr>
+      </thead>
+      <tbody>
+        {lacking.map(({ column, uses, match }) => {
+          const now = Object.hasOwn(called, column) ? called[column]! : '';
+          const { [column]: _, ...others } = called;
+          const more = uses.length - NAMED;
+          return (
+            <tr key={column} className="border-t border-hairline align-baseline">
+              <th scope="row" className="max-w-40 truncate py-1.5 pr-3 text-left font-medium" title={column}>
+                {column}
+              </th>
+              <td className="py-1.5 pr-3">
+                <select
+                  aria-label={`What ${column} is called there`}
+                  className={INPUT}
+                  value={now}
+                  onChange={({ target: { value } }) =>
+                    void callNewer(value === '' ? others : { ...others, [column]: value })
+                  }
+                >
+                  <option value="">it is not there</option>
+                  {come.map((name) => (
+                    <option key={name} value={name}>
+                      {name}
+                      {match?.to === name ? ` (${Math.round(match.share * 100)} % alike)` : ''}
+                    </option>
+                  ))}
+                </select>
+              </td>
+              <td className={`py-1.5 ${now === '' && uses.length > 0 ? 'text-behind' : 'text-quiet'}`}>
+                {uses.length === 0 ? 'nothing' : uses.slice(0, NAMED).join(', ')}
+                {more > 0 && <span title={uses.slice(NAMED).join(', ')}> and {more} more</span>}
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
   );
 }
 
@@ -132,7 +177,7 @@ function Compared({ comparison: { figures, restated, asOf } }: { comparison: Rep
   );
 }
 
-function Figure({ change: { brief, measure, total, rows, problem } }: { change: FigureChange }) {
+function Figure({ change: { brief, measure, total, benchmark, rows, problem } }: { change: FigureChange }) {
   const by = (from: number | null, to: number | null) =>
     from === null && to === null ? null : (to ?? 0) - (from ?? 0);
   const [past, fresh] = [by(total.before, total.restated), by(total.restated, total.after)];
@@ -142,6 +187,12 @@ function Figure({ change: { brief, measure, total, rows, problem } }: { change: 
         <span className="block truncate" title={brief}>
           {brief}
         </span>
+        {benchmark && benchmark.before !== benchmark.after && (
+          <span className="block text-xs">
+            held against <Amount measure={measure} value={benchmark.before} /> now,{' '}
+            <Amount measure={measure} value={benchmark.after} /> then
+          </span>
+        )}
         {!problem && rows.length > 0 && (
           <span className="block text-xs text-quiet">{counted(rows.length, 'row')} told otherwise</span>
         )}
@@ -157,7 +208,7 @@ function Figure({ change: { brief, measure, total, rows, problem } }: { change: 
           <td className="px-3 text-right">
             <Amount measure={measure} value={total.before} />
           </td>
-          <td className={`px-3 text-right ${past ? 'font-semibold text-behind' : 'text-quiet'}`}>
+          <td className={`px-3 text-right ${past ? 'font-semibold' : 'text-quiet'}`}>
             <Amount measure={measure} value={past} plus />
           </td>
           <td className={`px-3 text-right ${fresh ? '' : 'text-quiet'}`}>

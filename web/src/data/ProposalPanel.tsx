@@ -64,12 +64,11 @@ export function ProposalPanel({ tableId }: { tableId: string }) {
           </Button>
         )}
       </div>
-      {state === 'ready' && proposal.newer && <NewerRows newer={proposal.newer} />}
+      {(state === 'ready' || state === 'failed') && proposal.newer && (
+        <NewerRows newer={proposal.newer} isRead={state === 'ready'} />
+      )}
       {state === 'ready' && difference && (
-        <Changes
-          difference={difference}
-          renamed={new Set(proposal.newer?.renamed.flatMap(({ from, to }) => [from, to]))}
-        />
+        <Changes difference={difference} renamed={new Set(Object.entries(proposal.newer?.called ?? {}).flat())} />
       )}
       {state === 'ready' && difference && <FiguresCompared proposal={proposal} />}
     </section>

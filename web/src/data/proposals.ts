@@ -2,12 +2,16 @@ import { transfer } from 'comlink';
 import { create as change, type Draft } from 'mutative';
 import { create } from 'zustand';
 import type { Report, TableEntry } from '@bold-ruler/core/report';
-import type { AddedRows, ColumnMatch, Difference, Overlap, Table } from '@bold-ruler/core/table';
+import type { AddedRows, Difference, Overlap, Table } from '@bold-ruler/core/table';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { nearest, received } from '@bold-ruler/core/problem';
 import { beginReading, lookInto } from '@/worker/reading';
+import type { Lacking, Proposed } from '@/worker/keeping';
 import { buffersOf } from '@/worker/transferables';
+
+/** What a newer file calls columns otherwise, by their names in the report. */
+export type Called = Readonly<Record<string, string>>;
 
 /** A newer file, and how its rows are taken. */
 export interface Newer {
@@ -17,8 +21,13 @@ export interface Newer {
   /** Of days that are in both, whose rows are kept. */
   readonly keep: AddedRows;
   readonly overlap: Overlap | null;
-  /** Columns that the newer file calls otherwise, by their names in the report. */
-  readonly renamed: readonly ColumnMatch[];
+  /** Columns that the newer file lacks under the report's name, and those it has that the report does not know. */
+  readonly lacking: readonly Lacking[];
+  readonly come: readonly string[];
+  /** What the newer file calls columns otherwise, by their names in the report. */
+  readonly called: Called;
+  /** What was asked to change, without what its columns and its sheet are called. */
+  readonly asked: Proposal['change'];
   /** A sheet that stands in for one that is not there any more. */
   readonly sheet: { readonly from: string; readonly to: string } | null;
 }
@@ -60,8 +69,18 @@ export function proposedReport(report: Report, { tableId, change: alter, entry }
 const codeOf = (error: unknown) => (error as { readonly code?: unknown } | null)?.code;
 const wordsOf = (error: unknown) => (error instanceof Error ? error.message : String(error));
 
-/** Reads a table again as its entry would be after a change, and shows what would be different. */
-export async function propose(tableId: string, what: string, alter: Proposal['change'], newer?: File): Promise<void> {
+/**
+ * Reads a table again as its entry would be after a change, and shows what would be different.
+ * @param newer another file
+ * @param called what that file calls columns otherwise; where it is not said, what is likely
+ */
+export async function propose(
+  tableId: string,
+  what: string,
+  alter: Proposal['change'],
+  newer?: File,
+  called?: Called,
+): Promise<void> {
   useProposal.getState().proposal?.cancel();
   const { report } = useReport.getState();
   if (!report) return;
@@ -73,66 +92,97 @@ export async function propose(tableId: string, what: string, alter: Proposal['ch
   };
   const nothing = { rows: 0, difference: null, newer: null, entry: null, problem: null };
   useProposal.setState({ proposal: { tableId, what, change: alter, state: 'reading', ...nothing, cancel } });
-  const read = (entry: TableEntry, file: File) => {
+  const entryAfter = (one: Proposal['change']) =>
+    changed(report, tableId, one).tables.find(({ id }) => id === tableId)!;
+  const read = (entry: TableEntry, file: File): Promise<Table> => {
     const reading = beginReading(entry, file, false, ({ rows }) => put({ rows }));
     stop = reading.cancel;
     return reading.done.then(({ table }) => table);
   };
+  /** Has the desk look at a table. */
+  const shown = async (table: Table): Promise<Proposed> =>
+    received(await desk().propose(report, transfer(table, buffersOf([table])), newer ?? null));
+  let looked: Newer | null = null;
   try {
     const file = newer ?? (await desk().file(report, tableId));
     if (cancelled) return;
     if (!file) return put({ state: 'no file' });
-    const entryAfter = (one: Proposal['change']) =>
-      changed(report, tableId, one).tables.find(({ id }) => id === tableId)!;
-    let change = alter;
-    let renamed: readonly ColumnMatch[] = [];
-    let sheet: Newer['sheet'] = null;
-    let table: Table;
-    try {
-      table = await read(entryAfter(change), file);
-    } catch (error) {
-      if (!newer || !['unknown-column', 'no-such-sheet'].includes(String(codeOf(error)))) throw error;
-      if (codeOf(error) === 'no-such-sheet') {
-        const wanted = entryAfter(alter).source.sheet!;
-        const look = lookInto(file, file.name);
-        stop = look.cancel;
-        const sheets = await look.done;
-        const to = nearest(wanted, sheets)[0] ?? sheets[0]!;
-        sheet = { from: wanted, to };
-        change = (entry) => {
-          alter(entry);
-          if (to === '') delete entry.source.sheet;
-          else entry.source.sheet = to;
-        };
-      }
-      // What the file calls its columns is seen without what the report says of them.
-      const { id, source } = entryAfter(change);
-      table = await read({ id, source }, file);
+    if (!newer) {
+      const { difference } = await shown(await read(entryAfter(alter), file));
+      if (!cancelled) put({ state: 'ready', difference });
+      return;
     }
-    if (newer) {
-      const matches = received(await desk().columnMatches(table));
-      if (matches.length > 0 || sheet) {
-        const base = change;
-        const names = new Map(entryAfter(base).columns?.map(({ name, header }) => [header ?? name, name]));
-        renamed = matches.map((one) => ({ ...one, from: names.get(one.from) ?? one.from }));
-        const called = renamed;
-        change = (entry) => {
-          base(entry);
-          for (const { from, to } of called) columnIn(entry, from).header = to;
-        };
-        table = await read(entryAfter(change), file);
-      }
+    const sheet = await otherSheet(entryAfter(alter), file, (end) => (stop = end));
+    const base: Proposal['change'] = (entry) => {
+      alter(entry);
+      if (sheet?.to === '') delete entry.source.sheet;
+      else if (sheet) entry.source.sheet = sheet.to;
+    };
+    const facts = (answer: Proposed, now: Called): Newer => {
+      const { overlap, lacking, come } = answer;
+      return { file: newer, mode: 'replace', keep: 'new', overlap, lacking, come, called: now, asked: alter, sheet };
+    };
+    // What the file calls its columns is seen also where it cannot be read as the report says.
+    let change = calling(base, called ?? {});
+    let isBare = false;
+    const first = await read(entryAfter(change), file).catch((error: unknown) => {
+      if (codeOf(error) !== 'unknown-column') throw error;
+      isBare = true;
+      const { id, source } = entryAfter(base);
+      return read({ id, source }, file);
+    });
+    let answer = await shown(first);
+    if (cancelled) return;
+    const likely: Called = Object.fromEntries(
+      answer.lacking.flatMap(({ column, match }) => (match ? [[column, match.to]] : [])),
+    );
+    const taken = called ?? likely;
+    looked = facts(answer, taken);
+    if (isBare || (called === undefined && Object.keys(likely).length > 0)) {
+      change = calling(base, taken);
+      answer = await shown(await read(entryAfter(change), file));
+      looked = facts({ ...answer, lacking: looked.lacking, come: looked.come }, taken);
     }
     if (cancelled) return;
-    const { difference, overlap } = received(await desk().propose(transfer(table, buffersOf([table])), newer ?? null));
-    if (cancelled) return;
-    const more = newer
-      ? { file: newer, mode: 'replace' as const, keep: 'new' as const, overlap, renamed, sheet }
-      : null;
-    put({ state: 'ready', difference, change, newer: more });
+    put({ state: 'ready', difference: answer.difference, change, newer: looked });
   } catch (error) {
-    if (!cancelled) put({ state: 'failed', problem: wordsOf(error) });
+    // What it lacks can be told by hand.
+    if (!cancelled) put({ state: 'failed', problem: wordsOf(error), change: alter, newer: looked });
   }
+}
+
+/** A change of an entry that also says what the file calls columns. */
+const calling =
+  (base: Proposal['change'], called: Called): Proposal['change'] =>
+  (entry) => {
+    base(entry);
+    for (const [name, to] of Object.entries(called))
+      if (to === name) delete columnIn(entry, name).header;
+      else columnIn(entry, name).header = to;
+  };
+
+/** The sheet that stands in for the one a newer file lacks: the one of the nearest name. */
+async function otherSheet(
+  { source }: TableEntry,
+  file: File,
+  stoppedBy: (stop: () => void) => void,
+): Promise<Newer['sheet']> {
+  if (source.sheet === undefined) return null;
+  const look = lookInto(file, file.name);
+  stoppedBy(look.cancel);
+  const sheets = await look.done;
+  if (sheets.includes(source.sheet)) return null;
+  return { from: source.sheet, to: nearest(source.sheet, sheets)[0] ?? sheets[0]! };
+}
+
+/** Reads the newer file once more, with what it calls its columns. */
+export async function callNewer(called: Called): Promise<void> {
+  const { proposal } = useProposal.getState();
+  if (!proposal?.newer) return;
+  const { tableId, what, newer } = proposal;
+  const { mode, keep, asked } = newer;
+  await propose(tableId, what, asked, newer.file, called);
+  if (mode === 'add' && useProposal.getState().proposal?.state === 'ready') await takeNewer(mode, keep);
 }
 
 /** Takes the rows of the newer file in another way: instead of those there are, or besides them. */
@@ -140,25 +190,30 @@ export async function takeNewer(mode: Newer['mode'], keep: AddedRows): Promise<v
   const { proposal } = useProposal.getState();
   const { report } = useReport.getState();
   const entry = report?.tables.find(({ id }) => id === proposal?.tableId);
-  if (!proposal?.newer || !entry) return;
-  const { what, change, newer } = proposal;
-  if (mode === 'replace') {
-    await propose(proposal.tableId, `take the rows of ${newer.file.name}`, change, newer.file);
-    return;
-  }
-  put({ state: 'reading', what: `add the rows of ${newer.file.name}` });
+  if (!proposal?.newer || !report || !entry) return;
+  const { newer, cancel } = proposal;
+  const way = ++ways;
+  /** Nothing else was asked for in the meantime. */
+  const isWanted = () => way === ways && useProposal.getState().proposal?.cancel === cancel;
+  const what = `${mode === 'add' ? 'add' : 'take'} the rows of ${newer.file.name}`;
+  put({ state: 'reading', what });
   try {
-    const added = received(await desk().proposeAdded(entry, keep));
-    put({
-      state: 'ready',
-      difference: added.difference,
-      entry: added.entry,
-      newer: { ...newer, mode, keep, overlap: added.overlap },
-    });
+    const {
+      difference,
+      entry: then,
+      overlap,
+    } = received(
+      mode === 'add'
+        ? await desk().proposeAdded(report, entry, keep, newer.called)
+        : await desk().proposeReplaced(report),
+    );
+    if (isWanted()) put({ state: 'ready', difference, entry: then, newer: { ...newer, mode, keep, overlap } });
   } catch (error) {
-    put({ state: 'failed', what, problem: wordsOf(error) });
+    if (isWanted()) put({ state: 'failed', what, problem: wordsOf(error) });
   }
 }
+/** How often another way was asked for. */
+let ways = 0;
 
 /** Takes the proposed table: figures follow. */
 export async function accept(): Promise<void> {
@@ -169,8 +224,9 @@ export async function accept(): Promise<void> {
   const entry = proposedReport(report, proposal).tables.find(({ id }) => id === proposal.tableId)!;
   // By the names that the report has for them.
   const names = new Map(entry.columns?.map(({ name, header }) => [header ?? name, name]));
-  const isRenamed = new Set(proposal.newer?.renamed.flatMap(({ from, to }) => [from, to]));
+  const renamed = new Set(Object.entries(proposal.newer?.called ?? {}).flat());
   const called = (name: string) => names.get(name) ?? name;
+  const isRenamed = (name: string) => renamed.has(name) || renamed.has(called(name));
   try {
     await editRows(
       {
@@ -179,10 +235,10 @@ export async function accept(): Promise<void> {
         entry,
         columns: {
           lost: columns.flatMap(({ name, after }) =>
-            after?.kind === 'number' || isRenamed.has(name) ? [] : [called(name)],
+            after?.kind === 'number' || isRenamed(name) ? [] : [called(name)],
           ),
           newNumbers: columns.flatMap(({ name, before, after }) =>
-            after?.kind === 'number' && before?.kind !== 'number' && !isRenamed.has(name)
+            after?.kind === 'number' && before?.kind !== 'number' && !isRenamed(name)
               ? [{ name: called(name), ...(after.unit ? { unit: after.unit } : {}) }]
               : [],
           ),
@@ -193,7 +249,7 @@ export async function accept(): Promise<void> {
     );
     put({ state: 'accepted' });
   } catch (error) {
-    put({ state: 'failed', problem: error instanceof Error ? error.message : String(error) });
+    put({ state: 'failed', problem: wordsOf(error) });
   }
 }
 

@@ -7,10 +7,11 @@ import {
   writeReport,
   checkReport,
   type Report,
+  type KnownTable,
   type TableEntry,
 } from '@bold-ruler/core/report';
 import type { Table } from '@bold-ruler/core/table';
-import { bareReport, readBare, readTable } from '@bold-ruler/core/workspace';
+import { newReport, readBare, readTable } from '@bold-ruler/core/workspace';
 import { addReport } from '@/storage/library';
 import { fileFrom } from '@/worker/fileFrom';
 
@@ -20,19 +21,9 @@ const added: { id: string; report: Report; tables: ReadonlyMap<string, Table>; f
   [];
 vi.mock('@/store/desk', () => ({
   desk: () => ({
-    add: async (
-      id: string,
-      given: Report | readonly TableEntry[],
-      tables: ReadonlyMap<string, Table>,
-      files: ReadonlyMap<string, Blob>,
-    ) => {
-      const report =
-        'tables' in given
-          ? given
-          : bareReport(
-              given[0]!.id,
-              given.map((entry) => ({ entry, table: tables.get(entry.id)! })),
-            );
+    add: async (id: string, given: Report | null, known: readonly KnownTable[], sources: ReadonlyMap<string, Blob>) => {
+      const { report, tables, made } = newReport(given, known);
+      const files = new Map([...sources, ...[...made].map(([name, text]) => [name, new Blob([text])] as const)]);
       added.push({ id, report, tables, files });
       return { ok: true, value: null };
     },
@@ -121,6 +112,23 @@ describe('a report with its files', () => {
     expect(found.report).toEqual(report);
     expect([...found.files.keys()]).toEqual(['data/sales.csv']);
     expect(found.tables.get('sales')!.rows).toBe(3);
+  });
+
+  test('of which one table is several files takes them together, each row once, and keeps them as one file', async () => {
+    const several = checkReport({
+      ...report,
+      tables: [{ id: 'sales', source: { files: 'data/sales-*.csv' }, repeats: { by: 'row' } }],
+    });
+    const found = await taken(
+      file('r.ruler.json', writeReport(several)),
+      file('sales-2.csv', 'day,shop,net\n2025-01-03,Alder,7\n2025-02-01,Cedar,2.5\n'),
+      file('sales-1.csv', SALES),
+      file('other.csv', 'a,b\n1,2\n'),
+    );
+    expect(found.tables.get('sales')!.rows).toBe(4);
+    expect(found.report.tables[0]!.source).toEqual({ file: 'sales.csv' });
+    expect(await found.files.get('sales.csv')!.text()).toContain('2025-02-01,Cedar,2.5');
+    await expect(taken(file('r.ruler.json', writeReport(several)))).rejects.toThrow('r.ruler.json reads sales-*.csv');
   });
 
   test('names the files that are missing', async () => {

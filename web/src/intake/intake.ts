@@ -1,5 +1,13 @@
 import { transfer } from 'comlink';
-import { isBundle, readReport, type KnownTable, type Report, type TableEntry } from '@bold-ruler/core/report';
+import {
+  fitsPattern,
+  isBundle,
+  isPattern,
+  readReport,
+  type KnownTable,
+  type Report,
+  type TableEntry,
+} from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
 import { loadFile, newId } from '@/storage/library';
 import { beginReading, lookInto, unbundle } from '@/worker/reading';
@@ -143,30 +151,34 @@ async function gather(intake: Intake, chosen: readonly File[]): Promise<Gathered
     return { report: null, taken, data };
   }
   const report = readReport(await reportFile.text(), reportFile.name);
-  const missing = report.tables.filter(({ source }) => !data.some((file) => file.name === nameOf(source.file)));
+  const filesOf = ({ source }: TableEntry) => {
+    const name = nameOf(source.file);
+    return data.filter((file) => (isPattern(name) ? fitsPattern(file.name, name) : file.name === name));
+  };
+  const missing = report.tables.filter((entry) => filesOf(entry).length === 0);
   if (missing.length > 0) {
     throw new Error(
       `${reportFile.name} reads ${missing.map(({ source }) => nameOf(source.file)).join(', ')}: drop ${missing.length === 1 ? 'that file' : 'those files'} together with it.`,
     );
   }
-  const read = report.tables.map((entry) => ({
-    entry,
-    file: data.find(({ name }) => name === nameOf(entry.source.file))!,
-  }));
+  const read = report.tables.flatMap((entry) => {
+    if (!isPattern(entry.source.file)) return [{ entry, file: filesOf(entry)[0]! }];
+    // Which rows are told twice is seen when all are together.
+    const { repeats: _, ...each } = entry;
+    return filesOf(entry).map((file) => ({ entry: { ...each, source: { ...entry.source, file: file.name } }, file }));
+  });
   return { report, taken: await intake.readAll(read, false), data };
 }
 
 /** Puts what was read on the shelf, and gives the new report's id. */
 async function keep(intake: Intake, { report, taken, data }: Gathered): Promise<string> {
   const id = newId();
-  const tables = new Map(taken.map(({ entry, table }) => [entry.id, table]));
   const sources = new Map(
     taken.map(({ entry: { source } }) => [source.file, data.find(({ name }) => name === nameOf(source.file))!]),
   );
   performance.mark('rows read');
   if (intake.isCancelled) return id;
-  const given = report ?? taken.map(({ entry }) => entry);
-  received(await desk().add(id, given, transfer(tables, buffersOf(tables.values())), sources));
+  received(await desk().add(id, report, transfer([...taken], buffersOf(taken.map(({ table }) => table))), sources));
   return id;
 }
 
@@ -245,9 +257,8 @@ export async function nextMonth(id: string, report: Report, newer: readonly File
   const read = report.tables.map((entry) => ({ entry, file: files.get(entry.source.file)! }));
   const taken = await intake.readAll(read, false);
   const fresh = newId();
-  const tables = new Map(taken.map(({ entry, table }) => [entry.id, table]));
   const named = { ...report, name: `${report.name} (new month)` };
-  received(await desk().add(fresh, named, transfer(tables, buffersOf(tables.values())), files));
+  received(await desk().add(fresh, named, transfer(taken, buffersOf(taken.map(({ table }) => table))), files));
   return fresh;
 }
 

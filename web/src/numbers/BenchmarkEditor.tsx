@@ -6,6 +6,7 @@ import { desk } from '@/store/desk';
 import { edit } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
 import { useAnswer } from '@/store/useAnswer';
+import { Button } from '@/ui/Button';
 import { AmountField } from '@/fields/AmountField';
 import { Field, INPUT } from '@/ui/Field';
 import { ExpressionField } from '@/fields/ExpressionField';
@@ -53,7 +54,7 @@ export function BenchmarkEditor({ benchmark, onName }: Props) {
   const [field, setField] = useState<string | null>(null);
   const table = report!.measures.find(({ name }) => name === measure)?.table;
   const fields = useAnswer([table], table === undefined ? null : (now) => desk().fieldsOf(now, table)).value ?? [];
-  const put = (next: Benchmark) => void edit({ edit: 'change-benchmark', benchmark: next });
+  const put = (next: Benchmark, place?: string) => edit({ edit: 'change-benchmark', benchmark: next }, place);
   return (
     <div className="space-y-3">
       <NameField
@@ -113,7 +114,7 @@ interface KindProps {
   readonly measured: string;
   /** Fields whose members a number may belong to. */
   readonly fields: readonly string[];
-  readonly put: (next: Benchmark) => void;
+  readonly put: (next: Benchmark, place?: string) => Promise<unknown>;
 }
 
 function KindFields({ benchmark, measured, fields, put }: KindProps) {
@@ -122,11 +123,11 @@ function KindFields({ benchmark, measured, fields, put }: KindProps) {
     case 'expression':
       return (
         <Written
-          place={`expression of ${benchmark.name}`}
+          place={`expression of benchmark ${benchmark.name}`}
           label="Expression over the measure’s rows"
           tableId={benchmark.table ?? measured}
           text={benchmark.expression}
-          onKeep={(expression) => put({ ...benchmark, expression })}
+          onKeep={(expression, place) => put({ ...benchmark, expression }, place)}
         />
       );
     case 'table':
@@ -139,11 +140,11 @@ function KindFields({ benchmark, measured, fields, put }: KindProps) {
             onChoose={(table) => put({ ...benchmark, table })}
           />
           <Written
-            place={`expression of ${benchmark.name}`}
+            place={`expression of benchmark ${benchmark.name}`}
             label="Expression over its rows"
             tableId={benchmark.table}
             text={benchmark.expression}
-            onKeep={(expression) => put({ ...benchmark, expression })}
+            onKeep={(expression, place) => put({ ...benchmark, expression }, place)}
           />
           <div className="grid grid-cols-2 gap-2">
             <Choice
@@ -428,9 +429,12 @@ function Written({
   label: string;
   tableId: string;
   text: string;
-  onKeep: (text: string) => void;
+  onKeep: (text: string, place: string) => Promise<unknown>;
 }) {
-  const kept = useKept(place, text, (now, written) => desk().readable(now, tableId, written), onKeep);
+  const kept = useKept(place, text, {
+    ask: (now, written) => desk().readable(now, tableId, written),
+    take: onKeep,
+  });
   return (
     <>
       <ExpressionField
@@ -439,9 +443,19 @@ function Written({
         value={kept.text}
         invalid={kept.problem !== null}
         onChange={kept.setText}
-        onKeep={kept.settle}
-        onLeave={kept.settle}
+        onKeep={() => void kept.settle()}
+        onLeave={() => void kept.settle()}
       />
+      {kept.isStuck && (
+        <Button
+          small
+          className="float-right mt-1"
+          title="The expression that figures use"
+          onClick={() => kept.setText(null)}
+        >
+          As it was
+        </Button>
+      )}
       {kept.problem && (
         <p role="alert" className="mt-1 text-[13px] text-behind">
           {kept.problem.sentence}

@@ -32,13 +32,11 @@ export function MeasureEditor({ measure, onName }: Props) {
   const fields = useAnswer([measure.table, tables], (now) => desk().fieldsOf(now, measure.table)).value ?? [];
 
   const change = (part: EditData['change-measure']['part'], place?: string) =>
-    void edit({ edit: 'change-measure', measure: measure.name, part }, place);
-  const kept = useKept(
-    `expression of ${measure.name}`,
-    measure.expression,
-    (now, text) => desk().readable(now, measure.table, text),
-    (expression, place) => change({ expression }, place),
-  );
+    edit({ edit: 'change-measure', measure: measure.name, part }, place);
+  const kept = useKept(`expression of ${measure.name}`, measure.expression, {
+    ask: (now, text) => desk().readable(now, measure.table, text),
+    take: (expression, place) => change({ expression }, place),
+  });
   const draft = kept.text;
   const changed = kept.isDraft;
   const [asIf, setAsIf] = useState<Report>(report!);
@@ -65,7 +63,11 @@ export function MeasureEditor({ measure, onName }: Props) {
       />
       {tables.length > 1 && (
         <Field label="Read from">
-          <select className={INPUT} value={measure.table} onChange={(event) => change({ table: event.target.value })}>
+          <select
+            className={INPUT}
+            value={measure.table}
+            onChange={(event) => void change({ table: event.target.value })}
+          >
             {tables.map(({ id }) => (
               <option key={id}>{id}</option>
             ))}
@@ -79,10 +81,10 @@ export function MeasureEditor({ measure, onName }: Props) {
           value={draft}
           invalid={kept.problem !== null}
           onChange={kept.setText}
-          onKeep={kept.settle}
-          onLeave={kept.settle}
+          onKeep={() => void kept.settle()}
+          onLeave={() => void kept.settle()}
         />
-        {kept.problem && (
+        {kept.isStuck && (
           <div className="absolute -top-2.5 right-0">
             <Button small title="The expression that figures use" onClick={() => kept.setText(null)}>
               As it was
@@ -103,7 +105,7 @@ export function MeasureEditor({ measure, onName }: Props) {
           <select
             className={INPUT}
             value={measure.aim}
-            onChange={(event) => change({ aim: event.target.value as Measure['aim'] })}
+            onChange={(event) => void change({ aim: event.target.value as Measure['aim'] })}
           >
             {Object.entries(AIMS).map(([aim, words]) => (
               <option key={aim} value={aim}>
@@ -117,10 +119,10 @@ export function MeasureEditor({ measure, onName }: Props) {
           label="Level within, % of the benchmark"
           value={Math.round(measure.tolerance * 10_000) / 100}
           refuse={(percent) => (percent < 0 ? 'It reaches either way: write it without a minus' : null)}
-          onKeep={(percent = 0) => change({ tolerance: percent / 100 })}
+          onKeep={(percent = 0) => void change({ tolerance: percent / 100 })}
         />
       </div>
-      <FormatFields format={measure.format} onChange={(format, session) => change({ format }, session)} />
+      <FormatFields format={measure.format} onChange={(format, session) => void change({ format }, session)} />
       <UsedIn report={report!} kind="measure" name={measure.name} onGone={() => onName(null)} />
     </div>
   );

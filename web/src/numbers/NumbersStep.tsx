@@ -136,7 +136,7 @@ export function NumbersStep() {
       <aside aria-label="Editor" className="min-h-0 overflow-y-auto border-l border-hairline bg-paper p-4">
         {measure && (
           <MeasureEditor
-            key={`measure ${measure.name} ${measure.expression}`}
+            key={`measure ${measure.name}`}
             measure={measure}
             onName={(name) => setChosen(name === null ? null : { kind: 'measure', name })}
           />

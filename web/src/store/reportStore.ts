@@ -40,6 +40,8 @@ export interface Written {
   /** What stood there when it was begun. */
   readonly base: string;
   readonly text: string;
+  /** What is on its way into the report: what is typed since is begun from it. */
+  readonly sent?: string;
 }
 
 type Opening = 'none' | 'opening' | 'open' | 'missing' | 'failed';

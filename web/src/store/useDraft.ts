@@ -12,11 +12,14 @@ import { useReport } from './reportStore';
 export function useDraft(place: string, base: string): readonly [string, (text: string | null) => void, boolean] {
   const draft = useReport((state) => state.drafts.get(place));
   const write = useReport((state) => state.write);
-  const isOwn = draft?.base === base;
+  const isOwn = draft !== undefined && (draft.base === base || draft.sent === base);
   useEffect(() => (isOwn ? useReport.getState().begin('drafting') : undefined), [isOwn]);
   return [
     isOwn ? draft.text : base,
-    (text) => write(place, text === null || text === base ? null : { base, text }),
+    (text) => {
+      const sent = isOwn && draft.sent !== undefined ? { sent: draft.sent } : {};
+      write(place, text === null || (text === base && !('sent' in sent)) ? null : { base, text, ...sent });
+    },
     isOwn,
   ];
 }

@@ -1,13 +1,14 @@
-import { expose } from 'comlink';
+import { expose, transfer } from 'comlink';
 import { openDesk, type Desk } from '@bold-ruler/core/desk';
 import { sent, type Sent } from '@bold-ruler/core/problem';
-import { likelyMain, type Report, type TableEntry } from '@bold-ruler/core/report';
+import type { KnownTable, Report, TableEntry } from '@bold-ruler/core/report';
 import type { Table } from '@bold-ruler/core/table';
-import { bareReport, together } from '@bold-ruler/core/workspace';
+import { newReport, together } from '@bold-ruler/core/workspace';
 import { addReport, loadTables, type Files } from '@/storage/library';
 import { gridOf } from './grid';
 import { keepingOf } from './keeping';
 import { listener } from './saying';
+import { buffersOf } from './transferables';
 
 /** The id of the report that is open, and its tables. */
 let id = '';
@@ -18,15 +19,13 @@ function open(next: string, tables: ReadonlyMap<string, Table>): void {
   desk = openDesk(tables);
 }
 
-/** A report for files that have none; those of one layout are one table. */
-function made(entries: readonly TableEntry[], tables: ReadonlyMap<string, Table>) {
-  const { known, files } = together(entries.map((entry) => ({ entry, table: tables.get(entry.id)! })));
-  const sorted = likelyMain(known);
-  return {
-    report: bareReport(sorted[0]!.entry.id, sorted),
-    rows: new Map(sorted.map(({ entry, table }) => [entry.id, table])),
-    more: [...files].map(([name, text]) => [name, new File([text], name, { type: 'text/csv' })] as const),
-  };
+/** The files that tables are read from, with those that were made of several. */
+function withMade(files: Files, made: ReadonlyMap<string, string>, entries: readonly TableEntry[]): Files {
+  const all = new Map([
+    ...files,
+    ...[...made].map(([name, text]) => [name, new File([text], name, { type: 'text/csv' })] as const),
+  ]);
+  return new Map([...all].filter(([name]) => entries.some(({ source }) => source.file === name)));
 }
 
 /** The questions, asked of whatever desk is open when they come. */
@@ -51,21 +50,34 @@ const api = {
 
   /**
    * Puts a new report with its tables on the shelf, and has it open.
-   * @param given the report, or what is known of the tables it is to be made of: the one to be measured first
+   * @param given null makes one for the tables
    */
-  add(
-    next: string,
-    given: Report | readonly TableEntry[],
-    tables: ReadonlyMap<string, Table>,
-    files: Files,
-  ): Promise<Sent<null>> {
+  add(next: string, given: Report | null, known: readonly KnownTable[], files: Files): Promise<Sent<null>> {
     return sent(async () => {
-      const { report, rows, more } =
-        'tables' in given ? { report: given, rows: tables, more: [] } : made(given, tables);
-      await addReport(next, report, rows, new Map([...files, ...more]));
-      open(next, rows);
+      const { report, tables, made } = newReport(given, known);
+      await addReport(next, report, tables, withMade(files, made, report.tables));
+      open(next, tables);
       return null;
     });
+  },
+
+  /** Tables for a report that is open, with their files: those of one layout are one table. */
+  async together(
+    known: readonly KnownTable[],
+    files: Files,
+  ): Promise<Sent<{ known: readonly KnownTable[]; files: Files }>> {
+    const answer = await sent(() => {
+      const { known: apart, files: made } = together(known);
+      return {
+        known: apart,
+        files: withMade(
+          files,
+          made,
+          apart.map(({ entry }) => entry),
+        ),
+      };
+    });
+    return answer.ok ? transfer(answer, buffersOf(answer.value.known.map(({ table }) => table))) : answer;
   },
 };
 

@@ -17,6 +17,7 @@ import { keepingOf } from './keeping';
 const TEXT = 'day,shop,net\n2025-01-01,Alder,5\n2025-01-02,Birch,x\n2025-01-03,Alder,7\n';
 const rowsOf = async (id: string, text: string): Promise<Table> =>
   makeTable(await readCsv(id, text, [{ name: 'net', type: 'number' }]), { id });
+const makeTableOf = async (text: string) => makeTable(await readCsv('sales', text), { id: 'sales' });
 const base: Report = checkReport({
   boldRuler: 1,
   name: 'Pellwether',
@@ -52,7 +53,7 @@ describe('rows that are tried', () => {
 
   test('are told by what they change, and only taken when they are accepted', async () => {
     const table = await rowsOf('sales', `${TEXT}2025-01-04,Mill,1\n`);
-    const { difference } = received(await keeping.propose(table, new File(['newer'], 'newer.csv')));
+    const { difference } = received(await keeping.propose(base, table, new File(['newer'], 'newer.csv')));
     expect(difference.rows).toEqual([3, 4]);
     expect(desk.read.get('sales')!.rows).toBe(3);
     received(await keeping.saveRows(await saveFor(newer), 'proposed', new Map()));
@@ -64,10 +65,10 @@ describe('rows that are tried', () => {
   });
 
   test('that were discarded, or tried for another report, are not taken', async () => {
-    received(await keeping.propose(await rowsOf('sales', TEXT), null));
+    received(await keeping.propose(base, await rowsOf('sales', TEXT), null));
     await keeping.discard();
     expect((await keeping.saveRows(await saveFor(newer), 'proposed', new Map())).ok).toBe(false);
-    received(await keeping.propose(await rowsOf('sales', TEXT), null));
+    received(await keeping.propose(base, await rowsOf('sales', TEXT), null));
     id = 'other';
     expect(await keeping.saveRows(await saveFor(newer), 'proposed', new Map())).toMatchObject({
       problem: { code: 'not-tried' },
@@ -76,7 +77,7 @@ describe('rows that are tried', () => {
 
   test('are refused as a whole where a derived column does not fit them, and nothing is changed', async () => {
     const table = await rowsOf('sales', 'day,shop,amount\n2025-01-01,Alder,5\n');
-    received(await keeping.propose(table, null));
+    received(await keeping.propose(base, table, null));
     const answer = await keeping.saveRows(await saveFor(newer), 'proposed', new Map());
     expect(answer).toMatchObject({ ok: false, problem: { code: 'unknown-column' } });
     expect([desk.read.get('sales')!.rows, (await loadReport('r'))!.report]).toEqual([3, base]);
@@ -89,6 +90,52 @@ describe('rows that are tried', () => {
     expect(await keeping.saveRows(save, given, new Map())).toMatchObject({ problem: { code: CHANGED_ELSEWHERE } });
     await storage().reports.delete('r');
     expect(await keeping.saveRows(save, given, new Map())).toMatchObject({ problem: { code: GONE } });
+  });
+});
+
+describe('a newer file', () => {
+  const NEWER = 'Order day,shop,net\n2025-01-03,Alder,7\n2025-01-03,Alder,9\n2025-01-05,Mill,1\n';
+  const file = new File([NEWER], 'newer.csv');
+  const entry = base.tables[0]!;
+
+  test('tells what it lacks, what rests on that, and what it may be called', async () => {
+    const text = 'day,shop,amount\n2025-01-01,Alder,5\n';
+    const { lacking, come } = received(await keeping.propose(base, await makeTableOf(text), file));
+    expect(lacking).toMatchObject([{ column: 'net', uses: ['the column twice', 'the measure net'] }]);
+    expect(come).toEqual(['amount']);
+    const dated = received(await keeping.propose(base, await makeTableOf(NEWER), file));
+    expect(dated.lacking).toMatchObject([{ column: 'day', match: { to: 'Order day' } }]);
+  });
+
+  test.each([
+    ['new', [5, NaN, 7, 9, 1]],
+    ['old', [5, NaN, 7, 1]],
+    ['both', [5, NaN, 7, 7, 9, 1]],
+  ] as const)('whose day is called otherwise counts no day twice: %s of days that are in both', async (keep, net) => {
+    received(await keeping.propose(base, await makeTableOf(NEWER), file));
+    const added = received(await keeping.proposeAdded(base, entry, keep, { day: 'Order day' }));
+    expect(added.overlap).toMatchObject({ days: 1, rows: [1, 2] });
+    received(await keeping.saveRows(await saveFor(added.entry!), 'proposed', new Map()));
+    const table = desk.read.get('sales')!;
+    expect(table.columns.map(({ name }) => name)).toEqual(['day', 'shop', 'net']);
+    const column = table.columns[2]!;
+    expect(column.kind === 'number' && [...column.values]).toEqual(net);
+  });
+
+  test('whose rows stand there already brings them once, where the report says so', async () => {
+    const once: TableEntry = { ...entry, repeats: { by: 'row', keep: 'first' } };
+    received(await keeping.propose(base, await makeTableOf(NEWER), file));
+    const added = received(await keeping.proposeAdded(base, once, 'both', { day: 'Order day' }));
+    expect(added.difference.rows).toEqual([3, 5]);
+    expect(added.difference.leftOut).toEqual([1, 2]);
+  });
+
+  test('is taken instead again after it was added, without being read', async () => {
+    received(await keeping.propose(base, await rowsOf('sales', TEXT.replace('Birch', 'Mill')), file));
+    received(await keeping.proposeAdded(base, entry, 'both', {}));
+    expect(received(await keeping.proposeReplaced(base)).difference.rows).toEqual([3, 3]);
+    await keeping.discard();
+    expect((await keeping.proposeReplaced(base)).ok).toBe(false);
   });
 });
 

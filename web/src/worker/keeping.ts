@@ -1,18 +1,19 @@
 import { listedIn, type Desk } from '@bold-ruler/core/desk';
-import { NO_HISTORY } from '@bold-ruler/core/edit';
+import { NO_HISTORY, usersOfColumn } from '@bold-ruler/core/edit';
 import { isProblem, Problem, sent, type Sent } from '@bold-ruler/core/problem';
 import { compareReports, type ReportComparison } from '@bold-ruler/core/comparison';
+import { shaped } from '@bold-ruler/core/reading';
 import { entryOfRows, wholeBundle, type Report, type TableEntry } from '@bold-ruler/core/report';
 import {
   columnMatches,
   differenceOf,
   makeTable,
   overlapOf,
+  asInFile,
   tableCsv,
   withHeaders,
   withRowsAdded,
   type AddedRows,
-  type ColumnMatch,
   type Difference,
   type Overlap,
   type Table,
@@ -56,6 +57,16 @@ export async function sourceOf(id: string, current: Report, tableId: string): Pr
   return entry ? loadFile(id, entry.source.file) : null;
 }
 
+/** A column of the report that a newer file lacks. */
+export interface Lacking {
+  /** By its name in the report. */
+  readonly column: string;
+  /** Everything that would miss it, as a sentence names it. */
+  readonly uses: readonly string[];
+  /** What the newer file may call it, and how much of what it held that still holds (0–1). */
+  readonly match: { readonly to: string; readonly share: number } | null;
+}
+
 /** Rows that may be taken, and what would change. */
 export interface Proposed {
   readonly difference: Difference;
@@ -63,6 +74,9 @@ export interface Proposed {
   readonly overlap: Overlap | null;
   /** What the report says of rows that were put together; null where it says what it was asked to. */
   readonly entry: TableEntry | null;
+  /** Of a newer file: what it lacks, and the columns it has in their place, by its own names. */
+  readonly lacking: readonly Lacking[];
+  readonly come: readonly string[];
 }
 
 const notTried = () =>
@@ -74,6 +88,40 @@ export function keepingOf(opened: () => { readonly id: string; readonly desk: De
   let proposed: { readonly of: string; readonly table: Table; readonly file: File | null } | null = null;
   /** The rows of a newer file, which may be added in several ways. */
   let newer: { readonly table: Table; readonly file: File } | null = null;
+  const oldOf = (table: Table): Table | null => opened().desk.read.get(table.id) ?? null;
+
+  /** What a newer file lacks of the columns there are, with everything that would miss them. */
+  function lackedBy(current: Report, table: Table): Pick<Proposed, 'lacking' | 'come'> {
+    const old = oldOf(table);
+    if (!old) return { lacking: [], come: [] };
+    const { vocabulary, source } = opened().desk.of(current);
+    const entry = current.tables.find(({ id }) => id === table.id);
+    const names = new Map(entry?.columns?.map(({ name, header }) => [header ?? name, name]));
+    const matches = new Map(columnMatches(old, table).map(({ from, to, share }) => [from, { to, share }]));
+    const isIn = ({ columns }: Table, name: string) => columns.some((column) => column.name === name);
+    return {
+      lacking: old.columns
+        .filter(({ name }) => !isIn(table, name))
+        .map(({ name }) => {
+          const column = names.get(name) ?? name;
+          const uses = usersOfColumn(current, table.id, column, { vocabulary, facts: source.facts });
+          return { column, uses, match: matches.get(name) ?? null };
+        }),
+      come: table.columns.map(({ name }) => name).filter((name) => !isIn(old, name)),
+    };
+  }
+
+  function replaced(current: Report, table: Table, file: File | null): Proposed {
+    proposed = { of: opened().id, table, file };
+    const old = oldOf(table);
+    return {
+      difference: differenceOf(old, table),
+      overlap: old && file ? overlapOf(old, table) : null,
+      entry: null,
+      ...(file ? lackedBy(current, table) : { lacking: [], come: [] }),
+    };
+  }
+
   return {
     /** Keeps the open report under another id, with the tables that are here, whatever the library holds of them. */
     keepCopy(id: string, copy: Report): Promise<Sent<null>> {
@@ -85,16 +133,18 @@ export function keepingOf(opened: () => { readonly id: string; readonly desk: De
     },
 
     /** Takes a table that may stand in for the one of the same id, and tells what would change. */
-    propose(table: Table, file: File | null): Promise<Sent<Proposed>> {
+    propose(current: Report, table: Table, file: File | null): Promise<Sent<Proposed>> {
       return sent(() => {
-        proposed = { of: opened().id, table, file };
         newer = file && { table, file };
-        const old = opened().desk.read.get(table.id) ?? null;
-        return {
-          difference: differenceOf(old, table),
-          overlap: old && file ? overlapOf(old, table) : null,
-          entry: null,
-        };
+        return replaced(current, table, file);
+      });
+    },
+
+    /** The newer file that was proposed last, instead of the rows there are, once more. */
+    proposeReplaced(current: Report): Promise<Sent<Proposed>> {
+      return sent(() => {
+        if (!newer) throw notTried();
+        return replaced(current, newer.table, newer.file);
       });
     },
 
@@ -102,30 +152,33 @@ export function keepingOf(opened: () => { readonly id: string; readonly desk: De
      * Takes the rows of the newer file that was proposed last besides those there are, and tells what would change.
      * @param entry what the report says of the table now
      * @param keep of days that are in both, whose rows are kept
+     * @param called what the newer file calls columns otherwise, by their names in the report
      */
-    proposeAdded(entry: TableEntry, keep: AddedRows): Promise<Sent<Proposed>> {
+    proposeAdded(
+      current: Report,
+      entry: TableEntry,
+      keep: AddedRows,
+      called: Readonly<Record<string, string>>,
+    ): Promise<Sent<Proposed>> {
       return sent(() => {
         const old = opened().desk.read.get(entry.id);
         if (!newer || !old) throw notTried();
-        const columns = columnMatches(old, newer.table).map(({ from, to }) => ({ name: from, header: to }));
-        const names = [entry.source.file, newer.file.name] as const;
-        const raw = withRowsAdded(old, { ...newer.table, ...withHeaders(newer.table, columns) }, keep, names);
+        const headers = new Map(entry.columns?.map(({ name, header }) => [name, header ?? name]));
+        const columns = Object.entries(called).map(([name, header]) => ({ name: headers.get(name) ?? name, header }));
+        const come = withHeaders(newer.table, columns);
+        const both = withRowsAdded(old, come, keep, [entry.source.file, newer.file.name]);
+        // The same row in both files is that row once more.
+        const { repeats } = asInFile(entry);
+        const raw = repeats ? shaped(both, { repeats }, entry.source.file) : both;
         const table = makeTable(raw, { id: entry.id, date: old.date, ...(old.grain ? { grain: old.grain } : {}) });
         const file = new File([tableCsv(table)], `${entry.id}.csv`, { type: 'text/csv' });
         proposed = { of: opened().id, table, file };
         return {
           difference: differenceOf(old, table),
-          overlap: overlapOf(old, newer.table),
+          overlap: overlapOf(old, come),
           entry: entryOfRows(entry, table, file.name),
+          ...lackedBy(current, newer.table),
         };
-      });
-    },
-
-    /** Columns of the table there is that another one calls otherwise, by the names of both files. */
-    columnMatches(table: Table): Promise<Sent<readonly ColumnMatch[]>> {
-      return sent(() => {
-        const old = opened().desk.read.get(table.id);
-        return old ? columnMatches(old, table) : [];
       });
     },
 
