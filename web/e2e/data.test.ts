@@ -358,6 +358,26 @@ describe('other ways in', () => {
     await visitor.paste('day\tshop\tnet\n2025-01-05\tNord\t1,5\n2025-01-06\tSüd\t2\n');
     await reads('2 rows from pasted rows.tsv, dated by “day” from 2025-01-05 to 2025-01-06');
   });
+  test('fiscal years of weeks are chosen, said with their days, and counted by', async () => {
+    await open(file('sales.csv', 'day,net\n2024-02-03,1\n2024-02-04,2\n2025-02-01,4\n2025-02-02,8\n2025-03-01,16\n'));
+    await reads('5 rows from sales.csv');
+    const choose = async (label: string, option: string) => {
+      const field = By.xpath(`//label[contains(., "${label}")]//select | //select[@aria-label="${label}"]`);
+      const select = await visitor.waitFor(label, async () => (await visitor.driver.findElements(field))[0]);
+      await select.findElement(By.xpath(`option[normalize-space()="${option}"]`)).click();
+    };
+    await choose('Fiscal years are of', '52 or 53 weeks');
+    await choose('Which one', 'nearest to the month’s end');
+    await choose('Weekday on which the year ends', 'Saturday');
+    await choose('Month in which the year ends', 'January');
+    await reads('1 Mar 2025 lies in fiscal 2026: 2 Feb 2025 – 31 Jan 2026, 52 weeks');
+    await visitor.press('To its first figure');
+    await reads('net');
+    await visitor.press('write');
+    await visitor.control('a');
+    await visitor.keys('net each year', Key.ENTER);
+    await visitor.reads(/2024 1 .*2025 6 .*2026 24/);
+  });
   test('a report whose rows come in several files, and months added to it together', async () => {
     const month = (n: number, net: number) => `day,shop,net\n2025-0${n}-05,Nord,${net}\n2025-0${n}-06,Süd,2\n`;
     await open(

@@ -1,6 +1,7 @@
 import { Problem } from '../problem';
-import type { Weekday } from './workdays';
-import { addMonths, civilOf, dayOf, isoDay, MONTH_NAMES, weekday, writtenDay, type Day } from './day';
+import { dayOfWeek, weekMonthOf, weekMonthStart, type FiscalWeeks } from './fiscalWeeks';
+import { WEEKDAYS, type Weekday } from './workdays';
+import { addMonths, civilOf, dayOf, isoDay, MONTH_NAMES, writtenDay, type Day } from './day';
 
 export const GRAINS = ['day', 'week', 'month', 'quarter', 'year'] as const;
 export type Grain = (typeof GRAINS)[number];
@@ -16,6 +17,8 @@ export interface FiscalCalendar {
   readonly workweek?: readonly Weekday[];
   /** Days on which nobody works, YYYY-MM-DD. */
   readonly holidays?: readonly string[];
+  /** Fiscal years of whole weeks, in place of `fiscalYearStart` and `weekStart`. */
+  readonly weeks?: FiscalWeeks;
 }
 
 export const PLAIN_CALENDAR: FiscalCalendar = { fiscalYearStart: 1, fiscalYearNamed: 'end', weekStart: 'monday' };
@@ -26,64 +29,113 @@ export interface Span {
   readonly to: Day;
 }
 
+/** The month that a fiscal year begins with, 1–12. */
+export const firstMonth = ({ fiscalYearStart, weeks }: Pick<FiscalCalendar, 'fiscalYearStart' | 'weeks'>): number =>
+  weeks ? (weeks.of % 12) + 1 : fiscalYearStart;
+
+/** Whether quarters and years of both begin on the same days. */
+export const haveSameYears = (a: FiscalCalendar, b: FiscalCalendar): boolean =>
+  firstMonth(a) === firstMonth(b) && JSON.stringify(a.weeks) === JSON.stringify(b.weeks);
+
 /** The name of the fiscal year that holds a day. */
 export function fiscalYear(day: Day, calendar: FiscalCalendar): number {
-  const { year, month } = civilOf(day);
-  const startsIn = month >= calendar.fiscalYearStart ? year : year - 1;
+  const { year, month } = monthOf(day, calendar);
+  const startsIn = month >= firstMonth(calendar) ? year : year - 1;
   return startsIn + nameShift(calendar);
 }
 
 /** A year that starts in January ends in the year it starts. */
-function nameShift({ fiscalYearStart, fiscalYearNamed }: FiscalCalendar): number {
-  return fiscalYearNamed === 'end' && fiscalYearStart > 1 ? 1 : 0;
+function nameShift(calendar: FiscalCalendar): number {
+  return calendar.fiscalYearNamed === 'end' && firstMonth(calendar) > 1 ? 1 : 0;
 }
 
 /** First day of the fiscal year of that name. */
 export function fiscalYearStart(name: number, calendar: FiscalCalendar): Day {
-  return dayOf(name - nameShift(calendar), calendar.fiscalYearStart, 1);
+  return monthStart({ year: name - nameShift(calendar), month: firstMonth(calendar) }, calendar);
 }
 
 /** 1–4. */
 export function fiscalQuarter(day: Day, calendar: FiscalCalendar): number {
-  return Math.floor(((civilOf(day).month - calendar.fiscalYearStart + 12) % 12) / 3) + 1;
+  return Math.floor(((monthOf(day, calendar).month - firstMonth(calendar) + 12) % 12) / 3) + 1;
+}
+
+/** A month by its name: March 2026. */
+export interface NamedMonth {
+  readonly year: number;
+  /** 1–12 */
+  readonly month: number;
+}
+
+/** The month that holds a day. In fiscal years of weeks, months of weeks bear the names of the calendar's months, in their order. */
+export function monthOf(day: Day, { weeks }: FiscalCalendar): NamedMonth {
+  if (!weeks) return civilOf(day);
+  const { year, place } = weekMonthOf(weeks, day);
+  const months = year * 12 + weeks.of - 12 + place;
+  return { year: Math.floor(months / 12), month: months - Math.floor(months / 12) * 12 + 1 };
+}
+
+/** First day of a month; a number beyond 1–12 is a month of another year. */
+export function monthStart({ year, month }: NamedMonth, { weeks }: FiscalCalendar): Day {
+  if (weeks) return weekMonthStart(weeks, { year, place: month - 1 - weeks.of + 12 });
+  const on = Math.floor((month - 1) / 12);
+  return dayOf(year + on, month - 12 * on, 1);
 }
 
 /** First day of the grain's period that holds the day. */
 export function startOf(grain: Grain, day: Day, calendar: FiscalCalendar): Day {
-  const { year, month } = civilOf(day);
   switch (grain) {
     case 'day':
       return day;
     case 'week':
-      return day - (calendar.weekStart === 'monday' ? weekday(day) : (weekday(day) + 1) % 7);
+      return day - (calendar.weeks ? dayOfWeek(calendar.weeks, day) : dayOfWeek(WEEK_ENDS[calendar.weekStart], day));
     case 'month':
-      return dayOf(year, month, 1);
-    case 'quarter':
-      return addMonths(dayOf(year, month, 1), -((month - calendar.fiscalYearStart + 12) % 3));
+      return monthStart(monthOf(day, calendar), calendar);
+    case 'quarter': {
+      const { year, month } = monthOf(day, calendar);
+      return monthStart({ year, month: month - ((month - firstMonth(calendar) + 12) % 3) }, calendar);
+    }
     case 'year':
       return fiscalYearStart(fiscalYear(day, calendar), calendar);
   }
 }
 
+const WEEK_ENDS = { monday: { ends: 'sunday' }, sunday: { ends: 'saturday' } } as const;
+
+/** The weekday on which weeks begin, 0 Monday … 6 Sunday. */
+export const weekBegins = ({ weekStart, weeks }: Pick<FiscalCalendar, 'weekStart' | 'weeks'>): number =>
+  (WEEKDAYS.indexOf((weeks ?? WEEK_ENDS[weekStart]).ends) + 1) % 7;
+
 /** The start of a period, n periods on from one that starts at `start`. */
-export function step(grain: Grain, start: Day, n: number): Day {
+export function step(grain: Grain, start: Day, n: number, calendar: FiscalCalendar): Day {
   switch (grain) {
     case 'day':
       return start + n;
     case 'week':
       return start + 7 * n;
-    case 'month':
-      return addMonths(start, n);
-    case 'quarter':
-      return addMonths(start, 3 * n);
-    case 'year':
-      return addMonths(start, 12 * n);
+    default:
+      return monthsOn(start, MONTHS[grain] * n, calendar);
   }
+}
+
+/** Months in a period. */
+export const MONTHS = { month: 1, quarter: 3, year: 12 } as const;
+
+/**
+ * The same day some months on: of months of the calendar the same day of the month, of months of weeks the same day of its weeks; the
+ * last one where the month is too short for that (29 Feb → 28 Feb).
+ */
+export function monthsOn(day: Day, months: number, calendar: FiscalCalendar): Day {
+  if (!calendar.weeks) return addMonths(day, months);
+  const { year, month } = monthOf(day, calendar);
+  const there = { year, month: month + months };
+  const from = monthStart(there, calendar);
+  const to = monthStart({ year, month: there.month + 1 }, calendar) - 1;
+  return Math.min(from + day - monthStart({ year, month }, calendar), to);
 }
 
 /** Last day of the grain's period that holds the day. */
 export function endOf(grain: Grain, day: Day, calendar: FiscalCalendar): Day {
-  return step(grain, startOf(grain, day, calendar), 1) - 1;
+  return step(grain, startOf(grain, day, calendar), 1, calendar) - 1;
 }
 
 export function spanOf(grain: Grain, day: Day, calendar: FiscalCalendar): Span {
@@ -106,9 +158,13 @@ export function stepsWithin(grain: Grain, { from, to }: Span, calendar: FiscalCa
       { in: 'brief' },
       'ask for a shorter period, or for longer steps',
     );
-  for (let start = startOf(grain, from, calendar); start <= to; start = step(grain, start, 1)) starts.push(start);
+  for (let start = startOf(grain, from, calendar); start <= to; start = step(grain, start, 1, calendar))
+    starts.push(start);
   return starts;
 }
+
+/** `2026-03`. */
+const monthCode = ({ year, month }: NamedMonth) => `${String(year).padStart(4, '0')}-${String(month).padStart(2, '0')}`;
 
 /** How a step is written in files: `2026-03-18`, `2026-03`, `2026-Q3`, `2026` (quarter and year in fiscal terms). */
 export function stepCode(grain: Grain, start: Day, calendar: FiscalCalendar): string {
@@ -117,7 +173,7 @@ export function stepCode(grain: Grain, start: Day, calendar: FiscalCalendar): st
     case 'week':
       return isoDay(start);
     case 'month':
-      return isoDay(start).slice(0, 7);
+      return monthCode(monthOf(start, calendar));
     case 'quarter':
       return `${fiscalYear(start, calendar)}-Q${fiscalQuarter(start, calendar)}`;
     case 'year':
@@ -127,14 +183,15 @@ export function stepCode(grain: Grain, start: Day, calendar: FiscalCalendar): st
 
 /** How a step is shown to people: `18 Mar 2026`, `Mar 2026`, `Q3 2026`, `2026`. */
 export function stepName(grain: Grain, start: Day, calendar: FiscalCalendar): string {
-  const { year, month } = civilOf(start);
   switch (grain) {
     case 'day':
       return writtenDay(start);
     case 'week':
       return `week of ${writtenDay(start)}`;
-    case 'month':
+    case 'month': {
+      const { year, month } = monthOf(start, calendar);
       return `${MONTH_NAMES[month - 1]!.slice(0, 3)} ${year}`;
+    }
     case 'quarter':
       return `Q${fiscalQuarter(start, calendar)} ${fiscalYear(start, calendar)}`;
     case 'year':

@@ -1,8 +1,10 @@
-import { addMonths, civilOf, dayOf, isoDay, MONTH_NAMES, monthLength, writtenDay, type Day } from './day';
+import { isoDay, MONTH_NAMES, writtenDay, type Day } from './day';
 import {
   endOf,
   fiscalYear,
   fiscalYearStart,
+  monthOf,
+  monthStart,
   spanOf,
   startOf,
   step,
@@ -48,11 +50,11 @@ export function resolvePeriod(words: PeriodWords, calendar: FiscalCalendar, asOf
     case 'latest':
       return make(spanOf(words.grain, asOf, calendar), true, { grain: words.grain, count: 1 });
     case 'previous': {
-      const start = step(words.grain, startOf(words.grain, asOf, calendar), -1);
+      const start = step(words.grain, startOf(words.grain, asOf, calendar), -1, calendar);
       return make(spanOf(words.grain, start, calendar), true, { grain: words.grain, count: 1 });
     }
     case 'last': {
-      const start = step(words.grain, startOf(words.grain, asOf, calendar), 1 - words.count);
+      const start = step(words.grain, startOf(words.grain, asOf, calendar), 1 - words.count, calendar);
       return make({ from: start, to: endOf(words.grain, asOf, calendar) }, true, {
         grain: words.grain,
         count: words.count,
@@ -67,33 +69,33 @@ export function resolvePeriod(words: PeriodWords, calendar: FiscalCalendar, asOf
       );
     case 'fiscal': {
       const yearFrom = fiscalYearStart(words.year, calendar);
-      const from = words.quarter === undefined ? yearFrom : addMonths(yearFrom, 3 * (words.quarter - 1));
-      const end = addMonths(from, words.quarter === undefined ? 12 : 3) - 1;
       const grain = words.quarter === undefined ? 'year' : 'quarter';
+      const from = step('quarter', yearFrom, (words.quarter ?? 1) - 1, calendar);
+      const end = step(grain, from, 1, calendar) - 1;
       // A period that is already over is whole, "to date" or not.
       const cut = words.toDate === true && end > asOf && from <= asOf;
       return make({ from, to: cut ? asOf : end }, !cut, { grain, count: 1 });
     }
     case 'days': {
       const span = { from: words.from, to: words.to };
-      const months = monthsIn(span);
+      const months = monthsIn(span, calendar);
       return make(span, months !== null, months === null ? null : { grain: 'month', count: months });
     }
     case 'month': {
-      const from = dayOf(words.year, words.month, 1);
-      return make({ from, to: from + monthLength(words.year, words.month) - 1 }, true, { grain: 'month', count: 1 });
+      const from = monthStart(words, calendar);
+      return make({ from, to: step('month', from, 1, calendar) - 1 }, true, { grain: 'month', count: 1 });
     }
     case 'quarter': {
-      const from = addMonths(fiscalYearStart(words.year, calendar), 3 * (words.quarter - 1));
-      return make({ from, to: addMonths(from, 3) - 1 }, true, { grain: 'quarter', count: 1 });
+      const from = step('quarter', fiscalYearStart(words.year, calendar), words.quarter - 1, calendar);
+      return make({ from, to: step('quarter', from, 1, calendar) - 1 }, true, { grain: 'quarter', count: 1 });
     }
   }
 }
 
 /** How many whole months a span is made of; null where it begins or ends inside one. */
-export function monthsIn({ from, to }: Span): number | null {
-  const [first, next] = [civilOf(from), civilOf(to + 1)];
-  if (first.day !== 1 || next.day !== 1) return null;
+export function monthsIn({ from, to }: Span, calendar: FiscalCalendar): number | null {
+  const [first, next] = [monthOf(from, calendar), monthOf(to + 1, calendar)];
+  if (monthStart(first, calendar) !== from || monthStart(next, calendar) !== to + 1) return null;
   return (next.year - first.year) * 12 + next.month - first.month;
 }
 
@@ -131,7 +133,7 @@ export function sayPeriod(words: PeriodWords, period: Period, calendar: FiscalCa
     case 'quarter':
       return `Q${words.quarter} of fiscal ${words.year}`;
     case 'month':
-      return `${MONTH_NAMES[words.month - 1]} ${words.year}`;
+      return `${calendar.weeks ? 'fiscal ' : ''}${MONTH_NAMES[words.month - 1]} ${words.year}`;
     case 'to date':
       if (words.grain === 'year') return `fiscal ${fiscalYear(period.from, calendar)} to ${writtenDay(period.to)}`;
       return period.from === period.to

@@ -1,45 +1,69 @@
-import { addMonths, type Day } from './day';
-import { step, type Grain, type Span } from './fiscal';
+import type { Day } from './day';
+import { MONTHS, monthOf, monthsOn, monthStart, type FiscalCalendar, type Span } from './fiscal';
 import { monthsIn, type Period } from './period';
+import { isWorkday, workdaysIn } from './workdays';
 
 /** How far back a comparison reaches. */
 export type Back = { readonly years: number } | { readonly periods: number };
 
-const MONTHS: Partial<Record<Grain, number>> = { month: 1, quarter: 3, year: 12 };
+/** By which days two periods are held against each other. */
+export const ALIGNMENTS = ['date', 'weekday', 'workday'] as const;
+export type Alignment = (typeof ALIGNMENTS)[number];
 
 /**
  * The span a number is compared with: the same period some years back, or some periods back, like for like.
- * A partial period is cut at the same elapsed point: its last day is the same day of the month as the as-of day
- * (29 Feb → 28 Feb), or 364 days earlier a year when weekdays are to be kept. Whole periods stay whole, whichever way they are
- * written and also on their last day: what runs from 1 January to 28 February 2025 is compared with all of February 2024.
+ * A partial period is cut at the same elapsed point: its last day is the same day of the month as the as-of date
+ * (29 Feb → 28 Feb), or 364 days earlier a year when weekdays are to be kept, or the day by which as many workdays have gone by.
+ * Whole periods stay whole, whichever way they are written and also on their last day: what runs from 1 January to 28 February 2025
+ * is compared with all of February 2024. In fiscal years of weeks days are the same days of the same weeks, and the 53rd week is
+ * compared with the last one of a year that has 52; by weekday every week is compared with the one 52 weeks before.
  */
-export function shiftBack(period: Period, back: Back, align: 'date' | 'weekday', asOf: Day): Span {
+export function shiftBack(period: Period, back: Back, align: Alignment, asOf: Day, calendar: FiscalCalendar): Span {
   const cut = period.partial && period.from <= asOf;
   const current: Span = { from: period.from, to: cut ? asOf : period.to };
-  const isWhole = (period.whole && !cut) || monthsIn(current) !== null;
-  if ('years' in back) {
-    if (align === 'weekday') return { from: current.from - 364 * back.years, to: current.to - 364 * back.years };
-    return byMonths(current, 12 * back.years, isWhole);
-  }
-  if (period.unit === null) {
-    const days = (current.to - current.from + 1) * back.periods;
-    return { from: current.from - days, to: current.to - days };
-  }
-  const { grain, count } = period.unit;
-  const months = MONTHS[grain];
-  if (months === undefined) {
-    const days = (grain === 'week' ? 7 : 1) * count * back.periods;
-    return { from: current.from - days, to: current.to - days };
-  }
-  return byMonths(current, months * count * back.periods, isWhole);
+  const isWhole = (period.whole && !cut) || monthsIn(current, calendar) !== null;
+  const there =
+    'years' in back && align === 'weekday'
+      ? daysBack(current, 364 * back.years)
+      : shifted(period, current, back, isWhole, calendar);
+  if (align !== 'workday' || isWhole) return there;
+  return { from: there.from, to: sameWorkday(current, there, calendar) };
 }
 
-function byMonths({ from, to }: Span, months: number, whole: boolean): Span {
-  return { from: addMonths(from, -months), to: whole ? addMonths(to + 1, -months) - 1 : addMonths(to, -months) };
+function shifted({ unit }: Period, current: Span, back: Back, isWhole: boolean, calendar: FiscalCalendar): Span {
+  if ('years' in back) return monthsBack(current, 12 * back.years, isWhole, calendar);
+  if (unit === null) return daysBack(current, (current.to - current.from + 1) * back.periods);
+  const { grain, count } = unit;
+  if (grain === 'day' || grain === 'week') return daysBack(current, (grain === 'week' ? 7 : 1) * count * back.periods);
+  return monthsBack(current, MONTHS[grain] * count * back.periods, isWhole, calendar);
 }
 
-/** The same for one step of a figure over time. */
-export function shiftStep(grain: Grain, start: Day, back: Back, align: 'date' | 'weekday', asOf: Day): Span {
-  const to = step(grain, start, 1) - 1;
-  return shiftBack({ from: start, to, partial: to > asOf, whole: true, unit: { grain, count: 1 } }, back, align, asOf);
+const daysBack = ({ from, to }: Span, days: number): Span => ({ from: from - days, to: to - days });
+
+function monthsBack({ from, to }: Span, months: number, whole: boolean, calendar: FiscalCalendar): Span {
+  return {
+    from: calendar.weeks ? sameWeek(from, months, calendar) : monthsOn(from, -months, calendar),
+    to: whole ? sameWeek(to + 1, months, calendar) - 1 : monthsOn(to, -months, calendar),
+  };
+}
+
+/** The same day some months back; of a week that its month has not there, the same day of the last one it has. */
+function sameWeek(day: Day, months: number, calendar: FiscalCalendar): Day {
+  if (!calendar.weeks) return monthsOn(day, -months, calendar);
+  const { year, month } = monthOf(day, calendar);
+  const from = monthStart({ year, month: month - months }, calendar);
+  const length = monthStart({ year, month: month - months + 1 }, calendar) - from;
+  let place = day - monthStart({ year, month }, calendar);
+  while (place >= length) place -= 7;
+  return from + place;
+}
+
+/** The day of another span by which as many workdays have gone by as of this one. */
+function sameWorkday(current: Span, there: Span, calendar: FiscalCalendar): Day {
+  const wanted = workdaysIn(current, calendar);
+  let day = there.from - 1;
+  for (let gone = 0; gone < wanted;) if (isWorkday(++day, calendar)) gone++;
+  // Free days that have gone by here go by there.
+  if (!isWorkday(current.to, calendar)) while (!isWorkday(day + 1, calendar)) day++;
+  return Math.max(there.from, day);
 }

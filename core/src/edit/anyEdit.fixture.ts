@@ -56,6 +56,8 @@ export const DATA: { [K in keyof EditData]: fc.Arbitrary<EditData[K]> } = {
   'set-calendar': fc.record({
     part: fc.constantFrom(
       { fiscalYearStart: 4 },
+      { weeks: { pattern: '4-4-5', ends: 'sunday', on: 'last', of: 12 } },
+      { weeks: undefined },
       { asOf: '2025-02-01' },
       { weekStart: 'sunday' as const },
       { holidays: ['2025-01-01'] },

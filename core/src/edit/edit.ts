@@ -39,7 +39,12 @@ export interface EditData {
   };
 
   // Time
-  'set-calendar': { readonly part: Partial<CalendarSettings> };
+  /** With `weeks` undefined fiscal years are of the calendar's months again. */
+  'set-calendar': {
+    readonly part: Partial<Omit<CalendarSettings, 'weeks'>> & {
+      readonly weeks?: CalendarSettings['weeks'] | undefined;
+    };
+  };
 
   // Tables
   'add-tables': { readonly tables: readonly TableEntry[]; readonly benchmarks: readonly Benchmark[] };

@@ -1,8 +1,8 @@
 import {
-  civilOf,
   endOf,
   fiscalQuarter,
   fiscalYear,
+  monthOf,
   resolvePeriod,
   sayPeriod,
   startOf,
@@ -44,7 +44,7 @@ export function offeredPeriods(calendar: FiscalCalendar, span: Span, asOf: Day):
     const list: Day[] = [];
     for (let day = startOf(grain, last, calendar); list.length < most && endOf(grain, day, calendar) >= span.from;) {
       list.push(day);
-      day = startOf(grain, step(grain, day, -1), calendar);
+      day = startOf(grain, step(grain, day, -1, calendar), calendar);
     }
     return list;
   };
@@ -58,7 +58,7 @@ export function offeredPeriods(calendar: FiscalCalendar, span: Span, asOf: Day):
       offer('quarter', { kind: 'quarter', year: fiscalYear(day, calendar), quarter: fiscalQuarter(day, calendar) }),
     ),
     ...starts('month', MOST_MONTHS).map((day) => {
-      const { year, month } = civilOf(day);
+      const { year, month } = monthOf(day, calendar);
       return offer('month', { kind: 'month', year, month });
     }),
   ]);

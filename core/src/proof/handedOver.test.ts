@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest';
 import { writeView } from '../brief';
-import { isoDay, readIsoDay, writtenDay } from '../calendar';
+import { dayOf, isoDay, monthStart, readIsoDay, stepCode, writtenDay, type FiscalCalendar } from '../calendar';
 import { numbersFor, type Drawn } from '../figure';
 import { suggestionsOf } from '../suggestion';
 import { liveTitle } from '../format';
@@ -101,6 +101,15 @@ function checkSlides(drawn: Drawn): void {
   expect(at).toBeGreaterThanOrEqual(Math.min(numbers.rows.length, 1));
 }
 
+/** The days of a month: of the calendar, or of the weeks that a year of them has by then. */
+function daysOfMonth(calendar: FiscalCalendar, year: number, month: number): string[] {
+  const first = calendar.weeks ? monthStart({ year, month }, calendar) : dayOf(year, month, 1);
+  const days: string[] = [];
+  for (let day = first; stepCode('month', day, calendar) === `${year}-${String(month).padStart(2, '0')}`; day++)
+    days.push(isoDay(day));
+  return days;
+}
+
 /** Notes: the days they name, the days they count, and whom they name. */
 function checkNotes(
   { rows: cells }: Drawn,
@@ -119,11 +128,9 @@ function checkNotes(
       if (!counts) continue;
       const month = /the (\w+ \d{4}) target/.exec(text)![1]!;
       const first = new Date(`1 ${month} UTC`);
-      const days = new Date(Date.UTC(first.getUTCFullYear(), first.getUTCMonth() + 1, 0)).getUTCDate();
-      const inside = Array.from({ length: days }, (_, d) =>
-        new Date(first.getTime() + d * 86_400_000).toISOString().slice(0, 10),
-      ).filter((day) => day >= period.from! && day <= last);
-      expect(text).toContain(`${inside.length} of ${days} `);
+      const days = daysOfMonth(cells.calendar, first.getUTCFullYear(), first.getUTCMonth() + 1);
+      const inside = days.filter((day) => day >= period.from! && day <= last);
+      expect(text).toContain(`${inside.length} of ${days.length} `);
     }
     if (code === 'members-without-target') {
       const withTarget = new Set(goals.map((line) => line.split(',')[1]!));

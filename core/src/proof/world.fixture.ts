@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { expect } from 'vitest';
+import { PATTERNS, WEEKDAYS, type FiscalWeeks } from '../calendar';
 import { forms } from '../form';
 import { readCsv } from '../reading';
 import { drawFigure, type Drawn } from '../figure';
@@ -24,6 +25,7 @@ export interface World {
   readonly yearStart: number;
   readonly named: 'end' | 'start';
   readonly sunday: boolean;
+  readonly weeks: FiscalWeeks | null;
   readonly goalGaps: boolean;
   readonly asOf: 'auto' | string;
 }
@@ -36,6 +38,15 @@ const world: fc.Arbitrary<World> = fc.record({
   yearStart: fc.integer({ min: 1, max: 12 }),
   named: fc.constantFrom<'end' | 'start'>('end', 'start'),
   sunday: fc.boolean(),
+  weeks: fc.option(
+    fc.record({
+      pattern: fc.constantFrom(...PATTERNS),
+      ends: fc.constantFrom(...WEEKDAYS),
+      on: fc.constantFrom<'last' | 'nearest'>('last', 'nearest'),
+      of: fc.integer({ min: 1, max: 12 }),
+    }),
+    { nil: null, freq: 2 },
+  ),
   goalGaps: fc.boolean(),
   asOf: fc.constantFrom('auto', '2025-03-31', '2025-02-28'),
 });
@@ -64,6 +75,7 @@ async function deskOf(w: World) {
       fiscalYearNamed: w.named,
       weekStart: w.sunday ? 'sunday' : 'monday',
       asOf: w.asOf,
+      ...(w.weeks ? { weeks: w.weeks } : {}),
     },
     tables: [
       { id: 'sales', source: { file: 'sales.csv' } },

@@ -23,6 +23,13 @@ export interface World {
   readonly holidays: readonly string[];
   /** As `Date` numbers them; null for Monday to Friday. */
   readonly workweek: readonly number[] | null;
+  /** Fiscal years of weeks: weeks in the months of a quarter, the weekday as `Date` numbers it. */
+  readonly weeks: {
+    readonly lengths: readonly number[];
+    readonly ends: number;
+    readonly on: 'last' | 'nearest';
+    readonly of: number;
+  } | null;
 }
 export type Grain = 'day' | 'week' | 'month' | 'quarter' | 'year';
 export interface Days {
@@ -38,7 +45,7 @@ export const daysOf = ({ from, to }: Days) => {
   for (let day = from; day <= to; day = plusDays(day, 1)) days.push(day);
   return days;
 };
-export const plusMonths = (day: string, n: number) => {
+const plusMonths = (day: string, n: number) => {
   const months = Number(day.slice(0, 4)) * 12 + Number(day.slice(5, 7)) - 1 + n;
   const [year, month] = [Math.floor(months / 12), months % 12];
   const last = new Date(Date.UTC(year, month + 1, 0)).getUTCDate();
@@ -46,20 +53,74 @@ export const plusMonths = (day: string, n: number) => {
 };
 const GRAIN_MONTHS = { month: 1, quarter: 3, year: 12 } as const;
 
-export function periodOf(grain: Grain, day: string, { yearStart, sunday }: World): Days {
+/** A month by its name, with its days. */
+interface Named extends Days {
+  readonly name: string;
+}
+
+const monthsOf = new WeakMap<object, readonly Named[]>();
+/** All months from 2016 to 2030: those of the calendar, or of weeks that are counted off from the end of one year to that of the next. */
+function months({ weeks }: Pick<World, 'weeks'>, key: object): readonly Named[] {
+  let found = monthsOf.get(key);
+  if (found) return found;
+  const list: Named[] = [];
+  if (!weeks) {
+    for (let from = '2016-01-01'; from < '2030-01-01'; from = plusMonths(from, 1))
+      list.push({ name: from.slice(0, 7), from, to: plusDays(plusMonths(from, 1), -1) });
+  } else {
+    const end = (year: number) => {
+      const last = plusDays(plusMonths(`${year}-${String(weeks.of).padStart(2, '0')}-01`, 1), -1);
+      const near = weeks.on === 'last' ? [-6, -5, -4, -3, -2, -1, 0] : [-3, -2, -1, 0, 1, 2, 3];
+      return near.map((days) => plusDays(last, days)).find((day) => at(day).getUTCDay() === weeks.ends)!;
+    };
+    for (let year = 2017; year < 2030; year++) {
+      let from = plusDays(end(year - 1), 1);
+      for (let i = 0; i < 12; i++) {
+        const to = i === 11 ? end(year) : plusDays(from, 7 * weeks.lengths[i % 3]! - 1);
+        const first = plusMonths(`${year}-${String(weeks.of).padStart(2, '0')}-01`, i - 11);
+        list.push({ name: first.slice(0, 7), from, to });
+        from = plusDays(to, 1);
+      }
+    }
+  }
+  monthsOf.set(key, (found = list));
+  return found;
+}
+const placeOf = (day: string, world: World) =>
+  months(world, world).findIndex(({ from, to }) => from <= day && day <= to);
+export const monthNamed = (name: string, world: World): Days =>
+  months(world, world).find((month) => month.name === name)!;
+const firstOf = ({ yearStart, weeks }: World) => (weeks ? (weeks.of % 12) + 1 : yearStart);
+
+export function periodOf(grain: Grain, day: string, world: World): Days {
   if (grain === 'day') return { from: day, to: day };
   let from = day;
   if (grain === 'week') {
-    while (at(from).getUTCDay() !== (sunday ? 0 : 1)) from = plusDays(from, -1);
+    const first = world.weeks ? (world.weeks.ends + 1) % 7 : world.sunday ? 0 : 1;
+    while (at(from).getUTCDay() !== first) from = plusDays(from, -1);
     return { from, to: plusDays(from, 6) };
   }
-  from = `${day.slice(0, 7)}-01`;
-  const isStart = () => (Number(from.slice(5, 7)) - yearStart + 12) % GRAIN_MONTHS[grain] === 0;
-  while (!isStart()) from = plusMonths(from, -1);
-  return { from, to: plusDays(plusMonths(from, GRAIN_MONTHS[grain]), -1) };
+  const all = months(world, world);
+  let place = placeOf(day, world);
+  while ((Number(all[place]!.name.slice(5)) - firstOf(world) + 12) % GRAIN_MONTHS[grain] !== 0) place--;
+  return { from: all[place]!.from, to: all[place + GRAIN_MONTHS[grain] - 1]!.to };
 }
-export const yearName = (from: string, { yearStart, named }: World) =>
-  Number(from.slice(0, 4)) + (named === 'end' && yearStart > 1 ? 1 : 0);
+export const yearName = (from: string, world: World) =>
+  Number(months(world, world)[placeOf(from, world)]!.name.slice(0, 4)) +
+  (world.named === 'end' && firstOf(world) > 1 ? 1 : 0);
+
+/** The day as far into its month some months on; at the end of one that is too short, or of weeks the same day of its last one. */
+export function monthsOn(day: string, n: number, world: World, keepsWeekday = false): string {
+  if (!world.weeks) return plusMonths(day, n);
+  const all = months(world, world);
+  const place = placeOf(day, world);
+  const [here, there] = [all[place]!, all[place + n]!];
+  const days = daysOf(there);
+  let into = daysOf({ from: here.from, to: day }).length - 1;
+  while (keepsWeekday && into >= days.length) into -= 7;
+  return days[Math.min(into, days.length - 1)]!;
+}
+export const beginsMonth = (day: string, world: World) => months(world, world).some(({ from }) => from === day);
 
 /** Steps as they are written in files. */
 export function steps(grain: Grain, days: Days, world: World): { code: string; days: Days }[] {
@@ -67,11 +128,11 @@ export function steps(grain: Grain, days: Days, world: World): { code: string; d
   for (let day = days.from; day <= days.to;) {
     const period = periodOf(grain, day, world);
     const year = periodOf('year', period.from, world).from;
-    const quarter = [0, 3, 6, 9].findIndex((n) => plusMonths(year, n) === period.from) + 1;
+    const quarter = Math.floor((placeOf(period.from, world) - placeOf(year, world)) / 3) + 1;
     const code = {
       day: period.from,
       week: period.from,
-      month: period.from.slice(0, 7),
+      month: months(world, world)[placeOf(period.from, world)]!.name,
       quarter: `${yearName(year, world)}-Q${quarter}`,
       year: String(yearName(year, world)),
     }[grain];
@@ -136,6 +197,15 @@ export const world: fc.Arbitrary<World> = fc
       { maxLength: 60 },
     ),
     workweek: fc.option(fc.uniqueArray(fc.nat(6), { minLength: 1 }), { nil: null }),
+    weeks: fc.option(
+      fc.record({
+        lengths: fc.constantFrom([4, 4, 5], [4, 5, 4], [5, 4, 4]),
+        ends: fc.nat(6),
+        on: fc.constantFrom<'last' | 'nearest'>('last', 'nearest'),
+        of: fc.integer({ min: 1, max: 12 }),
+      }),
+      { nil: null, freq: 3 },
+    ),
   })
   .map(({ seed, shops, count, ties, ...calendar }) => ({ ...calendar, ...worldFrom(seed, shops, count, ties) }));
 
@@ -159,6 +229,16 @@ export async function ask(
       fiscalYearNamed: world.named,
       weekStart: world.sunday ? 'sunday' : 'monday',
       ...(world.holidays.length > 0 ? { holidays: world.holidays } : {}),
+      ...(world.weeks
+        ? {
+            weeks: {
+              pattern: world.weeks.lengths.join('-'),
+              ends: DAYS[world.weeks.ends],
+              on: world.weeks.on,
+              of: world.weeks.of,
+            },
+          }
+        : {}),
       ...(world.workweek ? { workweek: world.workweek.map((day) => DAYS[day]) } : {}),
     },
     tables: [

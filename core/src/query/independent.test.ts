@@ -10,7 +10,9 @@ import {
   at,
   plusDays,
   daysOf,
-  plusMonths,
+  monthNamed,
+  monthsOn,
+  beginsMonth,
   periodOf,
   yearName,
   steps,
@@ -38,19 +40,20 @@ function periods(world: World): { words: string; days: Days; whole: boolean; mon
     { words: 'latest quarter', days: quarter, whole: true, months: 3 },
     { words: 'previous quarter', days: before, whole: true, months: 3 },
     { words: 'month to date', days: { from: month.from, to: asOf }, whole: false, months: 1 },
-    { words: 'last 5 months', days: { from: plusMonths(month.from, -4), to: month.to }, whole: true, months: 5 },
+    { words: 'last 5 months', days: { from: monthsOn(month.from, -4, world), to: month.to }, whole: true, months: 5 },
     { words: '2024-02-03 to 2024-03-31', days: { from: '2024-02-03', to: '2024-03-31' }, whole: false, months: null },
   ];
 }
 /** Where the data can be said to begin: the first day with an amount, less the longest stretch without rows, in its month. */
-function beginningOf({ rows }: World): string {
+function beginningOf(world: World): string {
+  const { rows } = world;
   const filled = rows.filter(({ cents }) => cents !== null).map(({ day }) => day);
   if (filled.length === 0) return '1970-01-01';
   const [first, last] = [filled.reduce((a, b) => (a < b ? a : b)), filled.reduce((a, b) => (a > b ? a : b))];
   const open = [...new Set(rows.map(({ day }) => day))].filter((day) => day >= first && day <= last).sort();
   const quiet = open.slice(1).map((day, i) => (at(day).getTime() - at(open[i]!).getTime()) / 86_400_000 - 1);
   const earliest = plusDays(first, -Math.max(0, ...quiet));
-  const month = `${first.slice(0, 7)}-01`;
+  const month = periodOf('month', first, world).from;
   return earliest > month ? earliest : month;
 }
 const lastDay = ({ rows }: World) =>
@@ -152,7 +155,7 @@ async function compareOne(world: World, q: Question): Promise<void> {
             const months = { month: 1, quarter: 3, year: 12, week: 0, day: 0 }[q.grain];
             const much =
               months > 0
-                ? monthsBefore({ from: step.from, to: until }, false, until, months)
+                ? monthsBefore({ from: step.from, to: until }, false, until, months, world)
                 : { from: plusDays(step.from, -7), to: plusDays(until, -7) };
             same(row?.actual, minus(values[i]!, valueOf(shop, much)));
           } else {
@@ -208,7 +211,7 @@ async function compareOne(world: World, q: Question): Promise<void> {
       const got = await asked(
         `net by shop during ${words} against last year, keep ${q.k} ${q.order}${q.rest ? ' and the rest' : ''}`,
       );
-      const then = lastYear(days, whole, asOf, 1);
+      const then = lastYear(days, whole, asOf, 1, world);
       const all = [...new Set([...membersIn(shown), ...membersIn(within(world.rows, then))])]
         .map((shop) => {
           const [is, was] = [valueOf(shop), euros(within(world.rows, then).filter((row) => row.shop === shop))];
@@ -256,14 +259,14 @@ async function compareOne(world: World, q: Question): Promise<void> {
       let then: Days;
       if (q.years && q.weekday) {
         then = { from: plusDays(days.from, -364 * q.k), to: plusDays(until, -364 * q.k) };
-      } else if (q.years) then = lastYear(days, whole, asOf, q.k);
+      } else if (q.years) then = lastYear(days, whole, asOf, q.k, world);
       else if (months === null) {
         const length = daysOf({ from: days.from, to: days.from > asOf ? days.to : until }).length;
         then = {
           from: plusDays(days.from, -length * q.k),
           to: plusDays(days.from > asOf ? days.to : until, -length * q.k),
         };
-      } else then = monthsBefore(days, whole, asOf, months * q.k);
+      } else then = monthsBefore(days, whole, asOf, months * q.k, world);
       if (days.from > asOf) return;
       for (const shop of membersIn(shown)) {
         const was = euros(within(world.rows, then).filter((row) => row.shop === shop));
@@ -337,7 +340,10 @@ async function compareOne(world: World, q: Question): Promise<void> {
     case 'landing': {
       // Every grain lands at the same place: what is due inside a running step is a fraction of its days.
       const { days: year, words: named } = periods(world)[0]!;
-      const inYear = world.goals.filter(({ month }) => `${month}-01` >= year.from && `${month}-01` <= year.to);
+      const inYear = world.goals.filter(({ month: name }) => {
+        const { from } = monthNamed(name, world);
+        return from >= year.from && from <= year.to;
+      });
       const { landings = [] } = await numbersFor(`cumulative net each ${q.grain} during ${named} against held`, {
         kind: 'table',
         table: 'goals',
@@ -346,7 +352,7 @@ async function compareOne(world: World, q: Question): Promise<void> {
       const [landing] = landings;
       if (inYear.length === 0) return;
       const due = inYear.reduce((sum, goal) => {
-        const month = daysOf(periodOf('month', `${goal.month}-01`, world));
+        const month = daysOf(monthNamed(goal.month, world));
         return sum + (goal.euros * month.filter((day) => day <= asOf).length) / month.length;
       }, 0);
       const end = inYear.reduce((sum, goal) => sum + goal.euros, 0);
@@ -370,9 +376,9 @@ async function compareOne(world: World, q: Question): Promise<void> {
       const begun = days.from < begins && days.to >= begins;
       for (const shop of membersIn(shown)) {
         const own = new Map(world.goals.filter((goal) => goal.shop === shop).map((goal) => [goal.month, goal.euros]));
-        const months = steps('month', days, world).map(({ days: month }) => month);
-        const has = months.filter((month) => own.has(month.from.slice(0, 7)));
-        const lacks = months.filter((month) => !own.has(month.from.slice(0, 7)));
+        const months = steps('month', days, world).map(({ days: month, code }) => ({ ...month, code }));
+        const has = months.filter((month) => own.has(month.code));
+        const lacks = months.filter((month) => !own.has(month.code));
         const isLacking = (month: Days) => {
           const to = [month.to, days.to].sort()[0]!;
           if (to > asOf) return true;
@@ -380,7 +386,7 @@ async function compareOne(world: World, q: Question): Promise<void> {
         };
         const sum = has.reduce((all, month) => {
           const inside = daysOf(month).filter((day) => day >= days.from && day <= days.to);
-          return all + (own.get(month.from.slice(0, 7))! * inside.length) / daysOf(month).length;
+          return all + (own.get(month.code)! * inside.length) / daysOf(month).length;
         }, 0);
         const row = got.get(keyOf(shop));
         near(row?.benchmark, has.length === 0 ? null : sum);
@@ -389,7 +395,7 @@ async function compareOne(world: World, q: Question): Promise<void> {
         near(row?.gap, isAlike && is !== null ? is - sum : null);
       }
       // Who has rows and no goal at all is told, as the whole counts them.
-      const inPeriod = steps('month', days, world).map(({ days: { from } }) => from.slice(0, 7));
+      const inPeriod = steps('month', days, world).map(({ code }) => code);
       const set = new Set(world.goals.flatMap(({ shop, month }) => (inPeriod.includes(month) ? [shop] : [])));
       const without = membersIn(shown).filter((shop) => valueOf(shop) !== null && !set.has(shop));
       const told = numbers.checks.find(({ code }) => code === 'members-without-target')?.text;
@@ -420,7 +426,7 @@ async function compareOne(world: World, q: Question): Promise<void> {
       for (const shop of membersIn(shown)) {
         let sum: number | null = null;
         for (const goal of world.goals.filter((one) => one.shop === shop)) {
-          const month = periodOf('month', `${goal.month}-01`, world);
+          const month = monthNamed(goal.month, world);
           const inside = daysOf(month).filter((day) => day >= days.from && day <= days.to);
           if (inside.length === 0) continue;
           const weight = (day: string): number => {
@@ -430,7 +436,7 @@ async function compareOne(world: World, q: Question): Promise<void> {
               return works && !world.holidays.includes(day) ? 1 : 0;
             }
             // Of two days that look back to 28 February each has its weight.
-            const then = plusMonths(day, -12);
+            const then = monthsOn(day, -12, world);
             return Math.max(0, euros(world.rows.filter((row) => row.day === then && row.shop === shop)) ?? 0);
           };
           const add = (some: string[]) => some.reduce((total, day) => total + weight(day), 0);
@@ -451,16 +457,19 @@ async function compareOne(world: World, q: Question): Promise<void> {
 }
 
 /** The same days some months before; what runs is cut on the as-of day, what is whole, or whole months, stays whole. */
-function monthsBefore(days: Days, whole: boolean, asOf: string, months: number): Days {
-  const from = plusMonths(days.from, -months);
+function monthsBefore(days: Days, whole: boolean, asOf: string, months: number, world: World): Days {
+  const from = monthsOn(days.from, -months, world, true);
   const isCut = days.to > asOf && days.from <= asOf;
   const to = isCut ? asOf : days.to;
-  const wholeMonths = days.from.endsWith('-01') && plusDays(to, 1).endsWith('-01');
+  const wholeMonths = beginsMonth(days.from, world) && beginsMonth(plusDays(to, 1), world);
   const isWhole = (whole && !isCut) || wholeMonths;
-  return { from, to: isWhole ? plusDays(plusMonths(plusDays(to, 1), -months), -1) : plusMonths(to, -months) };
+  return {
+    from,
+    to: isWhole ? plusDays(monthsOn(plusDays(to, 1), -months, world, true), -1) : monthsOn(to, -months, world),
+  };
 }
-const lastYear = (days: Days, whole: boolean, asOf: string, years: number) =>
-  monthsBefore(days, whole, asOf, 12 * years);
+const lastYear = (days: Days, whole: boolean, asOf: string, years: number, world: World) =>
+  monthsBefore(days, whole, asOf, 12 * years, world);
 
 test('a second, slow calculation agrees in a thousand worlds: exact sums to the last digit, all else to 1e-9', () =>
   fc.assert(

@@ -24,5 +24,10 @@ export function steppingOf(
   const isCut = begun !== null && !isWhole[last] && begun >= context.known.begins && begun >= period.from;
   if (!isCut || begun === null) return { until, isWhole, cut: -1, cutBefore: null };
   const days = { from: begun, to: Math.min(period.to, asOf), partial: false, whole: false, unit: { grain, count: 1 } };
-  return { until, isWhole, cut: last, cutBefore: last > 0 ? shiftBack(days, { periods: 1 }, 'date', asOf) : null };
+  return {
+    until,
+    isWhole,
+    cut: last,
+    cutBefore: last > 0 ? shiftBack(days, { periods: 1 }, 'date', asOf, context.calendar) : null,
+  };
 }

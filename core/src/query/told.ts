@@ -1,4 +1,4 @@
-import { isoDay, startOf, stepName, stepsWithin, writtenDay, type Day } from '../calendar';
+import { haveSameYears, isoDay, startOf, stepName, stepsWithin, writtenDay, type Day } from '../calendar';
 import { columnsOf } from '../measure';
 import { EXACT_LIMIT, power } from '../number';
 import { counted } from '../problem';
@@ -94,7 +94,7 @@ export function reportGaps(
   const { grain, periods } = of.table;
   if (
     (grain === 'quarter' || grain === 'year') &&
-    periods.fiscalYearStart !== context.calendar.fiscalYearStart &&
+    !haveSameYears(periods, context.calendar) &&
     (context.brief.grain !== null || !context.allTime)
   ) {
     const [start] = stepsWithin(grain, { from: period.from, to: period.from }, periods);

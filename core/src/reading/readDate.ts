@@ -251,10 +251,10 @@ const PATTERNS: readonly DatePattern[] = [
   ),
 ];
 
-/** Quarters and years of the calendar, where the report's are others. */
-const OF_THE_CALENDAR = PATTERNS.filter(
-  ({ grain, read }) => (grain === 'quarter' || grain === 'year') && !read.includes('FY'),
-).map((pattern): DatePattern => ({ ...pattern, read: `${CALENDAR_READ}${pattern.read}`, asked: true }));
+/** Months, quarters and years of the calendar, where the report's are others. Days may all be the first ones of such. */
+const OF_THE_CALENDAR = PATTERNS.filter(({ grain, read }) => grain !== 'week' && !read.includes('FY')).map(
+  (pattern): DatePattern => ({ ...pattern, read: `${CALENDAR_READ}${pattern.read}`, asked: true }),
+);
 
 /** All patterns, the unambiguous first. */
 export const DATE_PATTERNS: readonly DatePattern[] = [...PATTERNS, ...OF_THE_CALENDAR];

@@ -244,7 +244,7 @@ async function viewSentence(
     }
     case 'change': {
       if (!steps || !grain || !behind.span || Number.isNaN(shown)) return null;
-      const from = startOf(grain, stepsOn(grain, steps[row]!, -1), calendar);
+      const from = startOf(grain, stepsOn(grain, steps[row]!, -1, calendar), calendar);
       // A step that still runs is compared with as many days of the one before.
       const cut = cells.isPart?.[row] ? cells.cutBefore : null;
       const before = await measured({ ...behind, span: cut ?? { from, to: steps[row]! - 1 } });

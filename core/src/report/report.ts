@@ -1,4 +1,4 @@
-import type { Grain, Weekday } from '../calendar';
+import type { Alignment, FiscalWeeks, Grain, Weekday } from '../calendar';
 import type { FormLook } from '../form';
 import type { Window } from '../series';
 import type { ColumnKind, Joining, Repeats, Same } from '../table';
@@ -15,6 +15,8 @@ export interface CalendarSettings {
   readonly workweek?: readonly Weekday[];
   /** Days on which nobody works, YYYY-MM-DD. */
   readonly holidays?: readonly string[];
+  /** Fiscal years of whole weeks, in place of `fiscalYearStart` and `weekStart`. */
+  readonly weeks?: FiscalWeeks;
   /** `auto`: the last day with data; or `YYYY-MM-DD`. */
   readonly asOf: string;
 }
@@ -119,7 +121,7 @@ export type Benchmark =
       readonly kind: 'period';
       readonly back?: { readonly years: number } | { readonly periods: number };
       readonly range?: { readonly from: string; readonly to: string };
-      readonly align?: 'date' | 'weekday';
+      readonly align?: Alignment;
       readonly activeDays?: true;
     }
   | { readonly name: string; readonly kind: 'peers'; readonly statistic: Statistic; readonly percentile?: number }

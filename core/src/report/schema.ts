@@ -1,5 +1,5 @@
 import * as yup from 'yup';
-import { readIsoDay, WEEKDAYS } from '../calendar';
+import { ALIGNMENTS, PATTERNS, readIsoDay, WEEKDAYS } from '../calendar';
 import { lookOptions } from '../form';
 import { checkOf, domain, flag, list, name, number, object, oneOf, text } from '../shape';
 import { LIT_ON, REPORT_VERSION } from './report';
@@ -20,6 +20,16 @@ const calendar = object({
   weekStart: oneOf(['monday', 'sunday']).default('monday'),
   workweek: yup.array().of(oneOf(WEEKDAYS).required()).min(1, '${path} needs a day on which somebody works').max(7),
   holidays: yup.array().of(day().required()).max(5000),
+  weeks: object({
+    pattern: oneOf(PATTERNS).required('${path} is missing'),
+    ends: oneOf(WEEKDAYS).required('${path} is missing'),
+    on: oneOf(['last', 'nearest']).required('${path} is missing'),
+    of: number()
+      .integer()
+      .min(1, '${path} must be a month, 1–12')
+      .max(12, '${path} must be a month, 1–12')
+      .required('${path} is missing'),
+  }).default(undefined),
   asOf: yup
     .string()
     .default('auto')
@@ -88,7 +98,7 @@ const BENCHMARKS = {
     return object({
       ...kindOf('period'),
       ...(range ? { range: object({ from: day().required(), to: day().required() }).required() } : { back }),
-      align: oneOf(['date', 'weekday']),
+      align: oneOf(ALIGNMENTS),
       activeDays: flag(true),
     });
   }),

@@ -1,4 +1,4 @@
-import { MONTH_NAMES, NO_DAY } from '../calendar';
+import { firstMonth, MONTH_NAMES, NO_DAY, weekBegins, type FiscalCalendar } from '../calendar';
 import type { Column, TextColumn } from './column';
 
 /** What a member without a name is called. */
@@ -49,7 +49,7 @@ const NUMBER = /^-?\d+(?:\.\d+)?$/;
 export function inOrder(
   members: readonly string[],
   declared: readonly string[] | undefined,
-  calendar: { readonly fiscalYearStart: number; readonly weekStart: 'monday' | 'sunday' },
+  calendar: Pick<FiscalCalendar, 'fiscalYearStart' | 'weekStart' | 'weeks'>,
 ): string[] {
   const place = declared && new Map(declared.map((member, i) => [member, i]));
   const filled = members.filter((member) => member !== '');
@@ -59,8 +59,8 @@ export function inOrder(
   const natural = (member: string): number => {
     if (member === '') return Infinity;
     if (numbers) return Number(member);
-    if (months) return (placeIn(MONTHS, member) + 12 - (calendar.fiscalYearStart - 1)) % 12;
-    if (weekdays) return (placeIn(WEEKDAYS, member) + (calendar.weekStart === 'sunday' ? 1 : 0)) % 7;
+    if (months) return (placeIn(MONTHS, member) + 13 - firstMonth(calendar)) % 12;
+    if (weekdays) return (placeIn(WEEKDAYS, member) + 7 - weekBegins(calendar)) % 7;
     return 0;
   };
   // Each name is taken apart once, however many it is compared with.

@@ -1,7 +1,12 @@
 import {
-  addMonths,
   civilOf,
+  firstMonth,
   fiscalYearStart,
+  isoDay,
+  MONTHS,
+  monthsOn,
+  monthStart,
+  PLAIN_CALENDAR,
   NO_DAY,
   writtenDay,
   type Day,
@@ -23,54 +28,67 @@ function namesPeriods({ grain, read }: DateColumn): boolean {
 
 /** The calendar whose periods the rows of a date column stand for. */
 export function periodCalendar(column: Pick<DateColumn, 'read'>, calendar: FiscalCalendar): FiscalCalendar {
-  return column.read.startsWith(CALENDAR_READ) ? { ...calendar, fiscalYearStart: 1 } : calendar;
+  if (!column.read.startsWith(CALENDAR_READ)) return calendar;
+  const { weeks: _, ...plain } = calendar;
+  return { ...plain, fiscalYearStart: 1 };
 }
 
 /** First day of the report's quarter or year of the name that a file writes, which is read as if years began in January. */
 function fiscalDay(written: Day, grain: Grain, calendar: FiscalCalendar): Day {
   const { year, month } = civilOf(written);
   const start = fiscalYearStart(year, calendar);
-  return grain === 'year' ? start : addMonths(start, month - 1);
+  return grain === 'year' ? start : monthsOn(start, month - 1, calendar);
 }
 
-const isPlain = ({ fiscalYearStart: start }: FiscalCalendar) => start === 1;
+/** Whether a date column is of months, or of what begins with them, that fiscal years of weeks have on other days. */
+const isOfMonths = ({ grain, read }: DateColumn, { weeks }: FiscalCalendar): boolean =>
+  weeks !== undefined && grain !== 'day' && grain !== 'week' && !read.startsWith(CALENDAR_READ);
 
 /**
- * A table with its quarters and years placed as the report's calendar has them: `2025-Q1` is the first quarter of fiscal 2025.
- * Where calendar years are another reading, that is a doubt, until the report says how the column is read.
+ * A table with its quarters and years placed as the report's calendar has them: `2025-Q1` is the first quarter of fiscal 2025, and in
+ * fiscal years of weeks `2025-09` is the month of weeks that is called September. Where calendar periods are another reading, that is
+ * a doubt, until the report says how the column is read.
  * @param settled columns whose reading the report says.
  */
 export function withPeriods(table: Table, calendar: FiscalCalendar, settled: ReadonlyMap<string, string>): Table {
-  if (isPlain(calendar)) return table;
+  if (firstMonth(calendar) === 1 && !calendar.weeks) return table;
   const doubts: Doubt[] = [];
   const columns = table.columns.map((column): Column => {
     if (column.kind !== 'date' || column.written) return column;
     const read = settled.get(column.name) ?? column.read;
     const said: DateColumn = { ...column, read };
-    if (!namesPeriods(said)) return said.read === column.read ? column : said;
-    if (!settled.has(column.name) && !FISCAL_READ.test(read)) {
-      const doubt = doubtOf(said, calendar);
+    const isNamed = namesPeriods(said);
+    if (!isNamed && !isOfMonths(said, calendar)) return said.read === column.read ? column : said;
+    const place = (day: Day) => (isNamed ? fiscalDay(day, said.grain, calendar) : monthStart(civilOf(day), calendar));
+    if (!settled.has(column.name) && !(isNamed && FISCAL_READ.test(read))) {
+      const doubt = doubtOf(said, place, calendar);
       if (doubt) doubts.push(doubt);
     }
-    const days = column.days.map((day) => (day === NO_DAY ? day : fiscalDay(day, column.grain, calendar)));
-    return { ...said, days, written: column.days };
+    return { ...said, days: column.days.map((day) => (day === NO_DAY ? day : place(day))), written: column.days };
   });
   return { ...table, columns, doubts: [...table.doubts, ...doubts] };
 }
 
-function doubtOf({ name, days, grain, read }: DateColumn, calendar: FiscalCalendar): Doubt | null {
+const MONTHS_OF: Partial<Record<Grain, number>> = MONTHS;
+
+function doubtOf(column: DateColumn, place: (written: Day) => Day, calendar: FiscalCalendar): Doubt | null {
+  const { name, days, grain, read } = column;
   const written = days.find((day) => day !== NO_DAY);
   if (written === undefined) return null;
-  const months = grain === 'year' ? 12 : 3;
   const { year, month } = civilOf(written);
-  const raw = grain === 'year' ? String(year) : `${year}-Q${Math.ceil(month / 3)}`;
-  const span = (from: Day) => `${writtenDay(from)} – ${writtenDay(addMonths(from, months) - 1)}`;
+  const raw = !namesPeriods(column)
+    ? isoDay(written).slice(0, 7)
+    : grain === 'year'
+      ? String(year)
+      : `${year}-Q${Math.ceil(month / 3)}`;
+  const span = (from: Day, of: FiscalCalendar) =>
+    `${writtenDay(from)} – ${writtenDay(monthsOn(from, MONTHS_OF[grain] ?? 1, of) - 1)}`;
   return {
     column: name,
     kind: 'date',
     readings: [
-      { read, raw, as: span(fiscalDay(written, grain, calendar)) },
-      { read: `${CALENDAR_READ}${read}`, raw, as: span(written) },
+      { read, raw, as: span(place(written), calendar) },
+      { read: `${CALENDAR_READ}${read}`, raw, as: span(written, PLAIN_CALENDAR) },
     ],
   };
 }

@@ -27,7 +27,7 @@ function tableAs(
   calendar: FiscalCalendar,
   tableOf: (id: string) => Table | null,
 ): Table {
-  const key = JSON.stringify([entry, calendar.fiscalYearStart, calendar.fiscalYearNamed]);
+  const key = JSON.stringify([entry, calendar.fiscalYearStart, calendar.fiscalYearNamed, calendar.weeks]);
   // Where the rows of a lookup are not kept any more, its columns are not there; everything else is.
   const joins = (entry?.joins ?? []).filter(({ to }) => tableOf(to) !== null);
   const others = joins.map(({ to }) => tableOf(to)!);

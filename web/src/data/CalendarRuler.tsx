@@ -1,7 +1,7 @@
 'use client';
 
 import { counted } from '@bold-ruler/core/problem';
-import { addMonths, civilOf, endOf, fiscalYear, startOf, writtenDay, type Day } from '@bold-ruler/core/calendar';
+import { addMonths, endOf, fiscalYear, monthOf, startOf, step, writtenDay, type Day } from '@bold-ruler/core/calendar';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { useAnswer } from '@/store/useAnswer';
@@ -20,9 +20,9 @@ export function CalendarRuler({ tableId, asOf }: { tableId: string; asOf: Day | 
   const at = (day: Day) => `${((day - first) / (last - first)) * 100}%`;
   const highest = Math.max(...months.map(({ rows }) => rows));
   const years: Day[] = [];
-  for (let day = startOf('year', first, calendar); day < last; day = addMonths(day, 12)) years.push(day);
+  for (let day = startOf('year', first, calendar); day < last; day = step('year', day, 1, calendar)) years.push(day);
   const ticks: Day[] = [];
-  for (let day = first; day < last; day = addMonths(day, 1)) ticks.push(day);
+  for (let day = first; day < last; day = step('month', day, 1, calendar)) ticks.push(day);
   const isQuarter = (day: Day) => startOf('quarter', day, calendar) === day;
   const isYear = (day: Day) => startOf('year', day, calendar) === day;
   const fewTicks = ticks.length <= 120;
@@ -76,7 +76,7 @@ export function CalendarRuler({ tableId, asOf }: { tableId: string; asOf: Day | 
             className="absolute bottom-0 pl-1.5 text-xs leading-4 font-semibold whitespace-nowrap text-engraved"
             style={{ left: at(Math.max(day, first)) }}
           >
-            {widthOf(day, addMonths(day, 12), first, last) > 0.05 && fiscalYear(day, calendar)}
+            {widthOf(day, step('year', day, 1, calendar), first, last) > 0.05 && fiscalYear(day, calendar)}
           </span>
         ))}
         {asOf !== null && (
@@ -84,11 +84,16 @@ export function CalendarRuler({ tableId, asOf }: { tableId: string; asOf: Day | 
         )}
       </div>
       <figcaption className="mt-1 flex justify-between text-xs text-quiet">
-        <span>Rows a month over fiscal years that start in {monthName(calendar.fiscalYearStart)}</span>
+        <span>
+          Rows a month over fiscal years
+          {calendar.weeks
+            ? ` of 52 or 53 weeks that end with ${monthName(calendar.weeks.of)}`
+            : ` that start in ${monthName(calendar.fiscalYearStart)}`}
+        </span>
         {asOf !== null && (
           <span>
             fiscal {fiscalYear(asOf, calendar)} is complete up to {writtenDay(asOf)}
-            {endOf('month', asOf, calendar) !== asOf && `, a day within ${monthName(civilOf(asOf).month)}`}
+            {endOf('month', asOf, calendar) !== asOf && `, a day within ${monthName(monthOf(asOf, calendar).month)}`}
           </span>
         )}
       </figcaption>

@@ -1,6 +1,7 @@
 'use client';
 
 import { useState } from 'react';
+import type { Alignment } from '@bold-ruler/core/calendar';
 import type { Benchmark, Report } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
 import { edit } from '@/store/edit';
@@ -273,17 +274,17 @@ function KindFields({ benchmark, measured, fields, put }: KindProps) {
               put({ ...benchmark, back: inYears ? { years: n } : { periods: n } });
             }}
           />
-          {inYears ? (
-            <Choice
-              label="Days are matched by"
-              value={benchmark.align ?? 'date'}
-              options={[
-                ['date', 'date'],
-                ['weekday', 'weekday'],
-              ]}
-              onChoose={(align) => put({ ...benchmark, align: align as 'date' | 'weekday' })}
-            />
-          ) : (
+          <Choice
+            label="Days are matched by"
+            value={benchmark.align ?? 'date'}
+            options={[
+              ['date', report.calendar.weeks ? 'day of the fiscal year' : 'date'],
+              ...(inYears ? [['weekday', 'weekday: 52 weeks a year'] as const] : []),
+              ['workday', 'workdays gone by'],
+            ]}
+            onChoose={(align) => put({ ...benchmark, align: align as Alignment })}
+          />
+          {!inYears && (
             <Choice
               label="A single day looks back to"
               value={benchmark.activeDays ? 'active' : 'any'}

@@ -39,7 +39,8 @@ export function benchmarkWords(benchmark: Benchmark): string {
       const back = benchmark.back ?? { periods: 1 };
       const n = 'years' in back ? back.years : back.periods;
       const unit = 'years' in back ? 'year' : benchmark.activeDays ? 'active day' : 'period';
-      const align = benchmark.align === 'weekday' ? ', by weekday' : '';
+      const align =
+        (benchmark.align ?? 'date') === 'date' ? '' : benchmark.align === 'weekday' ? ', by weekday' : ', by workdays';
       return `${n === 1 ? `one ${unit}` : `${n} ${unit}s`} back, like for like${align}`;
     }
     case 'peers': {

@@ -63,18 +63,21 @@ export const whole: EditKinds<'rename-report' | 'accept-finding' | 'restore-stat
     say: ({ part }) =>
       part.asOf !== undefined
         ? 'change the as-of date'
-        : part.holidays !== undefined
-          ? 'change the holidays'
-          : part.workweek !== undefined
-            ? 'change the workdays'
-            : part.weekStart !== undefined
-              ? 'change the week'
-              : part.fiscalYearNamed !== undefined
-                ? 'rename fiscal years'
-                : 'change the fiscal year',
+        : 'weeks' in part
+          ? 'change the fiscal year'
+          : part.holidays !== undefined
+            ? 'change the holidays'
+            : part.workweek !== undefined
+              ? 'change the workdays'
+              : part.weekStart !== undefined
+                ? 'change the week'
+                : part.fiscalYearNamed !== undefined
+                  ? 'rename fiscal years'
+                  : 'change the fiscal year',
     apply: (draft, { part }) => {
       Object.assign(draft.calendar, part);
-      const { holidays, workweek } = draft.calendar;
+      const { holidays, workweek, weeks } = draft.calendar;
+      if (weeks === undefined) delete draft.calendar.weeks;
       if (holidays?.length === 0) delete draft.calendar.holidays;
       if (workweek && workweekText({ workweek }) === workweekText({})) delete draft.calendar.workweek;
     },

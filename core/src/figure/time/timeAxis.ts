@@ -3,6 +3,7 @@ import {
   fiscalQuarter,
   fiscalYear,
   MONTH_NAMES,
+  monthOf,
   type Day,
   type FiscalCalendar,
   type Grain,
@@ -24,7 +25,7 @@ const LEAST_GAP = 8;
 
 /** Ever sparser ways to label the steps: the first that fits is taken. */
 function* ways(grain: Grain, steps: readonly Day[], calendar: FiscalCalendar): Generator<StepLabel[]> {
-  const civil = steps.map(civilOf);
+  const civil = steps.map((day) => ({ ...civilOf(day), ...(grain === 'month' ? monthOf(day, calendar) : {}) }));
   const month = (i: number) => MONTH_NAMES[civil[i]!.month - 1]!.slice(0, 3);
   const every = (n: number, text: (i: number) => string): StepLabel[] =>
     steps.flatMap((_, i) => (i % n === 0 ? [{ at: i, text: text(i) }] : []));

@@ -1,5 +1,5 @@
 import {
-  addMonths,
+  monthsOn,
   endOf,
   length,
   overlap,
@@ -8,6 +8,7 @@ import {
   stepName,
   stepsWithin,
   type Day,
+  type FiscalCalendar,
   type Grain,
   type Span,
 } from '../../calendar';
@@ -68,7 +69,7 @@ export async function forecastValues(
   for (const { members, values } of history.series) {
     const byDate = wish.method === 'same period last year' && byDay;
     const made = byDate
-      ? lastYearsDays(history, values, wanted, wish.growth ?? 0)
+      ? lastYearsDays(history, values, wanted, wish.growth ?? 0, context.calendar)
       : forecast(wish, values, horizon, SEASON[grain]);
     if (!made) continue;
     known++;
@@ -127,11 +128,11 @@ function restsOn(
   if (method === 'linear' || method === 'smoothing') return from(steps[0]!);
   const byDate = method === 'same period last year' && grain === 'day';
   const season = byDate ? NaN : SEASON[grain];
-  const begins = byDate ? Math.max(steps[0]!, addMonths(next, -12)) : before(season);
+  const begins = byDate ? Math.max(steps[0]!, monthsOn(next, -12, calendar)) : before(season);
   const times = ({ start, ahead }: (typeof wanted)[number]) => {
     if (!byDate) return Math.ceil(ahead / season);
     let count = 1;
-    for (let day = addMonths(start, -12); day >= next; day = addMonths(day, -12)) count++;
+    for (let day = monthsOn(start, -12, calendar); day >= next; day = monthsOn(day, -12, calendar)) count++;
     return count;
   };
   const most = Math.max(...wanted.map(times));
@@ -211,11 +212,12 @@ function lastYearsDays(
   values: readonly number[],
   wanted: readonly { readonly start: Day }[],
   growth: number,
+  calendar: FiscalCalendar,
 ): Interval[] {
   const first = steps[0] ?? next;
   const valueOn = (day: Day): number => {
     if (day < next) return values[day - first] ?? NaN;
-    return valueOn(addMonths(day, -12)) * (1 + growth);
+    return valueOn(monthsOn(day, -12, calendar)) * (1 + growth);
   };
   return wanted.map(({ start }) => ({ value: tidy(valueOn(start)), low: NaN, high: NaN }));
 }

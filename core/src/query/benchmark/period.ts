@@ -1,15 +1,17 @@
 import {
   isoDay,
+  length,
   readIsoDay,
   shiftBack,
-  type shiftStep,
   spanOf,
   step as stepOn,
   stepsWithin,
+  type Alignment,
+  type Back,
   type Day,
   type Span,
 } from '../../calendar';
-import { Problem } from '../../problem';
+import { counted, Problem } from '../../problem';
 import type { Benchmark } from '../../report';
 import { note, type Context } from '../context';
 import { fromEntries, valuesOf, type Entry } from '../values';
@@ -45,13 +47,14 @@ export async function periodValues(
   }
   const back = benchmark.back ?? { periods: 1 };
   const align = benchmark.align ?? 'date';
-  let span = shiftBack(period, back, align, asOf);
+  let span = shiftBack(period, back, align, asOf, context.calendar);
   if (benchmark.activeDays && 'periods' in back && period.from === period.to && !asked.grain) {
     const day = await activeDayBefore(context, period.from, back.periods);
     if (day === null) return { values: fromEntries([], of.additive ? 0 : null), span: null };
     span = { from: day, to: day };
   }
   if (!asked.grain) {
+    tellWeeks(context, benchmark.name, span);
     const held: Held = { values: await at(span), span };
     return benchmark.activeDays ? held : withPeriodWithin(context, benchmark.name, held, () => span, [null]);
   }
@@ -60,6 +63,15 @@ export async function periodValues(
   const spanAt = new Map(spans.map(({ start, span: days }) => [start, days]));
   const within = (step: Day | null) => spanAt.get(step!);
   return withPeriodWithin(context, benchmark.name, held, within, [...spanAt.keys()]);
+}
+
+/** Tells that a period of weeks is compared with one that has more or fewer of them. */
+function tellWeeks(context: Context, name: string, span: Span): void {
+  const { calendar, period, asOf } = context;
+  const now = length({ from: period.from, to: Math.min(period.to, asOf) }) / 7;
+  const then = length(span) / 7;
+  if (calendar.weeks && now !== then && Number.isInteger(now) && Number.isInteger(then))
+    note(context, 'like-for-like', 'note', `${counted(now, 'week')} are compared with ${then} of “${name}”`);
 }
 
 /** The k-th day before one that has rows. */
@@ -81,12 +93,7 @@ interface Compared {
 }
 
 /** For each step the span it is compared with; of a step that is only partly in the period, as much. */
-function stepSpans(
-  context: Context,
-  asked: BenchmarkRequest,
-  back: Parameters<typeof shiftStep>[2],
-  align: 'date' | 'weekday',
-): Compared[] {
+function stepSpans(context: Context, asked: BenchmarkRequest, back: Back, align: Alignment): Compared[] {
   const { brief, calendar } = context;
   const grain = asked.grain!;
   const runs = brief.views[0]!.kind === 'cumulative';
@@ -95,11 +102,11 @@ function stepSpans(
   return stepsWithin(grain, asked.period, calendar).flatMap((start) => {
     if (start > asOf) return [];
     const { from, to } = daysOfStep(asked, start, context);
-    const isAll = from === start && to === stepOn(grain, start, 1) - 1;
+    const isAll = from === start && to === stepOn(grain, start, 1, calendar) - 1;
     // A day looks back to a day; only days that are added up leave none out, as 29 February beside the 28th.
     const whole = isAll && (grain !== 'day' || runs);
     const days = { from, to, partial: to > asOf, whole, unit: { grain, count: 1 } };
-    return [{ start, span: shiftBack(days, back, align, asOf) }];
+    return [{ start, span: shiftBack(days, back, align, asOf, calendar) }];
   });
 }
 
@@ -139,7 +146,7 @@ async function stepValues(context: Context, asked: BenchmarkRequest, spans: read
     const own = alone[i]!;
     decimals = own.decimals;
     for (const entry of own.at.values()) entries.push({ ...entry, step: start });
-    if (stepOn(grain, start, 1) - 1 > asOf)
+    if (stepOn(grain, start, 1, calendar) - 1 > asOf)
       note(
         context,
         'like-for-like',

@@ -1,5 +1,5 @@
 import {
-  addMonths,
+  monthsOn,
   endOf,
   isWorkday,
   length,
@@ -94,8 +94,9 @@ async function lastYearsDays(
   asked: BenchmarkRequest,
 ): Promise<(entry: Entry, day: Day) => number> {
   const { source, of, brief, calendar } = context;
-  const from = addMonths(startOf('year', asked.period.from, calendar), -12);
-  const span = { from, to: addMonths(endOf('year', asked.period.to, calendar), -12) };
+  const yearBack = (day: Day) => monthsOn(day, -12, calendar);
+  const from = yearBack(startOf('year', asked.period.from, calendar));
+  const span = { from, to: yearBack(endOf('year', asked.period.to, calendar)) };
   const { where } = conditionsFor(brief.only, of.table, (field) => field);
   const daily = await valuesOf(source, of, { by: own, grain: of.table.grain ?? 'day', span, where });
   const byGroup = new Map<string, Map<Day, number>>();
@@ -105,5 +106,5 @@ async function lastYearsDays(
     if (!days) byGroup.set(key, (days = new Map()));
     days.set(step!, Number.isNaN(value) ? 0 : Math.max(0, value));
   }
-  return ({ members }, day) => byGroup.get(members.join('\u0000'))?.get(addMonths(day, -12)) ?? 0;
+  return ({ members }, day) => byGroup.get(members.join('\u0000'))?.get(yearBack(day)) ?? 0;
 }

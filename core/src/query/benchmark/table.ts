@@ -1,4 +1,15 @@
-import { isoDay, length, shiftBack, spanOf, startOf, endOf, stepsWithin, type Day, type Span } from '../../calendar';
+import {
+  haveSameYears,
+  isoDay,
+  length,
+  shiftBack,
+  spanOf,
+  startOf,
+  endOf,
+  stepsWithin,
+  type Day,
+  type Span,
+} from '../../calendar';
 import { decimalsForParts, partUpTo, power, total, type Decimals } from '../../number';
 import { listed, Problem } from '../../problem';
 import { aggregated, conditionsFor, note, type Context } from '../context';
@@ -65,14 +76,16 @@ export async function tableValues(context: Context, benchmark: TableBenchmark, a
     ]),
   ];
   // Quarters and years of another calendar than the report's are told apart by the months they begin in.
+  const isWeeks = periods.weeks !== undefined || context.calendar.weeks !== undefined;
   const isOther =
-    periods.fiscalYearStart !== context.calendar.fiscalYearStart && (grain === 'quarter' || grain === 'year');
+    !haveSameYears(periods, context.calendar) &&
+    (grain === 'quarter' || grain === 'year' || (grain === 'month' && isWeeks));
   const targetSpan = (day: Day) => spanOf(grain, day, periods);
   const within = (span: Span) => stepsWithin(grain, span, periods);
   const span = { from: startOf(grain, asked.period.from, periods), to: endOf(grain, asked.period.to, periods) };
   const values = await valuesOf(context.source, of, {
     by: own.map(nameIn),
-    grain: isOther ? 'month' : grain,
+    grain: !isOther ? grain : isWeeks ? 'day' : 'month',
     span,
     where,
   });
@@ -360,7 +373,7 @@ async function splitOver(
   const { source, of, brief, period } = context;
   const places = asked.by.flatMap((field, i) => (shared.includes(field) ? [i] : []));
   // What is split is a target for the whole period, so last year's is taken whole, too.
-  const span = shiftBack({ ...period, partial: false }, { years: 1 }, 'date', period.to);
+  const span = shiftBack({ ...period, partial: false }, { years: 1 }, 'date', period.to, context.calendar);
   const weights = new Map<string, number>();
   const groups = new Map([...asked.actual.at.values()].map(({ members }) => [members.join('\u0000'), members]));
   if (benchmark.split === 'last year') {
