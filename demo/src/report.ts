@@ -249,6 +249,10 @@ export function pellwetherReport(): Report {
         look: { references: ['last year', 'plan'], spark: true },
       },
     ],
+    hierarchies: [
+      ['territory', 'rep'],
+      ['family', 'product line'],
+    ],
     pages: [
       {
         id: 'month',

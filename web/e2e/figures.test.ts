@@ -102,6 +102,20 @@ describe('the figures of comparison', () => {
     await visitor.control('z');
   });
 
+  test('a row is gone into, one level down, and back by its path; a benchmark that is not known there comes back', async () => {
+    const find = (selector: string) =>
+      visitor.waitFor(selector, async () => (await visitor.driver.findElements(By.css(selector)))[0]);
+    await (await find('[data-row="0"]')).click();
+    await visitor.reads('plan is not known by rep: it is left away there.');
+    const into = await find('button[title^="Shift + Enter"]');
+    const name = /^Into (.+), by rep$/.exec(await into.getText())![1]!;
+    await into.click();
+    await visitor.reads(`every territory › ${name} by rep`);
+    await visitor.reads('Net sales by rep:');
+    await visitor.press('every territory');
+    await visitor.reads('Net sales €8.40M, level with plan');
+  });
+
   test('the title is written on the paper, with live values', async () => {
     const spot = await visitor.driver.findElement(By.css('[aria-label="Edit the title"]'));
     await visitor.driver.executeScript('arguments[0].focus()', spot);

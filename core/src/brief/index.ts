@@ -5,4 +5,5 @@ export { writeBrief, partsOfBrief, type BriefParts } from './write';
 export { writeView } from './writeView';
 export { completeBrief, type Completion } from './complete';
 export * from './mistakes';
+export * from './levels';
 export { inQuotes, typedName } from './quoting';

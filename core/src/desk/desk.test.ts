@@ -52,6 +52,52 @@ const asked = <K extends keyof Desk['asked']>(name: K) => desk.asked[name];
 const first = report.figures[0]!;
 const CHOICE = { ...NOTHING_CHOSEN, period: null };
 
+describe('levels', () => {
+  test('are found in the rows, and not offered twice', async () => {
+    expect(received(await asked('levels')(report, 'orders'))).toEqual([['territory', 'rep', 'account']]);
+    const said = { ...report, hierarchies: [['territory', 'rep', 'account']] };
+    expect(received(await asked('levels')(said, 'orders'))).toEqual([['family', 'product line']]);
+  });
+
+  test('lead down within a row and back to where it was; the rest of a selection opens member by member', async () => {
+    const figure = {
+      id: 'lines',
+      brief: 'net sales by family during fiscal 2026 to date against plan as bullet',
+      look: {},
+    };
+    const now = { ...report, figures: [figure] };
+    const top = received(await asked('draw')(now, 'lines'));
+    expect(top.path).toEqual([]);
+    for (const { into, key, actual } of top.rows) {
+      expect(into).toMatchObject({ below: 'product line', loses: null });
+      const down = received(await asked('draw')({ ...now, figures: [{ ...figure, brief: into!.text }] }, 'lines'));
+      expect(down.path).toEqual([{ field: 'family', member: key['family'], text: figure.brief }]);
+      expect(into!.back).toBe(figure.brief);
+      // What is below adds up to the row.
+      expect(down.rows.reduce((sum, one) => sum + one.actual!, 0)).toBeCloseTo(actual!, 6);
+      expect(down.rows.every((one) => one.into === null)).toBe(true);
+    }
+    const kept = {
+      ...figure,
+      brief: 'net sales by rep during fiscal 2026 to date as bars keep 3 highest and the rest',
+    };
+    const some = received(await asked('draw')({ ...now, figures: [kept] }, 'lines'));
+    const rest = some.rows.at(-1)!;
+    expect([rest.name, rest.into?.below]).toEqual(['the rest', null]);
+    const opened = received(await asked('draw')({ ...now, figures: [{ ...kept, brief: rest.into!.text }] }, 'lines'));
+    expect(opened.rows.reduce((sum, one) => sum + one.actual!, 0)).toBeCloseTo(rest.actual!, 6);
+    expect(opened.rows.length).toBeGreaterThan(10);
+  });
+
+  test('below what a plan is set for there is none', async () => {
+    const drawn = received(await asked('draw')(report, first.id));
+    const { into } = drawn.rows[0]!;
+    expect(into).toMatchObject({ below: 'rep', loses: 'plan' });
+    const down = received(await asked('draw')({ ...report, figures: [{ ...first, brief: into!.text }] }, first.id));
+    expect(down.readable.brief.against).toBeNull();
+  });
+});
+
 describe('every answer is what the parts of core give', () => {
   test('a figure with its rows, names and numbers', async () => {
     const drawn = received(await asked('draw')(report, first.id));

@@ -22,6 +22,7 @@ import type { Report } from '../report';
 import { keyText, writeSvg, type Mark, type Scene } from '../scene';
 import type { OpenReport } from '../workspace';
 import { readable, type ReadableBrief } from './briefs';
+import { pathTo, waysInto, type PathStep, type WayInto } from './ways';
 
 /** One row of a drawn figure, for the pointer and the keyboard. */
 export interface DrawnRow {
@@ -33,6 +34,8 @@ export interface DrawnRow {
   /** Where it stands on its ruler. */
   readonly actual: number | null;
   readonly exact: string;
+  /** Where it is gone into; null where nothing is below it. */
+  readonly into: WayInto | null;
 }
 
 export interface DrawnFigure {
@@ -43,6 +46,8 @@ export interface DrawnFigure {
   readonly checks: readonly Note[];
   readonly leftOut: readonly { readonly reason: string; readonly rows: number }[];
   readonly readable: ReadableBrief;
+  /** The members it lies within by the report's hierarchies. */
+  readonly path: readonly PathStep[];
   /** Its period goes on after the as-of date, and something is due by then. */
   readonly runs: boolean;
   /** Columns of a table; none for other forms. */
@@ -97,6 +102,7 @@ export const figures = {
         return [keyText(rowKey(drawn, i)), i] as const;
       }),
     );
+    const into = waysInto(desk, drawn);
     const rows = scene.marks.flatMap((mark): DrawnRow[] => {
       if (mark.role !== 'cell') return [];
       const row = rowOf.get(keyText(mark)) ?? null;
@@ -109,6 +115,7 @@ export const figures = {
           key: mark.key,
           row,
           actual: mark.at ?? mark.value,
+          into: row === null ? null : into(row),
           exact: exactText(mark, source === cells ? common : exactWriting(source)),
         },
       ];
@@ -121,6 +128,7 @@ export const figures = {
       checks: drawn.checks,
       leftOut: cells.leftOut,
       readable: readable(cells.brief, desk),
+      path: pathTo(desk, cells.brief),
       runs: cells.due !== null,
       columns: definition.columns?.(drawing, figure.look) ?? [],
       form: definition.form,

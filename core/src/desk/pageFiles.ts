@@ -1,9 +1,12 @@
+import { briefOrNull, type Picked } from '../brief';
 import { carriedBy, packProgram, workingsOf, writeHtml } from '../handover';
 import { pageNamed, writePage, type DrawnPage } from '../page';
 import type { Paper } from '../print';
+import { figureOf } from '../report';
 import { writeSvg, type FontFiles, type Scene } from '../scene';
 import type { OpenReport } from '../workspace';
 import { NO_CHOICE, pageDrawn, type ReaderChoice } from './pages';
+import { levelUnder } from './ways';
 
 /** A page as a file: as what, and as whom it is shown. */
 export interface PageWish {
@@ -37,15 +40,22 @@ export interface PageFile {
 export async function pageAs(desk: OpenReport, pageId: string, wish: PageWish, means: PageMeans): Promise<PageFile> {
   const choice = wish.choice ?? NO_CHOICE;
   const { picked } = choice;
-  // A file has no pointer: what was picked in it is chosen.
+  // What was picked is chosen in a file, where the figure was not gone into by it.
+  const isWithin = picked && (picked.within || levelOf(desk, picked) !== null);
   const settled =
-    wish.as === 'html' && picked
+    wish.as === 'html' && picked && !isWithin
       ? { ...choice, only: { ...choice.only, [picked.field]: [picked.member] }, picked: null }
       : choice;
   const page = await pageDrawn(desk, pageId, wish.width, settled);
   const { content, told = [] } = await WRITERS[wish.as]({ desk, pageId, page, wish, settled, means });
   const faults = page.placed.flatMap(({ kind, scene }) => (kind === 'fault' ? [scene.title] : []));
   return { content: content as PageFile['content'], told: [...told, ...faults] };
+}
+
+/** The field below the rows of the figure in which a member was picked; null where nothing is below. */
+function levelOf(desk: OpenReport, { figure }: Picked): string | null {
+  const brief = briefOrNull(figureOf(desk.report, figure)?.brief ?? '', desk.vocabulary);
+  return brief && levelUnder(desk, brief);
 }
 
 interface Writing {
@@ -64,8 +74,8 @@ const WRITERS: Readonly<Record<PageWish['as'], (writing: Writing) => Written | P
   /** The page as one file that works alone, with the workings of its figures. */
   async html({ desk, pageId, page, wish, settled, means }) {
     const [carried, program] = await Promise.all([carriedBy(desk, pageNamed(desk.report, pageId)), means.program!()]);
-    const { only, period, switched } = settled;
-    const chosen = wish.choice ? { chosen: { only, period: period ?? '', switched } } : {};
+    const { only, period, switched, picked } = settled;
+    const chosen = wish.choice ? { chosen: { only, period: period ?? '', switched, picked } } : {};
     const live = carried && program !== null ? { live: { carried, program: packProgram(program), ...chosen } } : {};
     const reckoning = await workingsOf(desk.source, desk.report, page);
     return {

@@ -9,13 +9,15 @@ import {
   type Reader,
   type ReaderOffers,
 } from '../page';
-import { drawFigure } from '../figure';
+import { drawFigure, rowKey } from '../figure';
 import { suggestionsOf } from '../suggestion';
 import { liveTitle } from '../format';
 import { isProblem } from '../problem';
 import { figureOf, type Claim } from '../report';
-import { writeMarks } from '../scene';
+import { keyText, writeMarks } from '../scene';
+import type { Cells } from '../query';
 import type { OpenReport } from '../workspace';
+import { levelUnder } from './ways';
 
 /** What a reader has chosen, as it stands in the address: periods as a brief says them. */
 export interface ReaderChoice extends Omit<Reader, 'period'> {
@@ -32,6 +34,8 @@ export interface PageSpot {
   readonly height: number;
   readonly words: string;
   readonly key: Readonly<Record<string, string | null>>;
+  /** The field one level below, which pressing it shows; null where nothing is below. */
+  readonly into: string | null;
 }
 
 /** Something that stands on a page, as SVG text. */
@@ -105,10 +109,22 @@ const claimKey = (claim: Claim): string => {
 async function pageShown(desk: OpenReport, pageId: string, width: number, choice: ReaderChoice): Promise<PageShown> {
   const start = performance.now();
   const page = await pageDrawn(desk, pageId, width, choice);
-  const blocks = page.placed.map(({ scene, kind, row, block, x, y, figure, told }): PageBlockShown => {
+  const blocks = page.placed.map(({ scene, kind, row, block, x, y, figure, told, drawn }): PageBlockShown => {
+    const below = drawn && levelUnder(desk, drawn.rows.brief);
+    const leads = drawn?.rows.brief.by.length === 1 ? membersShown(drawn.rows) : null;
     const spots = scene.marks.flatMap((mark): PageSpot[] =>
       mark.role === 'cell' && mark.shape === 'rect'
-        ? [{ x: mark.x, y: mark.y, width: mark.width, height: mark.height, words: mark.words ?? '', key: mark.key }]
+        ? [
+            {
+              x: mark.x,
+              y: mark.y,
+              width: mark.width,
+              height: mark.height,
+              words: mark.words ?? '',
+              key: mark.key,
+              into: leads?.has(keyText({ key: mark.key, step: null })) ? below : null,
+            },
+          ]
         : [],
     );
     const { width: wide, height, title, description } = scene;
@@ -130,6 +146,14 @@ async function pageShown(desk: OpenReport, pageId: string, width: number, choice
   });
   return { width: page.width, height: page.height, blocks, took: performance.now() - start };
 }
+
+/** Keys of the members of a figure, without its rest. */
+const membersShown = (cells: Cells): ReadonlySet<string> =>
+  new Set(
+    Array.from({ length: cells.count }, (_, row) => row)
+      .filter((row) => !cells.isRest[row])
+      .map((row) => keyText({ key: rowKey(cells, row).key, step: null })),
+  );
 
 /** Questions about pages. */
 export const pages = {

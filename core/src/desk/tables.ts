@@ -5,6 +5,7 @@ import {
   columnOf,
   columnsRead,
   fieldsNamedAlike,
+  levelsIn,
   lookupOffers,
   proposeMerges,
   proposeNames,
@@ -192,6 +193,14 @@ export const tables = {
       amountOf: numberOf(table),
       knownAmountOf: other ? numberOf(tableOf(desk, other.table)) : numberOf(table),
     };
+  },
+
+  /** Fields in order, each finer than the one before, as the rows of a table have them and the report does not say yet. */
+  levels(desk: OpenReport, tableId: string): string[][] {
+    const said = desk.report.hierarchies ?? [];
+    const isSaid = (levels: readonly string[]) =>
+      said.some((one) => levels.every((field) => one.some((other) => other.toLowerCase() === field.toLowerCase())));
+    return levelsIn(tableOf(desk, tableId)).filter((levels) => !isSaid(levels));
   },
 
   /** Fields of the measured table that targets have under a name that is nearly the same. */

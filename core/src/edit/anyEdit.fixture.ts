@@ -65,6 +65,16 @@ export const DATA: { [K in keyof EditData]: fc.Arbitrary<EditData[K]> } = {
       { workweek: ['monday' as const] },
     ),
   }),
+  'set-hierarchies': fc.record({
+    hierarchies: fc.constantFrom(
+      [],
+      [['line', 'shop']],
+      [
+        ['shop', 'line'],
+        ['line', 'color'],
+      ],
+    ),
+  }),
   'add-tables': fc.constant({
     tables: [{ id: 'more', source: { file: 'more.csv' } }],
     benchmarks: [

@@ -59,6 +59,9 @@ export function usersOfColumn(report: Report, table: string, column: string, nam
   if (isMeasured)
     for (const { title, filters } of report.pages)
       if (filters.some(({ field }) => same(field))) users.push(`a filter of the page ${title}`);
+  if (isMeasured)
+    for (const levels of report.hierarchies ?? [])
+      if (levels.some(same)) users.push(`the levels ${levels.join(' › ')}`);
   // Who looks the column up uses it as well.
   for (const other of report.tables) {
     for (const { to, on, since } of other.joins ?? [])

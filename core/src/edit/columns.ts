@@ -111,6 +111,7 @@ function follow(
       if (JSON.stringify(named) !== JSON.stringify(brief) || briefOrNull(figure.brief, after) === null)
         figure.brief = text;
     }
+    if (!others && draft.hierarchies) draft.hierarchies = draft.hierarchies.map(all);
     if (!others) for (const page of draft.pages) for (const filter of page.filters) filter.field = next(filter.field);
   }
   // Where the column is looked up, it has its new name, too.

@@ -46,6 +46,8 @@ export interface EditData {
     };
   };
 
+  'set-hierarchies': { readonly hierarchies: readonly (readonly string[])[] };
+
   // Tables
   'add-tables': { readonly tables: readonly TableEntry[]; readonly benchmarks: readonly Benchmark[] };
   /** Takes another way of reading a table, or a newer file, with what that changes in its columns. */

@@ -1,7 +1,8 @@
-import { writeView } from '../brief';
+import { writeView, type Condition } from '../brief';
 import { writtenDay } from '../calendar';
 import { fittingTitle, liveTitle, type Writing } from '../format';
 import { INK, QUIET, type Encoding } from '../highlight';
+import { listed } from '../problem';
 import type { Cells } from '../query';
 import { PAPER, rounded, shorten, textWidth, wrap, type Mark, type Paint, type Weight } from '../scene';
 import type { FigureRequest } from './form';
@@ -119,21 +120,38 @@ export function headOf({ cells, look }: FigureRequest, width: number, writing: W
     y += TITLE.leading;
     marks.push(textMark('label', line, PAD, y - 6, TITLE.size, { weight: 600 }));
   }
-  for (const line of wrap(subtitleOf(cells, writing), inner, SUBTITLE.size, 400, 1)) {
+  // What is left out of a figure is not cut off.
+  const lines = cells.brief.only.length > 0 ? 2 : 1;
+  for (const line of wrap(subtitleOf(cells, writing), inner, SUBTITLE.size, 400, lines)) {
     y += SUBTITLE.leading;
     marks.push(textMark('label', line, PAD, y - 5, SUBTITLE.size, { paint: { fill: QUIET } }));
   }
   return { title, marks, bottom: y + 10 };
 }
 
+/** More members than these are counted. */
+const MOST_NAMED = 3;
+
+/** A condition in words: `only Alder Coast`, `without Keys and Brass`, `net from 100`. */
+function conditionWords(condition: Condition): string {
+  const { field } = condition;
+  if (condition.kind === 'at least') return `${field} from ${condition.value}`;
+  if (condition.kind === 'below') return `${field} below ${condition.value}`;
+  if (!('members' in condition)) return '';
+  const names = condition.members.map((member) => member ?? `blank ${field}`);
+  const named = names.length > MOST_NAMED ? `${names.length} of ${field}` : listed(names, 'and');
+  return `${condition.kind === 'is' ? 'only' : 'without'} ${named}`;
+}
+
 function subtitleOf(cells: Cells, { before, after, unit: written }: Writing): string {
-  if (cells.stacked) return periodWords(cells);
+  const only = cells.brief.only.map(conditionWords).join(', ');
+  if (cells.stacked) return [only, periodWords(cells)].filter((part) => part !== '').join(' · ');
   const unit = `${before}${after} ${written}`.replaceAll('\u00a0', ' ').trim();
   const by = [...cells.fields, ...(cells.grain ? [cells.grain] : [])].join(' and ');
   const { kind } = cells.view;
   const named = kind === 'plain' || kind === 'cumulative' ? cells.measure.name : writeView(cells.view);
   const what = `${named}${by ? ` by ${by}` : ''}${unit ? `, ${unit}` : ''}`;
-  return [what, periodWords(cells)].filter((part) => part !== '').join(' · ');
+  return [what, only, periodWords(cells)].filter((part) => part !== '').join(' · ');
 }
 
 /** One entry of a legend: a small sample and its words. */

@@ -41,6 +41,7 @@ const report = (figures: readonly string[]) =>
     ],
     benchmarks: [{ name: 'plan', kind: 'table', table: 'plan', expression: 'sum(target)' }],
     figures: FIGURES,
+    hierarchies: [['shop', 'line']],
     pages: [
       {
         id: 'p',
@@ -103,7 +104,9 @@ test('drawn from what a file carries, a page is the same, whatever its reader ch
         const offered = [null, ...carried.periods.map(({ text }) => text)];
         const text = offered[pick % offered.length]!;
         const period = text === null ? null : readBrief(`net during ${text}`, desk.vocabulary).period;
-        const reader: Reader = { ...NOTHING_CHOSEN, only, period };
+        // A row is gone into, where the figure has shops.
+        const picked = pick % 2 === 0 ? { figure: figures[0]!, field: 'shop', member: 'North' } : null;
+        const reader: Reader = { ...NOTHING_CHOSEN, only, period, picked };
         const here = await drawPage({ source: desk.source, report: whole, vocabulary: desk.vocabulary }, page, {
           reader,
         });

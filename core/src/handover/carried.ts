@@ -1,4 +1,4 @@
-import { readBrief, type Vocabulary } from '../brief';
+import { briefOrNull, readBrief, type Vocabulary } from '../brief';
 import { drawPage, NOTHING_CHOSEN, readerOffers, type ReaderOffers } from '../page';
 import { isProblem } from '../problem';
 import type { OpenSource, Workspace } from '../query';
@@ -31,7 +31,7 @@ export async function carriedBy(workspace: Workspace, page: Page): Promise<Carri
   for (const [id, { columns, span, spans }] of watched.asked) {
     const facts = source.facts(id);
     if (!facts) continue;
-    const fields = page.filters.map(({ field }) => field);
+    const fields = [...page.filters.map(({ field }) => field), ...levelsOn(page, workspace)];
     parts.set(id, {
       columns: [...new Set([facts.date ?? [], ...columns, ...fields].flat())].filter((name) => facts.columns.has(name)),
       span,
@@ -53,6 +53,21 @@ export async function carriedBy(workspace: Workspace, page: Page): Promise<Carri
     rows,
     columns: packing.flatMap(([, { columns }]) => columns),
   };
+}
+
+/** The fields below those of a page's figures, along which its reader goes into them. */
+function levelsOn(page: Page, { report, vocabulary }: Workspace): string[] {
+  const ids = page.rows.flatMap((row) => ('blocks' in row ? row.blocks : []));
+  const shown = new Set(ids.flatMap((block) => ('figure' in block ? [block.figure] : [])));
+  const by = report.figures
+    .filter(({ id }) => shown.has(id))
+    .map(({ brief }) => briefOrNull(brief, vocabulary)?.by ?? [])
+    .filter(({ length }) => length === 1)
+    .flat();
+  return (report.hierarchies ?? []).flatMap((levels) => {
+    const first = levels.findIndex((field) => by.includes(field));
+    return first < 0 ? [] : levels.slice(first + 1);
+  });
 }
 
 /** How many rows of a table a part holds. */

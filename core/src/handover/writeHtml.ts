@@ -1,4 +1,5 @@
 import { gzipSync } from 'fflate';
+import type { Picked } from '../brief';
 import type { DrawnPage, Placed } from '../page';
 import { sumWords, type Sentence } from '../reckoning';
 import { escaped, FIGURE_FONT, PAPER, rounded, TEXT_STYLE, type Mark } from '../scene';
@@ -33,6 +34,8 @@ export interface Chosen {
   readonly only: Readonly<Record<string, readonly (string | null)[]>>;
   readonly period: string;
   readonly switched: readonly string[];
+  /** A member that a figure was gone into by. */
+  readonly picked?: Picked | null;
 }
 
 /** The program of a page as a file: gzip in letters of base 85, and the base64 of its text's SHA-256. */

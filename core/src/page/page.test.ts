@@ -201,6 +201,37 @@ describe('what a reader chooses', () => {
     expect(now.figures.find(({ id }) => id === 'ranks')!.look.emphasis).toEqual(['South']);
   });
 
+  test('a member is gone into where a level lies below, and the others are narrowed to all that it lies within', async () => {
+    const { source, report, vocabulary } = await deskWith([], {
+      hierarchies: [['shop', 'channel', 'color']],
+      figures: [
+        { id: 'shops', brief: 'net by shop as bars', look: { emphasis: ['South'] } },
+        { id: 'channels', brief: 'net by channel as bars', look: {} },
+        { id: 'whole', brief: 'net as headline', look: {} },
+      ],
+    });
+    const within = (picked: Reader['picked']) => {
+      const { report: now } = narrowed({ source, report, vocabulary }, only({ picked }));
+      return { ...briefs(now), look: now.figures[0]!.look };
+    };
+    const south = { figure: 'shops', field: 'shop', member: 'South' };
+    expect(within(south)).toEqual({
+      shops: 'net by channel as bars, only shop is South',
+      channels: 'net by channel as bars, only shop is South',
+      whole: 'net as headline, only shop is South',
+      look: {},
+    });
+    // Nothing is below a channel, as there is no color: the one that was pressed stands out.
+    expect(
+      within({ figure: 'shops', field: 'channel', member: 'Web', within: [{ field: 'shop', member: 'South' }] }),
+    ).toEqual({
+      shops: 'net by channel as bars, only shop is South',
+      channels: 'net by channel as bars, only shop is South',
+      whole: 'net as headline, only shop is South and channel is Web',
+      look: { emphasis: ['Web'] },
+    });
+  });
+
   test('a switch turns a rule that was given to the reader, and no other', async () => {
     const rule = (id: string, reader?: true) => ({
       id,

@@ -1,15 +1,17 @@
-import { briefOrNull, writeBrief, type Brief, type Condition } from '../brief';
+import {
+  briefOrNull,
+  wayDown,
+  wentInto,
+  writeBrief,
+  type Below,
+  type Brief,
+  type Condition,
+  type LevelMember,
+  type Picked,
+} from '../brief';
 import type { PeriodWords } from '../calendar';
-import type { Workspace } from '../query';
-import type { Highlight, Report } from '../report';
-
-/** A member that was pressed in a figure of the page. */
-export interface Picked {
-  /** The figure it was pressed in. */
-  readonly figure: string;
-  readonly field: string;
-  readonly member: string | null;
-}
+import { belowOf, type Workspace } from '../query';
+import type { Highlight, Look, Report } from '../report';
 
 /** What the reader of a page has chosen. */
 export interface Reader {
@@ -49,26 +51,61 @@ export function narrowed({ report, source, vocabulary }: Workspace, reader: Read
     const conditions: Condition[] = chosen.map(([field, members]) => ({ kind: 'is', field, members }));
     const brief = briefOrNull(figure.brief, vocabulary);
     if (!brief) return figure;
-    // A figure of all members goes on to show them, so that ranks and order stay; the one that was pressed stands out.
-    const shows = picked !== null && brief.by.includes(picked.field);
-    if (picked && !shows) conditions.push({ kind: 'is', field: picked.field, members: [picked.member] });
-    const look =
-      shows && picked.member !== null && brief.by.length === 1
-        ? { ...figure.look, emphasis: [picked.member] }
-        : figure.look;
     const measure = report.measures.find(({ name }) => name === brief.views[0]!.measure);
     const facts = measure && source.facts(measure.table);
     if (!facts) return figure;
+    const own =
+      picked?.figure === figure.id ? goneInto(brief, picked, report, belowOf({ report, source }, brief)) : null;
+    // A figure of all members goes on to show them, so that ranks and order stay; the one that was pressed stands out.
+    let { look } = figure;
+    if (own?.brief) look = lookWithin(look);
+    const asked = own?.brief ?? brief;
+    const pressed = !picked ? [] : own ? (own.last ? [own.last] : []) : [...(picked.within ?? []), picked];
+    for (const { field, member } of pressed) {
+      if (!asked.by.includes(field)) conditions.push({ kind: 'is', field, members: [member] });
+      else if (member !== null && brief.by.length === 1) look = { ...look, emphasis: [member] };
+    }
     const follows = conditions.filter(({ field }) => facts.columns.has(field));
     const missed = conditions.filter(({ field }) => !facts.columns.has(field)).map(({ field }) => field);
     const period = reader.period !== null && facts.date !== null ? reader.period : brief.period;
     if (reader.period !== null && facts.date === null) missed.push('period');
     if (missed.length > 0) ignored.set(figure.id, missed);
-    const next: Brief = { ...brief, period, only: [...brief.only, ...follows] };
+    const next: Brief = { ...asked, period, only: [...asked.only, ...follows] };
     return { ...figure, look, brief: writeBrief(next, vocabulary) };
   });
   const highlights = reader.switched.length === 0 ? report.highlights : switchedIn(report.highlights, reader.switched);
   return { report: { ...report, figures, highlights }, ignored };
+}
+
+/**
+ * The figure that was pressed, as far down as its hierarchies lead: its brief there, or null where nothing is below; and the member that
+ * stands out in it, as it was pressed and has no level below.
+ */
+function goneInto(
+  brief: Brief,
+  { field, member, within = [] }: Picked,
+  { hierarchies = [] }: Report,
+  ways: Below,
+): { readonly brief: Brief | null; readonly last: LevelMember | null } {
+  let at: Brief | null = null;
+  let last: LevelMember | null = null;
+  for (const step of [...within, { field, member }]) {
+    const now: Brief = at ?? brief;
+    const way = wayDown(now, hierarchies, ways);
+    // With several fields only the one that leads down is known of what was pressed.
+    const next: Brief | null =
+      way?.field === step.field && now.by.length === 1
+        ? wentInto(now, hierarchies, { [step.field]: step.member }, ways)
+        : null;
+    if (next) at = next;
+    else last = step;
+  }
+  return { brief: at, last };
+}
+
+/** What a look says of single members does not hold one level down. */
+function lookWithin({ emphasis: _, opened: __, ...look }: Look): Look {
+  return look;
 }
 
 function switchedIn(highlights: readonly Highlight[], switched: readonly string[]): Highlight[] {

@@ -1,3 +1,4 @@
+export { belowOf } from './below';
 export { answerBrief } from './answer';
 export { stepOfRow } from './pack';
 export * from './cells';

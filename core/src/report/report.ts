@@ -299,6 +299,8 @@ export interface Report {
   readonly highlights: readonly Highlight[];
   readonly figures: readonly FigureEntry[];
   readonly pages: readonly Page[];
+  /** Fields in order, each finer than the one before, along which figures are gone into. */
+  readonly hierarchies?: readonly (readonly string[])[];
   /** Findings of the level checks that somebody has looked at and lets stand. */
   readonly accepted?: readonly Accepted[];
 }

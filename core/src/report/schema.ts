@@ -303,6 +303,18 @@ export const reportSchema = object({
   highlights: empty(highlight as unknown as yup.ISchema<unknown>, 'name', 'highlights'),
   figures: empty(figure, 'id', 'figures'),
   pages: empty(page, 'id', 'pages'),
+  hierarchies: yup
+    .array()
+    .of(
+      yup
+        .array()
+        .of(name())
+        .min(2, '${path} needs at least two fields')
+        .max(12)
+        .required()
+        .test('fields', '${path} names a field twice', (levels) => new Set(levels).size === (levels ?? []).length),
+    )
+    .max(50),
   accepted: yup
     .array()
     .of(

@@ -21,6 +21,7 @@ const KEY_ORDER = [
   'highlights',
   'figures',
   'pages',
+  'hierarchies',
   'accepted',
   'code',
   'id',

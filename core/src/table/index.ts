@@ -16,6 +16,7 @@ export { columnMatches, type ColumnMatch } from './columnMatches';
 export { sumsOf } from './sumsOf';
 export { columnAt } from './rowsAt';
 export { appendRows, overlapOf, withRowsAdded, type AddedRows, type Overlap } from './append';
+export { levelsIn } from './levels';
 export { asInFile, withHeaders } from './headers';
 export { codedField } from './coded';
 export { asWhole, fieldsNamedAlike, lookupOffers, type LookupOffer } from './lookups';

@@ -11,6 +11,7 @@ import { Button } from '@/ui/Button';
 import { FileButton } from '@/ui/FileButton';
 import { AddTable } from './AddTable';
 import { CalendarPanel } from './CalendarPanel';
+import { LevelsPanel } from './LevelsPanel';
 import { CalendarRuler } from './CalendarRuler';
 import { ColumnPanel } from './ColumnPanel';
 import { ColumnsTable } from './ColumnsTable';
@@ -57,6 +58,7 @@ export function DataStep() {
           <AddTable onAdded={setChosen} />
         </section>
         <CalendarPanel />
+        <LevelsPanel />
       </aside>
       {tableId && (profile || problem) ? (
         profile ? (

@@ -7,8 +7,7 @@ import { counted } from '@bold-ruler/core/problem';
 import type { FigureEntry } from '@bold-ruler/core/report';
 import type { Drawing } from '@/store/drawings';
 import { Button } from '@/ui/Button';
-import { FilesPanel } from './FilesPanel';
-import { OpenStep } from './OpenStep';
+import { goInto } from './commands';
 import { LookPanel } from './LookPanel';
 
 // These are there when a figure is first drawn.
@@ -16,6 +15,8 @@ const HighlightPanel = dynamic(() => import('./HighlightPanel').then((module) =>
   ssr: false,
 });
 const RulerPanel = dynamic(() => import('./RulerPanel').then((module) => module.RulerPanel), { ssr: false });
+const FilesPanel = dynamic(() => import('./FilesPanel').then((module) => module.FilesPanel), { ssr: false });
+const OpenStep = dynamic(() => import('./OpenStep').then((module) => module.OpenStep), { ssr: false });
 // It comes when a row is first looked at.
 const ReckoningPanel = dynamic(() => import('./ReckoningPanel').then((module) => module.ReckoningPanel), {
   ssr: false,
@@ -43,6 +44,23 @@ export function Drawer({ figure, drawing, row, fields }: Props) {
             <RowWords words={chosen.words} />
             {drawn && declarationOf(drawn.form).look.some(({ key }) => key === 'opened') && (
               <OpenStep figure={figure} by={drawn.readable.brief.by} row={chosen} fields={fields} />
+            )}
+            {chosen.into && (
+              <>
+                <Button
+                  small
+                  className="mt-2"
+                  title="Shift + Enter, or a double press on the row"
+                  onClick={() => goInto(figure, chosen.into!, chosen.name)}
+                >
+                  {chosen.into.below === null ? 'Open the rest' : `Into ${chosen.name}, by ${chosen.into.below}`}
+                </Button>
+                {chosen.into.loses !== null && (
+                  <p className="mt-1 text-xs text-quiet">
+                    {chosen.into.loses} is not known by {chosen.into.below}: it is left away there.
+                  </p>
+                )}
+              </>
             )}
             {chosen.row !== null && <ReckoningPanel figureId={figure.id} row={chosen.row} />}
           </>

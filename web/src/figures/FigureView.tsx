@@ -6,7 +6,7 @@ import { declarationOf } from '@bold-ruler/core/form';
 import type { FigureEntry } from '@bold-ruler/core/report';
 import type { DrawnFigure } from '@bold-ruler/core/desk';
 import { ColumnMenu } from './ColumnMenu';
-import { setLook, setRulerEnds } from './commands';
+import { goBack, goInto, setLook, setRulerEnds } from './commands';
 import { KeptFigure } from './KeptFigure';
 import { nextSort } from './NumbersTable';
 import { RulerHandles } from './RulerHandles';
@@ -55,6 +55,11 @@ export function FigureView({ figure, drawn, pending, row, onRow, onTouch, onBrie
       next.length > 0 ? next : undefined,
     );
   };
+  const into = (i: number) => {
+    if (!rows[i]!.into) return;
+    onRow(null);
+    goInto(figure, rows[i]!.into, rows[i]!.name);
+  };
   const scrolled = useScrolled(scene, box);
   const focusRow = (next: number) => {
     const at = Math.min(Math.max(next, 0), rows.length - 1);
@@ -72,7 +77,10 @@ export function FigureView({ figure, drawn, pending, row, onRow, onTouch, onBrie
     else if (event.key === 'Home') focusRow(0);
     else if (event.key === 'End') focusRow(rows.length - 1);
     else if (event.key === 'Escape') onRow(null);
-    else return;
+    else if (event.key === 'Backspace' && drawn.path.length > 0) {
+      onRow(null);
+      goBack(figure.id, drawn.path.at(-1)!.text);
+    } else return;
     event.preventDefault();
   };
 
@@ -131,8 +139,10 @@ export function FigureView({ figure, drawn, pending, row, onRow, onTouch, onBrie
                   onKeyDown={(event) => {
                     if (event.key !== 'Enter' && event.key !== ' ') return;
                     event.preventDefault();
-                    toggleEmphasis(i);
+                    if (event.shiftKey) into(i);
+                    else toggleEmphasis(i);
                   }}
+                  onDoubleClick={() => into(i)}
                   onClick={(event) => {
                     onRow(i);
                     const touched = touchedAt(scene, pointIn(event, svg.current!, scene), drawn.readable.brief);

@@ -14,13 +14,14 @@ import { useAnswer } from '@/store/useAnswer';
 import { Button } from '@/ui/Button';
 import type { SentProblem } from '@bold-ruler/core/problem';
 import { BriefLine } from './BriefLine';
-import { addFigure, clausesOf, duplicateFigure, removeFigure, setBrief } from './commands';
+import { addFigure, clausesOf, duplicateFigure, goBack, removeFigure, setBrief } from './commands';
 import { useChosen } from './chosen';
 import { Drawer } from './Drawer';
 import { Film } from './Film';
 import { NumbersTable } from './NumbersTable';
 import { FigurePaper } from './FigurePaper';
 import type { Part } from './parts';
+import { WayBack } from './WayBack';
 import type { Touched } from './touch';
 
 /** The bench: the film of figures, the brief above the paper, the drawer beside it. */
@@ -132,6 +133,16 @@ export function FiguresStep() {
           }}
           onRefused={setRefused}
         />
+        {drawing?.drawn && !drawing.problem && (
+          <WayBack
+            path={drawing.drawn.path}
+            by={drawing.drawn.readable.brief.by[0] ?? ''}
+            onBack={(text) => {
+              setRow(null);
+              goBack(figure.id, text);
+            }}
+          />
+        )}
         <FigurePaper
           figure={figure}
           drawing={drawing}

@@ -31,8 +31,10 @@ export function OpenStep({ figure, by, row, fields }: Props) {
         <>
           <p className="mt-1 mb-1 text-xs text-quiet">Open {member} by</p>
           <div className="flex flex-wrap gap-1">
-            {fields
+            {[...fields]
               .filter((one) => one !== field)
+              // What lies below it comes first.
+              .sort((a, b) => Number(b === row.into?.below) - Number(a === row.into?.below))
               .map((one) => (
                 <Button
                   key={one}

@@ -1,10 +1,10 @@
 import { inQuotes, type Brief, type Condition } from '@bold-ruler/core/brief';
 import type { LookPart } from '@bold-ruler/core/edit';
-import type { Look } from '@bold-ruler/core/report';
+import type { FigureEntry, Look } from '@bold-ruler/core/report';
 import { freeId } from '@/store/freeName';
 import { edit } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
-import type { Offered } from '@bold-ruler/core/desk';
+import type { Offered, WayInto } from '@bold-ruler/core/desk';
 
 const idsOfFigures = () => useReport.getState().report!.figures.map(({ id }) => id);
 
@@ -30,6 +30,21 @@ export function removeFigure(figure: string): void {
 
 export function setBrief(figure: string, brief: string): void {
   void edit({ edit: 'set-brief', figure, brief });
+}
+
+/** Briefs that were left for a level below, by the figure and the brief to which the way back leads: it says less where the benchmark is not known below. */
+const left = new Map<string, string>();
+
+/** Goes a level down in a figure. */
+export function goInto({ id, brief }: FigureEntry, { text, back }: WayInto, name: string): void {
+  left.set(JSON.stringify([id, back]), brief);
+  void edit({ edit: 'set-brief', figure: id, brief: text, saying: `go into ${name}` });
+}
+
+/** Goes back to where a figure was before it was gone into. */
+export function goBack(figure: string, text: string): void {
+  const brief = left.get(JSON.stringify([figure, text])) ?? text;
+  void edit({ edit: 'set-brief', figure, brief, saying: 'go back' });
 }
 
 /** The clauses in which a brief differs from the one that was shown: the others stay as they are by then. */

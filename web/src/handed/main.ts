@@ -1,6 +1,6 @@
 /** The program that a page as one file carries: its reader chooses, and every figure, text and working follows. Bundled by scripts/program.mjs. */
 import { counted } from '@bold-ruler/core/problem';
-import { periodFrom } from '@bold-ruler/core/brief';
+import { periodFrom, pickedBack, pickedNext, wayDown, type Picked } from '@bold-ruler/core/brief';
 import { rowKey } from '@bold-ruler/core/figure';
 import {
   fromBase85,
@@ -11,6 +11,7 @@ import {
   type PageCell,
 } from '@bold-ruler/core/handover';
 import { drawPage, NOTHING_CHOSEN, type Reader } from '@bold-ruler/core/page';
+import { belowOf } from '@bold-ruler/core/query';
 import { reckon, sumWords } from '@bold-ruler/core/reckoning';
 import { keyText } from '@bold-ruler/core/scene';
 import { carriedWorkspace } from '@bold-ruler/core/workspace';
@@ -45,7 +46,16 @@ const bar = element('choices');
 const side = element('reckoning');
 const wide = svg.width.baseVal.value;
 
-const NOTHING: Chosen = { only: {}, period: OWN, switched: [] };
+const NOTHING: Chosen = { only: {}, period: OWN, switched: [], picked: null };
+
+/** An address may say anything: what is not a way into a figure is none. */
+function isPicked(one: unknown): one is Picked {
+  const isStep = (step: Partial<Picked> | null) =>
+    typeof step?.field === 'string' && (step.member === null || typeof step.member === 'string');
+  const picked = one as Partial<Picked> | null;
+  const { within = [] } = picked ?? {};
+  return isStep(picked) && typeof picked?.figure === 'string' && Array.isArray(within) && within.every(isStep);
+}
 
 /** What is chosen stands in the address, so that it can be kept and sent. */
 function fromAddress(): Chosen {
@@ -55,6 +65,7 @@ function fromAddress(): Chosen {
       only = {},
       period = OWN,
       switched = [],
+      picked = null,
     } = JSON.parse(decodeURIComponent(location.hash.slice(1)) || '{}') as Partial<Chosen>;
     // An address may say anything: what is not a choice is none.
     const isText = (one: unknown) => one === null || typeof one === 'string';
@@ -66,6 +77,7 @@ function fromAddress(): Chosen {
       only: Object.fromEntries(known),
       period: typeof period === 'string' ? period : OWN,
       switched: isList(switched) ? switched : [],
+      picked: isPicked(picked) ? picked : null,
     };
   } catch {
     return NOTHING;
@@ -76,9 +88,9 @@ let choice = fromAddress();
 let cells: readonly PageCell[] = [];
 let asked = 0;
 
-function readerOf({ only, period, switched }: Chosen): Reader {
+function readerOf({ only, period, switched, picked = null }: Chosen): Reader {
   const offered = carried.periods.some(({ text }) => text === period);
-  return { ...NOTHING_CHOSEN, only, period: offered ? periodFrom(period) : null, switched };
+  return { ...NOTHING_CHOSEN, only, period: offered ? periodFrom(period) : null, switched, picked };
 }
 
 async function draw(): Promise<void> {
@@ -109,6 +121,7 @@ function choose(next: Partial<Chosen>): void {
   const isPlain =
     choice.period === OWN &&
     choice.switched.length === 0 &&
+    !choice.picked &&
     Object.values(choice.only).every((one) => one.length === 0);
   history.replaceState(
     null,
@@ -199,9 +212,14 @@ function fillBar(): void {
       choose({ switched: others.length < choice.switched.length ? others : [...others, id] });
     };
   }
-  if (Object.values(choice.only).some((one) => one.length > 0) || choice.period !== OWN) {
+  const { picked } = choice;
+  for (const [i, { field, member }] of picked ? [...(picked.within ?? []), picked].entries() : []) {
+    const back = put(bar, 'button', `${i === 0 ? 'only ' : ''}${member ?? BLANK} ×`, { type: 'button', title: field });
+    back.onclick = () => choose({ picked: pickedBack(picked!, i) });
+  }
+  if (Object.values(choice.only).some((one) => one.length > 0) || choice.period !== OWN || picked) {
     const all = put(bar, 'button', 'Show everything', { type: 'button' });
-    all.onclick = () => choose({ only: {}, period: OWN });
+    all.onclick = () => choose({ only: {}, period: OWN, picked: null });
   }
   if (focused)
     for (const control of bar.querySelectorAll<HTMLElement>('[data-known]'))
@@ -226,6 +244,22 @@ async function open(mark: SVGElement): Promise<void> {
   for (const [field, member] of fields) {
     const only = put(side, 'button', `Only ${member ?? BLANK}`, { type: 'button' });
     only.onclick = () => choose({ only: { ...choice.only, [field]: [member] } });
+  }
+  const { brief, isRest } = drawn.rows;
+  const [field] = brief.by;
+  const way = wayDown(
+    brief,
+    carried.report.hierarchies ?? [],
+    belowOf({ source: desk.source, report: carried.report }, brief),
+  );
+  const { figure } = at.placed;
+  if (way && figure !== null && field !== undefined && brief.by.length === 1 && !isRest[row]) {
+    const member = at.cell.key[field] ?? null;
+    const into = put(side, 'button', `Into ${member ?? BLANK}, by ${way.below}`, { type: 'button' });
+    into.onclick = () => {
+      side.hidden = true;
+      choose({ picked: pickedNext(choice.picked ?? null, { figure, field, member }) });
+    };
   }
   const list = put(side, 'ol');
   for (const sentence of sentences) {

@@ -6,6 +6,7 @@ import { ChoiceList } from '@/ui/ChoiceList';
 import { Popover } from '@/ui/Popover';
 import type { ReaderOffers } from '@bold-ruler/core/page';
 import type { ReaderChoice } from '@bold-ruler/core/desk';
+import { pickedBack } from '@bold-ruler/core/brief';
 
 interface Props {
   readonly offers: ReaderOffers;
@@ -92,15 +93,22 @@ export function FilterBar({ offers, choice, onChoose }: Props) {
         );
       })}
       {picked && (
-        <button
-          type="button"
-          className="flex h-8 items-center gap-1.5 rounded-sm border border-boxwood-dark/60 bg-boxwood-light px-2.5 text-[13px]"
-          onClick={() => onChoose({ picked: null })}
-        >
-          only {picked.member ?? BLANK}
-          <X aria-hidden size={13} />
-          <span className="sr-only">, let it go</span>
-        </button>
+        <nav aria-label="What is looked into" className="flex items-center gap-1">
+          {[...(picked.within ?? []), picked].map(({ field, member }, i) => (
+            <button
+              key={field}
+              type="button"
+              title={field}
+              className="flex h-8 items-center gap-1.5 rounded-sm border border-boxwood-dark/60 bg-boxwood-light px-2.5 text-[13px]"
+              onClick={() => onChoose({ picked: pickedBack(picked, i) })}
+            >
+              {i === 0 ? 'only ' : ''}
+              {member ?? BLANK}
+              <X aria-hidden size={13} />
+              <span className="sr-only">, let it go</span>
+            </button>
+          ))}
+        </nav>
       )}
       {isNarrowed && (
         <button

@@ -3,6 +3,7 @@
 import { memo, useState, type CSSProperties, type KeyboardEvent, type PointerEvent } from 'react';
 import { SCENE_TEXT } from '@/figures/SceneMarks';
 import { Words } from '@/figures/Words';
+import { letGo } from './usePick';
 import type { PageBlockShown, PageShown, PageSpot, ReaderChoice } from '@bold-ruler/core/desk';
 
 interface Props {
@@ -66,6 +67,7 @@ const Block = memo(
                 ? spots.length - 1
                 : null;
       if (to !== null) setReached(Math.min(Math.max(to, 0), spots.length - 1));
+      else if (event.key === 'Backspace' && picked?.figure === block.figure) letGo();
       else if ((event.key === 'Enter' || event.key === ' ') && spots[at]) onPick(block.figure!, spots[at]);
       else return;
       event.preventDefault();

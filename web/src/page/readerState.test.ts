@@ -10,6 +10,10 @@ test('what a reader has chosen comes back from the address as it was, blanks and
     picked: { figure: 'f1', field: 'territory', member: null },
   };
   expect(readAddress(writeAddress('month', choice))).toEqual({ page: 'month', choice });
+  const within = { figure: 'f1', field: 'rep', member: 'A & B', within: [{ field: 'territory', member: null }] };
+  const gone: ReaderChoice = { ...NOTHING, picked: within };
+  expect(readAddress(writeAddress('month', gone))).toEqual({ page: 'month', choice: gone });
+  expect(readAddress('?pick=f1&pick=a&pick=b&pick=c').choice.picked).toBeNull();
   expect(writeAddress(null, NOTHING)).toBe('');
   expect(readAddress('?only+__proto__=x&pick=f1').choice.picked).toBeNull();
 });

@@ -27,10 +27,19 @@ export function readAddress(search: string): { page: string | null; choice: Read
       only: Object.fromEntries(only),
       period: words.get(PERIOD),
       switched: words.getAll(SWITCH),
-      picked:
-        pick.length === 3 ? { figure: pick[0]!, field: pick[1]!, member: pick[2] === BLANK ? null : pick[2]! } : null,
+      picked: pickedFrom(pick),
     },
   };
+}
+
+/** A figure, and fields with their members, the widest first. */
+function pickedFrom([figure, ...parts]: readonly string[]): ReaderChoice['picked'] {
+  if (figure === undefined || parts.length < 2 || parts.length % 2 !== 0) return null;
+  const path = parts.flatMap((field, i) =>
+    i % 2 === 0 ? [{ field, member: parts[i + 1] === BLANK ? null : parts[i + 1]! }] : [],
+  );
+  const within = path.slice(0, -1);
+  return { figure, ...path.at(-1)!, ...(within.length > 0 ? { within } : {}) };
 }
 
 export function writeAddress(page: string | null, { only, period, switched, picked }: ReaderChoice): string {
@@ -40,7 +49,11 @@ export function writeAddress(page: string | null, { only, period, switched, pick
     for (const member of members) words.append(`${FIELD}${field}`, member ?? BLANK);
   if (period !== null) words.set(PERIOD, period);
   for (const id of switched) words.append(SWITCH, id);
-  if (picked) for (const part of [picked.figure, picked.field, picked.member ?? BLANK]) words.append(PICK, part);
+  if (picked) {
+    words.append(PICK, picked.figure);
+    for (const { field, member } of [...(picked.within ?? []), picked])
+      for (const part of [field, member ?? BLANK]) words.append(PICK, part);
+  }
   const text = words.toString();
   return text === '' ? '' : `?${text}`;
 }

@@ -22,6 +22,8 @@ const KEYS: readonly (readonly [place: string, keys: readonly (readonly [keys: s
       ['PgUp PgDn', 'the figure before, the next one'],
       ['Arrows', 'walk through the marks of a figure'],
       ['Enter', 'choose the mark and see its reckoning'],
+      ['Shift Enter', 'go into the mark, one level down'],
+      ['Backspace', 'go back one level'],
       ['Esc', 'let it go'],
     ],
   ],
@@ -29,7 +31,8 @@ const KEYS: readonly (readonly [place: string, keys: readonly (readonly [keys: s
     'Page',
     [
       ['Arrows', 'walk through the marks of a figure'],
-      ['Enter', 'narrow the others to that member; again lets it go'],
+      ['Enter', 'narrow the others to that member, and go into it'],
+      ['Backspace', 'go back one level'],
       ['PgUp PgDn', 'while presenting: turn the page'],
       ['F', 'while presenting: one figure at a time, or the page'],
       ['Esc', 'end presenting'],

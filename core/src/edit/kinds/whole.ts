@@ -7,7 +7,9 @@ import { idsOf, sweepPage } from '../sweep';
 const KINDS = { figures: 'figure', pages: 'page', tables: 'table' } as const;
 
 /** Edits of a report as a whole. */
-export const whole: EditKinds<'rename-report' | 'accept-finding' | 'restore-state' | 'put-back' | 'set-calendar'> = {
+export const whole: EditKinds<
+  'rename-report' | 'accept-finding' | 'restore-state' | 'put-back' | 'set-calendar' | 'set-hierarchies'
+> = {
   'rename-report': {
     say: () => 'rename the report',
     apply: (draft, { name }) => {
@@ -56,6 +58,14 @@ export const whole: EditKinds<'rename-report' | 'accept-finding' | 'restore-stat
         const known = new Set(draft.figures.map((one) => one.id));
         sweepPage(page, new Set(figuresOf(page).filter((figure) => !known.has(figure))));
       }
+    },
+  },
+
+  'set-hierarchies': {
+    say: () => 'change the levels of fields',
+    apply: (draft, { hierarchies }) => {
+      if (hierarchies.length === 0) delete draft.hierarchies;
+      else draft.hierarchies = hierarchies.map((levels) => [...levels]);
     },
   },
 
