@@ -30,7 +30,7 @@ const BRIEFS: Readonly<Record<Form, string>> = {
   headline: 'net during year to date against goal as headline',
   dial: 'net by shop during year to date against goal as dial',
   league: 'net by shop as league',
-  table: 'net, share of net by shop against goal as table',
+  table: 'net, share of net by shop, line against goal as table',
   trend: 'net by shop each month during fiscal 2025 against goal as trend',
 };
 

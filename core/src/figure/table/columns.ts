@@ -54,11 +54,14 @@ export function cellsFor(hasSteps: boolean): CellFigure[] {
   return hasSteps ? [...plain, 'spark columns', 'spark line'] : plain;
 }
 
-/** The columns of a table: its fields, then each view, what the first is held against and the gap. */
+/**
+ * The columns of a table: its fields, then each view, what the first is held against and the gap.
+ * @param as rows in whose units amounts are written, where they stand among others
+ */
 export function figureColumns(
   { rows, stepped, series }: TableCells,
   look: Look,
-  { ranked }: { ranked: boolean },
+  { ranked, as = rows }: { ranked: boolean; as?: Cells },
 ): FigureColumn[] {
   const { fields, members, count, measure, benchmark, benchmarks } = rows;
   const all = Array.from({ length: count }, (_, row) => row);
@@ -128,7 +131,8 @@ export function figureColumns(
       ...more,
     };
   };
-  const writing = writingOf(rows);
+  const inUnits = as.decimals === rows.decimals ? as : rows;
+  const writing = writingOf(inUnits);
   const { shown: whole } = rows;
   const isShare = rows.view.kind === 'share';
   // Ranks that a league draws beside what they rank, which then bears its own name.
@@ -174,8 +178,8 @@ export function figureColumns(
       total: Number.isNaN(judged) ? '' : writePercent(judged),
     });
   }
-  for (const { view, measure: other, of, total } of rows.values) {
-    const like = { ...rows, view, measure: other, actual: of, benchmarks: null, decimals: null };
+  for (const [v, { view, measure: other, of, total }] of rows.values.entries()) {
+    const like = { ...inUnits, view, measure: other, actual: inUnits.values[v]!.of, benchmarks: null, decimals: null };
     const isPart = view.kind === 'share';
     const style = isPart
       ? writingFor({ style: 'percent' }, 1)

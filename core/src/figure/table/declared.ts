@@ -1,4 +1,4 @@
-import { declared, own } from '../../form/declare';
+import { declared, own, toggle } from '../../form/declare';
 
 /** A figure in a cell. */
 const CELL_FIGURES = [
@@ -42,5 +42,5 @@ export const tableForm = declared({
   form: 'table',
   purpose: 'every number, with figures in the cells',
   most: 5000,
-  look: [columns],
+  look: [columns, toggle('subtotals', 'subtotals by level', 'two fields')],
 });

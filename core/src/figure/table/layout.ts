@@ -7,6 +7,7 @@ import { rowKey, spoken } from '../names';
 import { cellMark, widest } from '../rows/parts';
 import { DEFAULT_WIDTH } from '../rows/rows';
 import type { FigureColumn, FigureNumbers, TableCells } from './columns';
+import type { TableLine } from './subtotals';
 import { SAYS_IT, scalesOf, drawCell, SIZE, ROW, type PlacedColumn } from './cell';
 
 const HEAD_SIZE = 11.5;
@@ -30,6 +31,8 @@ export interface TableLook {
   readonly called: string;
   readonly hasTotals: boolean;
   readonly legend: readonly LegendEntry[];
+  /** Rows under their subtotals; left out: the rows alone. */
+  readonly lines?: readonly TableLine[];
 }
 
 /** Rows of a table with figures in their cells: each as high as a line of text allows, no more. */
@@ -37,12 +40,18 @@ export function tableScene(
   request: FigureRequest,
   data: TableCells,
   columns: readonly FigureColumn[],
-  { called, hasTotals, legend }: TableLook,
+  { called, hasTotals, legend, lines: given }: TableLook,
 ): Scene {
   const { look } = request;
   const { rows } = data;
   const writing = writingOf(rows);
-  const natural = columns.map(naturalWidth);
+  const lines = given ?? Array.from({ length: rows.count }, (_, row): TableLine => ({ kind: 'row', row }));
+  const isGrouped = lines.length > rows.count;
+  const subtotals = lines.flatMap((line) => (line.kind === 'subtotal' ? [line] : []));
+  const natural = columns.map((column) => {
+    const sums = column.kind === 'number' ? subtotals.map(({ texts }) => texts.get(column.id) ?? '') : [];
+    return Math.max(naturalWidth(column), widest(sums, SIZE, 600));
+  });
   const asked = natural.reduce((sum, width) => sum + width, 0) + GAP * Math.max(0, columns.length - 1);
   // A paper narrower than the columns can be made is made wider.
   const width = Math.max(
@@ -54,21 +63,34 @@ export function tableScene(
   const foot = footOf({ ...request, cells: rows }, width, legend);
   const totals = hasTotals && rows.count > 1 ? ROW : 0;
   const top = head.bottom + HEAD;
-  const needed = top + rows.count * ROW + totals + 6 + foot.height;
+  const needed = top + lines.length * ROW + totals + 6 + foot.height;
   const height = heightOf(look.height, needed, head, foot, HEAD + ROW + totals + 6);
   const bottom = height - foot.height - totals - 6;
   const marks: Mark[] = [...head.marks, ...headings(placed, head.bottom, width)];
   const scales = scalesOf(placed, data);
+  // Wider fields stand above their rows, with what these come to.
+  const above = isGrouped ? rows.fields.slice(0, -1) : [];
   const shown = placed.map(({ column, width: room }) =>
-    column.kind === 'text' && !column.numeric ? shortenAll(column.texts, room, SIZE) : column.texts,
+    above.includes(column.kind === 'text' ? column.id : '')
+      ? column.texts.map(() => '')
+      : column.kind === 'text' && !column.numeric
+        ? shortenAll(column.texts, room, SIZE)
+        : column.texts,
   );
   let dropped = 0;
   const cellMarks: Mark[] = [];
-  for (let row = 0; row < rows.count; row++) {
-    const y = top + row * ROW;
+  for (const [i, line] of lines.entries()) {
+    const y = top + i * ROW;
     // A paper that is too low shows the rows it holds.
     if (y + ROW > bottom + 0.5) {
       dropped++;
+      continue;
+    }
+    const { row } = line;
+    if (line.kind === 'subtotal') {
+      subtotalMarks(marks, placed, line, y, width);
+      const of = rowKey(line.cells, row);
+      cellMarks.push(cellMark(line.cells, row, of, { x: PAD - 6, y, width: width - 2 * PAD + 12, height: ROW }));
       continue;
     }
     const of = rowKey(rows, row);
@@ -119,8 +141,42 @@ export function tableScene(
     rulers: [],
     marks,
     dropped,
-    scroll: { top, bottom: top + (rows.count - dropped) * ROW, row: ROW },
+    scroll: { top, bottom: top + (lines.length - dropped) * ROW, row: ROW },
   };
+}
+
+/** What the rows beneath come to, in their columns; a rule above it. */
+function subtotalMarks(
+  marks: Mark[],
+  placed: readonly PlacedColumn[],
+  { level, member, texts, cells, row }: Extract<TableLine, { kind: 'subtotal' }>,
+  y: number,
+  width: number,
+): void {
+  const of = rowKey(cells, row);
+  const stroke = { stroke: level === 0 ? INK : HAIRLINE, strokeWidth: 0.75 };
+  marks.push(lineMark('subtotal', of, { x1: PAD, y1: y, x2: width - PAD, y2: y }, null, stroke));
+  const field = cells.fields[level];
+  const numbers = placed.find(({ column }) => column.kind === 'number')?.x ?? width - PAD;
+  for (const { column, x, width: room } of placed) {
+    const end = column.kind === 'number';
+    const text = end ? (texts.get(column.id) ?? '') : column.id === field ? member : '';
+    if (text === '') continue;
+    marks.push(
+      textMark(
+        'subtotal',
+        end ? text : shorten(text, numbers - x - GAP, SIZE, 600),
+        end ? x + room : x,
+        centred(y + ROW / 2, SIZE),
+        SIZE,
+        {
+          weight: 600,
+          anchor: end ? 'end' : 'start',
+          row: of,
+        },
+      ),
+    );
+  }
 }
 
 /** The width a column would like. */

@@ -8,18 +8,24 @@ import type { ColumnShown, FigureRequest, FormDefinition } from '../form';
 import { seriesOf, type Series } from '../time/series';
 import { cellsFor, figureColumns, type TableCells } from './columns';
 import { tableScene } from './layout';
+import { linesOf, subtotalBriefs } from './subtotals';
 
 /** Views and measures as columns, figures in their cells, the whole at the foot. */
 export const table: FormDefinition = {
   ...tableForm,
   rulerValues: () => [],
-  furtherBriefs,
+  furtherBriefs: (brief, look) => [
+    ...furtherBriefs(brief),
+    ...subtotalBriefs(brief.grain ? overThePeriod(brief) : brief, look),
+  ],
   draw(request) {
     const data = tableCells(request);
+    const levels = request.further.slice(furtherBriefs(request.cells.brief).length);
     return tableScene(request, data, figureColumns(data, request.look, { ranked: false }), {
       called: 'Table',
       hasTotals: true,
       legend: [],
+      lines: linesOf(data.rows, levels, request.look),
     });
   },
   fitting: (_, { members }) => [members, all(plainly, each(null))],
