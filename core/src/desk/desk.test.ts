@@ -95,6 +95,11 @@ describe('levels', () => {
     expect(into).toMatchObject({ below: 'rep', loses: 'plan' });
     const down = received(await asked('draw')({ ...report, figures: [{ ...first, brief: into!.text }] }, first.id));
     expect(down.readable.brief.against).toBeNull();
+    const [page] = report.pages;
+    const picked = { figure: first.id, field: 'territory', member: 'Larkmoor' };
+    const shown = received(await asked('page')(report, page!.id, 1160, { ...CHOICE, picked }));
+    const told = shown.blocks.find(({ figure }) => figure === first.id)!.told;
+    expect(told).toContain('“plan” is not known by “rep”');
   });
 });
 

@@ -71,7 +71,7 @@ export async function drawPage(
   page: Page,
   { width = PAGE_WIDTH, reader = NOTHING_CHOSEN }: PageOptions = {},
 ): Promise<DrawnPage> {
-  const { report, ignored } = narrowed(workspace, reader);
+  const { report, ignored, lost } = narrowed(workspace, reader);
   const asRead = { ...workspace, report };
   const sizes = firstSizes(page, width);
   const figures = new Map<string, Promise<Drawn>>();
@@ -119,7 +119,9 @@ export async function drawPage(
         block: b,
         x: columns[b]!.x,
         y,
-        told: fitted.drawn ? toldOf(fitted.drawn, ignored.get(fitted.figure!) ?? []) : stale,
+        told: fitted.drawn
+          ? [...toldOf(fitted.drawn, ignored.get(fitted.figure!) ?? []), lost.get(fitted.figure!) ?? []].flat()
+          : stale,
       });
       if (stacked) y += fitted.scene.height + SHEET.gutter;
     });

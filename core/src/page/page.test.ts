@@ -221,6 +221,8 @@ describe('what a reader chooses', () => {
       whole: 'net as headline, only shop is South',
       look: {},
     });
+    // Nothing is lost where nothing is held against.
+    expect([...narrowed({ source, report, vocabulary }, only({ picked: south })).lost]).toEqual([]);
     // Nothing is below a channel, as there is no color: the one that was pressed stands out.
     expect(
       within({ figure: 'shops', field: 'channel', member: 'Web', within: [{ field: 'shop', member: 'South' }] }),

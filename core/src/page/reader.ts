@@ -35,6 +35,8 @@ export function switchId(highlight: string, rule: string): string {
 export interface Narrowed {
   readonly report: Report;
   readonly ignored: ReadonlyMap<string, readonly string[]>;
+  /** What is not known where a figure was gone into, in words. */
+  readonly lost: ReadonlyMap<string, string>;
 }
 
 /**
@@ -45,8 +47,9 @@ export function narrowed({ report, source, vocabulary }: Workspace, reader: Read
   const { picked } = reader;
   const chosen = Object.entries(reader.only).filter(([, members]) => members.length > 0);
   if (chosen.length === 0 && reader.period === null && picked === null && reader.switched.length === 0)
-    return { report, ignored: new Map() };
+    return { report, ignored: new Map(), lost: new Map() };
   const ignored = new Map<string, string[]>();
+  const lost = new Map<string, string>();
   const figures = report.figures.map((figure) => {
     const conditions: Condition[] = chosen.map(([field, members]) => ({ kind: 'is', field, members }));
     const brief = briefOrNull(figure.brief, vocabulary);
@@ -59,6 +62,8 @@ export function narrowed({ report, source, vocabulary }: Workspace, reader: Read
     // A figure of all members goes on to show them, so that ranks and order stay; the one that was pressed stands out.
     let { look } = figure;
     if (own?.brief) look = lookWithin(look);
+    if (own?.brief && own.brief.against !== brief.against)
+      lost.set(figure.id, `“${brief.against}” is not known by “${own.brief.by[0]}”`);
     const asked = own?.brief ?? brief;
     const pressed = !picked ? [] : own ? (own.last ? [own.last] : []) : [...(picked.within ?? []), picked];
     for (const { field, member } of pressed) {
@@ -74,7 +79,7 @@ export function narrowed({ report, source, vocabulary }: Workspace, reader: Read
     return { ...figure, look, brief: writeBrief(next, vocabulary) };
   });
   const highlights = reader.switched.length === 0 ? report.highlights : switchedIn(report.highlights, reader.switched);
-  return { report: { ...report, figures, highlights }, ignored };
+  return { report: { ...report, figures, highlights }, ignored, lost };
 }
 
 /**

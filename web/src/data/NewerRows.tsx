@@ -183,7 +183,7 @@ function Figure({ change: { brief, measure, total, benchmark, rows, problem } }:
   const [past, fresh] = [by(total.before, total.restated), by(total.restated, total.after)];
   return (
     <tr className="border-t border-hairline align-baseline">
-      <th scope="row" className="max-w-72 px-4 py-1.5 text-left font-normal">
+      <th scope="row" className="w-1/2 max-w-0 px-4 py-1.5 text-left font-normal">
         <span className="block truncate" title={brief}>
           {brief}
         </span>
