@@ -75,6 +75,7 @@ export const DATA: { [K in keyof EditData]: fc.Arbitrary<EditData[K]> } = {
       ],
     ),
   }),
+  'rename-table': fc.record({ table: fc.constantFrom('sales', 'goals', 'nothing'), name: word }),
   'add-tables': fc.constant({
     tables: [{ id: 'more', source: { file: 'more.csv' } }],
     benchmarks: [

@@ -52,6 +52,8 @@ export interface EditData {
   'add-tables': { readonly tables: readonly TableEntry[]; readonly benchmarks: readonly Benchmark[] };
   /** Takes another way of reading a table, or a newer file, with what that changes in its columns. */
   'read-table': { readonly entry: TableEntry; readonly columns: ColumnsChanged };
+  /** Its rows have the new name by then, or get it with this step. */
+  'rename-table': { readonly table: string; readonly name: string };
   'date-rows': { readonly table: string; readonly column: string };
   /** The members' order: by hand, by another column, or with neither the natural one. */
   'order-members': {

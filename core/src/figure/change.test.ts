@@ -268,6 +268,7 @@ test.each<Form>(['bump', 'trend'])(
     };
     expect((await strong({})).size).toBe(3);
     expect(await strong({ emphasis: ['Nord 4'] })).toEqual(new Set(['Nord 4']));
+    expect(await strong({ emphasis: ['nobody'] })).toEqual(await strong({}));
   },
 );
 

@@ -12,6 +12,7 @@ import { FileButton } from '@/ui/FileButton';
 import { AddTable } from './AddTable';
 import { CalendarPanel } from './CalendarPanel';
 import { LevelsPanel } from './LevelsPanel';
+import { TableName } from './TableName';
 import { CalendarRuler } from './CalendarRuler';
 import { ColumnPanel } from './ColumnPanel';
 import { ColumnsTable } from './ColumnsTable';
@@ -62,7 +63,7 @@ export function DataStep() {
       </aside>
       {tableId && (profile || problem) ? (
         profile ? (
-          <TableView key={tableId} tableId={tableId} profile={profile} />
+          <TableView key={tableId} tableId={tableId} profile={profile} onRenamed={setChosen} />
         ) : (
           <div className="px-6 py-4">
             <div className="flex items-start gap-3">
@@ -145,7 +146,15 @@ function NewerFile({ tableId }: { tableId: string }) {
   );
 }
 
-function TableView({ tableId, profile }: { tableId: string; profile: FieldsProfile }) {
+function TableView({
+  tableId,
+  profile,
+  onRenamed,
+}: {
+  tableId: string;
+  profile: FieldsProfile;
+  onRenamed: (name: string) => void;
+}) {
   const report = useReport((state) => state.report)!;
   const [view, setView] = useState<View>('columns');
   const [column, setColumn] = useState<string | null>(null);
@@ -183,7 +192,7 @@ function TableView({ tableId, profile }: { tableId: string; profile: FieldsProfi
     <div className={`flex min-h-0 min-w-0 flex-col px-6 py-4 ${view === 'rows' ? '' : 'overflow-y-auto'}`}>
       <div className="flex items-start gap-3">
         <div className="min-w-0 grow">
-          <h1 className="truncate text-xl font-semibold">{tableId}</h1>
+          <TableName tableId={tableId} onRenamed={onRenamed} />
         </div>
         {report.tables.length > 1 && <UseChoice key={tableId} tableId={tableId} />}
         {report.figures.length > 0 && measured === tableId && <ToFigure first={report.figures.length === 1} />}

@@ -8,13 +8,14 @@ import { useAnswer } from '@/store/useAnswer';
 import { Button } from '@/ui/Button';
 import { INPUT } from '@/ui/Field';
 
+const NONE: readonly (readonly string[])[] = [];
 const set = (hierarchies: readonly (readonly string[])[]) => void edit({ edit: 'set-hierarchies', hierarchies });
 
 /** Fields in order, along which figures are gone into: as the rows have them, or put together by hand. */
 export function LevelsPanel() {
   const report = useReport((state) => state.report)!;
   const version = useReport((state) => state.tablesVersion);
-  const { tables, hierarchies = [] } = report;
+  const { tables, hierarchies = NONE } = report;
   const measured = report.measures[0]?.table ?? tables[0]?.id;
   const isThere = tables.some(({ id }) => id === measured);
   const { value: found } = useAnswer(

@@ -398,7 +398,7 @@ export const useReport = create<ReportState>((set, get) => {
         const changes = tables.map((table) => ({
           table,
           before: report.tables.some((entry) => entry.id === table) ? (get().versions[table] ?? 0) : null,
-          after: version,
+          after: done.report.tables.some((entry) => entry.id === table) ? version : null,
         }));
         const history = remembered(get(), done, undefined, changes);
         await saveRows(done.report, history, changes, rows, files);

@@ -139,6 +139,27 @@ describe('a newer file', () => {
   });
 });
 
+describe('a table of another name', () => {
+  test('has its rows and its file under that name, and its old name back with them', async () => {
+    received(await keeping.proposeNamed('sales', 'takings'));
+    const done = editedPlain(base, { edit: 'rename-table', table: 'sales', name: 'takings' });
+    const seen = (await loadReport('r'))!.changed;
+    const changes = [
+      { table: 'sales', before: 0, after: null },
+      { table: 'takings', before: null, after: 1 },
+    ];
+    const history = ended(remembered(NO_HISTORY, done, undefined, changes));
+    received(await keeping.saveRows({ report: done.report, seen, history, changes }, 'proposed', new Map()));
+    expect([[...desk.read.keys()], [...(await loadTables('r')).keys()]]).toEqual([['takings'], ['takings']]);
+    expect(await (await keeping.file(done.report, 'takings'))!.text()).toBe(TEXT);
+    const back = changes.map(({ table, before, after }) => ({ table, before: after, after: before }));
+    const undo = { report: base, seen: (await loadReport('r'))!.changed, history: NO_HISTORY, changes: back };
+    received(await keeping.saveRows(undo, [], new Map()));
+    expect([desk.read.get('sales')!.rows, [...(await loadTables('r')).keys()]]).toEqual([3, ['sales']]);
+    expect(await (await loadFile('r', 'sales.csv'))!.text()).toBe(TEXT);
+  });
+});
+
 describe('what can be had of the open report', () => {
   test('a bundle with its file, or with its rows where the file is not kept', async () => {
     const whole = received(await keeping.bundle(base));

@@ -140,6 +140,16 @@ export function keepingOf(opened: () => { readonly id: string; readonly desk: De
       });
     },
 
+    /** Takes the rows of a table under another name. */
+    proposeNamed(tableId: string, name: string): Promise<Sent<null>> {
+      return sent(() => {
+        const old = opened().desk.read.get(tableId);
+        if (!old) throw notTried();
+        proposed = { of: opened().id, table: { ...old, id: name }, file: null };
+        return null;
+      });
+    },
+
     /** The newer file that was proposed last, instead of the rows there are, once more. */
     proposeReplaced(current: Report): Promise<Sent<Proposed>> {
       return sent(() => {

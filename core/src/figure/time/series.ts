@@ -43,13 +43,14 @@ export function seriesOf(cells: Cells, without: string | null = null): Series[] 
 const MANY = 12;
 const FEW = 3;
 
-/** Names of the members that stand out: those a look names; all of a few; of many the best by what they end with. */
+/** Names of the members that stand out: those a look names, as far as they are there; all of a few; of many the best by what they end with. */
 export function standingOut(
   series: readonly Series[],
   { emphasis }: Look,
   last: (one: Series) => number,
 ): ReadonlySet<string> {
-  if (emphasis && emphasis.length > 0) return new Set(emphasis);
+  const named = new Set(emphasis);
+  if (series.some(({ name }) => named.has(name))) return named;
   if (series.length <= MANY) return new Set(series.map(({ name }) => name));
   const ended = series.filter((one) => !Number.isNaN(last(one))).sort((a, b) => last(b) - last(a));
   return new Set(ended.slice(0, FEW).map(({ name }) => name));
