@@ -78,7 +78,8 @@ describe('the demo’s numbers', () => {
 
   test('a live result is broken down by a field', async () => {
     const by = await visitor.driver.findElement(By.css('aside section select'));
-    await (await by.findElement(By.xpath('option[contains(., "channel")]'))).click();
+    const option = By.xpath('option[contains(., "channel")]');
+    await (await visitor.waitFor('the fields', async () => (await by.findElements(option))[0])).click();
     await visitor.waitFor(
       'five channels',
       async () => (await visitor.driver.findElements(By.css('aside tbody tr'))).length === 5,

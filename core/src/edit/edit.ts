@@ -166,6 +166,7 @@ export const NAMED_EDITS = [
   'remove',
   'remove-column',
   'remove-table',
+  'rename-table',
   'rename-column',
   'remove-lookup',
   'use-table',

@@ -28,6 +28,9 @@ export function LevelsPanel() {
   );
   const change = (at: number, levels: readonly string[]) =>
     set(hierarchies.flatMap((one, i) => (i !== at ? [one] : levels.length > 1 ? [levels] : [])));
+  /** What is said already of some of these levels is said by them. */
+  const take = (levels: readonly string[]) =>
+    set([...hierarchies.filter((one) => !one.every((field) => levels.includes(field))), levels]);
   if (!isThere || !fields || (fields.length < 2 && hierarchies.length === 0)) return null;
   return (
     <section aria-labelledby="levels" className="space-y-2 text-[13px]">
@@ -57,7 +60,7 @@ export function LevelsPanel() {
       {found?.map((levels) => (
         <p key={levels.join(' ')} className="border-l-4 border-hairline pl-2">
           {levels.join(' › ')}
-          <Button small className="mt-1 w-full" onClick={() => set([...hierarchies, levels])}>
+          <Button small className="mt-1 w-full" onClick={() => take(levels)}>
             Take as levels
           </Button>
         </p>

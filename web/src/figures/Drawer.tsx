@@ -8,13 +8,13 @@ import type { FigureEntry } from '@bold-ruler/core/report';
 import type { Drawing } from '@/store/drawings';
 import { Button } from '@/ui/Button';
 import { goInto } from './commands';
-import { LookPanel } from './LookPanel';
 
 // These are there when a figure is first drawn.
 const HighlightPanel = dynamic(() => import('./HighlightPanel').then((module) => module.HighlightPanel), {
   ssr: false,
 });
 const RulerPanel = dynamic(() => import('./RulerPanel').then((module) => module.RulerPanel), { ssr: false });
+const LookPanel = dynamic(() => import('./LookPanel').then((module) => module.LookPanel), { ssr: false });
 const FilesPanel = dynamic(() => import('./FilesPanel').then((module) => module.FilesPanel), { ssr: false });
 const OpenStep = dynamic(() => import('./OpenStep').then((module) => module.OpenStep), { ssr: false });
 // It comes when a row is first looked at.

@@ -392,8 +392,8 @@ export const useReport = create<ReportState>((set, get) => {
     editRows(edit, tables, rows, files = new Map()) {
       return holding(async () => {
         const { report } = get();
-        if (!report || !isPlain(edit)) return;
-        const done = editedPlain(report, edit);
+        if (!report) return;
+        const done = isPlain(edit) ? editedPlain(report, edit) : received(await desk().edited(report, edit));
         const version = Date.now();
         const changes = tables.map((table) => ({
           table,

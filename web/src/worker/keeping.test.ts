@@ -142,7 +142,7 @@ describe('a newer file', () => {
 describe('a table of another name', () => {
   test('has its rows and its file under that name, and its old name back with them', async () => {
     received(await keeping.proposeNamed('sales', 'takings'));
-    const done = editedPlain(base, { edit: 'rename-table', table: 'sales', name: 'takings' });
+    const done = received(await desk.asked.edited(base, { edit: 'rename-table', table: 'sales', name: 'takings' }));
     const seen = (await loadReport('r'))!.changed;
     const changes = [
       { table: 'sales', before: 0, after: null },

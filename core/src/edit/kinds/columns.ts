@@ -6,12 +6,14 @@ import type { EditKinds, Names, ReportDraft } from '../edit';
 import { followColumn, followMembers } from '../columns';
 import { usersOfColumn } from '../columnUse';
 import { addLookup } from '../lookups';
+import { followTable } from '../tableName';
 import { refuseTaken } from '../taken';
 import { takeOut } from '../takeOut';
 import { usageOf } from '../usage';
 
 /** Edits of tables that have to know which columns there are, and who uses them. */
-export type TableEdit = 'remove-column' | 'remove-table' | 'rename-column' | 'remove-lookup' | 'use-table' | 'read-as';
+export type TableEdit =
+  'remove-column' | 'remove-table' | 'rename-table' | 'rename-column' | 'remove-lookup' | 'use-table' | 'read-as';
 
 /** What a table is for, as undoing names it. */
 const USES: Readonly<Record<TableUse, string>> = {
@@ -32,6 +34,16 @@ export const columns: EditKinds<TableEdit> = {
       if (entry.derived.length === 0) delete entry.derived;
       if (entry.columns?.some(({ name }) => name === column))
         entry.columns = entry.columns.filter(({ name }) => name !== column);
+    },
+  },
+
+  'rename-table': {
+    say: ({ table }) => `rename the table ${table}`,
+    apply: (draft, { table, name }) => {
+      const others = draft.tables.map(({ id }) => id).filter((id) => id !== table);
+      if (others.length === draft.tables.length) return;
+      refuseTaken('table', name, others);
+      followTable(draft, table, name);
     },
   },
 

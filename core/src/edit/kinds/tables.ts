@@ -3,19 +3,11 @@ import { withColumns, type Report } from '../../report';
 import type { EditKinds, ReportDraft } from '../edit';
 import { refuseTaken } from '../taken';
 import { addLookup } from '../lookups';
-import { followTable } from '../tableName';
 import { addTo, BENCHMARK, TABLE } from './lists';
 
 /** Edits of tables: how they are read, what is derived, in what order their members stand. */
 export const tables: EditKinds<
-  | 'add-tables'
-  | 'read-table'
-  | 'rename-table'
-  | 'date-rows'
-  | 'order-members'
-  | 'derive-column'
-  | 'add-lookup'
-  | 'match-field'
+  'add-tables' | 'read-table' | 'date-rows' | 'order-members' | 'derive-column' | 'add-lookup' | 'match-field'
 > = {
   'add-tables': {
     say: ({ tables: [first, ...more] }) => (more.length === 0 ? `add the table ${first?.id ?? ''}` : 'add tables'),
@@ -34,16 +26,6 @@ export const tables: EditKinds<
       draft.tables[at] = structuredClone(entry) as ReportDraft['tables'][number];
       draft.measures = structuredClone(next.measures) as ReportDraft['measures'];
       draft.benchmarks = structuredClone(next.benchmarks) as ReportDraft['benchmarks'];
-    },
-  },
-
-  'rename-table': {
-    say: ({ table }) => `rename the table ${table}`,
-    apply: (draft, { table, name }) => {
-      const others = draft.tables.map(({ id }) => id).filter((id) => id !== table);
-      if (others.length === draft.tables.length) return;
-      refuseTaken('table', name, others);
-      followTable(draft, table, name);
     },
   },
 
