@@ -68,38 +68,54 @@ describe('levels', () => {
     const now = { ...report, figures: [figure] };
     const top = received(await asked('draw')(now, 'lines'));
     expect(top.path).toEqual([]);
-    for (const { into, key, actual } of top.rows) {
-      expect(into).toMatchObject({ below: 'product line', loses: null });
-      const down = received(await asked('draw')({ ...now, figures: [{ ...figure, brief: into!.text }] }, 'lines'));
+    expect(top.below).toEqual({ field: 'product line', loses: null });
+    const into = async (text: string, row: number) =>
+      received(await asked('into')({ ...now, figures: [{ ...figure, brief: text }] }, 'lines', row));
+    const drawnAs = async (text: string) =>
+      received(await asked('draw')({ ...now, figures: [{ ...figure, brief: text }] }, 'lines'));
+    for (const { leads, row, key, actual } of top.rows) {
+      expect(leads).toBe(true);
+      const way = (await into(figure.brief, row!))!;
+      const down = await drawnAs(way.text);
       expect(down.path).toEqual([{ field: 'family', member: key['family'], text: figure.brief }]);
-      expect(into!.back).toBe(figure.brief);
+      expect(way.back).toBe(figure.brief);
       // What is below adds up to the row.
       expect(down.rows.reduce((sum, one) => sum + one.actual!, 0)).toBeCloseTo(actual!, 6);
-      expect(down.rows.every((one) => one.into === null)).toBe(true);
+      expect(down.rows.some((one) => one.leads)).toBe(false);
+      expect(await into(way.text, 0)).toBeNull();
     }
-    const kept = {
-      ...figure,
-      brief: 'net sales by rep during fiscal 2026 to date as bars keep 3 highest and the rest',
-    };
-    const some = received(await asked('draw')({ ...now, figures: [kept] }, 'lines'));
+    const kept = 'net sales by rep during fiscal 2026 to date as bars keep 3 highest and the rest';
+    const some = await drawnAs(kept);
     const rest = some.rows.at(-1)!;
-    expect([rest.name, rest.into?.below]).toEqual(['the rest', null]);
-    const opened = received(await asked('draw')({ ...now, figures: [{ ...kept, brief: rest.into!.text }] }, 'lines'));
+    expect([rest.name, rest.isRest, rest.leads, some.below]).toEqual(['the rest', true, true, null]);
+    const opened = await drawnAs((await into(kept, rest.row!))!.text);
     expect(opened.rows.reduce((sum, one) => sum + one.actual!, 0)).toBeCloseTo(rest.actual!, 6);
     expect(opened.rows.length).toBeGreaterThan(10);
   });
 
   test('below what a plan is set for there is none', async () => {
     const drawn = received(await asked('draw')(report, first.id));
-    const { into } = drawn.rows[0]!;
-    expect(into).toMatchObject({ below: 'rep', loses: 'plan' });
-    const down = received(await asked('draw')({ ...report, figures: [{ ...first, brief: into!.text }] }, first.id));
+    expect(drawn.below).toEqual({ field: 'rep', loses: 'plan' });
+    const way = received(await asked('into')(report, first.id, 0))!;
+    const down = received(await asked('draw')({ ...report, figures: [{ ...first, brief: way.text }] }, first.id));
     expect(down.readable.brief.against).toBeNull();
     const [page] = report.pages;
     const picked = { figure: first.id, field: 'territory', member: 'Larkmoor' };
     const shown = received(await asked('page')(report, page!.id, 1160, { ...CHOICE, picked }));
     const told = shown.blocks.find(({ figure }) => figure === first.id)!.told;
     expect(told).toContain('“plan” is not known by “rep”');
+  });
+
+  test('a page says where a press leads, and its rests are nobody to be picked', async () => {
+    const kept = {
+      ...first,
+      brief: 'net sales by territory during fiscal 2026 to date as bars keep 3 highest and the rest',
+    };
+    const now = { ...report, figures: [kept, ...report.figures.slice(1)] };
+    const shown = received(await asked('page')(now, report.pages[0]!.id, 1160, CHOICE));
+    const { spots } = shown.blocks.find(({ figure }) => figure === first.id)!;
+    expect(spots.map(({ key }) => Object.keys(key).length)).toEqual([1, 1, 1, 0]);
+    expect(spots.map(({ words }) => words.endsWith('press to see it by rep'))).toEqual([true, true, true, false]);
   });
 });
 

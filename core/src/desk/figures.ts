@@ -22,7 +22,7 @@ import type { Report } from '../report';
 import { keyText, writeSvg, type Mark, type Scene } from '../scene';
 import type { OpenReport } from '../workspace';
 import { readable, type ReadableBrief } from './briefs';
-import { pathTo, waysInto, type PathStep, type WayInto } from './ways';
+import { levelUnder, pathTo, wayInto, type LevelBelow, type PathStep, type WayInto } from './ways';
 
 /** One row of a drawn figure, for the pointer and the keyboard. */
 export interface DrawnRow {
@@ -34,8 +34,9 @@ export interface DrawnRow {
   /** Where it stands on its ruler. */
   readonly actual: number | null;
   readonly exact: string;
-  /** Where it is gone into; null where nothing is below it. */
-  readonly into: WayInto | null;
+  /** It can be gone into: a level lies below it, or it is a rest of members. */
+  readonly leads: boolean;
+  readonly isRest: boolean;
 }
 
 export interface DrawnFigure {
@@ -48,6 +49,7 @@ export interface DrawnFigure {
   readonly readable: ReadableBrief;
   /** The members it lies within by the report's hierarchies. */
   readonly path: readonly PathStep[];
+  readonly below: LevelBelow | null;
   /** Its period goes on after the as-of date, and something is due by then. */
   readonly runs: boolean;
   /** Columns of a table; none for other forms. */
@@ -102,7 +104,7 @@ export const figures = {
         return [keyText(rowKey(drawn, i)), i] as const;
       }),
     );
-    const into = waysInto(desk, drawn);
+    const below = levelUnder(desk, cells.brief);
     const rows = scene.marks.flatMap((mark): DrawnRow[] => {
       if (mark.role !== 'cell') return [];
       const row = rowOf.get(keyText(mark)) ?? null;
@@ -115,7 +117,8 @@ export const figures = {
           key: mark.key,
           row,
           actual: mark.at ?? mark.value,
-          into: row === null ? null : into(row),
+          isRest: row !== null && drawn.isRest[row] === 1,
+          leads: row !== null && (drawn.isRest[row] ? drawn.fields.length === 1 : below !== null),
           exact: exactText(mark, source === cells ? common : exactWriting(source)),
         },
       ];
@@ -129,6 +132,7 @@ export const figures = {
       leftOut: cells.leftOut,
       readable: readable(cells.brief, desk),
       path: pathTo(desk, cells.brief),
+      below,
       runs: cells.due !== null,
       columns: definition.columns?.(drawing, figure.look) ?? [],
       form: definition.form,
@@ -139,6 +143,11 @@ export const figures = {
           : usageOf(desk.report, desk.vocabulary, 'ruler', cells.brief.ruler).figures.filter((id) => id !== figureId),
       took,
     };
+  },
+
+  /** Where a row of a figure leads, one level down. */
+  async into(desk: OpenReport, figureId: string, row: number): Promise<WayInto | null> {
+    return wayInto(desk, (await drawFigure(desk, figureNamed(desk.report, figureId))).rows, row);
   },
 
   async svg(desk: OpenReport, figureId: string): Promise<string> {

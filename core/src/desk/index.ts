@@ -7,7 +7,7 @@ export { Looked, type GridCell, type GridRow } from './grid';
 export type { AskedValue, NumberLook } from './numbers';
 export { pageAs, type PageFile, type PageMeans, type PageWish } from './pageFiles';
 export type { PageBlockShown, PageShown, PageSpot, ReaderChoice, SuggestionShown } from './pages';
-export type { PathStep, WayInto } from './ways';
+export type { LevelBelow, PathStep } from './ways';
 export type { Lookups, LookupShown, NamesShown, NameShown } from './tables';
 export type { ReckoningShown } from './reckonings';
 

@@ -6,7 +6,7 @@ import { figureOf } from '../report';
 import { writeSvg, type FontFiles, type Scene } from '../scene';
 import type { OpenReport } from '../workspace';
 import { NO_CHOICE, pageDrawn, type ReaderChoice } from './pages';
-import { levelUnder } from './ways';
+import { levelUnder, type LevelBelow } from './ways';
 
 /** A page as a file: as what, and as whom it is shown. */
 export interface PageWish {
@@ -52,8 +52,8 @@ export async function pageAs(desk: OpenReport, pageId: string, wish: PageWish, m
   return { content: content as PageFile['content'], told: [...told, ...faults] };
 }
 
-/** The field below the rows of the figure in which a member was picked; null where nothing is below. */
-function levelOf(desk: OpenReport, { figure }: Picked): string | null {
+/** The level below the rows of the figure in which a member was picked; null where nothing is below. */
+function levelOf(desk: OpenReport, { figure }: Picked): LevelBelow | null {
   const brief = briefOrNull(figureOf(desk.report, figure)?.brief ?? '', desk.vocabulary);
   return brief && levelUnder(desk, brief);
 }

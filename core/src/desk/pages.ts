@@ -34,8 +34,6 @@ export interface PageSpot {
   readonly height: number;
   readonly words: string;
   readonly key: Readonly<Record<string, string | null>>;
-  /** The field one level below, which pressing it shows; null where nothing is below. */
-  readonly into: string | null;
 }
 
 /** Something that stands on a page, as SVG text. */
@@ -110,23 +108,16 @@ async function pageShown(desk: OpenReport, pageId: string, width: number, choice
   const start = performance.now();
   const page = await pageDrawn(desk, pageId, width, choice);
   const blocks = page.placed.map(({ scene, kind, row, block, x, y, figure, told, drawn }): PageBlockShown => {
-    const below = drawn && levelUnder(desk, drawn.rows.brief);
-    const leads = drawn?.rows.brief.by.length === 1 ? membersShown(drawn.rows) : null;
-    const spots = scene.marks.flatMap((mark): PageSpot[] =>
-      mark.role === 'cell' && mark.shape === 'rect'
-        ? [
-            {
-              x: mark.x,
-              y: mark.y,
-              width: mark.width,
-              height: mark.height,
-              words: mark.words ?? '',
-              key: mark.key,
-              into: leads?.has(keyText({ key: mark.key, step: null })) ? below : null,
-            },
-          ]
-        : [],
-    );
+    const below = drawn?.rows.brief.by.length === 1 ? levelUnder(desk, drawn.rows.brief) : null;
+    const rests = drawn && restsIn(drawn.rows);
+    const spots = scene.marks.flatMap((mark): PageSpot[] => {
+      if (mark.role !== 'cell' || mark.shape !== 'rect') return [];
+      const { x: left, y: top, width: across, height: high, words = '', key: own } = mark;
+      // A rest is nobody's member.
+      const key = rests?.has(keyText({ key: own, step: null })) ? {} : own;
+      const more = below && Object.keys(key).length > 0 ? `; press to see it by ${below.field}` : '';
+      return [{ x: left, y: top, width: across, height: high, words: `${words}${more}`, key }];
+    });
     const { width: wide, height, title, description } = scene;
     return {
       kind,
@@ -147,11 +138,11 @@ async function pageShown(desk: OpenReport, pageId: string, width: number, choice
   return { width: page.width, height: page.height, blocks, took: performance.now() - start };
 }
 
-/** Keys of the members of a figure, without its rest. */
-const membersShown = (cells: Cells): ReadonlySet<string> =>
+/** Keys of the rests of a figure. */
+const restsIn = (cells: Cells): ReadonlySet<string> =>
   new Set(
     Array.from({ length: cells.count }, (_, row) => row)
-      .filter((row) => !cells.isRest[row])
+      .filter((row) => cells.isRest[row])
       .map((row) => keyText({ key: rowKey(cells, row).key, step: null })),
   );
 

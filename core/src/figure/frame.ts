@@ -138,7 +138,11 @@ function conditionWords(condition: Condition): string {
   if (condition.kind === 'at least') return `${field} from ${condition.value}`;
   if (condition.kind === 'below') return `${field} below ${condition.value}`;
   if (!('members' in condition)) return '';
-  const names = condition.members.map((member) => member ?? `blank ${field}`);
+  // A number, or yes and no, says nothing without its field.
+  const bare = /^(?:[\d.,:-]+|yes|no|true|false)$/i;
+  const names = condition.members.map((member) =>
+    member === null ? `blank ${field}` : bare.test(member) ? `${field} ${member}` : member,
+  );
   const named = names.length > MOST_NAMED ? `${names.length} of ${field}` : listed(names, 'and');
   return `${condition.kind === 'is' ? 'only' : 'without'} ${named}`;
 }

@@ -4,6 +4,7 @@ import { declarationOf } from '@bold-ruler/core/form';
 import dynamic from 'next/dynamic';
 import { useState, type ReactNode } from 'react';
 import { counted } from '@bold-ruler/core/problem';
+import type { DrawnRow, LevelBelow } from '@bold-ruler/core/desk';
 import type { FigureEntry } from '@bold-ruler/core/report';
 import type { Drawing } from '@/store/drawings';
 import { Button } from '@/ui/Button';
@@ -43,25 +44,15 @@ export function Drawer({ figure, drawing, row, fields }: Props) {
           <>
             <RowWords words={chosen.words} />
             {drawn && declarationOf(drawn.form).look.some(({ key }) => key === 'opened') && (
-              <OpenStep figure={figure} by={drawn.readable.brief.by} row={chosen} fields={fields} />
+              <OpenStep
+                figure={figure}
+                by={drawn.readable.brief.by}
+                row={chosen}
+                below={drawn.below?.field ?? null}
+                fields={fields}
+              />
             )}
-            {chosen.into && (
-              <>
-                <Button
-                  small
-                  className="mt-2"
-                  title="Shift + Enter, or a double press on the row"
-                  onClick={() => goInto(figure, chosen.into!, chosen.name)}
-                >
-                  {chosen.into.below === null ? 'Open the rest' : `Into ${chosen.name}, by ${chosen.into.below}`}
-                </Button>
-                {chosen.into.loses !== null && (
-                  <p className="mt-1 text-xs text-quiet">
-                    {chosen.into.loses} is not known by {chosen.into.below}: it is left away there.
-                  </p>
-                )}
-              </>
-            )}
+            {chosen.leads && <IntoRow figure={figure} chosen={chosen} below={drawn!.below} />}
             {chosen.row !== null && <ReckoningPanel figureId={figure.id} row={chosen.row} />}
           </>
         ) : (
@@ -123,6 +114,28 @@ export function Drawer({ figure, drawing, row, fields }: Props) {
         <FilesPanel figureId={figure.id} drawn={drawn} />
       </Section>
     </aside>
+  );
+}
+
+/** Goes into the chosen row, and says what is not known down there. */
+function IntoRow({ figure, chosen, below }: { figure: FigureEntry; chosen: DrawnRow; below: LevelBelow | null }) {
+  const isRest = below === null || chosen.isRest;
+  return (
+    <>
+      <Button
+        small
+        className="mt-2"
+        title="Shift + Enter, or a double press on the row"
+        onClick={() => void goInto(figure, chosen.row!, chosen.name)}
+      >
+        {isRest ? 'Open the rest' : `Into ${chosen.name}, by ${below.field}`}
+      </Button>
+      {!isRest && below.loses !== null && (
+        <p className="mt-1 text-xs text-quiet">
+          {below.loses} is not known by {below.field}: it is left away there.
+        </p>
+      )}
+    </>
   );
 }
 

@@ -56,9 +56,10 @@ export function FigureView({ figure, drawn, pending, row, onRow, onTouch, onBrie
     );
   };
   const into = (i: number) => {
-    if (!rows[i]!.into) return;
+    const { leads, row: at, name } = rows[i]!;
+    if (!leads || at === null) return;
     onRow(null);
-    goInto(figure, rows[i]!.into, rows[i]!.name);
+    void goInto(figure, at, name);
   };
   const scrolled = useScrolled(scene, box);
   const focusRow = (next: number) => {

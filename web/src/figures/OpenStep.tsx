@@ -10,11 +10,13 @@ interface Props {
   /** The brief's fields: a step of one field can be opened. */
   readonly by: readonly string[];
   readonly row: DrawnRow;
+  /** The field one level below. */
+  readonly below: string | null;
   readonly fields: readonly string[];
 }
 
 /** Opens the chosen step of a waterfall by another field, or closes the one that is open. */
-export function OpenStep({ figure, by, row, fields }: Props) {
+export function OpenStep({ figure, by, row, below, fields }: Props) {
   const { opened } = figure.look;
   const [field] = by;
   if (by.length !== 1 || field === undefined) return null;
@@ -34,7 +36,7 @@ export function OpenStep({ figure, by, row, fields }: Props) {
             {[...fields]
               .filter((one) => one !== field)
               // What lies below it comes first.
-              .sort((a, b) => Number(b === row.into?.below) - Number(a === row.into?.below))
+              .sort((a, b) => Number(b === below) - Number(a === below))
               .map((one) => (
                 <Button
                   key={one}

@@ -2,9 +2,10 @@ import { inQuotes, type Brief, type Condition } from '@bold-ruler/core/brief';
 import type { LookPart } from '@bold-ruler/core/edit';
 import type { FigureEntry, Look } from '@bold-ruler/core/report';
 import { freeId } from '@/store/freeName';
+import { desk } from '@/store/desk';
 import { edit } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
-import type { Offered, WayInto } from '@bold-ruler/core/desk';
+import type { Offered } from '@bold-ruler/core/desk';
 
 const idsOfFigures = () => useReport.getState().report!.figures.map(({ id }) => id);
 
@@ -35,10 +36,13 @@ export function setBrief(figure: string, brief: string): void {
 /** Briefs that were left for a level below, by the figure and the brief to which the way back leads: it says less where the benchmark is not known below. */
 const left = new Map<string, string>();
 
-/** Goes a level down in a figure. */
-export function goInto({ id, brief }: FigureEntry, { text, back }: WayInto, name: string): void {
-  left.set(JSON.stringify([id, back]), brief);
-  void edit({ edit: 'set-brief', figure: id, brief: text, saying: `go into ${name}` });
+/** Goes into a row of a figure, by its place in the numbers. */
+export async function goInto({ id, brief }: FigureEntry, row: number, name: string): Promise<void> {
+  const { report } = useReport.getState();
+  const way = report && (await desk().into(report, id, row));
+  if (!way?.ok || !way.value) return;
+  left.set(JSON.stringify([id, way.value.back]), brief);
+  await edit({ edit: 'set-brief', figure: id, brief: way.value.text, saying: `go into ${name}` });
 }
 
 /** Goes back to where a figure was before it was gone into. */

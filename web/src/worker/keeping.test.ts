@@ -122,6 +122,12 @@ describe('a newer file', () => {
     expect(column.kind === 'number' && [...column.values]).toEqual(net);
   });
 
+  test('is looked at also where the report does not fit its tables', async () => {
+    const broken = { ...base, tables: [{ ...entry, derived: [{ name: 'twice', expression: 'nett * 2' }] }] };
+    const { lacking } = received(await keeping.propose(broken, await makeTableOf(NEWER), file));
+    expect(lacking).toMatchObject([{ column: 'day', uses: [], match: { to: 'Order day' } }]);
+  });
+
   test('whose rows stand there already brings them once, where the report says so', async () => {
     const once: TableEntry = { ...entry, repeats: { by: 'row', keep: 'first' } };
     received(await keeping.propose(base, await makeTableOf(NEWER), file));

@@ -1,5 +1,5 @@
 import { listedIn, type Desk } from '@bold-ruler/core/desk';
-import { NO_HISTORY, usersOfColumn } from '@bold-ruler/core/edit';
+import { NO_HISTORY, usersOfColumn, type Names } from '@bold-ruler/core/edit';
 import { isProblem, Problem, sent, type Sent } from '@bold-ruler/core/problem';
 import { compareReports, type ReportComparison } from '@bold-ruler/core/comparison';
 import { shaped } from '@bold-ruler/core/reading';
@@ -94,17 +94,24 @@ export function keepingOf(opened: () => { readonly id: string; readonly desk: De
   function lackedBy(current: Report, table: Table): Pick<Proposed, 'lacking' | 'come'> {
     const old = oldOf(table);
     if (!old) return { lacking: [], come: [] };
-    const { vocabulary, source } = opened().desk.of(current);
+    // A report that its tables do not fit is mended by a newer file as well; who uses what is not known then.
+    let names: Names | null = null;
+    try {
+      const { vocabulary, source } = opened().desk.of(current);
+      names = { vocabulary, facts: source.facts };
+    } catch (error) {
+      if (!isProblem(error)) throw error;
+    }
     const entry = current.tables.find(({ id }) => id === table.id);
-    const names = new Map(entry?.columns?.map(({ name, header }) => [header ?? name, name]));
+    const called = new Map(entry?.columns?.map(({ name, header }) => [header ?? name, name]));
     const matches = new Map(columnMatches(old, table).map(({ from, to, share }) => [from, { to, share }]));
     const isIn = ({ columns }: Table, name: string) => columns.some((column) => column.name === name);
     return {
       lacking: old.columns
         .filter(({ name }) => !isIn(table, name))
         .map(({ name }) => {
-          const column = names.get(name) ?? name;
-          const uses = usersOfColumn(current, table.id, column, { vocabulary, facts: source.facts });
+          const column = called.get(name) ?? name;
+          const uses = names ? usersOfColumn(current, table.id, column, names) : [];
           return { column, uses, match: matches.get(name) ?? null };
         }),
       come: table.columns.map(({ name }) => name).filter((name) => !isIn(old, name)),

@@ -28,24 +28,32 @@ export function subtotalBriefs(brief: Brief, { subtotals }: Look): Brief[] {
 export function linesOf(rows: Cells, levels: readonly (Cells | null)[], look: Look): TableLine[] {
   const all = Array.from({ length: rows.count }, (_, row) => row);
   const known = levels.map((cells) => cells && { cells, columns: textsOf(cells, rows, look) });
-  const under = (level: number, some: readonly number[]): TableLine[] => {
+  const under = (level: number, some: readonly number[], above: readonly string[]): TableLine[] => {
     const here = known[level];
     if (!here) return some.map((row) => ({ kind: 'row', row }));
     const { cells, columns } = here;
-    const isWithin = (at: number, row: number) =>
-      Array.from({ length: level + 1 }, (_, f) => f).every((f) => cells.members[f]![at] === rows.members[f]![row]);
-    const taken = new Set<number>();
+    // All of some have the members above in common.
+    const groups = new Map<string, number[]>();
+    for (const row of some) {
+      const member = rows.members[level]![row]!;
+      const group = groups.get(member);
+      if (group) group.push(row);
+      else groups.set(member, [row]);
+    }
     const lines = Array.from({ length: cells.count }, (_, at) => at).flatMap((at): TableLine[] => {
-      const own = some.filter((row) => isWithin(at, row));
-      if (own.length === 0) return [];
-      for (const row of own) taken.add(row);
+      const member = cells.members[level]![at]!;
+      const group = groups.get(member);
+      if (!group || above.some((one, f) => cells.members[f]![at] !== one)) return [];
+      groups.delete(member);
       const texts = new Map(columns.map(({ id, texts: every }) => [id, every[at]!]));
-      const member = cells.members[level]![at] || BLANK_MEMBER;
-      return [{ kind: 'subtotal', level, member, texts, cells, row: at }, ...under(level + 1, own)];
+      return [
+        { kind: 'subtotal', level, member: member || BLANK_MEMBER, texts, cells, row: at },
+        ...under(level + 1, group, [...above, member]),
+      ];
     });
-    return [...lines, ...some.filter((row) => !taken.has(row)).map((row): TableLine => ({ kind: 'row', row }))];
+    return [...lines, ...[...groups.values()].flat().map((row): TableLine => ({ kind: 'row', row }))];
   };
-  return under(0, all);
+  return under(0, all, []);
 }
 
 /** The numbers of subtotals, written as those of the rows. */
