@@ -48,7 +48,11 @@ export function tableScene(
   const lines = given ?? Array.from({ length: rows.count }, (_, row): TableLine => ({ kind: 'row', row }));
   const isGrouped = lines.length > rows.count;
   const subtotals = lines.flatMap((line) => (line.kind === 'subtotal' ? [line] : []));
+  // Wider fields stand above their rows, with what these come to, and reach over the columns beside them.
+  const above = isGrouped ? rows.fields.slice(0, -1) : [];
+  const isAbove = (column: FigureColumn) => column.kind === 'text' && above.includes(column.id);
   const natural = columns.map((column) => {
+    if (isAbove(column)) return Math.max(24, textWidth(column.heading, HEAD_SIZE) + 2);
     const sums = column.kind === 'number' ? subtotals.map(({ texts }) => texts.get(column.id) ?? '') : [];
     return Math.max(naturalWidth(column), widest(sums, SIZE, 600));
   });
@@ -68,10 +72,8 @@ export function tableScene(
   const bottom = height - foot.height - totals - 6;
   const marks: Mark[] = [...head.marks, ...headings(placed, head.bottom, width)];
   const scales = scalesOf(placed, data);
-  // Wider fields stand above their rows, with what these come to.
-  const above = isGrouped ? rows.fields.slice(0, -1) : [];
   const shown = placed.map(({ column, width: room }) =>
-    above.includes(column.kind === 'text' ? column.id : '')
+    isAbove(column)
       ? column.texts.map(() => '')
       : column.kind === 'text' && !column.numeric
         ? shortenAll(column.texts, room, SIZE)
