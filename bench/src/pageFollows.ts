@@ -35,7 +35,8 @@ function files(rows: number): string[] {
     ...demo,
     tables: demo.tables
       .filter(({ id }) => id in named)
-      .map((table) => ({ ...table, source: { ...table.source, file: named[table.id]! } })),
+      // What tables look up is not among these.
+      .map(({ joins: _, ...table }) => ({ ...table, source: { ...table.source, file: named[table.id]! } })),
     measures: demo.measures.filter(({ table }) => table in named),
     benchmarks: demo.benchmarks.filter((benchmark) => !('table' in benchmark) || benchmark.table! in named),
     figures,

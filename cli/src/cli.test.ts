@@ -63,6 +63,38 @@ describe('numbers of a report of somebody else', () => {
   });
 });
 
+test('an SVG carries its letters, or has their outlines', async () => {
+  await run('draw', 'r.ruler.json', 'goal', '-o', 'letters.svg');
+  await run('draw', 'r.ruler.json', 'goal', '-o', 'outlines.svg', '--outline');
+  const [letters, outlines] = ['letters.svg', 'outlines.svg'].map((name) => readFileSync(at(name), 'utf8'));
+  expect(letters!.match(/@font-face/g)).toHaveLength(2);
+  expect(letters).toContain('<text');
+  expect(outlines).not.toMatch(/@font-face|<text/);
+  expect((await run('page', 'r.ruler.json', 'p', '-o', 'p.svg', '--outline')).status).toBe(0);
+  expect(readFileSync(at('p.svg'), 'utf8')).not.toMatch(/@font-face|<text/);
+  expect((await run('page', 'r.ruler.json', 'p', '-o', 'p.html', '--outline')).err).toContain(
+    '--outline goes with an .svg',
+  );
+});
+
+test('fiscal months and holidays are taken from files that list them', async () => {
+  const months = Array.from(
+    { length: 13 },
+    (_, i) => `2024-${String(i + 1).padStart(2, '0')},${i === 0 ? '2023-12' : `2024-${String(i).padStart(2, '0')}`}-26`,
+  );
+  writeFileSync(at('months.csv'), `month,first day\n${months.slice(0, 12).join('\n')}\nthe day after,2024-12-26\n`);
+  const words = ['numbers', '--data', 'sales.csv', '--set'];
+  const asked = async (setting: string) => run(...words, setting, 'betrag during 2024-02 to 2024-03');
+  const { period } = JSON.parse((await asked('calendar.months=months.csv')).out);
+  expect([period.from, period.to]).toEqual(['2024-01-26', '2024-03-25']);
+  expect((await asked('calendar.months=nowhere.csv')).err).toMatch(/nowhere\.csv: there is no list of this name/);
+  writeFileSync(at('odd.csv'), '2024-01,2024-01-01\nsoon\n');
+  const odd = await asked('calendar.months=odd.csv');
+  expect([odd.status, odd.err]).toEqual([1, expect.stringMatching(/odd\.csv line 2: “soon” names no day/)]);
+  writeFileSync(at('free.csv'), 'Day,Name\n2024-01-01,New year\n');
+  expect((await asked('calendar.holidays=free.csv')).status).toBe(0);
+});
+
 test('a figure is drawn as SVG and as a scene, whole or not at all', async () => {
   expect((await run('draw', 'r.ruler.json', 'goal', '-o', 'g.svg')).status).toBe(0);
   expect(readFileSync(at('g.svg'), 'utf8')).toMatch(

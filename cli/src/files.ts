@@ -16,34 +16,12 @@ import {
 import { fileOf, sheetsOf, type SourceFile } from '@bold-ruler/core/reading';
 import type { Table } from '@bold-ruler/core/table';
 import { openReportWith, readBare, readTable, workspaceFor, type OpenReport } from '@bold-ruler/core/workspace';
+import { bytesOf, mustBeFile, nameOf } from './input';
 import { applySettings } from './settings';
-import { isInput, STANDARD } from './write';
-
-/** Throws a `Problem` for a path that is not a readable file. */
-function mustBeFile(path: string, what: string): void {
-  if (path === STANDARD) return;
-  if (!existsSync(path))
-    throw new Problem(
-      'no-such-file',
-      `there is no ${what} of this name`,
-      { in: path },
-      'check the path; files in a report are relative to the report file',
-    );
-  if (statSync(path).isDirectory())
-    throw new Problem('not-a-file', 'this is a folder', { in: path }, `name the ${what} itself`);
-  isInput(path);
-}
+import { STANDARD } from './write';
 
 /** Pipes and standard input can be read once, and from their beginning. */
 const isStream = (path: string) => path === STANDARD || !statSync(path).isFile();
-
-/** What a path is called in messages. */
-const nameOf = (path: string) => (path === STANDARD ? 'standard input' : path);
-
-/** All bytes of a file, a pipe or standard input. */
-function bytesOf(path: string): Uint8Array {
-  return readFileSync(path === STANDARD ? 0 : path);
-}
 
 /**
  * The path of a file that a report reads. A report from somebody else may name any file of this machine, so what lies outside

@@ -56,6 +56,7 @@ function program(): Command {
       'the file to write; its ending says what: .svg, .png, or .json for the scene; - is standard output',
     )
     .option('--as <kind>', 'with -o -, what is written to standard output: svg, png or json; svg when left out')
+    .option('--outline', 'letters of an SVG as outlines, for programs that read no fonts in it')
     .option('--scale <n>', 'pixels of a PNG for each pixel of the figure, 1 to 8', '1')
     .action(async (...words: Parameters<typeof draw>) => (await import('./commands/draw')).draw(...words));
 
@@ -93,6 +94,7 @@ function program(): Command {
     .argument('<page>', 'the id of a page of the report')
     .requiredOption('-o, --out <file>', `the file to write; its ending says what: ${PAGE_ENDINGS.join(', ')}`)
     .option('--as <kind>', 'with -o -, what is written to standard output, such as pdf; svg when left out')
+    .option('--outline', 'letters of an .svg as outlines, for programs that read no fonts in it')
     .option('--width <pixels>', `how wide the page is, 320 to 4000; ${PAGE_WIDTH} when left out`)
     .option('--paper <size>', 'sheets of a .pdf, a4 or letter; one sheet of the page’s own size when left out')
     .option(...ALLOW)

@@ -17,6 +17,7 @@ export interface PageCommand {
   readonly out: string;
   readonly width?: string;
   readonly paper?: string;
+  readonly outline?: true;
   readonly watch?: true;
   readonly as?: string;
   readonly allow: readonly string[];
@@ -26,6 +27,7 @@ export interface PageWanted {
   readonly ending: PageEnding;
   readonly width: number;
   readonly paper: Paper | undefined;
+  readonly outline: boolean;
   readonly allow: readonly string[];
 }
 
@@ -46,10 +48,12 @@ export function pageWanted(options: PageCommand): PageWanted {
   if (paper !== undefined && !Object.hasOwn(PAPERS, paper))
     throw usage(`“${options.paper}” is no paper`, `write ${Object.keys(PAPERS).join(' or ')}`);
   if (paper && ending !== '.pdf') throw usage('--paper goes with a .pdf', 'leave it away, or write a .pdf');
+  if (options.outline && ending !== '.svg')
+    throw usage('--outline goes with an .svg', 'leave it away, or write an .svg');
   const width = Number(options.width ?? PAGE_WIDTH);
   if (!(width >= 320 && width <= 4000))
     throw usage(`“${options.width}” is no width`, 'write a number from 320 to 4000');
-  return { ending, width, paper, allow: options.allow };
+  return { ending, width, paper, allow: options.allow, outline: options.outline === true };
 }
 
 /** Writes a page as a file; gives the paths of the table files it was made from. */
@@ -57,13 +61,19 @@ export async function writePageFile(
   reportFile: string,
   pageId: string,
   out: string,
-  { ending, width, paper, allow }: PageWanted,
+  { ending, width, paper, allow, outline }: PageWanted,
 ): Promise<string[]> {
   const workspace = await openReport(reportFile, [], allow);
   const { content, told } = await pageAs(
     workspace,
     pageId,
-    { as: ending.slice(1) as PageWish['as'], width, choice: null, paper: paper ?? null },
+    {
+      as: ending.slice(1) as PageWish['as'],
+      width,
+      choice: null,
+      paper: paper ?? null,
+      ...(outline ? { outline } : {}),
+    },
     {
       embedded: async () => embeddedFonts(),
       program: async () => process.env.BOLD_RULER_PROGRAM ?? null,

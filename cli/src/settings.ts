@@ -1,5 +1,8 @@
+import { isoDay } from '@bold-ruler/core/calendar';
 import { Problem } from '@bold-ruler/core/problem';
 import { checkReport, type Report } from '@bold-ruler/core/report';
+import { daysIn, fiscalMonthsIn } from '@bold-ruler/core/reading';
+import { textOf } from './input';
 
 /**
  * Changes a report by words such as `calendar.fiscalYearStart=9` or `measures.net sales.aim=cut`. A step of the path is a
@@ -27,8 +30,18 @@ function set(root: Record<string, unknown>, setting: string): void {
   const last = path[path.length - 1]!;
   if (inside === null || typeof inside !== 'object' || Array.isArray(inside) || last === '__proto__')
     throw unknownPath(last, setting);
-  (inside as Record<string, unknown>)[last] = valueOf(setting.slice(at + 1));
+  const text = setting.slice(at + 1);
+  const read = IN_FILES[path.join('.')];
+  // A list may stand in a file of its own.
+  (inside as Record<string, unknown>)[last] =
+    read && text !== '' && !/^\s*[[{]/.test(text) ? read(textOf(text, 'list'), text) : valueOf(text);
 }
+
+/** Settings that may name a file in place of their value. */
+const IN_FILES: Readonly<Partial<Record<string, (text: string, file: string) => unknown>>> = {
+  'calendar.months': fiscalMonthsIn,
+  'calendar.holidays': (text) => daysIn(text).days.map(isoDay),
+};
 
 function enter(value: unknown, step: string, setting: string): unknown {
   const found = Array.isArray(value)

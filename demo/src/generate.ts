@@ -10,7 +10,8 @@ import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 import { drawFigure } from '@bold-ruler/core/figure';
 import { writeReport } from '@bold-ruler/core/report';
-import { writeSvg } from '@bold-ruler/core/scene';
+import { facesFor } from '@bold-ruler/core/print';
+import { readFontFiles, writeSvg } from '@bold-ruler/core/scene';
 import type { Table } from '@bold-ruler/core/table';
 import { fileOf } from '@bold-ruler/core/reading';
 import { readTable, workspaceFor } from '@bold-ruler/core/workspace';
@@ -41,15 +42,8 @@ async function writeCsv(name: string, header: readonly string[], lines: Iterable
   await once(file, 'finish');
 }
 
-/** The figure font as base64, for pictures that stand alone. */
-function figureFonts(): Record<number, string> {
-  const require = createRequire(import.meta.url);
-  const data = (weight: number) =>
-    readFileSync(
-      require.resolve(`@fontsource/archivo-narrow/files/archivo-narrow-latin-${weight}-normal.woff2`),
-    ).toString('base64');
-  return { 400: data(400), 600: data(600) };
-}
+/** A file of the figure's font as it ships with the program. */
+const fontFile = (path: string) => readFileSync(createRequire(import.meta.url).resolve(path));
 
 mkdirSync(folder, { recursive: true });
 await writeCsv('orders.csv', ORDERS_HEADER, orderLines(rows));
@@ -69,7 +63,7 @@ if (!values.to) {
     );
   const desk = workspaceFor(report, tables);
   const { scene } = await drawFigure({ source: desk.source, report, vocabulary: desk.vocabulary }, report.figures[0]!);
-  writeFileSync(join(folder, 'first.svg'), writeSvg(scene, { fonts: figureFonts() }));
+  writeFileSync(join(folder, 'first.svg'), writeSvg(scene, { fonts: facesFor([scene], readFontFiles(fontFile)) }));
   // The application serves the same files.
   const served = fileURLToPath(new URL('../../web/public/demo', import.meta.url));
   rmSync(served, { recursive: true, force: true });

@@ -37,6 +37,10 @@ export interface Visitor {
   /** Presses a key that moves what is held, and waits until that is said. */
   moves(key: string): Promise<void>;
   waitFor<T>(what: string, test: () => Promise<T | null | undefined | false>): Promise<T>;
+  /** The report whose screen this is, as its address names it. */
+  report(): Promise<string | undefined>;
+  /** Waits until a step's screen is there; a figure may be named behind it in the address. */
+  onStep(step: string): Promise<void>;
   leave(): Promise<void>;
 }
 
@@ -145,6 +149,14 @@ export async function visit(): Promise<Visitor> {
       return driver.wait(async () => (await test()) || null, PATIENCE, `waiting for ${what}`, POLL) as ReturnType<
         typeof visitor.waitFor
       > as never;
+    },
+    async report() {
+      return /\/report\/([^/]+)/.exec(await driver.getCurrentUrl())?.[1];
+    },
+    async onStep(step) {
+      await visitor.waitFor(`the screen of “${step}”`, async () =>
+        new RegExp(`/report/[^/]+/${step}(/|$)`).test(await driver.getCurrentUrl()),
+      );
     },
     async idle() {
       // A page that is never idle, as on a machine that does other work, is gone on with after a while.

@@ -36,7 +36,7 @@ async function open(...files: string[]): Promise<void> {
   await visitor.go('/');
   await visitor.see('Choose files');
   await visitor.upload(...files);
-  await visitor.waitFor('the Data step', async () => (await visitor.driver.getCurrentUrl()).endsWith('/data'));
+  await visitor.onStep('data');
   await reads('Add a table');
 }
 
@@ -389,6 +389,92 @@ describe('other ways in', () => {
     await visitor.keys('net each year', Key.ENTER);
     await visitor.reads(/2024 1 .*2025 6 .*2026 24/);
   });
+  test('sheets of the same columns are put under one another, each row with the name of its sheet, and apart again', async () => {
+    const rows = (net: number) => [
+      ['day', 'line', 'net'],
+      ['2025-01-05', 'Keys', net],
+      ['2025-01-06', 'Brass', 1],
+    ];
+    const bytes = workbook([
+      { name: 'Nord', rows: rows(10) },
+      { name: 'Süd', rows: rows(20) },
+      { name: 'West', rows: rows(40) },
+    ]);
+    await open(file('shops.xlsx', Buffer.from(bytes)));
+    await reads('“Süd” and “West” have the same columns');
+    await visitor.press('Put them under this one');
+    await reads('6 rows from Nord.csv');
+    await reads('4 columns');
+    expect(await visitor.text()).not.toContain('West 2 rows');
+    await visitor.driver.navigate().refresh();
+    await reads('6 rows from Nord.csv');
+    await visitor.press('Undo');
+    await reads('2 rows from shops.xlsx');
+    await reads('West 2 rows · shops.xlsx');
+    await visitor.press('They stay apart');
+    await visitor.waitFor(
+      'nothing to be settled',
+      async () => !(await visitor.text()).includes('have the same columns'),
+    );
+    await visitor.press('Undo');
+    await visitor.press('Put them under this one');
+    await reads('4 columns');
+    await (await visitor.driver.findElement(By.css('a[href$="/figures"]'))).click();
+    await visitor.see('Highlight');
+    await visitor.press('write');
+    await visitor.control('a');
+    await visitor.keys('net by sheet as bars, sorted by name', Key.ENTER);
+    await visitor.reads(/Nord 11 .*Süd 21 .*West 41/);
+  });
+  test('a column of the file is left out and put back, and is kept where something uses it', async () => {
+    await open(file('sales.csv', 'day,shop,note,net\n2025-01-05,Nord,a,1\n2025-01-06,Süd,b,2\n'));
+    await reads('4 columns');
+    await visitor.press('note');
+    await visitor.press('Leave this column out');
+    await reads('This column is left out:');
+    await reads('3 columns');
+    await visitor.driver.navigate().refresh();
+    await visitor.press('shop');
+    await visitor.press('Leave this column out');
+    await reads('“shop” is used by the figure');
+    await visitor.press('note put back');
+    await reads('4 columns');
+  });
+  test('fiscal months that are listed are begun with those there are, written or taken from a file, and counted by', async () => {
+    await open(file('sales.csv', 'day,net\n2025-01-25,1\n2025-01-26,2\n2025-02-25,4\n2025-02-26,8\n2025-12-26,16\n'));
+    await reads('5 rows from sales.csv');
+    const labelled = (label: string, tag: string) =>
+      visitor.waitFor(
+        label,
+        async () => (await visitor.driver.findElements(By.xpath(`//label[contains(., "${label}")]//${tag}`)))[0],
+      );
+    const made = await labelled('Fiscal years are of', 'select');
+    await made.findElement(By.xpath('option[normalize-space()="months that are listed"]')).click();
+    await reads('12 months, 1 Jan 2025 – 31 Dec 2025');
+    await visitor.press('12 months, 1 Jan 2025 – 31 Dec 2025');
+    const list = await labelled('Fiscal months, one a line', 'textarea');
+    expect(await list.getAttribute('value')).toMatch(/^2025-01, 2025-01-01\n2025-02, 2025-02-01\n[^]*\n2026-01-01$/);
+    await list.click();
+    await visitor.control('a');
+    await visitor.keys('2025-01, 2025-01-26', Key.TAB);
+    await reads('0 months are listed, and a year has 12');
+    const from = Array.from(
+      { length: 13 },
+      (_, i) => `${i === 0 ? '2024-12' : `2025-${String(i).padStart(2, '0')}`}-26`,
+    );
+    await (
+      await element('input[aria-label="Fiscal months from a file"]')
+    ).sendKeys(file('months.csv', `first day\n${from.join('\n')}\n`));
+    await reads('12 months, 26 Dec 2024 – 25 Dec 2025');
+    await visitor.keys(Key.ESCAPE);
+    await reads('26 Dec 2025 lies in fiscal 2026: 26 Dec 2025 – 25 Dec 2026');
+    await visitor.press('To its first figure');
+    await reads('net');
+    await visitor.press('write');
+    await visitor.control('a');
+    await visitor.keys('net each month during 2025-01 to 2025-03', Key.ENTER);
+    await visitor.reads(/Jan 2025 1 .*Feb 2025 6 .*Mar 2025 8/);
+  });
   test('a report whose rows come in several files, and months added to it together', async () => {
     const month = (n: number, net: number) => `day,shop,net\n2025-0${n}-05,Nord,${net}\n2025-0${n}-06,Süd,2\n`;
     await open(
@@ -511,6 +597,7 @@ describe('when something comes in between', () => {
     await open(file('two.csv', 'shop,net\nNord,1\nSüd,2\n'));
     const { driver } = visitor;
     const url = await driver.getCurrentUrl();
+    const report = await visitor.report();
     const first = await driver.getWindowHandle();
     const rename = async (name: string) => {
       const input = await element('[aria-label="Name of the report"]');
@@ -537,7 +624,7 @@ describe('when something comes in between', () => {
     await rename('from the second again');
     await visitor.see('Another tab has changed this report since it was opened here');
     await visitor.press('Keep mine as a copy');
-    await visitor.waitFor('the copy', async () => (await driver.getCurrentUrl()) !== url);
+    await visitor.waitFor('the copy', async () => (await visitor.report()) !== report);
     await visitor.go('/');
     await reads('from the second again (copy)');
     await reads('from the first');
@@ -549,7 +636,7 @@ describe('when something comes in between', () => {
 test('the demo’s tables are kept with their files, which give the same rows again', async () => {
   await visitor.go('/');
   await visitor.press('Open the demo');
-  await visitor.waitFor('the figures', async () => (await visitor.driver.getCurrentUrl()).endsWith('/figures'));
+  await visitor.onStep('figures');
   await visitor.keys('1');
   await reads('60,000 rows from orders.csv');
   await visitor.press('quantity');

@@ -143,10 +143,11 @@ describe('the demo on the bench', () => {
       .toHaveLength(before + 1);
   });
 
-  test('a change of the brief is on the paper in well under a tenth of a second', async () => {
+  test('a change of the brief is on the paper', async () => {
     await titleIs('Net sales €8.40M');
     await visitor.see('by territory');
-    const took = await visitor.driver.executeAsyncScript<number>(`
+    // How long that takes is measured by the bench.
+    const [before, after] = await visitor.driver.executeAsyncScript<[string, string]>(`
       const done = arguments[0];
       const title = () => document.querySelector('svg[role=group]').getAttribute('aria-label');
       const before = title();
@@ -154,16 +155,13 @@ describe('the demo on the bench', () => {
       requestAnimationFrame(function press() {
         const item = [...document.querySelectorAll('[cmdk-item]')].find((e) => e.textContent.trim() === 'product line');
         if (!item) return requestAnimationFrame(press);
-        const start = performance.now();
         item.click();
         requestAnimationFrame(function look() {
           if (title() === before) return requestAnimationFrame(look);
-          done(performance.now() - start);
+          done([before, title()]);
         });
       });`);
-    console.log(`redrawn ${Math.round(took)} ms after the press`);
-    // A wide limit: the bench measures, this only catches a figure that is drawn twice or waits for a timer.
-    expect(took).toBeLessThan(1500);
+    expect([before, after].map((title) => / of (\d+) behind/.exec(title)?.[1])).toEqual(['8', '6']);
     await visitor.control('z');
   });
 
@@ -263,7 +261,7 @@ describe('a file of one’s own', () => {
       await visitor.driver.executeScript('window.tasks = []; window.began = performance.now()');
       await visitor.upload(path);
       // The address is asked of the browser, so that the page itself is left alone.
-      await visitor.waitFor('the Data step', async () => (await visitor.driver.getCurrentUrl()).endsWith('/data'));
+      await visitor.onStep('data');
       const share = await visitor.driver.executeScript<number>(`
         const read = performance.getEntriesByName('rows read')[0].startTime;
         const during = window.tasks.filter(([start]) => start > window.began && start < read);

@@ -188,9 +188,9 @@ describe('when the report is gone from the browser', () => {
     await visitor.keys('After the flood', Key.ENTER);
     await says('This report is not in this browser any more');
     await says('not saved: the report is gone');
-    const url = await visitor.driver.getCurrentUrl();
+    const report = await visitor.report();
     await visitor.press('Keep mine as a copy');
-    await visitor.waitFor('the copy', async () => (await visitor.driver.getCurrentUrl()) !== url);
+    await visitor.waitFor('the copy', async () => (await visitor.report()) !== report);
     await says('Net sales €8.40M, level with plan');
     await visitor.go('/');
     await visitor.press('After the flood (copy)');

@@ -10,6 +10,7 @@ export interface DrawCommand extends Common {
   readonly out: string;
   readonly scale: string;
   readonly as?: string;
+  readonly outline?: true;
 }
 
 export async function draw(first: string, second: string | undefined, options: DrawCommand) {
@@ -28,8 +29,16 @@ export async function draw(first: string, second: string | undefined, options: D
     throw new Problem('usage', `“${options.scale}” is no scale`, undefined, 'write a number from 1 to 8');
   const { workspace, figure } = await figureFor(first, second, options);
   const { scene } = await drawFigure(workspace, figure);
-  if (ending === '.svg') writeWhole(options.out, writeSvg(scene));
-  else if (ending === '.json') writeWhole(options.out, `${JSON.stringify(scene, null, 2)}\n`);
+  if (ending === '.svg') {
+    const [{ facesFor, outlined }, { fontFiles }] = await Promise.all([
+      import('@bold-ruler/core/print'),
+      import('../fonts'),
+    ]);
+    const svg = options.outline
+      ? writeSvg(outlined(scene, fontFiles()))
+      : writeSvg(scene, { fonts: facesFor([scene], fontFiles()) });
+    writeWhole(options.out, svg);
+  } else if (ending === '.json') writeWhole(options.out, `${JSON.stringify(scene, null, 2)}\n`);
   // The renderer is loaded where it is needed only.
   else writeWhole(options.out, (await import('../png')).writePng(scene, scale));
   if (scene.dropped > 0)

@@ -136,8 +136,18 @@ const period: fc.Arbitrary<PeriodWords> = fc.oneof(
     .tuple(year, fc.integer({ min: 1, max: 4 }))
     .map(([y, quarter]) => ({ kind: 'quarter', year: y, quarter }) as const),
   fc.tuple(year, fc.integer({ min: 1, max: 12 })).map(([y, month]) => ({ kind: 'month', year: y, month }) as const),
+  fc
+    .tuple(year, fc.integer({ min: 1, max: 12 }), fc.nat(40))
+    .map(
+      ([y, month, more]) => ({ kind: 'months', from: { year: y, month }, to: monthsAfter(y, month, more) }) as const,
+    ),
   fc.tuple(day, fc.nat(900)).map(([from, more]) => ({ kind: 'days', from, to: from + more }) as const),
 );
+
+function monthsAfter(year: number, month: number, more: number) {
+  const place = year * 12 + month - 1 + more;
+  return { year: Math.floor(place / 12), month: (place % 12) + 1 };
+}
 
 const world = fc
   .record({

@@ -1,4 +1,4 @@
-import { addMonths, dayOf, GRAINS, readIsoDay, type Grain, type PeriodWords } from '../calendar';
+import { GRAINS, readIsoDay, type Grain, type PeriodWords } from '../calendar';
 import type { BriefParser } from './parser';
 
 export function startsWith(reader: BriefParser, phrase: string): boolean {
@@ -77,7 +77,8 @@ export function readPeriod(reader: BriefParser): PeriodWords {
     const last = reader.word(/^\d{4}-\d{2}-\d{2}$/);
     if (!last) throw reader.misplaced(['2026-03-31'], 'a day');
     const end = dayOrProblem(reader, last[0], lastFrom);
-    return daysBetween(reader, from, start, end, 'day');
+    forwards(reader, from, end >= start, 'day');
+    return { kind: 'days', from: start, to: end };
   }
   const quarter = reader.word(/^(\d{4})-q([1-4])$/i);
   if (quarter) return { kind: 'quarter', year: Number(quarter[1]), quarter: Number(quarter[2]) };
@@ -96,32 +97,26 @@ export function readPeriod(reader: BriefParser): PeriodWords {
   throw reader.misplaced(PERIOD_OFFERS, 'a period');
 }
 
-/** The days from one to another, which are written from `from` on. */
-function daysBetween(
-  reader: BriefParser,
-  from: number,
-  start: number,
-  end: number,
-  unit: 'day' | 'month',
-): PeriodWords {
-  if (end < start)
-    throw reader.problem(
-      'period-backwards',
-      'the period ends before it begins',
-      from,
-      reader.tokens[reader.place - 1]!.to,
-      `put the earlier ${unit} first`,
-    );
-  return { kind: 'days', from: start, to: end };
+/** A problem where a period, written from `from` on, would end before it begins. */
+function forwards(reader: BriefParser, from: number, isForwards: boolean, unit: 'day' | 'month'): void {
+  if (isForwards) return;
+  throw reader.problem(
+    'period-backwards',
+    'the period ends before it begins',
+    from,
+    reader.tokens[reader.place - 1]!.to,
+    `put the earlier ${unit} first`,
+  );
 }
 
-/** A month, or with `to` the days of several. */
+/** A month, or with `to` several. */
 function readMonths(reader: BriefParser, from: number, year: number, month: number): PeriodWords {
   if (!reader.phrase('to')) return { kind: 'month', year, month };
   const last = reader.word(/^(\d{4})-(0[1-9]|1[0-2])$/);
   if (!last) throw reader.misplaced([`${year}-12`], 'a month');
-  const end = addMonths(dayOf(Number(last[1]), Number(last[2]), 1), 1) - 1;
-  return daysBetween(reader, from, dayOf(year, month, 1), end, 'month');
+  const to = { year: Number(last[1]), month: Number(last[2]) };
+  forwards(reader, from, to.year * 12 + to.month >= year * 12 + month, 'month');
+  return { kind: 'months', from: { year, month }, to };
 }
 
 function dayOrProblem(reader: BriefParser, text: string, from: number): number {

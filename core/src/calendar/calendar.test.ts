@@ -1,12 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { day, on, school, weeks } from './calendar.fixture';
 import {
   addMonths,
   civilOf,
   dayOf,
   fiscalQuarter,
   fiscalYear,
-  fiscalYearStart,
   GRAINS,
   isoDay,
   readIsoDay,
@@ -15,14 +15,9 @@ import {
   spanOf,
   startOf,
   step,
-  PATTERNS,
   stepCode,
-  stepName,
   weekday,
-  type Alignment,
-  type Back,
   type FiscalCalendar,
-  type FiscalWeeks,
   isWorkday,
   saysWorkdays,
   WEEKDAYS,
@@ -30,21 +25,12 @@ import {
   workweekText,
 } from '.';
 
-const day = fc.integer({ min: -200_000, max: 200_000 });
-const weeks = fc.record<FiscalWeeks>({
-  pattern: fc.constantFrom(...PATTERNS),
-  ends: fc.constantFrom(...WEEKDAYS),
-  on: fc.constantFrom('last', 'nearest'),
-  of: fc.integer({ min: 1, max: 12 }),
-});
 const months = {
   fiscalYearStart: fc.integer({ min: 1, max: 12 }),
   fiscalYearNamed: fc.constantFrom('end', 'start'),
   weekStart: fc.constantFrom('monday', 'sunday'),
 } as const;
 const calendar = fc.oneof(fc.record<FiscalCalendar>(months), fc.record<FiscalCalendar>({ ...months, weeks }));
-const school: FiscalCalendar = { fiscalYearStart: 9, fiscalYearNamed: 'end', weekStart: 'monday' };
-const on = (text: string) => readIsoDay(text)!;
 
 test('days agree with the platform’s calendar', () => {
   fc.assert(
@@ -160,92 +146,6 @@ test('adding months and taking them away again never leaves the month', () => {
     }),
   );
   expect(addMonths(dayOf(2024, 1, 31), 1)).toBe(dayOf(2024, 2, 29));
-});
-
-describe('fiscal years of weeks', () => {
-  const retail: FiscalCalendar = {
-    ...school,
-    weeks: { pattern: '4-5-4', ends: 'saturday', on: 'nearest', of: 1 },
-  };
-  const ends = (c: FiscalCalendar, ...years: number[]) => years.map((year) => isoDay(fiscalYearStart(year + 1, c) - 1));
-
-  test('end on the last such weekday of their month, or on the one nearest to its end', () => {
-    // The last Saturday of January, and the Saturday nearest to its end, from a calendar on paper.
-    const last: FiscalCalendar = { ...retail, weeks: { ...retail.weeks!, on: 'last' } };
-    expect(ends(last, 2023, 2024, 2025, 2026)).toEqual(['2023-01-28', '2024-01-27', '2025-01-25', '2026-01-31']);
-    expect(ends(retail, 2023, 2024, 2025, 2026)).toEqual(['2023-01-28', '2024-02-03', '2025-02-01', '2026-01-31']);
-  });
-
-  test('law: are 52 or 53 weeks, end on that weekday, and never lie further from the month’s end than they may', () => {
-    fc.assert(
-      fc.property(weeks, fc.integer({ min: 1900, max: 2200 }), (own, year) => {
-        const c: FiscalCalendar = { ...school, weeks: own };
-        const [from, next] = [fiscalYearStart(year, c), fiscalYearStart(year + 1, c)];
-        expect([364, 371]).toContain(next - from);
-        expect(WEEKDAYS[weekday(next - 1)]).toBe(own.ends);
-        const monthEnd = dayOf(year + (own.of === 12 ? 1 : 0), (own.of % 12) + 1, 1) - 1;
-        const near = own.on === 'last' ? [-6, -5, -4, -3, -2, -1, 0] : [-3, -2, -1, 0, 1, 2, 3];
-        expect(near.map((days) => monthEnd + days)).toContain(next - 1);
-      }),
-    );
-  });
-
-  test('law: quarters are 13 weeks of 4, 5 and 4, but for a last one of 14', () => {
-    fc.assert(
-      fc.property(weeks, day, (own, d) => {
-        const c: FiscalCalendar = { ...school, weeks: own };
-        const first = startOf('year', d, c);
-        const isLong = fiscalYearStart(fiscalYear(d, c) + 1, c) - first === 371;
-        const lengths = own.pattern.split('-').map((n) => 7 * Number(n));
-        for (let m = 0, at = first; m < 12; m++) {
-          const next = step('month', at, 1, c);
-          expect(next - at).toBe(lengths[m % 3]! + (isLong && m === 11 ? 7 : 0));
-          expect(fiscalQuarter(at, c)).toBe(Math.floor(m / 3) + 1);
-          at = next;
-        }
-      }),
-    );
-  });
-
-  test('name their months after those of the calendar, in order, and their years as others do', () => {
-    const day = on('2025-02-02');
-    expect([fiscalYear(day, retail), fiscalQuarter(day, retail), stepCode('month', day, retail)]).toEqual([
-      2026,
-      1,
-      '2025-02',
-    ]);
-    expect(stepName('month', startOf('month', on('2026-01-31'), retail), retail)).toBe('Jan 2026');
-    expect(fiscalYear(day, { ...retail, fiscalYearNamed: 'start' })).toBe(2025);
-    const december: FiscalCalendar = { ...retail, weeks: { ...retail.weeks!, of: 12 } };
-    // Ends on 3 January, and is 2025 all the same.
-    expect([fiscalYear(on('2026-01-03'), december), stepCode('month', on('2026-01-03'), december)]).toEqual([
-      2025,
-      '2025-12',
-    ]);
-    expect(fiscalYear(on('2026-01-04'), december)).toBe(2026);
-  });
-
-  const back = (
-    words: Parameters<typeof resolvePeriod>[0],
-    asOf: string,
-    by: Back = { years: 1 },
-    align: Alignment = 'date',
-  ) => {
-    const period = resolvePeriod(words, retail, on(asOf), { from: 0, to: on(asOf) });
-    const { from, to } = shiftBack(period, by, align, on(asOf), retail);
-    return `${isoDay(from)} ${isoDay(to)}`;
-  };
-  test('are compared week by week; the 53rd week with the last of a year of 52', () => {
-    // Fiscal 2024 runs from 29 January 2023 and has 53 weeks.
-    expect(back({ kind: 'fiscal', year: 2024 }, '2026-01-31')).toBe('2022-01-30 2023-01-28');
-    expect(back({ kind: 'fiscal', year: 2025 }, '2024-03-02')).toBe('2023-01-29 2023-02-25');
-    expect(back({ kind: 'latest', grain: 'week' }, '2024-02-03')).toBe('2023-01-22 2023-01-28');
-    expect(back({ kind: 'latest', grain: 'week' }, '2024-02-03', { years: 1 }, 'weekday')).toBe(
-      '2023-01-29 2023-02-04',
-    );
-    expect(back({ kind: 'month', year: 2025, month: 3 }, '2025-06-30')).toBe('2024-03-03 2024-04-06');
-    expect(back({ kind: 'month', year: 2025, month: 4 }, '2025-06-30', { periods: 1 })).toBe('2025-03-02 2025-04-05');
-  });
 });
 
 test('like for like by workdays: cut where as many workdays have gone by', () => {

@@ -1,4 +1,5 @@
 import { Problem } from '../problem';
+import { listedFirst, listedMonthOf, listedStart, listedWeekday, type FiscalMonths } from './fiscalMonths';
 import { dayOfWeek, weekMonthOf, weekMonthStart, type FiscalWeeks } from './fiscalWeeks';
 import { WEEKDAYS, type Weekday } from './workdays';
 import { addMonths, civilOf, dayOf, isoDay, MONTH_NAMES, writtenDay, type Day } from './day';
@@ -19,6 +20,24 @@ export interface FiscalCalendar {
   readonly holidays?: readonly string[];
   /** Fiscal years of whole weeks, in place of `fiscalYearStart` and `weekStart`. */
   readonly weeks?: FiscalWeeks;
+  /** Fiscal months that are listed, in place of any rule. */
+  readonly months?: FiscalMonths;
+}
+
+/** What a calendar says of its fiscal years. */
+export type FiscalYears = Pick<FiscalCalendar, 'fiscalYearStart' | 'weekStart' | 'weeks' | 'months'>;
+
+/** Whether fiscal months begin on other days than those of the calendar. */
+export const hasOwnMonths = ({ weeks, months }: Pick<FiscalCalendar, 'weeks' | 'months'>): boolean =>
+  weeks !== undefined || months !== undefined;
+
+/** Whether fiscal months are of whole weeks. */
+export const hasWholeWeeks = ({ weeks, months }: Pick<FiscalCalendar, 'weeks' | 'months'>): boolean =>
+  months ? listedWeekday(months) !== null : weeks !== undefined;
+
+/** The calendar with years of the calendar's own months. */
+export function withPlainMonths({ weeks: _, months: __, ...plain }: FiscalCalendar): FiscalCalendar {
+  return plain;
 }
 
 export const PLAIN_CALENDAR: FiscalCalendar = { fiscalYearStart: 1, fiscalYearNamed: 'end', weekStart: 'monday' };
@@ -30,12 +49,12 @@ export interface Span {
 }
 
 /** The month that a fiscal year begins with, 1–12. */
-export const firstMonth = ({ fiscalYearStart, weeks }: Pick<FiscalCalendar, 'fiscalYearStart' | 'weeks'>): number =>
-  weeks ? (weeks.of % 12) + 1 : fiscalYearStart;
+export const firstMonth = ({ fiscalYearStart, weeks, months }: Omit<FiscalYears, 'weekStart'>): number =>
+  months ? listedFirst(months) : weeks ? (weeks.of % 12) + 1 : fiscalYearStart;
 
 /** Whether quarters and years of both begin on the same days. */
 export const haveSameYears = (a: FiscalCalendar, b: FiscalCalendar): boolean =>
-  firstMonth(a) === firstMonth(b) && JSON.stringify(a.weeks) === JSON.stringify(b.weeks);
+  firstMonth(a) === firstMonth(b) && JSON.stringify([a.weeks, a.months]) === JSON.stringify([b.weeks, b.months]);
 
 /** The name of the fiscal year that holds a day. */
 export function fiscalYear(day: Day, calendar: FiscalCalendar): number {
@@ -66,16 +85,23 @@ export interface NamedMonth {
   readonly month: number;
 }
 
-/** The month that holds a day. In fiscal years of weeks, months of weeks bear the names of the calendar's months, in their order. */
-export function monthOf(day: Day, { weeks }: FiscalCalendar): NamedMonth {
+/** A month by how many lie before it from the year 0 on. */
+const monthAt = (place: number): NamedMonth => ({
+  year: Math.floor(place / 12),
+  month: place - Math.floor(place / 12) * 12 + 1,
+});
+
+/** The month that holds a day. Fiscal months of weeks, and listed ones, bear the names of the calendar's months, in their order. */
+export function monthOf(day: Day, { weeks, months }: FiscalCalendar): NamedMonth {
+  if (months) return monthAt(listedMonthOf(months, day));
   if (!weeks) return civilOf(day);
   const { year, place } = weekMonthOf(weeks, day);
-  const months = year * 12 + weeks.of - 12 + place;
-  return { year: Math.floor(months / 12), month: months - Math.floor(months / 12) * 12 + 1 };
+  return monthAt(year * 12 + weeks.of - 12 + place);
 }
 
 /** First day of a month; a number beyond 1–12 is a month of another year. */
-export function monthStart({ year, month }: NamedMonth, { weeks }: FiscalCalendar): Day {
+export function monthStart({ year, month }: NamedMonth, { weeks, months }: FiscalCalendar): Day {
+  if (months) return listedStart(months, year * 12 + month - 1);
   if (weeks) return weekMonthStart(weeks, { year, place: month - 1 - weeks.of + 12 });
   const on = Math.floor((month - 1) / 12);
   return dayOf(year + on, month - 12 * on, 1);
@@ -87,7 +113,7 @@ export function startOf(grain: Grain, day: Day, calendar: FiscalCalendar): Day {
     case 'day':
       return day;
     case 'week':
-      return day - (calendar.weeks ? dayOfWeek(calendar.weeks, day) : dayOfWeek(WEEK_ENDS[calendar.weekStart], day));
+      return day - dayOfWeek({ ends: weekEnds(calendar) }, day);
     case 'month':
       return monthStart(monthOf(day, calendar), calendar);
     case 'quarter': {
@@ -99,11 +125,17 @@ export function startOf(grain: Grain, day: Day, calendar: FiscalCalendar): Day {
   }
 }
 
-const WEEK_ENDS = { monday: { ends: 'sunday' }, sunday: { ends: 'saturday' } } as const;
+/** The weekday on which weeks end: that of the fiscal months where these are of weeks. */
+function weekEnds({ weekStart, weeks, months }: Omit<FiscalYears, 'fiscalYearStart'>): Weekday {
+  const begins = months ? listedWeekday(months) : null;
+  if (begins !== null) return WEEKDAYS[(begins + 6) % 7]!;
+  if (weeks && !months) return weeks.ends;
+  return weekStart === 'sunday' ? 'saturday' : 'sunday';
+}
 
 /** The weekday on which weeks begin, 0 Monday … 6 Sunday. */
-export const weekBegins = ({ weekStart, weeks }: Pick<FiscalCalendar, 'weekStart' | 'weeks'>): number =>
-  (WEEKDAYS.indexOf((weeks ?? WEEK_ENDS[weekStart]).ends) + 1) % 7;
+export const weekBegins = (calendar: Omit<FiscalYears, 'fiscalYearStart'>): number =>
+  (WEEKDAYS.indexOf(weekEnds(calendar)) + 1) % 7;
 
 /** The start of a period, n periods on from one that starts at `start`. */
 export function step(grain: Grain, start: Day, n: number, calendar: FiscalCalendar): Day {
@@ -121,11 +153,11 @@ export function step(grain: Grain, start: Day, n: number, calendar: FiscalCalend
 export const MONTHS = { month: 1, quarter: 3, year: 12 } as const;
 
 /**
- * The same day some months on: of months of the calendar the same day of the month, of months of weeks the same day of its weeks; the
- * last one where the month is too short for that (29 Feb → 28 Feb).
+ * The same day some months on: of months of the calendar the same day of the month, of fiscal months of their own the day as far from
+ * their first; the last one where the month is too short for that (29 Feb → 28 Feb).
  */
 export function monthsOn(day: Day, months: number, calendar: FiscalCalendar): Day {
-  if (!calendar.weeks) return addMonths(day, months);
+  if (!hasOwnMonths(calendar)) return addMonths(day, months);
   const { year, month } = monthOf(day, calendar);
   const there = { year, month: month + months };
   const from = monthStart(there, calendar);
@@ -164,7 +196,8 @@ export function stepsWithin(grain: Grain, { from, to }: Span, calendar: FiscalCa
 }
 
 /** `2026-03`. */
-const monthCode = ({ year, month }: NamedMonth) => `${String(year).padStart(4, '0')}-${String(month).padStart(2, '0')}`;
+export const monthCode = ({ year, month }: NamedMonth) =>
+  `${String(year).padStart(4, '0')}-${String(month).padStart(2, '0')}`;
 
 /** How a step is written in files: `2026-03-18`, `2026-03`, `2026-Q3`, `2026` (quarter and year in fiscal terms). */
 export function stepCode(grain: Grain, start: Day, calendar: FiscalCalendar): string {

@@ -3,11 +3,14 @@ import {
   endOf,
   fiscalYear,
   fiscalYearStart,
+  hasOwnMonths,
   monthOf,
   monthStart,
   spanOf,
   startOf,
   step,
+  monthCode,
+  type NamedMonth,
   type FiscalCalendar,
   type Grain,
   type Span,
@@ -22,7 +25,8 @@ export type PeriodWords =
   | { readonly kind: 'to date'; readonly grain: Grain }
   | { readonly kind: 'fiscal'; readonly year: number; readonly quarter?: number; readonly toDate?: true }
   | { readonly kind: 'days'; readonly from: Day; readonly to: Day }
-  | { readonly kind: 'month'; readonly year: number; readonly month: number }
+  | ({ readonly kind: 'month' } & NamedMonth)
+  | { readonly kind: 'months'; readonly from: NamedMonth; readonly to: NamedMonth }
   | { readonly kind: 'quarter'; readonly year: number; readonly quarter: number };
 
 /** A period as days, with what is needed to find the same period a year ago. */
@@ -85,6 +89,13 @@ export function resolvePeriod(words: PeriodWords, calendar: FiscalCalendar, asOf
       const from = monthStart(words, calendar);
       return make({ from, to: step('month', from, 1, calendar) - 1 }, true, { grain: 'month', count: 1 });
     }
+    case 'months': {
+      const span = {
+        from: monthStart(words.from, calendar),
+        to: endOf('month', monthStart(words.to, calendar), calendar),
+      };
+      return make(span, true, { grain: 'month', count: monthsBetween(words.from, words.to) + 1 });
+    }
     case 'quarter': {
       const from = step('quarter', fiscalYearStart(words.year, calendar), words.quarter - 1, calendar);
       return make({ from, to: step('quarter', from, 1, calendar) - 1 }, true, { grain: 'quarter', count: 1 });
@@ -96,8 +107,10 @@ export function resolvePeriod(words: PeriodWords, calendar: FiscalCalendar, asOf
 export function monthsIn({ from, to }: Span, calendar: FiscalCalendar): number | null {
   const [first, next] = [monthOf(from, calendar), monthOf(to + 1, calendar)];
   if (monthStart(first, calendar) !== from || monthStart(next, calendar) !== to + 1) return null;
-  return (next.year - first.year) * 12 + next.month - first.month;
+  return monthsBetween(first, next);
 }
+
+const monthsBetween = (a: NamedMonth, b: NamedMonth): number => (b.year - a.year) * 12 + b.month - a.month;
 
 /** The period in the brief's words. */
 export function writePeriod(words: PeriodWords): string {
@@ -117,11 +130,16 @@ export function writePeriod(words: PeriodWords): string {
     case 'days':
       return `${isoDay(words.from)} to ${isoDay(words.to)}`;
     case 'month':
-      return `${words.year}-${String(words.month).padStart(2, '0')}`;
+      return monthCode(words);
+    case 'months':
+      return `${monthCode(words.from)} to ${monthCode(words.to)}`;
     case 'quarter':
       return `${words.year}-Q${words.quarter}`;
   }
 }
+
+const sayMonth = ({ year, month }: NamedMonth) => `${MONTH_NAMES[month - 1]} ${year}`;
+const ofFiscal = (calendar: FiscalCalendar) => (hasOwnMonths(calendar) ? 'fiscal ' : '');
 
 /** The period as a reader would say it, in a title or caption: `fiscal 2026 to 18 Mar 2026`, `March 2026`. */
 export function sayPeriod(words: PeriodWords, period: Period, calendar: FiscalCalendar): string {
@@ -133,7 +151,13 @@ export function sayPeriod(words: PeriodWords, period: Period, calendar: FiscalCa
     case 'quarter':
       return `Q${words.quarter} of fiscal ${words.year}`;
     case 'month':
-      return `${calendar.weeks ? 'fiscal ' : ''}${MONTH_NAMES[words.month - 1]} ${words.year}`;
+      return `${ofFiscal(calendar)}${sayMonth(words)}`;
+    case 'months': {
+      const { from, to } = words;
+      if (monthsBetween(from, to) === 0) return `${ofFiscal(calendar)}${sayMonth(from)}`;
+      const first = from.year === to.year ? MONTH_NAMES[from.month - 1] : sayMonth(from);
+      return `${ofFiscal(calendar)}${first} to ${sayMonth(to)}`;
+    }
     case 'to date':
       if (words.grain === 'year') return `fiscal ${fiscalYear(period.from, calendar)} to ${writtenDay(period.to)}`;
       return period.from === period.to

@@ -1,5 +1,5 @@
 import type { Day } from './day';
-import { MONTHS, monthOf, monthsOn, monthStart, type FiscalCalendar, type Span } from './fiscal';
+import { hasWholeWeeks, MONTHS, monthOf, monthsOn, monthStart, type FiscalCalendar, type Span } from './fiscal';
 import { monthsIn, type Period } from './period';
 import { isWorkday, workdaysIn } from './workdays';
 
@@ -42,14 +42,14 @@ const daysBack = ({ from, to }: Span, days: number): Span => ({ from: from - day
 
 function monthsBack({ from, to }: Span, months: number, whole: boolean, calendar: FiscalCalendar): Span {
   return {
-    from: calendar.weeks ? sameWeek(from, months, calendar) : monthsOn(from, -months, calendar),
+    from: hasWholeWeeks(calendar) ? sameWeek(from, months, calendar) : monthsOn(from, -months, calendar),
     to: whole ? sameWeek(to + 1, months, calendar) - 1 : monthsOn(to, -months, calendar),
   };
 }
 
 /** The same day some months back; of a week that its month has not there, the same day of the last one it has. */
 function sameWeek(day: Day, months: number, calendar: FiscalCalendar): Day {
-  if (!calendar.weeks) return monthsOn(day, -months, calendar);
+  if (!hasWholeWeeks(calendar)) return monthsOn(day, -months, calendar);
   const { year, month } = monthOf(day, calendar);
   const from = monthStart({ year, month: month - months }, calendar);
   const length = monthStart({ year, month: month - months + 1 }, calendar) - from;

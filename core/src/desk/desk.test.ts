@@ -128,7 +128,12 @@ describe('every answer is what the parts of core give', () => {
     const numbers = numbersOf(own.rows);
     for (const { row, key } of drawn.rows) if (row !== null) expect(numbers.rows[row]!.key).toEqual(key);
     expect(received(await asked('read')(report, drawn.readable.text)).brief).toEqual(own.cells.brief);
-    expect(received(await asked('svg')(report, first.id))).toContain('<svg');
+    const svg = received(await asked('svg')(report, first.id, async () => FONTS));
+    expect(svg).toContain('<svg');
+    expect(svg).toContain('@font-face');
+    const wish = { as: 'svg', width: PAGE_WIDTH, choice: null, paper: null, outline: true } as const;
+    const outlines = await pageAs(desk.of(report), report.pages[0]!.id, wish, { fonts: async () => FONTS });
+    expect(outlines.content).not.toMatch(/<text|@font-face/);
     expect(JSON.parse(received(await asked('scene')(report, first.id)))).toEqual(JSON.parse(JSON.stringify(own.scene)));
     expect(
       received(await asked('csv')(report, first.id))
@@ -229,7 +234,13 @@ describe('every answer is what the parts of core give', () => {
     };
     const { embedded, program, fonts, raster } = means;
     const begins = { svg: '<svg ', html: '<!doctype html>', pdf: '%PDF-', pptx: 'PK', xlsx: 'PK' };
-    const needs = { svg: [], html: ['embedded', 'program'], pdf: ['fonts'], pptx: ['fonts', 'raster'], xlsx: [] };
+    const needs = {
+      svg: ['fonts'],
+      html: ['embedded', 'program'],
+      pdf: ['fonts'],
+      pptx: ['fonts', 'raster'],
+      xlsx: [],
+    };
     for (const as of ['svg', 'html', 'pdf', 'pptx', 'xlsx'] as const) {
       const wish = { as, width: PAGE_WIDTH, choice: CHOICE, paper: null };
       asks.length = 0;
@@ -253,7 +264,9 @@ describe('every answer is what the parts of core give', () => {
   test('a figure that cannot be drawn is told of the page’s file', async () => {
     const figures = report.figures.map((one) => ({ ...one, brief: 'net sales by nothing' }));
     const wish = { as: 'svg', width: 900, choice: null, paper: null } as const;
-    const { told } = await pageAs(desk.of({ ...report, figures }), report.pages[0]!.id, wish, {});
+    const { told } = await pageAs(desk.of({ ...report, figures }), report.pages[0]!.id, wish, {
+      fonts: async () => FONTS,
+    });
     expect(told.length).toBeGreaterThan(0);
     for (const one of told) expect(one).toContain('no field “nothing”');
   });

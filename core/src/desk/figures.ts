@@ -19,7 +19,7 @@ import { highlightFor, litValue } from '../highlight';
 import { numbersOf } from '../figure';
 import { numbersCsv, rowSource, type Cells, type Note } from '../query';
 import type { Report } from '../report';
-import { keyText, writeSvg, type Mark, type Scene } from '../scene';
+import { keyText, writeSvg, type FontFiles, type Mark, type Scene } from '../scene';
 import type { OpenReport } from '../workspace';
 import { readable, type ReadableBrief } from './briefs';
 import { levelUnder, pathTo, wayInto, type LevelBelow, type PathStep, type WayInto } from './ways';
@@ -150,8 +150,11 @@ export const figures = {
     return wayInto(desk, (await drawFigure(desk, figureNamed(desk.report, figureId))).rows, row);
   },
 
-  async svg(desk: OpenReport, figureId: string): Promise<string> {
-    return writeSvg((await drawFigure(desk, figureNamed(desk.report, figureId))).scene);
+  /** The figure as SVG, with the letters it uses. */
+  async svg(desk: OpenReport, figureId: string, fonts: () => Promise<FontFiles>): Promise<string> {
+    const { scene } = await drawFigure(desk, figureNamed(desk.report, figureId));
+    const [{ facesFor }, files] = await Promise.all([import('../print'), fonts()]);
+    return writeSvg(scene, { fonts: facesFor([scene], files) });
   },
 
   async scene(desk: OpenReport, figureId: string): Promise<string> {

@@ -11,6 +11,8 @@ import { levelUnder, type LevelBelow } from './ways';
 /** A page as a file: as what, and as whom it is shown. */
 export interface PageWish {
   readonly as: 'svg' | 'html' | 'pdf' | 'pptx' | 'xlsx';
+  /** Of an SVG: outlines of letters instead of texts. */
+  readonly outline?: true;
   /** Pixels of CSS. */
   readonly width: number;
   /** What its reader has chosen, which a file keeps. Null for the page as it is in the report. */
@@ -69,7 +71,18 @@ interface Writing {
 type Written = { readonly content: string | Uint8Array; readonly told?: readonly string[] };
 
 const WRITERS: Readonly<Record<PageWish['as'], (writing: Writing) => Written | Promise<Written>>> = {
-  svg: ({ page }) => ({ content: writePage(page) }),
+  /** One picture, with the letters it uses, or with outlines in their place. */
+  async svg({ page, wish: { outline }, means }) {
+    const [{ facesFor, outlined }, fonts] = await Promise.all([import('../print'), means.fonts!()]);
+    const scenes = page.placed.map(({ scene }) => scene);
+    if (!outline) return { content: writePage(page, facesFor(scenes, fonts)) };
+    return {
+      content: writePage({
+        ...page,
+        placed: page.placed.map((one) => ({ ...one, scene: outlined(one.scene, fonts) })),
+      }),
+    };
+  },
 
   /** The page as one file that works alone, with the workings of its figures. */
   async html({ desk, pageId, page, wish, settled, means }) {

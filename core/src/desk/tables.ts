@@ -14,6 +14,7 @@ import {
   type Likeness,
   type LookupOffer,
   type Table,
+  isStackable,
 } from '../table';
 import type { OpenReport } from '../workspace';
 import { tableOf } from './data';
@@ -31,6 +32,8 @@ export interface LookupShown extends Joining {
 /** What a table looks up in others, and could. */
 export interface Lookups {
   readonly joined: readonly LookupShown[];
+  /** Tables of the same columns, which can be put under this one. */
+  readonly alike: readonly string[];
   readonly offers: readonly (LookupOffer & { readonly brings: readonly string[] })[];
   /** Names of the number its amounts are told in. */
   readonly tables: readonly {
@@ -95,6 +98,16 @@ function membersIn(table: Table, column: string): Omit<NameShown, 'proposed'>[] 
 /** More names are not shown. */
 const MOST_NAMES = 500;
 
+/** Tables behind one in the report that have its columns, and are targets where it is. */
+function alikeBelow({ report, tables: all }: OpenReport, table: Table, others: readonly Table[]): string[] {
+  const place = (id: string) => report.tables.findIndex((entry) => entry.id === id);
+  const isTarget = (id: string) => useOf(report, id) === 'targets';
+  return others
+    .filter(({ id }) => place(id) > place(table.id) && isTarget(id) === isTarget(table.id))
+    .filter(({ id }) => isStackable(table, all.get(id)!))
+    .map(({ id }) => id);
+}
+
 /** Questions about how tables hang together. */
 export const tables = {
   lookups(desk: OpenReport, tableId: string): Lookups {
@@ -117,7 +130,8 @@ export const tables = {
     }));
     const offers = others.flatMap((other) => {
       if (looksHere(other.id) || joined.some(({ to }) => to === other.id)) return [];
-      if (useOf(desk.report, other.id) === 'targets') return [];
+      // More rows of the same kind say nothing more of these.
+      if (useOf(desk.report, other.id) === 'targets' || isStackable(table, other)) return [];
       const [best] = lookupOffers(table, other);
       if (!best) return [];
       const left = new Set([...best.on, best.since]);
@@ -126,6 +140,7 @@ export const tables = {
     return {
       joined,
       offers,
+      alike: alikeBelow(desk, table, others),
       tables: others
         .filter(({ id }) => !looksHere(id))
         .map(({ id, columns }) => ({

@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { dayOf, isoDay } from '../calendar';
 import type { Look } from '../report';
 import type { Brief } from '../brief';
 import type { Edit, EditData } from '.';
@@ -21,6 +22,10 @@ const word = fc.constantFrom(
   'visitors',
   'as bars',
 );
+/** Months from the 26th to the 25th. */
+const LISTED = Array.from({ length: 25 }, (_, i) =>
+  isoDay(dayOf(2023 + Math.floor((i + 11) / 12), ((i + 11) % 12) + 1, 26)),
+);
 const figureId = fc.constantFrom('a', 'b', 'c', 'd', 'e', 'f');
 const pageId = fc.constantFrom('p', 'q');
 const at = fc.tuple(fc.nat(4), fc.nat(2));
@@ -34,6 +39,7 @@ const lookPart = fc.oneof(
       ['stops', { low: 1 }],
       ['emphasis', ['Alder']],
       ['bands', null],
+      ['format', { scale: 'none', decimals: 0 }],
     ] as [keyof Look, Look[keyof Look]][]
   ).map(([part, value]) => fc.constantFrom({ part, value }, { part, value: undefined })),
 );
@@ -58,6 +64,8 @@ export const DATA: { [K in keyof EditData]: fc.Arbitrary<EditData[K]> } = {
       { fiscalYearStart: 4 },
       { weeks: { pattern: '4-4-5', ends: 'sunday', on: 'last', of: 12 } },
       { weeks: undefined },
+      { months: { first: '2024-01', from: LISTED } },
+      { months: undefined },
       { asOf: '2025-02-01' },
       { weekStart: 'sunday' as const },
       { holidays: ['2025-01-01'] },
@@ -133,7 +141,12 @@ export const DATA: { [K in keyof EditData]: fc.Arbitrary<EditData[K]> } = {
     column: fc.constantFrom('shop', 'line', 'constructor'),
     same: fc.constantFrom({ Alder: 'Birch' }, { Alder: null }, { Birch: 'Alders', Alder: 'Alders' }),
   }),
-  'remove-column': fc.record({ table, column: fc.constantFrom('price', 'spare') }),
+  'put-together': fc.record({
+    entry: fc.constantFrom(base.tables[0]!, base.tables[1]!),
+    gone: fc.constantFrom(['visits'], ['goals'], ['visits', 'goals'], []),
+  }),
+  'remove-column': fc.record({ table, column: fc.constantFrom('price', 'spare', 'pieces', 'place', 'kind') }),
+  'put-column-back': fc.record({ table, column: fc.constantFrom('pieces', 'place', 'kind') }),
   'remove-table': fc.record({ table }),
   'add-measure': fc.record({ measure: fc.constant({ ...base.measures[0]!, name: 'extra' }) }),
   'change-measure': fc.record({
@@ -175,6 +188,8 @@ export const DATA: { [K in keyof EditData]: fc.Arbitrary<EditData[K]> } = {
     figure: figureId,
     brief: fc.constant('no brief at all'),
   }),
+  'name-figure': fc.record({ figure: figureId, name: fc.oneof(word, fc.constant(null)) }),
+  'move-figure': fc.record({ figure: figureId, to: fc.integer({ min: -1, max: 6 }) }),
   'set-look': fc
     .record({ figure: figureId, of: lookPart })
     .map(({ figure, of }) => ({ figure, ...of }) as EditData['set-look']),

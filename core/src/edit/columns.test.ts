@@ -48,6 +48,12 @@ const BASE: Report = checkReport({
     { name: 'net', table: 'orders', expression: 'sum(net)' },
     { name: 'keys', table: 'orders', expression: "sum(net) filter (where family = 'Keys' and shop <> 'x')" },
     { name: 'dearest', table: 'orders', expression: 'max("price")' },
+    {
+      name: 'apart',
+      table: 'orders',
+      expression:
+        "sum(case shop when 'Alder' then net when 'Birch' then -net end) + count(*) filter (where rep in ('N. Ohara', 'x') or 'Brass' = products.family)",
+    },
   ],
   benchmarks: [
     { name: 'goal', kind: 'table', table: 'goals', expression: 'sum(goal)', match: { shop: 'place' } },
@@ -64,6 +70,7 @@ const BASE: Report = checkReport({
       look: { panels: 'country' },
     },
     { id: 'd', brief: 'dearest by line as bars, only "products.maker" is Corvane' },
+    { id: 'f', brief: 'apart by shop as bars', look: { title: 'Apart: {gap of Alder} and {actual of Birch}' } },
     { id: 'e', brief: 'net by rep against each as bullet, only rep is "N. Ohara" or "Ines Vale"' },
   ],
   pages: [{ id: 'p', title: 'P', filters: [{ field: 'shop' }, { field: 'country' }], rows: [] }],
@@ -193,13 +200,86 @@ describe('lookups', () => {
     const rows = after({ edit: 'use-table', table: 'goals', use: 'rows' }, other);
     expect(rows.measures.at(-1)).toMatchObject({ name: 'goal', table: 'goals', expression: 'sum("goal")' });
     const targets = after({ edit: 'use-table', table: 'goals', use: 'targets' }, rows);
-    expect([useOf(targets, 'goals'), targets.measures.length]).toEqual(['targets', 3]);
+    expect([useOf(targets, 'goals'), targets.measures.length]).toEqual(['targets', BASE.measures.length]);
     const join = { table: 'orders', join: { columns: ['shop'], to: 'goals', on: ['place'] } };
     expect(useOf(after({ edit: 'use-table', table: 'goals', use: 'lookup', join }, targets), 'goals')).toBe('lookup');
   });
 });
 
 describe('members read as others', () => {
+  const MEMBERS = [
+    ['orders', 'shop', 'Alder'],
+    ['orders', 'shop', 'Birch'],
+    ['orders', 'rep', 'N. Ohara'],
+    ['orders', 'code', 'P1'],
+    ['products', 'family', 'Keys'],
+    ['products', 'family', 'Brass'],
+    ['products', 'maker', 'Corvane'],
+    ['makers', 'country', 'Norland'],
+  ] as const;
+  test.each(MEMBERS)('%s: %s: %s called otherwise changes no number', async (table, column, member) => {
+    // A key's other spelling has to be that of the lookup, too; targets are matched by what is called the same.
+    const alone = { ...BASE, tables: BASE.tables.map((one) => ({ ...one, same: {} })) };
+    const sorted = async (report: Report) =>
+      (await numbersIn(report)).map(({ total, rows }) => [
+        total,
+        rows.map(([, row]) => JSON.stringify({ ...(row as object), rank: 0 })).sort(),
+      ]);
+    for (const name of ["O'Hara’s", 'constructor', 'Nils, the other']) {
+      const once = { edit: 'read-as' as const, table, column, same: { [member]: name } };
+      let report = after(once, alone);
+      if (column === 'code') report = after({ ...once, table: 'products' }, report);
+      if (column === 'maker') report = after({ ...once, table: 'makers' }, report);
+      if (column === 'shop') report = after({ ...once, table: 'goals', column: 'place' }, report);
+      expect(await sorted(report)).toEqual(await sorted(BASE));
+    }
+  });
+
+  test('titles, captions and findings follow, in their own words', () => {
+    const claim = {
+      kind: 'hidden offset' as const,
+      member: 'Birch',
+      by: 'Alder',
+      text: 'Birch lacks {gap of Birch}; Alder makes up for it',
+    };
+    const report = checkReport({
+      ...BASE,
+      pages: [
+        {
+          id: 'p',
+          title: 'P',
+          filters: [],
+          rows: [
+            {
+              blocks: [
+                {
+                  text: `- ${claim.text}\n\nBirch is a tree: {actual of Birch}.`,
+                  about: 'a',
+                  claims: [claim],
+                  share: 6,
+                },
+                { text: '{actual of Birch}', about: 'b', share: 6 },
+              ],
+            },
+          ],
+        },
+      ],
+    });
+    const renamed = after({ edit: 'read-as', table: 'orders', column: 'shop', same: { Birch: 'Larch' } }, report);
+    expect(renamed.figures.find(({ id }) => id === 'f')!.look.title).toBe(
+      'Apart: {gap of Alder} and {actual of Larch}',
+    );
+    const [row] = renamed.pages[0]!.rows;
+    const text = 'Larch lacks {gap of Larch}; Alder makes up for it';
+    expect(row).toMatchObject({
+      blocks: [
+        // What somebody wrote besides stays; the values in it follow.
+        { text: `- ${text}\n\nBirch is a tree: {actual of Larch}.`, claims: [{ member: 'Larch', by: 'Alder', text }] },
+        { text: '{actual of Larch}' },
+      ],
+    });
+  });
+
   test('are one row, conditions follow, the whole stays, and they can be told apart again', async () => {
     const merged = after({ edit: 'read-as', table: 'orders', column: 'rep', same: { 'N. Ohara': 'Nils Ohara' } });
     expect(merged.figures.at(-1)!.brief).toBe('net by rep against each as bullet, only rep is Nils Ohara or Ines Vale');
@@ -243,4 +323,69 @@ test('rows are read as they stand in the file, whatever the report calls their c
       .tables.get('t')!
       .columns.map(({ name }) => name),
   ).toEqual(['net']);
+});
+
+describe('a column of the file that is left out', () => {
+  const spare = { ...BASE, tables: BASE.tables.map((one) => (one.id === 'orders' ? { ...one, columns: [] } : one)) };
+  const known = (report: Report, id: string) => [...opened(report).source.facts(id)!.columns.keys()];
+
+  test('is known to nobody, changes no number, and is put back as it was', async () => {
+    // Only the order and the repeats knew of it.
+    const out = after(
+      { edit: 'remove-column', table: 'makers', column: 'maker' },
+      after(
+        { edit: 'remove-lookup', table: 'products', join: { columns: ['maker'], to: 'makers' } },
+        checkReport({ ...spare, figures: [], pages: [] }),
+      ),
+    );
+    expect(known(out, 'makers')).toEqual(['country']);
+    expect(out.tables.find(({ id }) => id === 'makers')!.columns).toEqual([{ name: 'maker', out: true }]);
+    expect(checkReport(JSON.parse(writeReport(out)))).toEqual(out);
+    const back = after({ edit: 'put-column-back', table: 'makers', column: 'maker' }, out);
+    expect(known(back, 'makers')).toEqual(['maker', 'country']);
+    expect(back.tables.find(({ id }) => id === 'makers')).toEqual({ id: 'makers', source: { file: 'makers.csv' } });
+  });
+
+  test('is refused while something uses it, and its name stays taken', () => {
+    const users: readonly (readonly [table: string, column: string, user: RegExp])[] = [
+      ['orders', 'net', /the column price, the measure net/],
+      ['orders', 'day', /the rows’ date/],
+      ['goals', 'month', /the rows’ date/],
+      ['orders', 'code', /the column line, the lookup in products/],
+      ['products', 'family', /the column line/],
+      ['makers', 'maker', /the lookup of products/],
+    ];
+    for (const [table, column, user] of users)
+      expect(() => after({ edit: 'remove-column', table, column })).toThrow(user);
+    // What is looked up is left out where it stands.
+    expect(after({ edit: 'remove-column', table: 'orders', column: 'family' })).toBe(BASE);
+    const bare = checkReport({ ...BASE, benchmarks: [], figures: [], pages: [] });
+    const out = after({ edit: 'remove-column', table: 'goals', column: 'place' }, bare);
+    expect(() => after({ edit: 'rename-column', table: 'goals', column: 'goal', to: 'Place' }, out)).toThrow('Place');
+  });
+
+  test('still tells rows apart, may be missing in a file, and is no date', async () => {
+    const lines = [
+      'day,booked,note,net',
+      '2025-01-01,2025-02-01,a,1',
+      '2025-01-01,2025-02-01,b,1',
+      '2025-01-01,2025-02-01,b,1',
+    ];
+    const entry = {
+      id: 't',
+      source: { file: 't.csv' },
+      columns: [
+        { name: 'note', out: true as const },
+        { name: 'day', out: true as const },
+      ],
+    };
+    const open = async (text: readonly string[]) => {
+      const report = checkReport({ boldRuler: 1, name: 'r', tables: [entry] });
+      const table = await readTable(report.tables[0]!, fileOf('t.csv', new TextEncoder().encode(text.join('\n'))));
+      return workspaceFor(report, new Map([['t', table]])).source.facts('t')!;
+    };
+    const facts = await open(lines);
+    expect([[...facts.columns.keys()], facts.date, facts.duplicates?.count]).toEqual([['booked', 'net'], 'booked', 1]);
+    expect([...(await open(['net', '1', '2'])).columns.keys()]).toEqual(['net']);
+  });
 });

@@ -1,7 +1,7 @@
 import { original } from 'mutative';
 import { briefOrNull, writeBrief, type Brief, type Vocabulary } from '../brief';
 import { withNames } from '../form';
-import { columnAsWritten, readExpression, withColumnNamed } from '../measure';
+import { columnAsWritten, readExpression, withColumnNamed, withMembersNamed, type Expression } from '../measure';
 import { isProblem } from '../problem';
 import type { Report } from '../report';
 import type { Names, ReportDraft } from './edit';
@@ -15,14 +15,20 @@ export function aliasesOf({ facts }: Names, table: string, column: string): stri
 
 /** An expression over a table with a column of another name. What cannot be read stays as it is. */
 function expressionWith(text: string, from: string, aliases: readonly string[], to: string): string {
+  // Behind its table's name it stays there.
+  const named = (name: string) =>
+    alike(name, from)
+      ? columnAsWritten(to)
+      : `${columnAsWritten(name.slice(0, -from.length - 1))}.${columnAsWritten(to)}`;
+  return rewritten(text, (read) => withColumnNamed(text, read, isColumn(from, aliases), named));
+}
+
+const isColumn = (column: string, aliases: readonly string[]) => (name: string) =>
+  alike(name, column) || aliases.some((alias) => alike(alias, name));
+
+function rewritten(text: string, write: (read: Expression) => string): string {
   try {
-    const isIt = (name: string) => alike(name, from) || aliases.some((alias) => alike(alias, name));
-    // Behind its table's name it stays there.
-    const named = (name: string) =>
-      alike(name, from)
-        ? columnAsWritten(to)
-        : `${columnAsWritten(name.slice(0, -from.length - 1))}.${columnAsWritten(to)}`;
-    return withColumnNamed(text, readExpression(text), isIt, named);
+    return write(readExpression(text));
   } catch (error) {
     if (!isProblem(error)) throw error;
     return text;
@@ -132,7 +138,7 @@ function follow(
   }
 }
 
-/** Follows members that are read as others to conditions, highlights and orders that name them. */
+/** Follows members that are read as others to conditions, expressions, highlights, orders, titles and findings that name them. */
 export function followMembers(
   draft: ReportDraft,
   table: string,
@@ -152,9 +158,20 @@ export function followMembers(
   const next = (member: string) => (Object.hasOwn(same, member) ? (same[member] ?? member) : member);
   const all = (members: readonly string[]) => [...new Set(members.map(next))];
   const measured = new Set(report.measures.filter((one) => one.table === table).map(({ name }) => name));
-  if (measured.size === 0) return;
-  const said = draft.tables.find(({ id }) => id === table)?.columns?.find(({ name }) => name === column);
+  const entry = draft.tables.find(({ id }) => id === table);
+  const said = entry?.columns?.find(({ name }) => name === column);
   if (said?.order) said.order = all(said.order);
+  const isIt = isColumn(column, aliasesOf(names, table, column));
+  const written = (text: string) => rewritten(text, (read) => withMembersNamed(text, read, isIt, next));
+  for (const one of entry?.derived ?? []) one.expression = written(one.expression);
+  for (const one of draft.measures) if (one.table === table) one.expression = written(one.expression);
+  for (const one of draft.benchmarks)
+    if ((one.kind === 'table' || one.kind === 'expression') && (one.table ?? table) === table)
+      one.expression = written(one.expression);
+  if (measured.size === 0) return;
+  const others = report.measures.some((one) => one.table !== table && facts(one.table)?.columns.has(column));
+  if (!others)
+    for (const one of draft.highlights) if (one.expression !== undefined) one.expression = written(one.expression);
   const members = (field: string) => {
     const known = vocabulary.members(field);
     return known && field === column ? [...new Set([...known, ...all(known)])] : known;
@@ -169,8 +186,41 @@ export function followMembers(
         : condition,
     );
     if (JSON.stringify(only) !== JSON.stringify(brief.only)) figure.brief = writeBrief({ ...brief, only }, after);
-    if (brief.by.includes(column) && figure.look.emphasis) figure.look.emphasis = all(figure.look.emphasis);
+    const look = withNames(figure.look, (name, of) => (of === 'expression' ? written(name) : name));
+    if (look !== figure.look) figure.look = look;
+    if (brief.by.includes(column)) followInWords(draft, figure, next);
   }
   for (const { on, rules } of draft.highlights)
     if (on === 'member') for (const { when } of rules) if ('members' in when) when.members = all(when.members);
+}
+
+/** Follows a figure's members to what its title, its caption and the texts about it say of them. */
+function followInWords(
+  draft: ReportDraft,
+  { id, look }: ReportDraft['figures'][number],
+  next: (member: string) => string,
+): void {
+  const told = (text: string) =>
+    text.replace(/\{([^{}|]*?) of ([^{}|]+)\}/g, (_, value: string, member: string) => `{${value} of ${next(member)}}`);
+  if (look.emphasis) look.emphasis = [...new Set(look.emphasis.map(next))];
+  if (look.title !== undefined) look.title = told(look.title);
+  if (look.caption !== undefined) look.caption = told(look.caption);
+  for (const { rows } of draft.pages)
+    for (const row of rows)
+      for (const block of 'blocks' in row ? row.blocks : []) {
+        if (!('text' in block) || block.about !== id) continue;
+        for (const claim of block.claims ?? []) {
+          const was = claim.text;
+          for (const key of ['member', 'by', 'from'] as const) {
+            const of = claim as { [part in typeof key]?: string };
+            const member = of[key];
+            if (member === undefined || next(member) === member) continue;
+            of[key] = next(member);
+            // Its sentence names the member as it was.
+            claim.text = claim.text.replaceAll(member, next(member));
+          }
+          block.text = block.text.replaceAll(was, claim.text);
+        }
+        block.text = told(block.text);
+      }
 }

@@ -39,10 +39,10 @@ export interface EditData {
   };
 
   // Time
-  /** With `weeks` undefined fiscal years are of the calendar's months again. */
+  /** With `weeks` or `months` undefined, fiscal years are no longer made of these. */
   'set-calendar': {
-    readonly part: Partial<Omit<CalendarSettings, 'weeks'>> & {
-      readonly weeks?: CalendarSettings['weeks'] | undefined;
+    readonly part: Partial<Omit<CalendarSettings, 'weeks' | 'months'>> & {
+      readonly [own in 'weeks' | 'months']?: CalendarSettings[own] | undefined;
     };
   };
 
@@ -85,9 +85,13 @@ export interface EditData {
     readonly column: string;
     readonly same: Readonly<Record<string, string | null>>;
   };
+  /** A computed one is gone; one of the file is left out, and can be put back. */
   'remove-column': { readonly table: string; readonly column: string };
+  'put-column-back': { readonly table: string; readonly column: string };
   /** With everything that rests on it. */
   'remove-table': { readonly table: string };
+  /** A table that holds the rows of others besides its own; they go, with everything that rests on them. */
+  'put-together': { readonly entry: TableEntry; readonly gone: readonly string[] };
 
   // Numbers
   'add-measure': { readonly measure: Measure };
@@ -115,6 +119,10 @@ export interface EditData {
   'remove-figure': { readonly figure: string };
   'set-brief': { readonly figure: string; readonly brief: string };
   'set-look': LookPart;
+  /** A name of its own; null for none: it is called by its title. */
+  'name-figure': { readonly figure: string; readonly name: string | null };
+  /** To a place among all figures, from 0. */
+  'move-figure': { readonly figure: string; readonly to: number };
   /** Other clauses of a brief; those that are not named stay as they are by then. */
   'set-clauses': { readonly figure: string; readonly clauses: Partial<Brief> };
   /** Puts all figures under the same conditions. */
@@ -165,7 +173,9 @@ export const NAMED_EDITS = [
   'rename',
   'remove',
   'remove-column',
+  'put-column-back',
   'remove-table',
+  'put-together',
   'rename-table',
   'rename-column',
   'remove-lookup',

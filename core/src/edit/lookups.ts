@@ -10,3 +10,11 @@ export function addLookup(draft: ReportDraft, table: string, join: Joining): voi
   );
   entry.joins = [...others, structuredClone(join) as (typeof others)[number]];
 }
+
+/** Takes lookups away from a table. */
+export function dropLookups(entry: ReportDraft['tables'][number], isGone: (join: Joining) => boolean): void {
+  if (!entry.joins?.some(isGone)) return;
+  const left = entry.joins.filter((join) => !isGone(join));
+  if (left.length > 0) entry.joins = left;
+  else delete entry.joins;
+}

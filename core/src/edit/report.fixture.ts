@@ -114,7 +114,13 @@ export const base: Report = checkReport({
 export function namesOf(report: Report): Names {
   const { vocabulary, tables: read } = workspaceFor(
     report,
-    new Map([...tables].filter(([id]) => report.tables.some((one) => one.id === id))),
+    // Whatever a table is called, its rows are those of its file.
+    new Map(
+      report.tables.flatMap(({ id, source }) => {
+        const rows = tables.get(source.file.replace(/\.csv$/, ''));
+        return rows ? [[id, { ...rows, id }] as const] : [];
+      }),
+    ),
   );
   return {
     vocabulary,

@@ -7,7 +7,10 @@ import { figureOf, type FigureEntry, type Look, type Report, type RulerEntry } f
 import type { Scene } from '../scene';
 import { asRanks } from './asRanks';
 import type { FigureRequest, FormDefinition, Scale } from './form';
+import { captionText } from './frame';
 import { formDefinition } from './registry';
+import { fittedTo } from './room';
+import { writtenAs } from './writtenAs';
 
 /** A figure with its numbers and its marks. */
 export interface Drawn {
@@ -52,10 +55,11 @@ export async function answerFigure(workspace: Workspace, figure: FigureEntry, mo
   try {
     const brief = readBrief(figure.brief, vocabulary);
     const choices = choicesOf(report, brief, lookFor(formOf(brief), figure.look));
-    return await answerBrief(workspace, brief, {
+    const cells = await answerBrief(workspace, brief, {
       ...choices,
       ...(most === undefined ? {} : { most }),
     });
+    return writtenAs(cells, figure.look.format);
   } catch (error) {
     if (isProblem(error) && error.place?.in.startsWith('brief'))
       throw error.at({ in: `figure “${figure.id}”, ${error.place.in}` });
@@ -137,18 +141,20 @@ export async function drawFigure(workspace: Workspace, figure: FigureEntry): Pro
   const told: Note[] = [];
   const further = await Promise.all(
     (definition.furtherBriefs?.(cells.brief, look, cells) ?? []).map((brief) =>
-      answerBrief(workspace, brief, { most }).catch((error: unknown) => {
-        // What cannot be asked for here is left away, and told; a benchmark that does not exist is a mistake.
-        if (isProblem(error) && error.code !== 'unknown-benchmark') {
-          told.push({
-            code: 'left-away',
-            severity: 'note',
-            text: `a part of the figure is left away: ${error.sentence}`,
-          });
-          return null;
-        }
-        throw error;
-      }),
+      answerBrief(workspace, brief, { most })
+        .then((cells) => writtenAs(cells, look.format))
+        .catch((error: unknown) => {
+          // What cannot be asked for here is left away, and told; a benchmark that does not exist is a mistake.
+          if (isProblem(error) && error.code !== 'unknown-benchmark') {
+            told.push({
+              code: 'left-away',
+              severity: 'note',
+              text: `a part of the figure is left away: ${error.sentence}`,
+            });
+            return null;
+          }
+          throw error;
+        }),
     ),
   );
   const sources = sourcesOf(report, cells);
@@ -158,15 +164,22 @@ export async function drawFigure(workspace: Workspace, figure: FigureEntry): Pro
     rows: told.length === 0 ? rows : { ...rows, checks: [...rows.checks, ...told] },
     further,
     request,
-    scene: definition.draw(request),
+    scene: sceneFor(definition, request),
   };
+}
+
+/** A figure in the height it is given: its texts yield to its plot. What a caption would have said is heard with its description. */
+function sceneFor(definition: FormDefinition, request: FigureRequest): Scene {
+  const { scene, room } = fittedTo(request.look.height, (one) => definition.draw({ ...request, room: one }));
+  const caption = room.caption ? '' : captionText(request);
+  return caption === '' ? scene : { ...scene, description: `${scene.description} ${caption}` };
 }
 
 /** The same figure with another look, where only its size differs, or with its ruler in a lane. */
 export function redrawn(drawn: Drawn, look: Look, lane?: FigureRequest['lane']): Drawn {
   const definition = formDefinition(formOf(drawn.cells.brief));
   const request = { ...drawn.request, look: lookFor(definition.form, look), ...(lane ? { lane } : {}) };
-  return { ...drawn, request, scene: definition.draw(request) };
+  return { ...drawn, request, scene: sceneFor(definition, request) };
 }
 
 /** What the other figures on a shared ruler must show. A figure that cannot be answered takes no part. */

@@ -4,6 +4,7 @@ import type { CellFigure, ColumnLook, Highlight, Look, RulerEntry } from '../rep
 import type { Cells, NumbersExtras } from '../query';
 import type { Mark, Scene } from '../scene';
 import type { Change, FittingHints } from './changes';
+import type { Room } from './room';
 
 /** All a form sees: cells, and how they are to look. It never touches rows. */
 export interface FigureRequest {
@@ -19,6 +20,8 @@ export interface FigureRequest {
   readonly lane?: readonly [number, number];
   /** Files the numbers come from, for the caption. */
   readonly sources: readonly string[];
+  /** What its texts say; all of it when left out. */
+  readonly room?: Room;
 }
 
 /** What a ruler measures in: the values themselves, or parts of each row's benchmark. */

@@ -86,12 +86,12 @@ export function spoken(called: string, cells: Cells): string {
   return `${called}: ${text}. ${count} ${count === 1 ? 'row' : 'rows'}.${rows.join('')}`;
 }
 
-/** The period in words, with what it is compared with. */
-export function periodWords(cells: Cells): string {
+/** The period in words, with what it is compared with if that is wished. */
+export function periodWords(cells: Cells, isCompared = true): string {
   if (!cells.dated) return '';
   const period = sayPeriod(cells.brief.period, cells.period, cells.calendar);
   const { benchmarkPeriod: before } = cells;
-  if (!before) return period;
+  if (!before || !isCompared) return period;
   const days = before.from === before.to ? '' : ` – ${writtenDay(before.to)}`;
   return `${period}, compared with ${writtenDay(before.from)}${days}`;
 }

@@ -12,7 +12,7 @@ import { workspaceFor } from '../workspace';
 import { drawFigure } from './draw';
 import { defineForm } from './registry';
 import { numbersOf } from './numbers';
-import { textMark } from './frame';
+import { textMark } from './shapes';
 import { rowKey } from './names';
 import { formsFor } from './mending';
 import type { FormDefinition } from './form';

@@ -1,5 +1,5 @@
 import { rounded, type Mark, type Paint } from '../scene';
-import type { Belonging } from './frame';
+import type { Belonging } from './shapes';
 
 export type Point = readonly [x: number, y: number];
 

@@ -102,18 +102,36 @@ export function fittingTitle(cells: Cells): string {
   if (!of || count < 2 || cells.grain) return head;
   const behind = countStanding(cells, 'behind');
   const which = measure.aim === 'hold' ? 'away from it' : 'behind';
-  const without = withoutBenchmark(cells);
-  if (without === 0) return `${head}; ${behind === 0 ? 'none' : '{behind}'} of {members} ${which}`;
-  // Whoever is held against nothing is not among those that are behind or not.
-  const held = membersIn(cells) - without;
-  return `${head}; ${behind === 0 ? 'none' : '{behind}'} of ${held} ${which}, ${without} without it`;
+  const { held, without, blank } = judgedMembers(cells);
+  const parts = [
+    ...(held === 0 && without + blank > 0
+      ? []
+      : [`${behind === 0 ? 'none' : '{behind}'} of ${without + blank === 0 ? '{members}' : held} ${which}`]),
+    ...(without === 0 ? [] : [`${without} without it`]),
+    ...(blank === 0 ? [] : [`${blank} without actuals`]),
+  ];
+  return `${head}; ${parts.join(', ')}`;
+}
+
+/** The title that writes itself, and shorter ones in its own words: without what is said of the members, without the gap, and the bare measure. */
+export function shorterTitles(cells: Cells): string[] {
+  const whole = fittingTitle(cells);
+  const [head = whole] = whole.split('; ');
+  const bare = head.replace(/, (?:\{gap\}.*|\{(?:ahead of|better than|near)\|.*)$/, '');
+  return [...new Set([whole, head, bare])];
 }
 
 /** Members that are shown, without the rest of them. */
 export const membersIn = ({ isRest }: Cells): number => isRest.reduce((count, one) => count + 1 - one, 0);
-/** Members that have nothing to be held against. */
-function withoutBenchmark({ count, isRest, benchmarks }: Cells): number {
-  let without = 0;
-  for (let row = 0; row < count; row++) if (!isRest[row] && Number.isNaN(benchmarks![row]!)) without += 1;
-  return without;
+/** How many members are held against something, have nothing to be held against, and have nothing that could be. */
+function judgedMembers(cells: Cells): { held: number; without: number; blank: number } {
+  let [held, without, blank] = [0, 0, 0];
+  for (let row = 0; row < cells.count; row++) {
+    if (cells.isRest[row]) continue;
+    // Whoever cannot be judged is not among those that are behind or not.
+    if (!Number.isNaN(judgementAt(cells, row).gap)) held += 1;
+    else if (Number.isNaN(cells.benchmarks![row]!)) without += 1;
+    else blank += 1;
+  }
+  return { held, without, blank };
 }

@@ -2,4 +2,4 @@ export { readAmount } from './readAmount';
 export * from './shares';
 export * from './number';
 export * from './title';
-export { fittingTitle } from './fittingTitle';
+export { fittingTitle, shorterTitles } from './fittingTitle';

@@ -2,7 +2,7 @@ import { gzipSync } from 'fflate';
 import type { Picked } from '../brief';
 import type { DrawnPage, Placed } from '../page';
 import { sumWords, type Sentence } from '../reckoning';
-import { escaped, FIGURE_FONT, PAPER, rounded, TEXT_STYLE, type Mark } from '../scene';
+import { base64, escaped, FIGURE_FONT, PAPER, rounded, TEXT_STYLE, type Mark } from '../scene';
 import { toBase85 } from './base85';
 import { sha256 } from './sha256';
 import type { Carried } from './carried';
@@ -48,12 +48,6 @@ export interface Program {
 export function packProgram(text: string): Program {
   const bytes = new TextEncoder().encode(text);
   return { packed: toBase85(gzipSync(bytes, { level: 9, mtime: 0 })), hash: base64(sha256(bytes)) };
-}
-
-function base64(bytes: Uint8Array): string {
-  let text = '';
-  for (let at = 0; at < bytes.length; at += 0x8000) text += String.fromCharCode(...bytes.subarray(at, at + 0x8000));
-  return btoa(text);
 }
 
 const json = (id: string, value: unknown) =>

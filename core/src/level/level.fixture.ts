@@ -1,3 +1,4 @@
+import { addMonths, isoDay, readIsoDay } from '../calendar';
 import { readCsv } from '../reading';
 import { checkReport, type Report } from '../report';
 import { makeTable } from '../table';
@@ -114,3 +115,13 @@ export const LOOKED_UP = [
   },
   { id: 'plan', source: { file: 'plan.csv' }, date: 'month', grain: 'month' },
 ];
+
+/** Fiscal months that are listed: those of the calendar, from one on. */
+export const monthsFrom = (first: string, count = 12) => ({
+  calendar: {
+    months: {
+      first: first.slice(0, 7),
+      from: Array.from({ length: count + 1 }, (_, i) => isoDay(addMonths(readIsoDay(first)!, i))),
+    },
+  },
+});

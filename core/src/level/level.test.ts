@@ -20,6 +20,7 @@ import {
   DOUBLED,
   QUARTERS,
   readAs,
+  monthsFrom,
 } from './level.fixture';
 
 /** What is found by a check, and what is not; with a repair, it is gone afterwards. */
@@ -168,6 +169,11 @@ const CASES: readonly (readonly [code: string, found: Made, well: Made])[] = [
     'far-days',
     { brief: 'net by shop as bars', lines: [...MANY_DAYS, '9999-12-31,North,Web,1,1'] },
     { brief: 'net by shop as bars', lines: [...MANY_DAYS, '2027-12-31,North,Web,1,1'] },
+  ],
+  [
+    'days-unlisted',
+    { brief: 'net by shop during all time as bars', more: monthsFrom('2025-09-01') },
+    { brief: 'net by shop during all time as bars', more: monthsFrom('2024-09-01', 36) },
   ],
   [
     'members-without-target',

@@ -149,6 +149,17 @@ export function keyOf(e: Expression | null): string {
   return JSON.stringify(e, (key, value: unknown) => (key === 'at' ? undefined : value));
 }
 
+/** A text with what stands at some places put otherwise. A place that is found several times is one. */
+function withPlaces(text: string, places: readonly { readonly at: At; readonly put: string }[]): string {
+  const byPlace = new Map(places.map((place) => [place.at[0], place]));
+  return [...byPlace.values()]
+    .sort((a, b) => b.at[0] - a.at[0])
+    .reduce((written, { at: [from, end], put }) => `${written.slice(0, from)}${put}${written.slice(end)}`, text);
+}
+
+/** All nodes of an expression. What `case x when` compares is found with each of its branches. */
+const nodesOf = (e: Expression): Expression[] => [e, ...partsOf(e).flatMap(nodesOf)];
+
 /** An expression's text with a column of another name, in quotes where it must be; everything else stays as it is written. */
 export function withColumnNamed(
   text: string,
@@ -156,13 +167,35 @@ export function withColumnNamed(
   isIt: (name: string) => boolean,
   to: (name: string) => string,
 ): string {
-  const places: { readonly at: At; readonly name: string }[] = [];
-  const visit = (node: Expression): void => {
-    if (node.kind === 'column' && isIt(node.name)) places.push({ at: node.at, name: node.name });
-    for (const part of partsOf(node)) visit(part);
+  return withPlaces(
+    text,
+    nodesOf(e).flatMap((node) =>
+      node.kind === 'column' && isIt(node.name) ? [{ at: node.at, put: to(node.name) }] : [],
+    ),
+  );
+}
+
+/** An expression's text with members of a column called otherwise, wherever the column is compared with them. */
+export function withMembersNamed(
+  text: string,
+  e: Expression,
+  isIt: (column: string) => boolean,
+  next: (member: string) => string,
+): string {
+  const isColumn = (node: Expression) => node.kind === 'column' && isIt(node.name);
+  const compared = (node: Expression): readonly Expression[] => {
+    if (node.kind === 'in' && isColumn(node.of)) return node.list;
+    if (node.kind !== 'compare') return [];
+    return isColumn(node.of) ? [node.right] : isColumn(node.right) ? [node.of] : [];
   };
-  visit(e);
-  return places
-    .sort((a, b) => b.at[0] - a.at[0])
-    .reduce((written, { at: [from, end], name }) => `${written.slice(0, from)}${to(name)}${written.slice(end)}`, text);
+  return withPlaces(
+    text,
+    nodesOf(e)
+      .flatMap(compared)
+      .flatMap((node) =>
+        node.kind === 'text' && next(node.value) !== node.value
+          ? [{ at: node.at, put: `'${next(node.value).replace(/'/g, "''")}'` }]
+          : [],
+      ),
+  );
 }

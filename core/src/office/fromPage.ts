@@ -71,22 +71,19 @@ export function tablesOf(drawn: NonNullable<Placed['drawn']>): (SlideTable & { r
 /** The numbers of all figures of a page as a workbook, unrounded, a sheet for each. */
 export function pageXlsx(page: DrawnPage): Uint8Array {
   const figures = figuresOf(page);
+  const called = (figure: string | null, i: number) => `${i + 1} ${page.names.get(figure ?? '') ?? figure ?? ''}`;
   const sheets = figures.map(({ scene, drawn, figure }, i): SheetRows => {
     const cells = numbersFor(drawn);
     const numbers = numbersOf(cells);
     const until = numbers.asOf === null ? '' : `as of ${numbers.asOf}`;
     const { columns, lines } = sheetColumns(cells, numbers, referencesOf(drawn));
-    return { name: `${i + 1} ${figure ?? ''}`, about: [scene.title, numbers.brief, until, ''], columns, lines };
+    return { name: called(figure, i), about: [scene.title, numbers.brief, until, ''], columns, lines };
   });
   const contents: SheetRows = {
     name: 'Contents',
     about: [page.title, ...page.placed.filter(({ kind }) => kind === 'foot').map(({ scene }) => scene.description), ''],
     columns: [{ name: 'sheet' }, { name: 'title' }, { name: 'brief' }],
-    lines: figures.map(({ scene, figure, drawn }, i) => [
-      `${i + 1} ${figure ?? ''}`,
-      scene.title,
-      numbersFor(drawn).text,
-    ]),
+    lines: figures.map(({ scene, figure, drawn }, i) => [called(figure, i), scene.title, numbersFor(drawn).text]),
   };
   return writeXlsx(page.title, [contents, ...sheets]);
 }

@@ -32,6 +32,8 @@ export interface DrawnPage {
   readonly width: number;
   readonly height: number;
   readonly placed: readonly Placed[];
+  /** Names that figures have of their own, by id. */
+  readonly names: ReadonlyMap<string, string>;
 }
 
 export interface PageOptions {
@@ -130,7 +132,8 @@ export async function drawPage(
   y -= SHEET.gutter / 2;
   const sources = await sourcesOf(figures.values());
   if (sources !== '') put('foot', page.rows.length, footScene(sources, inner), SHEET.gutter / 2);
-  return { title: page.title, width, height: Math.ceil(y + margin - SHEET.gutter / 2), placed: aligned(placed) };
+  const names = new Map(report.figures.flatMap(({ id, name }) => (name === undefined ? [] : [[id, name] as const])));
+  return { title: page.title, width, height: Math.ceil(y + margin - SHEET.gutter / 2), placed: aligned(placed), names };
 }
 
 function toldOf({ rows }: Drawn, ignored: readonly string[]): string[] {

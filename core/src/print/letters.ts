@@ -4,7 +4,9 @@ import type { FontFiles, Mark, Scene, Weight } from '../scene';
 /** One file of a font. */
 export interface OpenFont {
   readonly file: Uint8Array;
-  has(letter: string): boolean;
+  readonly font: fontkit.Font;
+  /** @param letter a code point */
+  has(letter: number): boolean;
   /** Its outline as path data with its left end at (x, y), and how far the next letter is from it, in pixels. */
   outline(letter: string, size: number, x: number, y: number): { readonly d: string; readonly advance: number };
 }
@@ -26,7 +28,8 @@ function openFont(file: Uint8Array): OpenFont {
   const known = new Set(font.characterSet);
   return {
     file,
-    has: (letter) => known.has(letter.codePointAt(0)!),
+    font,
+    has: (letter) => known.has(letter),
     outline(letter, size, x, y) {
       const glyph = font.glyphForCodePoint(letter.codePointAt(0)!);
       const scale = size / font.unitsPerEm;
@@ -54,7 +57,7 @@ export function outlined(scene: Scene, files: FontFiles): Scene {
 function outlinedText(mark: Mark & { shape: 'text' }, fonts: ReturnType<typeof openFonts>): Mark | null {
   const letters: { readonly letter: string; readonly font: OpenFont; readonly advance: number }[] = [];
   for (const letter of mark.text) {
-    const font = fonts[mark.weight].find((one) => one.has(letter));
+    const font = fonts[mark.weight].find((one) => one.has(letter.codePointAt(0)!));
     if (!font) return null;
     letters.push({ letter, font, advance: font.outline(letter, mark.size, 0, 0).advance });
   }

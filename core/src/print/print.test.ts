@@ -3,8 +3,10 @@ import { createRequire } from 'node:module';
 import { PDFDocument } from '@cantoo/pdf-lib';
 import { describe, expect, test } from 'vitest';
 import type { DrawnPage, Placed } from '../page';
-import { textWidth, type Mark, type Scene } from '../scene';
-import { outlined, PAPERS, writePdf, type FontFiles } from '.';
+import { textWidth, writeSvg, type Mark, type Scene } from '../scene';
+import * as fontkit from 'fontkit';
+import fc from 'fast-check';
+import { facesFor, outlined, PAPERS, writePdf, type FontFiles } from '.';
 
 const require = createRequire(import.meta.url);
 const fontsOf = (weight: number, subsets = ['latin', 'latin-ext', 'vietnamese']) =>
@@ -199,5 +201,54 @@ describe('letters as outlines', () => {
       ['text', 'path'],
       ['path', 'path'],
     ]);
+  });
+});
+
+describe('letters that a picture carries along', () => {
+  const letter = fc.constantFrom(...'Net sales €8.40M, level; 6 of 8 äßÅčŐ–−…“”%()+AVTo&<>');
+  const words = fc.array(letter, { minLength: 1, maxLength: 30 }).map((letters) => letters.join(''));
+
+  test('law: are all that it uses, as wide as they were measured, each in one face of its weight', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(words, fc.constantFrom<400 | 600>(400, 600)), { minLength: 1, maxLength: 4 }),
+        (texts) => {
+          const scene = sceneOf(100, ...texts.map(([some, weight]) => text(some, 10, 20, { weight })));
+          const faces = facesFor([scene], fonts);
+          for (const [some, weight] of texts) {
+            let width = 0;
+            for (const one of some) {
+              const code = one.codePointAt(0)!;
+              const own = faces.filter((face) => face.weight === weight && face.letters.includes(code));
+              expect(own).toHaveLength(1);
+              const font = fontkit.create(Buffer.from(own[0]!.data, 'base64') as never) as fontkit.Font;
+              // The last segment of every font is no letter.
+              expect(font.characterSet.filter((one) => one !== 0xffff)).toEqual([...own[0]!.letters]);
+              const glyph = font.glyphForCodePoint(code);
+              width += (glyph.advanceWidth * 13) / font.unitsPerEm;
+            }
+            expect(width).toBeCloseTo(textWidth(some, 13, weight), 1);
+          }
+          for (const { letters, weight } of faces)
+            for (const code of letters)
+              expect(texts.some(([some, of]) => of === weight && some.includes(String.fromCodePoint(code)))).toBe(true);
+        },
+      ),
+      { numRuns: 20 },
+    );
+  });
+
+  test('are few bytes, the same each time, and none of a picture without texts; what no file has is left to the reader', () => {
+    const scene = sceneOf(
+      100,
+      text('Net sales €8.40M, level with plan; 6 of 8 behind', 10, 20, { weight: 600 }),
+      text('漢字 Larkmoor'),
+    );
+    const svg = writeSvg(scene, { fonts: facesFor([scene], fonts) });
+    expect(svg).toBe(writeSvg(scene, { fonts: facesFor([scene], fonts) }));
+    expect(svg.length).toBeLessThan(15_000);
+    expect(svg.match(/@font-face/g)).toHaveLength(2);
+    expect(facesFor([sceneOf(10)], fonts)).toEqual([]);
+    expect(facesFor([scene], fonts).flatMap(({ letters }) => letters)).not.toContain('漢'.codePointAt(0));
   });
 });

@@ -101,7 +101,7 @@ async function lettersOf(document: PDFDocument, files: FontFiles): Promise<Lette
     pieces(text, weight) {
       const pieces: { font: PDFFont; text: string }[] = [];
       for (const letter of text) {
-        const found = opened[weight].find(({ has }) => has(letter));
+        const found = opened[weight].find(({ has }) => has(letter.codePointAt(0)!));
         if (!found) missing += 1;
         const font = embedded.get(found ?? opened[weight][0]!)!;
         const last = pieces[pieces.length - 1];

@@ -1,6 +1,15 @@
 import { expect, test } from 'vitest';
 import { writeView } from '../brief';
-import { dayOf, isoDay, monthStart, readIsoDay, stepCode, writtenDay, type FiscalCalendar } from '../calendar';
+import {
+  dayOf,
+  isoDay,
+  hasOwnMonths,
+  monthStart,
+  readIsoDay,
+  stepCode,
+  writtenDay,
+  type FiscalCalendar,
+} from '../calendar';
 import { numbersFor, type Drawn } from '../figure';
 import { suggestionsOf } from '../suggestion';
 import { liveTitle } from '../format';
@@ -101,9 +110,9 @@ function checkSlides(drawn: Drawn): void {
   expect(at).toBeGreaterThanOrEqual(Math.min(numbers.rows.length, 1));
 }
 
-/** The days of a month: of the calendar, or of the weeks that a year of them has by then. */
+/** The days of a month: of the calendar, or of a fiscal one that has others. */
 function daysOfMonth(calendar: FiscalCalendar, year: number, month: number): string[] {
-  const first = calendar.weeks ? monthStart({ year, month }, calendar) : dayOf(year, month, 1);
+  const first = hasOwnMonths(calendar) ? monthStart({ year, month }, calendar) : dayOf(year, month, 1);
   const days: string[] = [];
   for (let day = first; stepCode('month', day, calendar) === `${year}-${String(month).padStart(2, '0')}`; day++)
     days.push(isoDay(day));
@@ -116,6 +125,7 @@ function checkNotes(
   { sales, goals }: { sales: readonly string[]; goals: readonly string[] },
 ): void {
   const { period, asOf } = numbersOf(cells);
+  const monthOfDay = (day: string) => stepCode('month', readIsoDay(day)!, cells.calendar);
   for (const { code, text } of cells.checks) {
     expect(text).not.toMatch(/NaN|undefined|\[object|\b1 (rows|days|members|steps)\b/);
     if (code === 'part-period-against-whole')
@@ -144,8 +154,8 @@ function checkNotes(
             goals.filter(
               (line) =>
                 line.split(',')[1] === one &&
-                line.slice(0, 7) >= period.from!.slice(0, 7) &&
-                line.slice(0, 7) <= period.to!.slice(0, 7),
+                line.slice(0, 7) >= monthOfDay(period.from!) &&
+                line.slice(0, 7) <= monthOfDay(period.to!),
             ),
           ).toHaveLength(0);
       }
@@ -159,7 +169,7 @@ function checkFindings(drawn: Drawn): void {
   const held = (numbers.shown ?? numbers.total).benchmark;
   const landings: Known = (numbers.landings ?? []).flatMap((one) => {
     const landing = one.landing as number;
-    return [landing, landing - (held ?? NaN)];
+    return [landing, landing - ((one.benchmarkEnd as number | null) ?? held ?? NaN)];
   });
   const places = numbers.rows.flatMap(({ rank }) => rank ?? []);
   const won = Array.from({ length: Math.max(0, ...places) + 1 }, (_, i) => i);

@@ -28,13 +28,22 @@ function checkTitle(drawn: Drawn, cells: Cells, numbers: Numbers): void {
   const counts = ['ahead', 'level', 'behind'].map((one) => rows.filter((row) => standingOf(row) === one).length);
   const places = numbers.rows.flatMap(({ rank }) => rank ?? []);
   const won = cells.view.kind === 'rank' ? Array.from({ length: Math.max(0, ...places) + 1 }, (_, i) => i) : [];
-  check('the title', title, [...toldBy(whole), ...counts, rows.length, ...won]);
+  const held = counts.reduce((sum, n) => sum + n, 0);
+  // Of one without a benchmark of its own some may be due by now all the same.
+  const lone = rows.filter((row) => standingOf(row) === null && row.benchmark === null).length;
+  const blanks = rows.length - lone - held;
+  check('the title', title, [...toldBy(whole), ...counts, rows.length, held, lone, blanks, ...won]);
   const behind = /(\d+|none) of (\d+) behind/.exec(title);
+  const without = /[,;] (\d+) without it/.exec(title);
+  const blank = /[,;] (\d+) without actuals/.exec(title);
   if (behind) {
     expect(Number(behind[1] === 'none' ? 0 : behind[1])).toBe(counts[2]);
-    const without = /, (\d+) without it/.exec(title);
-    expect(Number(behind[2]) + Number(without?.[1] ?? 0)).toBe(rows.length);
+    expect(Number(behind[2])).toBe(held);
   }
+  if (without) expect(Number(without[1])).toBe(lone);
+  if (blank) expect(Number(blank[1])).toBe(blanks);
+  if (behind || without || blank)
+    expect([behind?.[2], without?.[1], blank?.[1]].reduce((sum, n) => sum + Number(n ?? 0), 0)).toBe(rows.length);
   const claim =
     / (ahead of|level with|behind|better than|worse than) (?:the )?(?:goal|last year|average|quota|stretch|outlook)/.exec(
       title,

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect } from 'vitest';
-import { PATTERNS, WEEKDAYS, type FiscalWeeks } from '../calendar';
+import { dayOf, isoDay, PATTERNS, WEEKDAYS, type FiscalWeeks } from '../calendar';
 import { forms } from '../form';
 import { readCsv } from '../reading';
 import { drawFigure, type Drawn } from '../figure';
@@ -26,6 +26,8 @@ export interface World {
   readonly named: 'end' | 'start';
   readonly sunday: boolean;
   readonly weeks: FiscalWeeks | null;
+  /** Months from one day of the calendar's months to the next. */
+  readonly monthsFrom: number | null;
   readonly goalGaps: boolean;
   readonly asOf: 'auto' | string;
 }
@@ -47,9 +49,18 @@ const world: fc.Arbitrary<World> = fc.record({
     }),
     { nil: null, freq: 2 },
   ),
+  monthsFrom: fc.option(fc.integer({ min: 2, max: 28 }), { nil: null, freq: 3 }),
   goalGaps: fc.boolean(),
   asOf: fc.constantFrom('auto', '2025-03-31', '2025-02-28'),
 });
+
+/** Three years of months that begin on a day of the calendar's months, called after the month they end in. */
+function listedFrom(day: number) {
+  const from = Array.from({ length: 37 }, (_, i) =>
+    isoDay(dayOf(2022 + Math.floor((i + 5) / 12), ((i + 5) % 12) + 1, day)),
+  );
+  return { first: '2022-07', from };
+}
 
 async function deskOf(w: World) {
   let state = w.seed >>> 0;
@@ -76,6 +87,7 @@ async function deskOf(w: World) {
       weekStart: w.sunday ? 'sunday' : 'monday',
       asOf: w.asOf,
       ...(w.weeks ? { weeks: w.weeks } : {}),
+      ...(w.monthsFrom ? { months: listedFrom(w.monthsFrom) } : {}),
     },
     tables: [
       { id: 'sales', source: { file: 'sales.csv' } },

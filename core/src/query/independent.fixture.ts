@@ -30,6 +30,8 @@ export interface World {
     readonly on: 'last' | 'nearest';
     readonly of: number;
   } | null;
+  /** Fiscal months that are listed: the name of the first, its first day, and how many days each has. */
+  readonly listed: { readonly first: string; readonly from: string; readonly lengths: readonly number[] } | null;
 }
 export type Grain = 'day' | 'week' | 'month' | 'quarter' | 'year';
 export interface Days {
@@ -59,12 +61,35 @@ interface Named extends Days {
 }
 
 const monthsOf = new WeakMap<object, readonly Named[]>();
-/** All months from 2016 to 2030: those of the calendar, or of weeks that are counted off from the end of one year to that of the next. */
-function months({ weeks }: Pick<World, 'weeks'>, key: object): readonly Named[] {
+/** Whether months are of whole weeks. */
+const inWeeks = ({ weeks, listed }: World) =>
+  listed ? listed.lengths.every((days) => days % 7 === 0) : weeks !== null;
+
+/** Days of the n-th listed month; its first and its last year are repeated before and after the list. */
+const lengthAt = (lengths: readonly number[], n: number) =>
+  n < 0 ? lengths[((n % 12) + 12) % 12]! : (lengths[n] ?? lengths[lengths.length - 12 + ((n - lengths.length) % 12)]!);
+
+/**
+ * All months from 2016 to 2030: those of the calendar, of weeks that are counted off from the end of one year to that of the next, or of
+ * the days that are listed.
+ */
+function months({ weeks, listed }: World, key: object): readonly Named[] {
   let found = monthsOf.get(key);
   if (found) return found;
   const list: Named[] = [];
-  if (!weeks) {
+  if (listed) {
+    const name = (n: number) => plusMonths(`${listed.first}-01`, n).slice(0, 7);
+    for (let n = 0, from = listed.from; from < '2030-01-01'; n++) {
+      const next = plusDays(from, lengthAt(listed.lengths, n));
+      list.push({ name: name(n), from, to: plusDays(next, -1) });
+      from = next;
+    }
+    for (let n = -1, next = listed.from; next > '2016-01-01'; n--) {
+      const from = plusDays(next, -lengthAt(listed.lengths, n));
+      list.unshift({ name: name(n), from, to: plusDays(next, -1) });
+      next = from;
+    }
+  } else if (!weeks) {
     for (let from = '2016-01-01'; from < '2030-01-01'; from = plusMonths(from, 1))
       list.push({ name: from.slice(0, 7), from, to: plusDays(plusMonths(from, 1), -1) });
   } else {
@@ -90,13 +115,20 @@ const placeOf = (day: string, world: World) =>
   months(world, world).findIndex(({ from, to }) => from <= day && day <= to);
 export const monthNamed = (name: string, world: World): Days =>
   months(world, world).find((month) => month.name === name)!;
-const firstOf = ({ yearStart, weeks }: World) => (weeks ? (weeks.of % 12) + 1 : yearStart);
+const firstOf = ({ yearStart, weeks, listed }: World) =>
+  listed ? Number(listed.first.slice(5)) : weeks ? (weeks.of % 12) + 1 : yearStart;
+
+/** The weekday with which weeks begin, as `Date` numbers it. */
+function weekFirst(world: World): number {
+  if (world.listed && inWeeks(world)) return at(world.listed.from).getUTCDay();
+  return world.weeks && !world.listed ? (world.weeks.ends + 1) % 7 : world.sunday ? 0 : 1;
+}
 
 export function periodOf(grain: Grain, day: string, world: World): Days {
   if (grain === 'day') return { from: day, to: day };
   let from = day;
   if (grain === 'week') {
-    const first = world.weeks ? (world.weeks.ends + 1) % 7 : world.sunday ? 0 : 1;
+    const first = weekFirst(world);
     while (at(from).getUTCDay() !== first) from = plusDays(from, -1);
     return { from, to: plusDays(from, 6) };
   }
@@ -111,13 +143,13 @@ export const yearName = (from: string, world: World) =>
 
 /** The day as far into its month some months on; at the end of one that is too short, or of weeks the same day of its last one. */
 export function monthsOn(day: string, n: number, world: World, keepsWeekday = false): string {
-  if (!world.weeks) return plusMonths(day, n);
+  if (!world.weeks && !world.listed) return plusMonths(day, n);
   const all = months(world, world);
   const place = placeOf(day, world);
   const [here, there] = [all[place]!, all[place + n]!];
   const days = daysOf(there);
   let into = daysOf({ from: here.from, to: day }).length - 1;
-  while (keepsWeekday && into >= days.length) into -= 7;
+  while (keepsWeekday && inWeeks(world) && into >= days.length) into -= 7;
   return days[Math.min(into, days.length - 1)]!;
 }
 export const beginsMonth = (day: string, world: World) => months(world, world).some(({ from }) => from === day);
@@ -183,6 +215,19 @@ function worldFrom(seed: number, shops: number, count: number, ties: boolean): P
 
 const DAYS = ['sunday', 'monday', 'tuesday', 'wednesday', 'thursday', 'friday', 'saturday'];
 
+/** Months of any days or of any weeks, a year to five of them. */
+const listedMonths = fc
+  .record({
+    from: fc.integer({ min: -400, max: 700 }).map((days) => plusDays('2023-01-01', days)),
+    unit: fc.constantFrom(1, 7),
+    lengths: fc.array(fc.nat(9), { minLength: 12, maxLength: 60 }),
+  })
+  .map(({ from, unit, lengths }) => ({
+    first: plusDays(from, 10).slice(0, 7),
+    from,
+    lengths: lengths.map((n) => (unit === 7 ? 7 * (3 + (n % 4)) : 26 + n)),
+  }));
+
 export const world: fc.Arbitrary<World> = fc
   .record({
     seed: fc.nat(),
@@ -206,6 +251,7 @@ export const world: fc.Arbitrary<World> = fc
       }),
       { nil: null, freq: 3 },
     ),
+    listed: fc.option(listedMonths, { nil: null, freq: 3 }),
   })
   .map(({ seed, shops, count, ties, ...calendar }) => ({ ...calendar, ...worldFrom(seed, shops, count, ties) }));
 
@@ -236,6 +282,17 @@ export async function ask(
               ends: DAYS[world.weeks.ends],
               on: world.weeks.on,
               of: world.weeks.of,
+            },
+          }
+        : {}),
+      ...(world.listed
+        ? {
+            months: {
+              first: world.listed.first,
+              from: world.listed.lengths.reduce(
+                (days, length) => [...days, plusDays(days.at(-1)!, length)],
+                [world.listed.from],
+              ),
             },
           }
         : {}),

@@ -9,6 +9,7 @@ export { DATE_PATTERNS } from './readDate';
 export { STYLE_READ } from './readNumber';
 export { retype } from './retype';
 export { decide } from './evidence';
+export { fiscalMonthsIn, writeFiscalMonths } from './fiscalMonthsIn';
 export { daysIn } from './daysIn';
 export { shaped } from './shape';
 export type { LongWish } from './wide';

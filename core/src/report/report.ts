@@ -1,4 +1,4 @@
-import type { Alignment, FiscalWeeks, Grain, Weekday } from '../calendar';
+import type { Alignment, FiscalMonths, FiscalWeeks, Grain, Weekday } from '../calendar';
 import type { FormLook } from '../form';
 import type { Window } from '../series';
 import type { ColumnKind, Joining, Repeats, Same } from '../table';
@@ -17,6 +17,8 @@ export interface CalendarSettings {
   readonly holidays?: readonly string[];
   /** Fiscal years of whole weeks, in place of `fiscalYearStart` and `weekStart`. */
   readonly weeks?: FiscalWeeks;
+  /** Fiscal months that are listed, in place of `fiscalYearStart` and `weeks`. */
+  readonly months?: FiscalMonths;
   /** `auto`: the last day with data; or `YYYY-MM-DD`. */
   readonly asOf: string;
 }
@@ -31,6 +33,8 @@ export interface ColumnEntry {
   readonly order?: readonly string[];
   /** A column whose lowest value beside each member orders the members. */
   readonly orderBy?: string;
+  /** It is left out: nothing knows it. */
+  readonly out?: true;
 }
 
 export interface TableEntry {
@@ -219,10 +223,19 @@ export interface Look extends FormLook {
   readonly rank?: RankKind;
   /** Which steps `smoothed k` takes. */
   readonly window?: Window;
+  /** How its numbers are written, where that is not as their measure says. */
+  readonly format?: FigureFormat;
 }
+
+/** The parts of a measure's format that a figure may have otherwise. */
+export type FigureFormat = Partial<
+  Pick<NumberFormat, 'scale' | 'decimals' | 'plus' | 'negative' | 'separators' | 'blank'>
+>;
 
 export interface FigureEntry {
   readonly id: string;
+  /** What it is called where figures are listed; its title when left out. */
+  readonly name?: string;
   readonly brief: string;
   readonly look: Look;
 }

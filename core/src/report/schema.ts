@@ -1,5 +1,5 @@
 import * as yup from 'yup';
-import { ALIGNMENTS, PATTERNS, readIsoDay, WEEKDAYS } from '../calendar';
+import { ALIGNMENTS, FEWEST_MONTHS, LISTED_LENGTH, PATTERNS, readIsoDay, WEEKDAYS } from '../calendar';
 import { lookOptions } from '../form';
 import { checkOf, domain, flag, list, name, number, object, oneOf, text } from '../shape';
 import { LIT_ON, REPORT_VERSION } from './report';
@@ -30,6 +30,30 @@ const calendar = object({
       .max(12, '${path} must be a month, 1–12')
       .required('${path} is missing'),
   }).default(undefined),
+  months: object({
+    first: yup
+      .string()
+      .required('${path} is missing')
+      .matches(/^\d{4}-(0[1-9]|1[0-2])$/, '${path} must be a month, YYYY-MM'),
+    from: yup
+      .array()
+      .of(day().required())
+      .required('${path} is missing')
+      .min(
+        FEWEST_MONTHS + 1,
+        `\${path} needs the first days of ${FEWEST_MONTHS} months at least, and the day after them`,
+      )
+      .max(2000)
+      .test(
+        'months',
+        `\${path} must be days in order, each ${LISTED_LENGTH.min} to ${LISTED_LENGTH.max} days after the one before`,
+        (days = []) =>
+          days.every((text, i) => {
+            const gone = i === 0 ? LISTED_LENGTH.min : (readIsoDay(text) ?? 0) - (readIsoDay(days[i - 1]!) ?? 0);
+            return gone >= LISTED_LENGTH.min && gone <= LISTED_LENGTH.max;
+          }),
+      ),
+  }).default(undefined),
   asOf: yup
     .string()
     .default('auto')
@@ -40,17 +64,21 @@ const calendar = object({
     ),
 });
 
-const numberFormat = object({
-  style: oneOf(['number', 'currency', 'percent', 'points']).required('${path} is missing'),
-  currency: yup.string().matches(/^[A-Z]{3}$/, '${path} must be a currency code of three letters'),
+/** How a number is written, whatever it is. */
+const writing = {
   scale: oneOf(['auto', 'none', 'K', 'M', 'B']),
   decimals: number().integer().min(0).max(6, '${path} must be 0–6'),
-  unit: yup.string().max(40),
-  unitBefore: flag(true),
   plus: flag(true),
   negative: oneOf(['minus', 'parentheses']),
   blank: yup.string().max(20),
   separators: oneOf(['point', 'comma', 'space']),
+};
+const numberFormat = object({
+  style: oneOf(['number', 'currency', 'percent', 'points']).required('${path} is missing'),
+  currency: yup.string().matches(/^[A-Z]{3}$/, '${path} must be a currency code of three letters'),
+  unit: yup.string().max(40),
+  unitBefore: flag(true),
+  ...writing,
 });
 
 const measure = object({
@@ -200,6 +228,7 @@ const common = {
   domain: domain(),
   rank: oneOf(['competition', 'dense', 'ordinal']),
   window: oneOf(['trailing', 'preceding', 'centred']),
+  format: object(writing).default(undefined),
 };
 
 /** The same with what the forms add, of which there may be more since. */
@@ -213,7 +242,12 @@ function lookSchema() {
 }
 let known: { readonly count: number; readonly schema: yup.ISchema<unknown> } | null = null;
 
-const figure = object({ id: name(), brief: text(4000), look: yup.lazy(() => lookSchema() as yup.AnySchema) });
+const figure = object({
+  id: name(),
+  name: yup.string().min(1).max(200),
+  brief: text(4000),
+  look: yup.lazy(() => lookSchema() as yup.AnySchema),
+});
 
 const share = () =>
   number()

@@ -1,6 +1,6 @@
 import * as yup from 'yup';
 import { GRAINS } from '../calendar';
-import { name, number, object, oneOf, text } from '../shape';
+import { flag, name, number, object, oneOf, text } from '../shape';
 import type { Same } from '../table';
 
 /** Names that are told apart by their text, without regard to case. */
@@ -27,6 +27,7 @@ const column = object({
   read: yup.string().max(60),
   order: yup.array().of(yup.string().defined().max(500)).max(100_000),
   orderBy: yup.string().max(500),
+  out: flag(true),
 });
 
 const rowOrColumns = yup.lazy((value: unknown) =>

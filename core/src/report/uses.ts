@@ -1,4 +1,4 @@
-import { columnsRead, lookupOffers, type Joining, type Table } from '../table';
+import { columnsRead, isStackable, lookupOffers, type Joining, type Table } from '../table';
 import type { Report } from './report';
 import { isIdentifier, isOtherFact, isRate, isTarget } from './words';
 
@@ -48,6 +48,8 @@ export function proposedUse(main: Table | null, other: Table): ProposedUse {
   }
   if (amounts.length === 0 || isOtherFact(other.id) || amounts.every(({ name }) => isOtherFact(name)))
     return { use: 'other' };
+  // More rows like those that are measured, such as another sheet, are no targets of them.
+  if (main && isStackable(main, other)) return { use: 'other' };
   if (other.date === null && describesOneByOne(other)) return { use: 'other' };
   return { use: 'targets' };
 }

@@ -3,6 +3,16 @@ import type { Weight } from './text';
 /** The figure's font by weight: WOFF files, in the order in which a letter is looked for in them. */
 export type FontFiles = Readonly<Record<Weight, readonly Uint8Array[]>>;
 
+/** A font that a picture carries along: some letters of the figure's font, in one weight. */
+export interface FontFace {
+  readonly weight: Weight;
+  /** Code points, in order. */
+  readonly letters: readonly number[];
+  readonly format: 'truetype';
+  /** Base64. */
+  readonly data: string;
+}
+
 const file = (subset: string, weight: number, kind: string) =>
   `@fontsource/archivo-narrow/files/archivo-narrow-${subset}-${weight}-normal.${kind}`;
 

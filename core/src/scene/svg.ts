@@ -1,4 +1,5 @@
 import { eachAttribute, PATTERN_GROUND, PATTERN_TILES, patternsOf, rounded, tagOf, type Put } from './elements';
+import type { FontFace } from './fontFiles';
 import type { Scene } from './scene';
 import { FIGURE_FONT } from './text';
 
@@ -10,8 +11,8 @@ export const PAPER = '#FAFAF7';
 export interface SvgOptions {
   /** A colour behind the figure, or null for none. */
   readonly background?: string | null;
-  /** Font faces to carry along, as base64 WOFF2 by weight, so that the file looks the same everywhere. */
-  readonly fonts?: Readonly<Record<number, string>>;
+  /** Fonts to carry along, so that the picture looks the same everywhere. */
+  readonly fonts?: readonly FontFace[];
 }
 
 /** The scene as SVG text (SVG 1.1 with a title, a description and a title on each cell). The same scene gives the same bytes. */
@@ -22,12 +23,7 @@ export function writeSvg(scene: Scene, { background = PAPER, fonts }: SvgOptions
     `<title id="title">${escaped(scene.title)}</title>`,
     `<desc id="description">${escaped(scene.description)}</desc>`,
   ];
-  if (fonts)
-    lines.push(
-      `<style>${Object.entries(fonts)
-        .map(([weight, data]) => fontFace(weight, data))
-        .join('')}</style>`,
-    );
+  lines.push(...stylesOf(fonts));
   lines.push(...definitions([scene]));
   if (background) lines.push(`<rect width="${width}" height="${height}" fill="${escaped(background)}"/>`);
   lines.push(...marksOf(scene));
@@ -76,11 +72,13 @@ export function writeMarks(scene: Scene): string {
 export function writeSheet(
   sheet: { readonly width: number; readonly height: number; readonly title: string },
   placed: readonly { readonly x: number; readonly y: number; readonly scene: Scene; readonly paper: string | null }[],
+  fonts: readonly FontFace[] = [],
 ): string {
   const [width, height] = [rounded(sheet.width), rounded(sheet.height)];
   const lines = [
     `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}" role="img" aria-labelledby="title" style="${TEXT_STYLE}">`,
     `<title id="title">${escaped(sheet.title)}</title>`,
+    ...stylesOf(fonts),
     ...definitions(placed.map(({ scene }) => scene)),
     `<rect width="${width}" height="${height}" fill="${DESK}"/>`,
   ];
@@ -95,8 +93,12 @@ export function writeSheet(
 /** What a page lies on. */
 const DESK = '#FFFFFF';
 
-function fontFace(weight: string, data: string): string {
-  return `@font-face{font-family:'${FIGURE_FONT}';font-weight:${weight};src:url(data:font/woff2;base64,${data}) format('woff2')}`;
+const stylesOf = (fonts: readonly FontFace[] = []): string[] =>
+  fonts.length === 0 ? [] : [`<style>${fonts.map(fontFace).join('')}</style>`];
+
+function fontFace({ weight, letters, format, data }: FontFace): string {
+  const range = letters.map((letter) => `U+${letter.toString(16)}`).join(',');
+  return `@font-face{font-family:'${FIGURE_FONT}';font-weight:${weight};unicode-range:${range};src:url(data:font/ttf;base64,${data}) format('${format}')}`;
 }
 
 /** For what is written beside a scene. Text from data stays text; characters that XML cannot hold are left away. */

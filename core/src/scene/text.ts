@@ -75,6 +75,12 @@ export function shorten(text: string, width: number, size: number, weight: Weigh
   return low === 0 ? '' : cut(low);
 }
 
+/** The text in at most so many lines that fit a width, broken at spaces; null where it does not fit whole. */
+export function wrapWhole(text: string, width: number, size: number, weight: Weight = 400, most = 2): string[] | null {
+  const lines = wrap(text, width, size, weight, most);
+  return lines.join(' ') === text.split(/\s+/).filter(Boolean).join(' ') ? lines : null;
+}
+
 /** The text in lines that fit a width, broken at spaces; the last of at most `most` lines is shortened. */
 export function wrap(text: string, width: number, size: number, weight: Weight = 400, most = 2): string[] {
   const words = text.split(/\s+/).filter((word) => word !== '');

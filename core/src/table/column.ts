@@ -177,6 +177,8 @@ export interface Table {
   readonly id: string;
   readonly rows: number;
   readonly columns: readonly Column[];
+  /** Columns of the file that are left out: they only tell rows apart. */
+  readonly aside?: readonly Column[];
   /** The column that places a row in time. */
   readonly date: string | null;
   /** The length of time one row stands for. */
@@ -237,6 +239,10 @@ export function columnsRead({ columns, derived = [], joined = [] }: Pick<Table, 
   ]);
   return columns.filter(({ name }) => !made.has(name));
 }
+
+/** The same with those that are left out: what the file says of a row. */
+export const columnsInFile = (table: Pick<Table, 'columns' | 'derived' | 'joined' | 'aside'>): readonly Column[] =>
+  table.aside ? [...columnsRead(table), ...table.aside] : columnsRead(table);
 
 /** What tells on which line of its file a row stands. */
 export type Lines = Pick<Table, 'firstLine' | 'skipped' | 'lines'>;

@@ -1,5 +1,5 @@
 import { NO_DAY } from '../calendar';
-import { columnsRead, lineOf, type Column, type Lines, type Table } from './column';
+import { columnsInFile, lineOf, type Column, type Lines, type Table } from './column';
 import { sumsOf } from './sumsOf';
 import { unknownColumn } from './table';
 
@@ -129,9 +129,9 @@ function knownRows({ rows, columns, key }: Pick<Table, 'rows' | 'columns' | 'key
 
 /** What stands in a table already; null where nothing does. Columns that are computed or looked up follow from the others and are not looked at. */
 export function duplicatesIn(
-  table: Pick<Table, 'rows' | 'columns' | 'key' | 'derived' | 'joined'> & Lines,
+  table: Pick<Table, 'rows' | 'columns' | 'key' | 'derived' | 'joined' | 'aside'> & Lines,
 ): Duplicates | null {
-  const read = { ...table, columns: columnsRead(table) };
+  const read = { ...table, columns: columnsInFile(table) };
   const rows = knownRows(read);
   if (rows.length === 0) return null;
   return {

@@ -1,4 +1,4 @@
-import { firstMonth, MONTH_NAMES, NO_DAY, weekBegins, type FiscalCalendar } from '../calendar';
+import { firstMonth, MONTH_NAMES, NO_DAY, weekBegins, type FiscalYears } from '../calendar';
 import type { Column, TextColumn } from './column';
 
 /** What a member without a name is called. */
@@ -49,7 +49,7 @@ const NUMBER = /^-?\d+(?:\.\d+)?$/;
 export function inOrder(
   members: readonly string[],
   declared: readonly string[] | undefined,
-  calendar: Pick<FiscalCalendar, 'fiscalYearStart' | 'weekStart' | 'weeks'>,
+  calendar: FiscalYears,
 ): string[] {
   const place = declared && new Map(declared.map((member, i) => [member, i]));
   const filled = members.filter((member) => member !== '');

@@ -2,12 +2,14 @@ import {
   civilOf,
   firstMonth,
   fiscalYearStart,
+  hasOwnMonths,
   isoDay,
   MONTHS,
   monthsOn,
   monthStart,
   PLAIN_CALENDAR,
   NO_DAY,
+  withPlainMonths,
   writtenDay,
   type Day,
   type FiscalCalendar,
@@ -29,8 +31,7 @@ function namesPeriods({ grain, read }: DateColumn): boolean {
 /** The calendar whose periods the rows of a date column stand for. */
 export function periodCalendar(column: Pick<DateColumn, 'read'>, calendar: FiscalCalendar): FiscalCalendar {
   if (!column.read.startsWith(CALENDAR_READ)) return calendar;
-  const { weeks: _, ...plain } = calendar;
-  return { ...plain, fiscalYearStart: 1 };
+  return { ...withPlainMonths(calendar), fiscalYearStart: 1 };
 }
 
 /** First day of the report's quarter or year of the name that a file writes, which is read as if years began in January. */
@@ -40,9 +41,9 @@ function fiscalDay(written: Day, grain: Grain, calendar: FiscalCalendar): Day {
   return grain === 'year' ? start : monthsOn(start, month - 1, calendar);
 }
 
-/** Whether a date column is of months, or of what begins with them, that fiscal years of weeks have on other days. */
-const isOfMonths = ({ grain, read }: DateColumn, { weeks }: FiscalCalendar): boolean =>
-  weeks !== undefined && grain !== 'day' && grain !== 'week' && !read.startsWith(CALENDAR_READ);
+/** Whether a date column is of months, or of what begins with them, that the fiscal calendar has on other days. */
+const isOfMonths = ({ grain, read }: DateColumn, calendar: FiscalCalendar): boolean =>
+  hasOwnMonths(calendar) && grain !== 'day' && grain !== 'week' && !read.startsWith(CALENDAR_READ);
 
 /**
  * A table with its quarters and years placed as the report's calendar has them: `2025-Q1` is the first quarter of fiscal 2025, and in
@@ -51,7 +52,7 @@ const isOfMonths = ({ grain, read }: DateColumn, { weeks }: FiscalCalendar): boo
  * @param settled columns whose reading the report says.
  */
 export function withPeriods(table: Table, calendar: FiscalCalendar, settled: ReadonlyMap<string, string>): Table {
-  if (firstMonth(calendar) === 1 && !calendar.weeks) return table;
+  if (firstMonth(calendar) === 1 && !hasOwnMonths(calendar)) return table;
   const doubts: Doubt[] = [];
   const columns = table.columns.map((column): Column => {
     if (column.kind !== 'date' || column.written) return column;

@@ -1,7 +1,7 @@
 import { isoDay, NO_DAY, PLAIN_CALENDAR, type Grain } from '../calendar';
 import { power, total } from '../number';
 import {
-  columnsRead,
+  columnsInFile,
   lineOf,
   type Column,
   type ColumnKind,
@@ -42,6 +42,8 @@ export interface FieldsProfile {
   readonly from: string | null;
   readonly to: string | null;
   readonly columns: readonly ColumnProfile[];
+  /** Names of the columns that are left out. */
+  readonly aside?: readonly string[];
   readonly leftOut: readonly LeftOut[];
   readonly leftOutCounts: readonly Readonly<LeftOutCount>[];
   /** Lines that look like totals among the rows. */
@@ -68,7 +70,7 @@ export interface FieldsProfile {
 
 export function profileTable(table: Table, file: string): FieldsProfile {
   const span = knownSpan(table, PLAIN_CALENDAR);
-  const suspects = suspectRows({ ...table, columns: columnsRead(table) });
+  const suspects = suspectRows({ ...table, columns: columnsInFile(table) });
   const closed = new Set(
     (table.joined ?? []).flatMap(({ names, twice }) => (twice.length > 0 ? names : [])).map(({ name }) => name),
   );
@@ -86,6 +88,7 @@ export function profileTable(table: Table, file: string): FieldsProfile {
         ? unknownProfile(column, table.rows)
         : profileColumn(column, unreadIn(table, column.name)),
     ),
+    ...(table.aside ? { aside: table.aside.map(({ name }) => name) } : {}),
     leftOut: table.leftOut,
     leftOutCounts: table.leftOutCounts,
     totalsRows: suspects.totals.map((row) => lineOf(row, table)),

@@ -28,6 +28,8 @@ export interface ColumnWish {
   readonly order?: readonly string[];
   /** The members stand in the order of this column's lowest value beside each. */
   readonly orderBy?: string;
+  /** It is set aside: nothing knows it. */
+  readonly out?: true;
 }
 
 /** What was read from a file, before a report says what it means. */
@@ -66,12 +68,19 @@ export interface TableWish {
 export function makeTable(raw: RawTable, wish: TableWish): Table {
   const names = raw.columns.map(({ name }) => name);
   const comeLater = (wish.derived?.length ?? 0) + (wish.joins?.length ?? 0) > 0;
-  for (const { name, order, orderBy } of wish.columns ?? []) {
+  for (const { name, order, orderBy, out } of wish.columns ?? []) {
+    // What is left out may as well be missing.
+    if (out) continue;
     // What is said of a column that has become rows was said to its reader; of one that is yet to come, it is not said now.
     if ((wish.long && !order && !orderBy) || (comeLater && !names.includes(name))) continue;
     if (!names.includes(name)) throw unknownColumn(name, names, wish.id);
   }
-  const dates = raw.columns.filter((column) => column.kind === 'date');
+  const left = new Set((wish.columns ?? []).flatMap(({ name, out }) => (out ? [name] : [])));
+  const [shown, aside] = [
+    raw.columns.filter(({ name }) => !left.has(name)),
+    raw.columns.filter(({ name }) => left.has(name)),
+  ];
+  const dates = shown.filter((column) => column.kind === 'date');
   let date =
     wish.date === undefined
       ? (dates.find(({ name }) => name === wish.long?.name) ?? dates[0])
@@ -91,6 +100,8 @@ export function makeTable(raw: RawTable, wish: TableWish): Table {
   for (const name of key ?? []) if (!names.includes(name)) throw unknownColumn(name, names, wish.id);
   return {
     ...raw,
+    columns: shown,
+    ...(aside.length > 0 ? { aside } : {}),
     id: wish.id,
     ...(key ? { key } : {}),
     date: date?.name ?? null,

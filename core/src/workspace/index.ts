@@ -1,6 +1,7 @@
 export * from './workspace';
 export type { OpenReport } from './opened';
 export { readTable, type ReadingProgress } from './readTable';
+export { stacked } from './stacked';
 export { bareReport, readBare, together, type Together } from './bare';
 export { newReport, type NewReport } from './newReport';
 export { carriedWorkspace } from './carried';

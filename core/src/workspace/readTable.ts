@@ -1,6 +1,6 @@
 import { readFile, shaped, type FileWish, type SourceFile } from '../reading';
 import type { TableEntry } from '../report';
-import { appendRows, asInFile, makeTable, type ColumnWish, type RawTable, type Table } from '../table';
+import { appendRows, asInFile, makeTable, type ColumnWish, type RawTable, type Table, type TableWish } from '../table';
 
 /** How far a reading has come. */
 export interface ReadingProgress {
@@ -20,9 +20,15 @@ export async function readTable(
   const wish: FileWish = { ...inFile, ...source };
   if (!Array.isArray(file)) {
     const raw = await readFile(file as SourceFile, wish, (rows, share = 0) => onProgress({ rows, share }));
-    return makeTable(raw, inFile);
+    return whole(raw, inFile);
   }
-  return makeTable(await readTogether(file as readonly SourceFile[], wish, onProgress), inFile);
+  return whole(await readTogether(file as readonly SourceFile[], wish, onProgress), inFile);
+}
+
+/** A table with all that was read of it: what is left out can be put back. */
+function whole(raw: RawTable, wish: TableWish): Table {
+  const { aside, ...table } = makeTable(raw, wish);
+  return aside ? { ...table, columns: raw.columns } : table;
 }
 
 /** Reads files of one layout into one table: as the first is read, the others are. */

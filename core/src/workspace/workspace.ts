@@ -27,7 +27,13 @@ function tableAs(
   calendar: FiscalCalendar,
   tableOf: (id: string) => Table | null,
 ): Table {
-  const key = JSON.stringify([entry, calendar.fiscalYearStart, calendar.fiscalYearNamed, calendar.weeks]);
+  const key = JSON.stringify([
+    entry,
+    calendar.fiscalYearStart,
+    calendar.fiscalYearNamed,
+    calendar.weeks,
+    calendar.months,
+  ]);
   // Where the rows of a lookup are not kept any more, its columns are not there; everything else is.
   const joins = (entry?.joins ?? []).filter(({ to }) => tableOf(to) !== null);
   const others = joins.map(({ to }) => tableOf(to)!);
@@ -51,7 +57,7 @@ function tableAs(
   );
   const table = withOrders(
     withDerived(looked, derived),
-    columns.filter(({ name }) => !own.has(name)),
+    columns.filter(({ name, out }) => !out && !own.has(name)),
   );
   described.set(read, { key, others, table });
   return table;

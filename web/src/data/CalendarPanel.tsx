@@ -1,7 +1,11 @@
 'use client';
 
 import {
+  dayOf,
+  firstMonth,
   fiscalYear,
+  hasOwnMonths,
+  hasWholeWeeks,
   isoDay,
   MONTH_NAMES,
   PATTERNS,
@@ -16,32 +20,40 @@ import type { EditData } from '@bold-ruler/core/edit';
 import { edit } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
 import { Field, INPUT } from '@/ui/Field';
+import { listedAsNow, MonthsField } from './MonthsField';
 import { WorkdaysField } from './WorkdaysField';
 import { useSpan } from './useAsOf';
 
 const change = (part: EditData['set-calendar']['part']) => void edit({ edit: 'set-calendar', part });
 
 /** Years of weeks that end where those of months have ended. */
-const begun = ({ fiscalYearStart, weekStart }: FiscalCalendar): FiscalWeeks => ({
+const begun = (calendar: FiscalCalendar): FiscalWeeks => ({
   pattern: '4-4-5',
-  ends: weekStart === 'sunday' ? 'saturday' : 'sunday',
+  ends: calendar.weekStart === 'sunday' ? 'saturday' : 'sunday',
   on: 'last',
-  of: ((fiscalYearStart + 10) % 12) + 1,
+  of: ((firstMonth(calendar) + 10) % 12) + 1,
 });
+
+/** Days for a list of months where there are none: this year's. */
+function thisYear() {
+  const year = new Date().getFullYear();
+  return { from: dayOf(year, 1, 1), to: dayOf(year, 12, 31) };
+}
 
 /** In which fiscal year a day lies, and of one of weeks how many it has. */
 function yearHint(day: Day, calendar: FiscalCalendar): string {
   const name = `${writtenDay(day)} lies in fiscal ${fiscalYear(day, calendar)}`;
-  if (!calendar.weeks) return name;
+  if (!hasOwnMonths(calendar)) return name;
   const { from, to } = spanOf('year', day, calendar);
-  return `${name}: ${writtenDay(from)} – ${writtenDay(to)}, ${(to - from + 1) / 7} weeks`;
+  const weeks = hasWholeWeeks(calendar) ? `, ${(to - from + 1) / 7} weeks` : '';
+  return `${name}: ${writtenDay(from)} – ${writtenDay(to)}${weeks}`;
 }
 
 /** How time is counted: fiscal year, week, and the day up to which actuals are complete. */
 export function CalendarPanel() {
   const report = useReport((state) => state.report);
   const calendar = report!.calendar;
-  const { weeks } = calendar;
+  const { weeks, months } = calendar;
   const measured = report!.measures[0]?.table ?? report!.tables[0]?.id;
   const span = useSpan(measured);
   const fixed = calendar.asOf !== 'auto';
@@ -53,14 +65,21 @@ export function CalendarPanel() {
       <Field label="Fiscal years are of">
         <select
           className={INPUT}
-          value={weeks ? 'weeks' : 'months'}
-          onChange={(event) => change({ weeks: event.target.value === 'weeks' ? begun(calendar) : undefined })}
+          value={months ? 'listed' : weeks ? 'weeks' : 'months'}
+          onChange={(event) => {
+            const made = event.target.value;
+            if (made === 'listed') change({ months: listedAsNow(calendar, span ?? thisYear()) });
+            else change(made === 'weeks' ? { weeks: begun(calendar) } : { weeks: undefined, months: undefined });
+          }}
         >
-          <option value="months">months</option>
+          <option value="months">months of the calendar</option>
           <option value="weeks">52 or 53 weeks</option>
+          <option value="listed">months that are listed</option>
         </select>
       </Field>
-      {weeks ? (
+      {months ? (
+        <MonthsField months={months} />
+      ) : weeks ? (
         <WeeksFields weeks={weeks} onChange={(part) => change({ weeks: { ...weeks, ...part } })} />
       ) : (
         <Field label="The fiscal year starts in">
@@ -77,7 +96,7 @@ export function CalendarPanel() {
           <option value="start">starts in</option>
         </select>
       </Field>
-      {!weeks && (
+      {!hasWholeWeeks(calendar) && (
         <Field label="The week starts on">
           <select
             className={INPUT}

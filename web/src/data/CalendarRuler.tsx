@@ -1,7 +1,17 @@
 'use client';
 
 import { counted } from '@bold-ruler/core/problem';
-import { addMonths, endOf, fiscalYear, monthOf, startOf, step, writtenDay, type Day } from '@bold-ruler/core/calendar';
+import {
+  addMonths,
+  endOf,
+  firstMonth,
+  fiscalYear,
+  monthOf,
+  startOf,
+  step,
+  writtenDay,
+  type Day,
+} from '@bold-ruler/core/calendar';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { useAnswer } from '@/store/useAnswer';
@@ -88,7 +98,7 @@ export function CalendarRuler({ tableId, asOf }: { tableId: string; asOf: Day | 
           Rows a month over fiscal years
           {calendar.weeks
             ? ` of 52 or 53 weeks that end with ${monthName(calendar.weeks.of)}`
-            : ` that start in ${monthName(calendar.fiscalYearStart)}`}
+            : ` that start ${calendar.months ? 'with' : 'in'} ${monthName(firstMonth(calendar))}`}
         </span>
         {asOf !== null && (
           <span>

@@ -115,6 +115,16 @@ export function ColumnPanel({ tableId, column, profile, made, isLookedUp, onRena
           others={profile.columns.map(({ name }) => name).filter((name) => name !== column.name)}
         />
       )}
+      {!isLookedUp && !made && (
+        <Button
+          small
+          look="bare"
+          className="mt-4 -ml-2"
+          onClick={() => void edit({ edit: 'remove-column', table: tableId, column: column.name })}
+        >
+          Leave this column out
+        </Button>
+      )}
     </section>
   );
 }

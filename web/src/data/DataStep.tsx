@@ -26,6 +26,7 @@ import { ProposalPanel } from './ProposalPanel';
 import { RemoveTable } from './RemoveTable';
 import { propose } from './proposals';
 import { desk } from '@/store/desk';
+import { edit } from '@/store/edit';
 import { useTableAnswer } from './useTableAnswer';
 import { Settle } from './Settle';
 import { useAsOf } from './useAsOf';
@@ -202,7 +203,7 @@ function TableView({
       </div>
       <p className="mt-0.5 text-quiet">{understanding(profile)}</p>
       <ProposalPanel tableId={tableId} />
-      <Settle tableId={tableId} profile={profile} offers={lookups?.offers ?? []} />
+      <Settle tableId={tableId} profile={profile} offers={lookups?.offers ?? []} alike={lookups?.alike ?? []} />
       {view !== 'rows' && <CalendarRuler tableId={tableId} asOf={asOf} />}
       <div role="tablist" aria-label={`Views of ${tableId}`} className="mt-4 mb-3 flex gap-5 border-b border-hairline">
         {views.map(([id, words]) => (
@@ -231,6 +232,7 @@ function TableView({
                 setDeriving(false);
               }}
             />
+            <ColumnsAside tableId={tableId} names={profile.aside ?? []} />
             <Button small className="mt-3" onClick={() => setDeriving(true)}>
               Add a column from others
             </Button>
@@ -240,7 +242,7 @@ function TableView({
               key={deriving ? 'new' : shown!.name}
               tableId={tableId}
               name={deriving ? null : shown!.name}
-              taken={profile.columns.map(({ name }) => name)}
+              taken={[...profile.columns.map(({ name }) => name), ...(profile.aside ?? [])]}
               onDone={(name) => {
                 setDeriving(false);
                 setColumn(name);
@@ -271,6 +273,29 @@ function TableView({
         />
       )}
     </div>
+  );
+}
+
+/** The columns of the file that are left out, each with the way back. */
+function ColumnsAside({ tableId, names }: { tableId: string; names: readonly string[] }) {
+  if (names.length === 0) return null;
+  return (
+    <section aria-label="Columns left out" className="mt-3 flex flex-wrap items-baseline gap-x-2 gap-y-1 text-[13px]">
+      <span className="text-quiet">
+        {names.length === 1 ? 'This column is left out:' : 'These columns are left out:'}
+      </span>
+      {names.map((name) => (
+        <Button
+          key={name}
+          small
+          title={`Put ${name} back`}
+          onClick={() => void edit({ edit: 'put-column-back', table: tableId, column: name })}
+        >
+          <span className="max-w-48 truncate">{name}</span>
+          <span className="text-quiet">&nbsp;put back</span>
+        </Button>
+      ))}
+    </section>
   );
 }
 

@@ -9,6 +9,7 @@ import { useReport } from '@/store/reportStore';
 import { useAnswer } from '@/store/useAnswer';
 import { Button } from '@/ui/Button';
 import { Popover } from '@/ui/Popover';
+import { goesWith } from './goesWith';
 
 /** Takes a table out of the report, after saying what goes with it. It lies in the bin then, and can be had back. */
 export function RemoveTable({ tableId }: { tableId: string }) {
@@ -48,10 +49,7 @@ function Asking({ tableId, onKeep }: { tableId: string; onKeep: () => void }) {
       </p>
     );
   if (!without) return <p className="p-3 text-[13px] text-quiet">Looking …</p>;
-  const goes = (['measures', 'benchmarks', 'figures'] as const).flatMap((kind) => {
-    const n = report[kind].length - without[kind].length;
-    return n > 0 ? [counted(n, kind.slice(0, -1))] : [];
-  });
+  const goes = goesWith(report, without);
   const held = report.figures.filter(({ id, brief }) =>
     without.figures.some((one) => one.id === id && one.brief !== brief),
   ).length;

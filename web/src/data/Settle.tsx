@@ -1,14 +1,18 @@
 'use client';
 
-import type { ReactNode } from 'react';
+import { useState, type ReactNode } from 'react';
+import { listed, received, sentProblem } from '@bold-ruler/core/problem';
 import type { FieldsProfile } from '@bold-ruler/core/table';
 import type { Lookups } from '@bold-ruler/core/desk';
 import { Button } from '@/ui/Button';
 import { lookUp, offerText } from './LookupPanel';
-import { columnIn, LEAVE_REPEATS_OUT, propose, setRepeats } from './proposals';
+import { goesWith } from './goesWith';
+import { columnIn, discard, LEAVE_REPEATS_OUT, propose, setRepeats } from './proposals';
 import { amount, plural } from '@/ui/words';
 import { likelyMeasure, type Accepted } from '@bold-ruler/core/report';
+import { desk } from '@/store/desk';
 import { edit } from '@/store/edit';
+import { useAnswer } from '@/store/useAnswer';
 import { useReport } from '@/store/reportStore';
 
 const lines = (rows: readonly number[], count = rows.length) =>
@@ -22,8 +26,11 @@ const shortened = (text: string) => {
 /** What the level checks call rows that stand twice. */
 const TWICE = 'double-rows';
 
-const isOfRows = (tableId: string) => (one: Accepted) =>
-  one.code === TWICE && one.about === 'table' && one.id === tableId;
+/** What tables of the same columns are called that are meant to stay apart. */
+const ALIKE = 'tables-alike';
+
+const isOf = (code: string, tableId: string) => (one: Accepted) =>
+  one.code === code && one.about === 'table' && one.id === tableId;
 
 /** What rows hold in the number that matters most. */
 function amountOf(sums: Readonly<Record<string, number>>): string {
@@ -36,15 +43,22 @@ interface Props {
   readonly profile: FieldsProfile;
   /** Lookups that fit. */
   readonly offers: Lookups['offers'];
+  /** Tables of the same columns. */
+  readonly alike: Lookups['alike'];
 }
 
 /** What is unclear about a table, each with what can be done about it. */
-export function Settle({ tableId, profile, offers }: Props) {
+export function Settle({ tableId, profile, offers, alike }: Props) {
   const { doubts, totalsRows, noteRows, wide, told = [], farDays: far } = profile;
-  const isMeant = useReport((state) => state.report!.accepted?.some(isOfRows(tableId)) ?? false);
+  const isMeant = useReport((state) => state.report!.accepted?.some(isOf(TWICE, tableId)) ?? false);
+  const isApart = useReport((state) => state.report!.accepted?.some(isOf(ALIKE, tableId)) ?? false);
+  const below = isApart ? [] : alike;
   const duplicates = isMeant ? undefined : profile.duplicates;
   const isSettled =
-    [doubts, totalsRows, noteRows, told, offers].every(({ length }) => length === 0) && !wide && !far && !duplicates;
+    [doubts, totalsRows, noteRows, told, offers, below].every(({ length }) => length === 0) &&
+    !wide &&
+    !far &&
+    !duplicates;
   if (isSettled) return null;
   const leaveOut = (what: 'totals' | 'notes') =>
     propose(tableId, `leave out rows that are ${what}`, (entry) => {
@@ -175,6 +189,7 @@ export function Settle({ tableId, profile, offers }: Props) {
             {offerText(tableId, offer)}
           </Item>
         ))}
+        {below.length > 0 && <Alike tableId={tableId} alike={below} />}
         {wide && (
           <Item
             actions={
@@ -200,6 +215,70 @@ export function Settle({ tableId, profile, offers }: Props) {
         )}
       </ul>
     </section>
+  );
+}
+
+/** Tables of the same columns, such as sheets of one workbook: under one another they are one, with their names as a column. */
+function Alike({ tableId, alike }: { tableId: string; alike: readonly string[] }) {
+  const report = useReport((state) => state.report)!;
+  const entry = report.tables.find(({ id }) => id === tableId)!;
+  const { value } = useAnswer([report, tableId, alike.join('\n')], (now) =>
+    desk().edited(now, { edit: 'put-together', entry, gone: alike }),
+  );
+  const goes = value ? goesWith(report, value.report) : [];
+  const [refused, setRefused] = useState<string | null>(null);
+  async function put(): Promise<void> {
+    discard();
+    try {
+      const entry = received(await desk().proposeStacked(report, [tableId, ...alike]));
+      await useReport
+        .getState()
+        .editRows({ edit: 'put-together', entry, gone: alike }, [tableId, ...alike], 'proposed');
+    } catch (error) {
+      setRefused(sentProblem(error).message);
+    }
+  }
+  const names = listed(
+    alike.map((id) => `“${id}”`),
+    'and',
+  );
+  return (
+    <Item
+      actions={
+        <>
+          <Button small onClick={() => void put()}>
+            Put {alike.length === 1 ? 'it' : 'them'} under this one
+          </Button>
+          <Button
+            small
+            onClick={() =>
+              void edit({
+                edit: 'accept-finding',
+                of: { code: ALIKE, about: 'table', id: tableId },
+                reason: 'tables of the same columns are meant to stay apart',
+                saying: 'keep tables apart',
+              })
+            }
+          >
+            They stay apart
+          </Button>
+        </>
+      }
+    >
+      {names} {alike.length === 1 ? 'has' : 'have'} the same columns. Under one another they are one table, with the
+      name of each as a column “sheet”
+      {goes.length > 0 && (
+        <>
+          ; what rests on {alike.length === 1 ? 'it' : 'them'} goes: {listed(goes, 'and')}
+        </>
+      )}
+      .
+      {refused !== null && (
+        <span role="alert" className="block text-behind">
+          {refused}
+        </span>
+      )}
+    </Item>
   );
 }
 

@@ -15,7 +15,7 @@ import { Button } from '@/ui/Button';
 import type { SentProblem } from '@bold-ruler/core/problem';
 import { BriefLine } from './BriefLine';
 import { addFigure, clausesOf, duplicateFigure, goBack, removeFigure, setBrief } from './commands';
-import { useChosen } from './chosen';
+import { chooseFigure, useChosen } from './chosen';
 import { Drawer } from './Drawer';
 import { Film } from './Film';
 import { NumbersTable } from './NumbersTable';
@@ -29,7 +29,7 @@ export function FiguresStep() {
   const { report, id, tablesVersion } = useReport(
     useShallow(({ report, id, tablesVersion }) => ({ report, id, tablesVersion })),
   );
-  const { figure: chosen, choose: setChosen } = useChosen();
+  const chosen = useChosen();
   const [row, setRow] = useState<number | null>(null);
   /** The part of the sentence that was touched in the figure; a new object each time. */
   const [opened, setOpened] = useState<{ part: Part } | null>(null);
@@ -38,6 +38,10 @@ export function FiguresStep() {
   const figureId = figure?.id ?? null;
   const drawing = useDrawings(({ byFigure }) => (figureId === null ? undefined : byFigure[figureId]));
 
+  useEffect(() => {
+    // Going back comes to whatever lay here first.
+    if (figureId !== null) chooseFigure(figureId, null, true);
+  }, [figureId]);
   useEffect(() => drawAll(report!, `${id} ${tablesVersion}`, figureId), [report, id, tablesVersion, figureId]);
   const { measures, benchmarks, tables, rulers, highlights, calendar } = report!;
   const { value: offered } = useAnswer(
@@ -46,19 +50,19 @@ export function FiguresStep() {
   );
 
   const choose = useMemo(
-    () => (next: string) => {
-      setChosen(next);
+    () => (next: string, stepping?: boolean) => {
+      chooseFigure(next, null, stepping);
       setRow(null);
       setRefused(null);
     },
-    [setChosen],
+    [],
   );
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (isWriting(event.target) || (event.key !== 'PageDown' && event.key !== 'PageUp')) return;
       const figures = useReport.getState().report!.figures;
       const at = figures.findIndex((f) => f.id === figureId) + (event.key === 'PageDown' ? 1 : -1);
-      if (figures[at]) choose(figures[at].id);
+      if (figures[at]) choose(figures[at].id, true);
       event.preventDefault();
     };
     window.addEventListener('keydown', onKey);

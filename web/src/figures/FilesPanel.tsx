@@ -1,6 +1,7 @@
 'use client';
 
 import { Copy, Download } from 'lucide-react';
+import { proxy } from 'comlink';
 import { useState } from 'react';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
@@ -18,7 +19,12 @@ export function FilesPanel({ figureId, drawn }: { figureId: string; drawn: Drawn
   const [scale, setScale] = useState(2);
   const [said, setSaid] = useState('');
   async function save(kind: keyof typeof TYPES): Promise<void> {
-    const text = received(await desk()[kind](useReport.getState().report!, figureId));
+    const report = useReport.getState().report!;
+    const text = received(
+      kind === 'svg'
+        ? await desk().svg(report, figureId, proxy((await import('@/ui/figureFonts')).fetchFontFiles))
+        : await desk()[kind](report, figureId),
+    );
     saveFile(`${figureId}.${kind === 'scene' ? 'json' : kind}`, text, TYPES[kind]);
   }
   async function savePicture(): Promise<void> {

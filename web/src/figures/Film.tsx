@@ -1,10 +1,15 @@
 'use client';
 
 import { Copy, Plus, Trash2 } from 'lucide-react';
-import { memo, useEffect, useRef } from 'react';
+import { memo, useEffect, useRef, useState } from 'react';
+import { create } from 'zustand';
 import type { FigureEntry } from '@bold-ruler/core/report';
 import { useDrawings } from '@/store/drawings';
+import { edit } from '@/store/edit';
+import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
+import { FILM_ORDERS, filmGroups, MANY_FIGURES, type FilmOrder } from './filmGroups';
+import { useFigureName } from './names';
 import { SceneMarks } from './SceneMarks';
 
 interface Props {
@@ -16,19 +21,90 @@ interface Props {
   readonly onRemove: () => void;
 }
 
-/** All figures of the report, small, in order. */
+/** How the film is listed stays while the application is open. */
+const useFilmOrder = create<{ readonly order: FilmOrder }>(() => ({ order: 'order' }));
+
+/** A figure's place in the report as it is when it is asked for. */
+const placeOf = (id: string) => useReport.getState().report!.figures.findIndex((one) => one.id === id);
+
+/** To a place among all figures; its picture keeps the focus, which a browser takes from what is moved. */
+async function moveTo(figure: string, to: number): Promise<void> {
+  const hadFocus = document.activeElement?.id;
+  await edit({ edit: 'move-figure', figure, to });
+  if (hadFocus === smallId(figure)) document.getElementById(smallId(figure))?.focus();
+}
+
+const smallId = (figure: string) => `film-${figure}`;
+
+/** All figures of the report, small: in order, which dragging or Alt with an arrow changes, or in groups where they are many. */
 export function Film({ figures, chosen, onChoose, onNew, onDuplicate, onRemove }: Props) {
-  const list = useRef<HTMLOListElement>(null);
+  const list = useRef<HTMLDivElement>(null);
+  const pages = useReport((state) => state.report!.pages);
+  const { order: wished } = useFilmOrder();
+  const order = figures.length < MANY_FIGURES ? 'order' : wished;
+  const [held, setHeld] = useState<string | null>(null);
+  // What figures show is known when they are drawn.
+  const measures = useDrawings(({ byFigure }) =>
+    order !== 'measure'
+      ? ''
+      : JSON.stringify(figures.map(({ id }) => byFigure[id]?.drawn?.readable.brief.views[0]?.measure ?? null)),
+  );
+  const measureOf = (id: string) =>
+    (JSON.parse(measures) as (string | null)[])[figures.findIndex((one) => one.id === id)] ?? null;
   useEffect(() => {
     list.current?.querySelector('[aria-pressed=true]')?.scrollIntoView({ block: 'nearest' });
-  }, [chosen]);
+  }, [chosen, order]);
+  const groups = filmGroups({ figures, pages }, order, measureOf);
   return (
     <aside aria-label="Film of figures" className="flex min-h-0 flex-col border-r border-hairline">
-      <ol ref={list} className="min-h-0 grow space-y-2 overflow-y-auto p-3">
-        {figures.map((figure) => (
-          <Small key={figure.id} figure={figure} isChosen={figure.id === chosen} onChoose={onChoose} />
-        ))}
-      </ol>
+      {figures.length >= MANY_FIGURES && (
+        <select
+          aria-label="How the film is listed"
+          className="mx-3 mt-2 h-7 border border-hairline bg-paper px-1 text-xs"
+          value={order}
+          onChange={(event) => useFilmOrder.setState({ order: event.target.value as FilmOrder })}
+        >
+          {Object.entries(FILM_ORDERS).map(([id, words]) => (
+            <option key={id} value={id}>
+              {words}
+            </option>
+          ))}
+        </select>
+      )}
+      <div ref={list} className="min-h-0 grow overflow-y-auto p-3">
+        {groups.map(({ name, figures: some }) => {
+          const items = (
+            <ol className="space-y-2">
+              {some.map((figure) => (
+                <Small
+                  key={figure.id}
+                  figure={figure}
+                  isChosen={figure.id === chosen}
+                  isMovable={order === 'order'}
+                  held={held === null ? null : placeOf(held) < placeOf(figure.id) ? 'below' : 'above'}
+                  onChoose={onChoose}
+                  onHold={setHeld}
+                  onDrop={() => {
+                    if (held !== null) void moveTo(held, placeOf(figure.id));
+                    setHeld(null);
+                  }}
+                  onStep={(by) => void moveTo(figure.id, placeOf(figure.id) + by)}
+                />
+              ))}
+            </ol>
+          );
+          return name === null ? (
+            <div key="all">{items}</div>
+          ) : (
+            <details key={name} open className="mb-3">
+              <summary className="mb-1.5 cursor-pointer text-xs font-semibold text-quiet">
+                {name} <span className="font-normal">{some.length}</span>
+              </summary>
+              {items}
+            </details>
+          );
+        })}
+      </div>
       <div className="flex justify-between border-t border-hairline p-2">
         <Button small look="bare" onClick={onNew} title="New figure" aria-label="New figure">
           <Plus aria-hidden size={16} />
@@ -53,22 +129,67 @@ export function Film({ figures, chosen, onChoose, onNew, onDuplicate, onRemove }
 interface SmallProps {
   readonly figure: FigureEntry;
   readonly isChosen: boolean;
+  readonly isMovable: boolean;
+  /** Where another one that is dragged would come to lie. */
+  readonly held: 'above' | 'below' | null;
   readonly onChoose: (id: string) => void;
+  readonly onHold: (id: string | null) => void;
+  readonly onDrop: () => void;
+  readonly onStep: (by: 1 | -1) => void;
 }
 
+/** Functions of the film are new each time and do the same: what they look up they look up when they are called. */
+const isSame = (a: SmallProps, b: SmallProps) =>
+  a.figure === b.figure && a.isChosen === b.isChosen && a.isMovable === b.isMovable && a.held === b.held;
+
 /** One figure of the film. It follows its own drawing, so that a change of one leaves the others alone. */
-const Small = memo(function Small({ figure, isChosen, onChoose }: SmallProps) {
+const Small = memo(function Small({ figure, isChosen, isMovable, held, onChoose, onHold, onDrop, onStep }: SmallProps) {
   const drawing = useDrawings(({ byFigure }) => byFigure[figure.id]);
+  const { name, apart } = useFigureName(figure);
+  const [isOver, setOver] = useState(false);
   const scene = drawing?.drawn?.scene;
+  const mark =
+    !isOver || held === null
+      ? ''
+      : held === 'above'
+        ? 'shadow-[0_-3px_0_var(--color-boxwood)]'
+        : 'shadow-[0_3px_0_var(--color-boxwood)]';
   return (
-    <li className="[contain-intrinsic-size:auto_84px] [content-visibility:auto]">
+    <li
+      className={`[contain-intrinsic-size:auto_100px] [content-visibility:auto] ${mark}`}
+      onDragOver={(event) => {
+        if (held === null) return;
+        event.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={(event) => {
+        event.preventDefault();
+        setOver(false);
+        onDrop();
+      }}
+    >
       <button
+        id={smallId(figure.id)}
         type="button"
         aria-pressed={isChosen}
+        aria-keyshortcuts={isMovable ? 'Alt+ArrowUp Alt+ArrowDown' : undefined}
+        title={apart === null ? name : `${name}\n${apart}`}
+        draggable={isMovable}
+        onDragStart={(event) => {
+          event.dataTransfer.effectAllowed = 'move';
+          event.dataTransfer.setData('text/plain', name);
+          onHold(figure.id);
+        }}
+        onDragEnd={() => onHold(null)}
+        onKeyDown={(event) => {
+          if (!isMovable || !event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return;
+          event.preventDefault();
+          onStep(event.key === 'ArrowUp' ? -1 : 1);
+        }}
         onClick={() => onChoose(figure.id)}
         className={`sheet relative block w-full border-l-4 bg-paper text-left outline-offset-0 ${isChosen ? 'border-boxwood' : 'border-transparent hover:border-hairline'}`}
       >
-        <span className="sr-only">{scene?.title ?? figure.brief}</span>
         <span aria-hidden className="block max-h-[84px] overflow-hidden">
           {scene ? (
             <svg
@@ -83,7 +204,11 @@ const Small = memo(function Small({ figure, isChosen, onChoose }: SmallProps) {
             <span className="block p-2 text-xs text-quiet">{drawing?.problem ? 'cannot be drawn' : 'drawing …'}</span>
           )}
         </span>
+        <span className="block border-t border-hairline px-1.5 py-1 text-[11px] leading-[14px]">
+          <span className="line-clamp-3">{name}</span>
+          {apart !== null && <span className="mt-0.5 line-clamp-2 text-quiet">{apart}</span>}
+        </span>
       </button>
     </li>
   );
-});
+}, isSame);

@@ -1,11 +1,11 @@
 'use client';
 
 import type { Form } from '@bold-ruler/core/brief';
-import type { FigureEntry, Look } from '@bold-ruler/core/report';
+import type { FigureEntry, FigureFormat, Look } from '@bold-ruler/core/report';
 import { Field, INPUT } from '@/ui/Field';
 import type { ColumnShown } from '@bold-ruler/core/desk';
 import { declarationOf, type LookOption, type Need } from '@bold-ruler/core/form';
-import { setLook } from './commands';
+import { nameFigure, setLook } from './commands';
 import { DirectionField } from './look/DirectionField';
 import { OptionField, type FieldFacts } from './look/OptionField';
 import { WrittenText } from '@/fields/WrittenText';
@@ -32,6 +32,15 @@ export function LookPanel(props: Props) {
   return (
     <div className="space-y-3">
       {(form === null || knows(form, 'orientation')) && <DirectionField figureId={figure.id} look={look} />}
+      <Field label="Name, where figures are listed">
+        <WrittenText
+          className={INPUT}
+          value={figure.name ?? ''}
+          maxLength={200}
+          placeholder={title}
+          onWrite={(text, session) => nameFigure(figure.id, text, session)}
+        />
+      </Field>
       <Field label="Title, with values in braces">
         <WrittenText
           rows={3}
@@ -44,8 +53,68 @@ export function LookPanel(props: Props) {
       <p className="text-xs text-quiet">
         For example {'“{measure} {gap} {ahead of|behind} {benchmark}”'}. Left empty, it writes itself.
       </p>
+      <FormatFields figureId={figure.id} format={look.format ?? {}} />
       {form !== null && <FormFields {...props} form={form} />}
     </div>
+  );
+}
+
+const SCALES: readonly (readonly [NonNullable<FigureFormat['scale']>, string])[] = [
+  ['none', 'exact'],
+  ['K', 'thousands, K'],
+  ['M', 'millions, M'],
+  ['B', 'billions, B'],
+];
+
+/** How the figure's numbers are written, where that is not as their measure says. */
+function FormatFields({ figureId, format }: { figureId: string; format: FigureFormat }) {
+  const put = (part: { readonly [key in keyof FigureFormat]: FigureFormat[key] | undefined }) => {
+    const next = Object.fromEntries(Object.entries({ ...format, ...part }).filter(([, value]) => value !== undefined));
+    const isNone = Object.keys(next).length === 0;
+    setLook(figureId, 'write the numbers otherwise', 'format', isNone ? undefined : next);
+  };
+  const { scale, decimals, plus } = format;
+  return (
+    <fieldset>
+      <legend className="mb-1 text-xs text-quiet">Its numbers: scale and decimals</legend>
+      <div className="grid grid-cols-2 gap-2">
+        <select
+          aria-label="Scale of its numbers"
+          className={INPUT}
+          value={scale ?? ''}
+          onChange={({ target: { value } }) => put({ scale: (value || undefined) as FigureFormat['scale'] })}
+        >
+          <option value="">as usual</option>
+          {SCALES.map(([id, words]) => (
+            <option key={id} value={id}>
+              {words}
+            </option>
+          ))}
+        </select>
+        <select
+          aria-label="Decimals of its numbers"
+          className={INPUT}
+          value={decimals ?? ''}
+          onChange={({ target: { value } }) => put({ decimals: value === '' ? undefined : Number(value) })}
+        >
+          <option value="">as usual</option>
+          {[0, 1, 2, 3, 4].map((n) => (
+            <option key={n} value={n}>
+              {n === 1 ? '1 decimal' : `${n} decimals`}
+            </option>
+          ))}
+        </select>
+      </div>
+      <label className="mt-1.5 flex items-center gap-2 text-[13px]">
+        <input
+          type="checkbox"
+          className="accent-ink"
+          checked={plus === true}
+          onChange={({ target: { checked } }) => put({ plus: checked ? true : undefined })}
+        />
+        with + where above zero
+      </label>
+    </fieldset>
   );
 }
 

@@ -20,7 +20,12 @@ export function addFigure({ measures, first }: Offered): string {
 export function duplicateFigure(figureId: string): string {
   const id = freeId('f', idsOfFigures());
   const figure = useReport.getState().report!.figures.find((one) => one.id === figureId)!;
-  void edit({ edit: 'add-figure', figure: { ...figure, id }, behind: figureId, saying: 'duplicate the figure' });
+  void edit({
+    edit: 'add-figure',
+    figure: { ...figure, id, ...(figure.name === undefined ? {} : { name: `${figure.name}, copy` }) },
+    behind: figureId,
+    saying: 'duplicate the figure',
+  });
   return id;
 }
 
@@ -33,21 +38,36 @@ export function setBrief(figure: string, brief: string): void {
   void edit({ edit: 'set-brief', figure, brief });
 }
 
-/** Briefs that were left for a level below, by the figure and the brief to which the way back leads: it says less where the benchmark is not known below. */
-const left = new Map<string, string>();
+/**
+ * A brief that was left for a level below, by the figure and the brief to which the way back leads, which says less where the benchmark
+ * is not known below. It is known for as long as the tab is open.
+ */
+function leftFor(figure: string, back: string): { get(): string | null; set(brief: string): void } {
+  const key = `bold-ruler left ${JSON.stringify([useReport.getState().id, figure, back])}`;
+  return {
+    get: () => window.sessionStorage.getItem(key),
+    set: (brief) => {
+      try {
+        window.sessionStorage.setItem(key, brief);
+      } catch {
+        // Where there is no room for it, the way back says less, as after the tab is closed.
+      }
+    },
+  };
+}
 
 /** Goes into a row of a figure, by its place in the numbers. */
 export async function goInto({ id, brief }: FigureEntry, row: number, name: string): Promise<void> {
   const { report } = useReport.getState();
   const way = report && (await desk().into(report, id, row));
   if (!way?.ok || !way.value) return;
-  left.set(JSON.stringify([id, way.value.back]), brief);
+  leftFor(id, way.value.back).set(brief);
   await edit({ edit: 'set-brief', figure: id, brief: way.value.text, saying: `go into ${name}` });
 }
 
 /** Goes back to where a figure was before it was gone into. */
 export function goBack(figure: string, text: string): void {
-  const brief = left.get(JSON.stringify([figure, text])) ?? text;
+  const brief = leftFor(figure, text).get() ?? text;
   void edit({ edit: 'set-brief', figure, brief, saying: 'go back' });
 }
 
@@ -58,6 +78,11 @@ export function clausesOf(shown: Brief, next: Brief): Partial<Brief> {
       ([clause, value]) => JSON.stringify(value) !== JSON.stringify(shown[clause as keyof Brief]),
     ),
   );
+}
+
+/** Gives a figure a name of its own; an empty one is none. */
+export function nameFigure(figure: string, text: string, place: string): void {
+  void edit({ edit: 'name-figure', figure, name: text.trim() === '' ? null : text.trim() }, place);
 }
 
 /** Sets or, with undefined, takes away a part of a figure's look. */

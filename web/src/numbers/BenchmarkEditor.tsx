@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import type { Alignment } from '@bold-ruler/core/calendar';
+import { hasOwnMonths, type Alignment } from '@bold-ruler/core/calendar';
 import type { Benchmark, Report } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
 import { edit } from '@/store/edit';
@@ -278,7 +278,7 @@ function KindFields({ benchmark, measured, fields, put }: KindProps) {
             label="Days are matched by"
             value={benchmark.align ?? 'date'}
             options={[
-              ['date', report.calendar.weeks ? 'day of the fiscal year' : 'date'],
+              ['date', hasOwnMonths(report.calendar) ? 'day of the fiscal year' : 'date'],
               ...(inYears ? [['weekday', 'weekday: 52 weeks a year'] as const] : []),
               ['workday', 'workdays gone by'],
             ]}

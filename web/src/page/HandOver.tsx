@@ -2,8 +2,8 @@
 
 import { proxy } from 'comlink';
 import { Download } from 'lucide-react';
-import { useState } from 'react';
-import type { PageFile } from '@bold-ruler/core/desk';
+import { useState, type ReactNode } from 'react';
+import type { PageFile, PageWish } from '@bold-ruler/core/desk';
 import { PAGE_WIDTH } from '@bold-ruler/core/page';
 import type { Scene } from '@bold-ruler/core/scene';
 import { desk } from '@/store/desk';
@@ -13,7 +13,7 @@ import { fileName } from '@/store/fileName';
 import { Button } from '@/ui/Button';
 import { Popover } from '@/ui/Popover';
 import { received, type Sent } from '@bold-ruler/core/problem';
-import { fetchEmbeddedFonts, fetchFontFiles } from './figureFonts';
+import { fetchEmbeddedFonts, fetchFontFiles } from '@/ui/figureFonts';
 import { useReader } from './readerState';
 
 const KINDS = {
@@ -41,18 +41,21 @@ const KINDS = {
 } as const;
 type Kind = keyof typeof KINDS;
 
+type Paper = NonNullable<PageWish['paper']>;
+const PAPER_NAMES: Readonly<Record<Paper, string>> = { a4: 'A4', letter: 'letter' };
+
 /** The page as a file, as its reader sees it now. */
 export function HandOver({ pageId, title, width }: { pageId: string; title: string; width: number }) {
   const [open, setOpen] = useState(false);
   const [making, setMaking] = useState<Kind | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
 
-  async function save(kind: Kind): Promise<void> {
+  async function save(kind: Kind, paper: Paper | null = null): Promise<void> {
     setMaking(kind);
     try {
-      const { content } = received(await made(kind, pageId, width));
+      const { content } = received(await made(kind, pageId, width, paper));
       saveFile(
-        `${fileName(title)}.${kind}`,
+        `${fileName(title)}${paper === null ? '' : `-${paper}`}.${kind}`,
         typeof content === 'string' ? content : new Blob([content]),
         KINDS[kind].type,
       );
@@ -84,7 +87,14 @@ export function HandOver({ pageId, title, width }: { pageId: string; title: stri
             words={KINDS[kind].words}
             disabled={making !== null}
             onTake={() => void save(kind)}
-          />
+          >
+            {kind === 'pdf' &&
+              (['a4', 'letter'] as const).map((paper) => (
+                <Button key={paper} small disabled={making !== null} onClick={() => void save('pdf', paper)}>
+                  On {PAPER_NAMES[paper]} sheets
+                </Button>
+              ))}
+          </Way>
         ))}
         <Way name="Print" words="The page alone, on the paper of your printer." onTake={() => window.print()} />
       </ul>
@@ -102,11 +112,14 @@ function Way({
   words,
   disabled = false,
   onTake,
+  children,
 }: {
   name: string;
   words: string;
   disabled?: boolean;
   onTake: () => void;
+  /** Other ways of the same kind. */
+  children?: ReactNode;
 }) {
   return (
     <li>
@@ -119,18 +132,19 @@ function Way({
         <span className="block font-semibold">{name}</span>
         <span className="text-quiet">{words}</span>
       </button>
+      {children && <div className="flex gap-2 px-2 pb-1.5">{children}</div>}
     </li>
   );
 }
 
 /** A page as a file; all but a picture are drawn for the width of a page, whatever the window has. */
-function made(kind: Kind, pageId: string, width: number): Promise<Sent<PageFile>> {
+function made(kind: Kind, pageId: string, width: number, paper: Paper | null): Promise<Sent<PageFile>> {
   const report = useReport.getState().report!;
   const wish = {
     as: kind,
     width: kind === 'svg' ? width : PAGE_WIDTH,
     choice: useReader.getState().choice,
-    paper: null,
+    paper,
   };
   return desk().pageFile(
     report,

@@ -172,7 +172,14 @@ const Titles = createContext<ReadonlyMap<string, string>>(new Map());
 function useTitle(figure: FigureEntry | undefined, id: string): string {
   const onPage = useContext(Titles).get(id);
   const drawn = useDrawings(({ byFigure }) => byFigure[id]?.drawn?.scene.title);
-  return onPage ?? drawn ?? figure?.look.title?.replace(/[{}]/g, '') ?? figure?.brief ?? `“${id}” is no longer there`;
+  return (
+    figure?.name ??
+    onPage ??
+    drawn ??
+    figure?.look.title?.replace(/[{}]/g, '') ??
+    figure?.brief ??
+    `“${id}” is no longer there`
+  );
 }
 
 function FigureOption({ figure }: { figure: FigureEntry }) {

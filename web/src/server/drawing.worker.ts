@@ -8,7 +8,7 @@ import { fileOf } from '@bold-ruler/core/reading';
 import { numbersOf } from '@bold-ruler/core/figure';
 import { numbersCsv } from '@bold-ruler/core/query';
 import { checkReport, readBundle, type FigureEntry } from '@bold-ruler/core/report';
-import { checkPixels, readFontFiles, writeSvg } from '@bold-ruler/core/scene';
+import { checkPixels, readFontFiles, writeSvg, type FontFiles } from '@bold-ruler/core/scene';
 import { openReportWith } from '@bold-ruler/core/workspace';
 import { isProblem, Problem } from '@bold-ruler/core/problem';
 import type { DrawnFile } from './drawing';
@@ -49,20 +49,25 @@ async function drawn(sent: SentRequest): Promise<DrawnFile> {
       : { type: 'application/json', body: `${JSON.stringify(numbers, null, 2)}\n` };
   }
   const { scene } = await drawFigure(workspace, figure);
-  if (drawing.format === 'svg') return { type: 'image/svg+xml', body: writeSvg(scene) };
   if (drawing.format === 'json') return { type: 'application/json', body: `${JSON.stringify(scene, null, 2)}\n` };
+  const { facesFor, outlined } = await import('@bold-ruler/core/print');
+  if (drawing.format === 'svg') {
+    const fonts = facesFor([scene], fontFiles());
+    return { type: 'image/svg+xml', body: writeSvg(scene, { fonts }) };
+  }
   checkPixels(scene, drawing.scale);
-  const { outlined } = await import('@bold-ruler/core/print');
   const marks = scene.marks.filter(({ role }) => role !== 'cell');
   return {
     type: 'image/svg+xml',
-    body: writeSvg(outlined({ ...scene, marks }, readFontFiles(fontFile))),
+    body: writeSvg(outlined({ ...scene, marks }, fontFiles())),
     scale: drawing.scale,
   };
 }
 
-/** A file of the figure's font as it ships with the application. */
-const fontFile = (path: string) => readFileSync(createRequire(join(process.cwd(), 'package.json')).resolve(path));
+/** The figure's font as it ships with the application, read once. */
+const fontFiles = (): FontFiles =>
+  (files ??= readFontFiles((path) => readFileSync(createRequire(join(process.cwd(), 'package.json')).resolve(path))));
+let files: FontFiles | undefined;
 
 parentPort!.on('message', (sent: SentRequest) => {
   drawn(sent).then(

@@ -2,7 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { useChosen } from '@/figures/chosen';
+import { chooseFigure } from '@/figures/chosen';
 import { desk } from '@/store/desk';
 import { edit } from '@/store/edit';
 import { useShallow } from 'zustand/react/shallow';
@@ -61,8 +61,9 @@ export function Checks() {
               finding={finding}
               onGo={() => {
                 setOpen(false);
-                if (finding.about.kind === 'figure') useChosen.getState().choose(finding.about.id);
-                if (id) router.push(pathOf(id, finding.about.kind === 'table' ? 'data' : 'figures'));
+                const go = (path: string) => router.push(path);
+                if (finding.about.kind === 'figure') chooseFigure(finding.about.id, go);
+                else if (id) go(pathOf(id, finding.about.kind === 'table' ? 'data' : 'figures'));
               }}
             />
           ))}
@@ -76,6 +77,9 @@ const WORDS = { error: 'wrong', warning: 'misleading', note: 'to know' } as cons
 
 function Item({ finding, onGo }: { finding: FindingShown; onGo: () => void }) {
   const { severity, about, text, why, repair, accepted } = finding;
+  const name = useReport(
+    ({ report }) => report?.figures.find(({ id }) => about.kind === 'figure' && id === about.id)?.name,
+  );
   const place = `why ${finding.code} of ${about.kind} ${about.id} may stand`;
   const [draft, setDraft, isBegun] = useDraft(place, '');
   const [isAsked, setAsked] = useState(isBegun);
@@ -94,7 +98,7 @@ function Item({ finding, onGo }: { finding: FindingShown; onGo: () => void }) {
       <p className="text-xs text-quiet">
         {accepted === null ? WORDS[severity] : 'accepted'} ·{' '}
         <button type="button" className="underline underline-offset-2" onClick={onGo}>
-          {about.kind} {about.id}
+          {about.kind} {name ?? about.id}
         </button>
       </p>
       <p className="mt-0.5">{sentence(text)}</p>

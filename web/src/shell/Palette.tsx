@@ -4,7 +4,8 @@ import '@/ui/nonce';
 import { Command } from 'cmdk';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { useChosen } from '@/figures/chosen';
+import { chooseFigure, useChosen } from '@/figures/chosen';
+import { calledIn } from '@/figures/names';
 import { duplicateFigure } from '@/figures/commands';
 import { addPage } from '@/page/commands';
 import { useReader } from '@/page/readerState';
@@ -28,7 +29,7 @@ export function Palette({ onClose, onKeys }: Props) {
   );
   const drawings = useDrawings(({ byFigure }) => byFigure);
   const { theme, setTheme } = useTheme();
-  const chosen = useChosen((state) => state.figure);
+  const chosen = useChosen();
   const [problem, setProblem] = useState<string | null>(null);
   if (!id || !report) return null;
   const take = (work: () => void | Promise<void>) => () => {
@@ -42,8 +43,7 @@ export function Palette({ onClose, onKeys }: Props) {
     })();
   };
   const toFigure = (figure: string) => {
-    useChosen.getState().choose(figure);
-    router.push(pathOf(id, 'figures'));
+    chooseFigure(figure, (path) => router.push(path));
   };
   const toPage = (page: string) => {
     useReader.getState().show(page);
@@ -75,7 +75,7 @@ export function Palette({ onClose, onKeys }: Props) {
         <Command.Empty className="px-3 py-4 text-quiet">Nothing of that name.</Command.Empty>
         <Command.Group heading="Figures">
           {report.figures.map((figure) => {
-            const title = drawings[figure.id]?.drawn?.scene.title || figure.brief;
+            const title = calledIn(figure, drawings[figure.id]?.drawn?.scene.title);
             return (
               <Item
                 key={figure.id}

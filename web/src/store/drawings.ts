@@ -30,7 +30,7 @@ export function drawAll(report: Report, surroundings: string, first: string | nu
   const shared = JSON.stringify([rest, rulers, rulers.length > 0 ? figures : null, surroundings]);
   const ordered = [...figures].sort((a, b) => Number(b.id === first) - Number(a.id === first));
   const asked = ordered
-    .map((figure) => ({ figure, key: JSON.stringify([figure, shared]) }))
+    .map((figure) => ({ figure, key: JSON.stringify([{ ...figure, name: null }, shared]) }))
     .filter(({ figure, key }) => useDrawings.getState().byFigure[figure.id]?.key !== key);
   const opening = asked[0]?.figure.id === first && !useDrawings.getState().byFigure[first]?.drawn;
   for (const { figure, key } of asked) put(figure.id, { key, pending: true });

@@ -12,6 +12,14 @@ export function isStep(word: string): word is Step {
   return STEPS.some(({ id }) => id === word);
 }
 
-export function pathOf(report: string, step: Step): string {
-  return `/report/${encodeURIComponent(report)}/${step}`;
+/** The address of a step of a report's work, or of one of its figures. */
+export function pathOf(report: string, step: Step, figure: string | null = null): string {
+  const path = `/report/${encodeURIComponent(report)}/${step}`;
+  return figure === null ? path : `${path}/${encodeURIComponent(figure)}`;
+}
+
+/** The figure that an address names; null where it names none. */
+export function figureIn(path: string): string | null {
+  const named = /^\/report\/[^/]+\/figures\/([^/]+)$/.exec(path)?.[1];
+  return named === undefined ? null : decodeURIComponent(named);
 }

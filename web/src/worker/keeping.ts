@@ -18,7 +18,7 @@ import {
   type Overlap,
   type Table,
 } from '@bold-ruler/core/table';
-import { workspaceFor } from '@bold-ruler/core/workspace';
+import { stacked, workspaceFor } from '@bold-ruler/core/workspace';
 import {
   addReport,
   ChangedElsewhere,
@@ -196,6 +196,21 @@ export function keepingOf(opened: () => { readonly id: string; readonly desk: De
           entry: entryOfRows(entry, table, file.name),
           ...lackedBy(current, newer.table),
         };
+      });
+    },
+
+    /** Proposes the rows of tables of the same columns under one another, as the first of them; tells what the report says of it then. */
+    proposeStacked(current: Report, ids: readonly string[]): Promise<Sent<TableEntry>> {
+      return sent(() => {
+        const parts = ids.map((id) => {
+          const table = opened().desk.read.get(id);
+          const entry = current.tables.find((one) => one.id === id);
+          if (!table || !entry) throw notTried();
+          return { entry, table };
+        });
+        const { entry, table, csv } = stacked(parts);
+        proposed = { of: opened().id, table, file: new File([csv], entry.source.file, { type: 'text/csv' }) };
+        return entry;
       });
     },
 

@@ -1,11 +1,11 @@
-import { original } from 'mutative';
-import { Problem } from '../../problem';
+import { current, original } from 'mutative';
+import { listed, Problem } from '../../problem';
 import { measureOf, targetsFrom, useOf, type Benchmark, type Named, type Report, type TableUse } from '../../report';
-import type { Joining } from '../../table';
+import type { Joining, TableFacts } from '../../table';
 import type { EditKinds, Names, ReportDraft } from '../edit';
 import { followColumn, followMembers } from '../columns';
 import { usersOfColumn } from '../columnUse';
-import { addLookup } from '../lookups';
+import { addLookup, dropLookups } from '../lookups';
 import { followTable } from '../tableName';
 import { refuseTaken } from '../taken';
 import { takeOut } from '../takeOut';
@@ -13,7 +13,15 @@ import { usageOf } from '../usage';
 
 /** Edits of tables that have to know which columns there are, and who uses them. */
 export type TableEdit =
-  'remove-column' | 'remove-table' | 'rename-table' | 'rename-column' | 'remove-lookup' | 'use-table' | 'read-as';
+  | 'remove-column'
+  | 'put-column-back'
+  | 'remove-table'
+  | 'put-together'
+  | 'rename-table'
+  | 'rename-column'
+  | 'remove-lookup'
+  | 'use-table'
+  | 'read-as';
 
 /** What a table is for, as undoing names it. */
 const USES: Readonly<Record<TableUse, string>> = {
@@ -28,12 +36,37 @@ export const columns: EditKinds<TableEdit> = {
     say: ({ column }) => `remove ${column}`,
     apply: (draft, { table, column }, names) => {
       const entry = draft.tables.find(({ id }) => id === table);
-      if (!entry?.derived) return;
-      refuseUsers(table, column, usersOfColumn(original(draft) as Report, table, column, names));
-      entry.derived = entry.derived.filter(({ name }) => name !== column);
-      if (entry.derived.length === 0) delete entry.derived;
-      if (entry.columns?.some(({ name }) => name === column))
-        entry.columns = entry.columns.filter(({ name }) => name !== column);
+      const known = names.facts(table);
+      if (!entry) return;
+      const isComputed = entry.derived?.some(({ name }) => name === column) === true;
+      if (!isComputed && (!known?.columns.has(column) || isLookedUp(known, column))) return;
+      const users = usersOfColumn(original(draft) as Report, table, column, names);
+      if (known?.date === column && !users.includes('the rows’ date')) users.unshift('the rows’ date');
+      refuseUsers(table, column, users);
+      if (isComputed) {
+        entry.derived = entry.derived!.filter(({ name }) => name !== column);
+        if (entry.derived.length === 0) delete entry.derived;
+        if (entry.columns?.some(({ name }) => name === column))
+          entry.columns = entry.columns.filter(({ name }) => name !== column);
+        return;
+      }
+      const said = entry.columns?.find(({ name }) => name === column);
+      if (said) said.out = true;
+      else entry.columns = [...(entry.columns ?? []), { name: column, out: true }];
+    },
+  },
+
+  'put-column-back': {
+    say: ({ column }) => `put ${column} back`,
+    apply: (draft, { table, column }) => {
+      const entry = draft.tables.find(({ id }) => id === table);
+      const said = entry?.columns?.find(({ name }) => name === column);
+      if (!entry || !said?.out) return;
+      delete said.out;
+      // Nothing else was said of it.
+      if (Object.keys(said).length > 1) return;
+      entry.columns = entry.columns!.filter(({ name }) => name !== column);
+      if (entry.columns.length === 0) delete entry.columns;
     },
   },
 
@@ -49,32 +82,16 @@ export const columns: EditKinds<TableEdit> = {
 
   'remove-table': {
     say: ({ table }) => `remove the table ${table}`,
-    apply: (draft, { table }, names) => {
-      const report = original(draft) as Report;
-      const isIn = (id: string, field: string) => names.facts(id)?.columns.has(field) === true;
-      const isGone = (field: string) =>
-        isIn(table, field) && !report.tables.some(({ id }) => id !== table && isIn(id, field));
-      for (const { id, joins = [] } of report.tables)
-        for (const join of joins) if (join.to === table) refuseInUse(report, id, join, names);
-      takeOut(
-        draft,
-        {
-          measures: report.measures.filter((one) => one.table === table).map(({ name }) => name),
-          benchmarks: report.benchmarks
-            .filter(
-              (one) =>
-                ((one.kind === 'table' || one.kind === 'expression') && one.table === table) ||
-                (one.kind === 'fixed' && one.per.some(isGone)),
-            )
-            .map(({ name }) => name),
-        },
-        names,
-      );
-      draft.tables = draft.tables.filter(({ id }) => id !== table);
-      for (const entry of draft.tables) dropLookups(entry, ({ to }) => to === table);
-      for (const page of draft.pages)
-        if (page.filters.some(({ field }) => isGone(field)))
-          page.filters = page.filters.filter(({ field }) => !isGone(field));
+    apply: (draft, { table }, names) => removeTable(draft, table, names),
+  },
+
+  'put-together': {
+    say: ({ entry, gone }) => `put ${listed(gone, 'and')} under ${entry.id}`,
+    apply: (draft, { entry, gone }, names) => {
+      const at = draft.tables.findIndex(({ id }) => id === entry.id);
+      if (at < 0) return;
+      draft.tables[at] = structuredClone(entry) as ReportDraft['tables'][number];
+      for (const table of gone) if (table !== entry.id) removeTable(draft, table, names);
     },
   },
 
@@ -84,7 +101,7 @@ export const columns: EditKinds<TableEdit> = {
       const entry = draft.tables.find(({ id }) => id === table);
       const known = names.facts(table);
       if (!entry || !known?.columns.has(column) || column === to) return;
-      if (known.joined?.some((join) => join.names.some(({ name }) => name === column)))
+      if (isLookedUp(known, column))
         throw new Problem(
           'looked-up',
           `“${column}” is looked up in another table`,
@@ -94,7 +111,7 @@ export const columns: EditKinds<TableEdit> = {
       refuseTaken(
         'column',
         to,
-        [...known.columns.keys()].filter((name) => name !== column),
+        [...known.columns.keys(), ...leftOutOf(entry)].filter((name) => name !== column),
       );
       const derived = entry.derived?.find(({ name }) => name === column);
       followColumn(draft, table, column, to, names);
@@ -201,6 +218,35 @@ export const columns: EditKinds<TableEdit> = {
   },
 };
 
+/** Takes a table away with everything that rests on it. */
+function removeTable(draft: ReportDraft, table: string, names: Names): void {
+  const report = current(draft) as Report;
+  const isIn = (id: string, field: string) => names.facts(id)?.columns.has(field) === true;
+  const isGone = (field: string) =>
+    isIn(table, field) && !report.tables.some(({ id }) => id !== table && isIn(id, field));
+  for (const { id, joins = [] } of report.tables)
+    for (const join of joins) if (join.to === table) refuseInUse(report, id, join, names);
+  takeOut(
+    draft,
+    {
+      measures: report.measures.filter((one) => one.table === table).map(({ name }) => name),
+      benchmarks: report.benchmarks
+        .filter(
+          (one) =>
+            ((one.kind === 'table' || one.kind === 'expression') && one.table === table) ||
+            (one.kind === 'fixed' && one.per.some(isGone)),
+        )
+        .map(({ name }) => name),
+    },
+    names,
+  );
+  draft.tables = draft.tables.filter(({ id }) => id !== table);
+  for (const entry of draft.tables) dropLookups(entry, ({ to }) => to === table);
+  for (const page of draft.pages)
+    if (page.filters.some(({ field }) => isGone(field)))
+      page.filters = page.filters.filter(({ field }) => !isGone(field));
+}
+
 function refuseUsers(table: string, column: string, users: readonly string[]): void {
   if (users.length > 0)
     throw new Problem(
@@ -221,9 +267,9 @@ function refuseInUse(report: Report, table: string, join: Pick<Joining, 'columns
 const isSameLookup = (join: Pick<Joining, 'columns' | 'to'>) => (one: Pick<Joining, 'columns' | 'to'>) =>
   one.to === join.to && one.columns.join('\n') === join.columns.join('\n');
 
-function dropLookups(entry: ReportDraft['tables'][number], isGone: (join: Joining) => boolean): void {
-  if (!entry.joins?.some(isGone)) return;
-  const left = entry.joins.filter((join) => !isGone(join));
-  if (left.length > 0) entry.joins = left;
-  else delete entry.joins;
-}
+const isLookedUp = ({ joined = [] }: Pick<TableFacts, 'joined'>, column: string) =>
+  joined.some(({ names }) => names.some(({ name }) => name === column));
+
+/** Columns of the file that are left out. */
+const leftOutOf = ({ columns = [] }: Pick<ReportDraft['tables'][number], 'columns'>) =>
+  columns.flatMap(({ name, out }) => (out ? [name] : []));

@@ -2,7 +2,9 @@ import type { EditKinds, ReportDraft } from '../edit';
 import { refuseTaken } from '../taken';
 
 /** Edits of figures. */
-export const figures: EditKinds<'add-figure' | 'remove-figure' | 'set-brief' | 'set-look'> = {
+export const figures: EditKinds<
+  'add-figure' | 'remove-figure' | 'set-brief' | 'set-look' | 'name-figure' | 'move-figure'
+> = {
   'add-figure': {
     say: () => 'new figure',
     apply: (draft, { figure, behind }) => {
@@ -21,6 +23,27 @@ export const figures: EditKinds<'add-figure' | 'remove-figure' | 'set-brief' | '
     say: () => 'remove the figure',
     apply: (draft, { figure }) => {
       draft.figures = draft.figures.filter(({ id }) => id !== figure);
+    },
+  },
+
+  'name-figure': {
+    say: ({ name }) => (name === null ? 'call the figure by its title' : `call the figure ${name}`),
+    apply: (draft, { figure, name }) => {
+      const entry = draft.figures.find(({ id }) => id === figure);
+      if (!entry) return;
+      if (name === null || name.trim() === '') delete entry.name;
+      else entry.name = name.trim().slice(0, 200);
+    },
+  },
+
+  'move-figure': {
+    say: () => 'move the figure',
+    apply: (draft, { figure, to }) => {
+      const from = draft.figures.findIndex(({ id }) => id === figure);
+      const place = Math.max(0, Math.min(draft.figures.length - 1, to));
+      if (from < 0 || from === place) return;
+      const [moved] = draft.figures.splice(from, 1);
+      draft.figures.splice(place, 0, moved!);
     },
   },
 

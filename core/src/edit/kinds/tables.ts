@@ -2,7 +2,7 @@ import { original } from 'mutative';
 import { withColumns, type Report } from '../../report';
 import type { EditKinds, ReportDraft } from '../edit';
 import { refuseTaken } from '../taken';
-import { addLookup } from '../lookups';
+import { addLookup, dropLookups } from '../lookups';
 import { addTo, BENCHMARK, TABLE } from './lists';
 
 /** Edits of tables: how they are read, what is derived, in what order their members stand. */
@@ -24,6 +24,8 @@ export const tables: EditKinds<
       if (at < 0) return;
       const next = withColumns(original(draft) as Report, entry.id, columns);
       draft.tables[at] = structuredClone(entry) as ReportDraft['tables'][number];
+      // Meanwhile a table it looks up in may have gone.
+      dropLookups(draft.tables[at]!, ({ to }) => !draft.tables.some(({ id }) => id === to));
       draft.measures = structuredClone(next.measures) as ReportDraft['measures'];
       draft.benchmarks = structuredClone(next.benchmarks) as ReportDraft['benchmarks'];
     },

@@ -73,7 +73,7 @@ export const whole: EditKinds<
     say: ({ part }) =>
       part.asOf !== undefined
         ? 'change the as-of date'
-        : 'weeks' in part
+        : 'weeks' in part || 'months' in part
           ? 'change the fiscal year'
           : part.holidays !== undefined
             ? 'change the holidays'
@@ -86,8 +86,10 @@ export const whole: EditKinds<
                   : 'change the fiscal year',
     apply: (draft, { part }) => {
       Object.assign(draft.calendar, part);
-      const { holidays, workweek, weeks } = draft.calendar;
-      if (weeks === undefined) delete draft.calendar.weeks;
+      const { holidays, workweek, weeks, months } = draft.calendar;
+      // Years are made in one way.
+      if (weeks === undefined || part.months) delete draft.calendar.weeks;
+      if (months === undefined || part.weeks) delete draft.calendar.months;
       if (holidays?.length === 0) delete draft.calendar.holidays;
       if (workweek && workweekText({ workweek }) === workweekText({})) delete draft.calendar.workweek;
     },

@@ -3,7 +3,7 @@ import type { Cells } from '../../query';
 import { PAPER, textWidth, type Mark, type Paint } from '../../scene';
 import { barsForm } from './declared';
 import type { FigureRequest, FormDefinition } from '../form';
-import { rectMark, type Belonging } from '../frame';
+import { rectMark, type Belonging } from '../shapes';
 import { LABEL_GAP, placeLabel, type LabelPlace, type LabelSpan } from '../rows/beside';
 import { benchmarkEntries, highlightEntries } from '../rows/legend';
 import { actualBar, dueRule, type RowPlace } from '../rows/actualBar';
@@ -19,7 +19,7 @@ export const bars: FormDefinition = {
     rowsScene(request, {
       called: 'Bars',
       valuesAt: (row) => comparedAt(request.cells, row),
-      legend: (writing) => [...highlightEntries(request, writing), ...benchmarkEntries(request)],
+      legend: (writing, request) => [...highlightEntries(request, writing), ...benchmarkEntries(request)],
       inner: 0.34,
       valuesStand: 'beside',
       room: (size) => roomFor(request.cells, size),

@@ -3,7 +3,7 @@ import { rowSource, type Cells } from '../../query';
 import type { Mark, Paint, Scene } from '../../scene';
 import { bulletForm } from './declared';
 import type { FigureRequest, FormDefinition } from '../form';
-import { lineMark, rectMark } from '../frame';
+import { lineMark, rectMark } from '../shapes';
 import { bandEntries, benchmarkEntries, highlightEntries } from '../rows/legend';
 import { actualBar, dueRule, type RowPlace } from '../rows/actualBar';
 import { comparedAt, onScale } from '../rows/parts';
@@ -20,7 +20,7 @@ export const bullet: FormDefinition = {
     return rowsScene(request, {
       called: 'Bullet bars',
       valuesAt: valuesOf(cells, bands),
-      legend: (writing) => [
+      legend: (writing, request) => [
         ...highlightEntries(request, writing),
         ...benchmarkEntries(request),
         ...(bands ? bandEntries(request, bands, writing) : []),

@@ -5,19 +5,9 @@ import { Problem } from '../../problem';
 import { PAPER, shortenAll, type Mark, type Paint, type Scene } from '../../scene';
 import { bumpForm } from './declared';
 import type { FigureRequest, FormDefinition } from '../form';
-import {
-  badgeMark,
-  centred,
-  footOf,
-  headOf,
-  heightOf,
-  lineMark,
-  NO_ROW,
-  PAD,
-  textMark,
-  type Belonging,
-  type LegendEntry,
-} from '../frame';
+import { footOf, headOf, heightOf, PAD, type LegendEntry } from '../frame';
+import { badgeMark, centred, lineMark, NO_ROW, textMark, type Belonging } from '../shapes';
+import { leastOfRows } from '../room';
 import { rowKey, spoken } from '../names';
 import { add, dotMark, type Point } from '../path';
 import { highlightEntries } from '../rows/legend';
@@ -46,6 +36,8 @@ export const bump: FormDefinition = {
 };
 
 const STRIP = 34;
+/** On paper narrower than this the lines have the room of the names at their beginning. */
+const NARROW = 420;
 /** Nodes bear their rank where steps and ranks have room for it. */
 const NODE = { large: 9, small: 3.5, room: 22 } as const;
 function draw(request: FigureRequest): Scene {
@@ -62,7 +54,8 @@ function draw(request: FigureRequest): Scene {
   const most = Math.max(1, ...Array.from(rank).filter((one) => !Number.isNaN(one)));
   const pitch = most > 30 ? PITCH.least + 1 : most > 14 ? PITCH.many : PITCH.few;
   const natural = head.bottom + most * pitch + TIME_ROOM + 16 + foot.height;
-  const height = heightOf(look.height, natural, head, foot, TIME_ROOM + 60);
+  const least = leastOfRows(look.height, most - 1, TIME_ROOM + 26);
+  const height = heightOf(look.height, natural, head, foot, least);
   const bottom = Math.max(head.bottom + 40, height - foot.height - TIME_ROOM);
   const top = head.bottom + 14;
   const y = (at: number) =>
@@ -76,14 +69,15 @@ function draw(request: FigureRequest): Scene {
   const ranksOf = ({ rows }: Series) => rows.map((row) => rank[row]!);
   const first = (one: Series) => ranksOf(one).findIndex((at) => !Number.isNaN(at));
   const last = (one: Series) => ranksOf(one).findLastIndex((at) => !Number.isNaN(at));
-  const room = Math.min(
+  const wanted =
     widest(
       series.map(({ name }) => name),
       NAME_SIZE,
       600,
-    ) + 10,
-    width * 0.2,
-  );
+    ) + 10;
+  // On narrow paper names stand at the end only.
+  const isNarrow = width < NARROW;
+  const room = Math.min(wanted, width * (isNarrow ? 0.36 : 0.2));
   const names = shortenAll(
     series.map(({ name }) => name),
     room - 8,
@@ -91,7 +85,7 @@ function draw(request: FigureRequest): Scene {
     600,
   );
   const changeRoom = 34;
-  const left = PAD + STRIP + 6 + room;
+  const left = PAD + STRIP + 6 + (isNarrow ? 0 : room);
   const right = width - PAD - room - changeRoom;
   const band = (right - left) / Math.max(1, steps.length);
   const x = (i: number) => left + band * (i + 0.5);
@@ -202,15 +196,16 @@ function draw(request: FigureRequest): Scene {
     });
   }
   let dropped = 0;
-  dropped += sideLabels(marks, series, names, {
-    at: (one) => (first(one) === 0 ? rank[one.rows[0]!]! : NaN),
-    y,
-    x: left + Math.min(band / 2 - 12, -4),
-    anchor: 'end',
-    range: [top - 6, bottom],
-    strong: stands,
-    change: null,
-  });
+  if (!isNarrow)
+    dropped += sideLabels(marks, series, names, {
+      at: (one) => (first(one) === 0 ? rank[one.rows[0]!]! : NaN),
+      y,
+      x: left + Math.min(band / 2 - 12, -4),
+      anchor: 'end',
+      range: [top - 6, bottom],
+      strong: stands,
+      change: null,
+    });
   dropped += sideLabels(marks, series, names, {
     at: (one) =>
       last(one) === steps.length - 1 || last(one) === lastOfAll(series, last) ? rank[one.rows[last(one)]!]! : NaN,

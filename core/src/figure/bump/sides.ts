@@ -1,6 +1,6 @@
 import { INK, QUIET } from '../../highlight';
 import { rounded, textWidth, type Mark, type Paint } from '../../scene';
-import { badgeMark, centred, textMark, type Belonging } from '../frame';
+import { badgeMark, centred, textMark, type Belonging } from '../shapes';
 import type { Point } from '../path';
 import { spread, withRoom } from '../time/endLabels';
 import type { Series } from '../time/series';

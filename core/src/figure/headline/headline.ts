@@ -8,7 +8,9 @@ import { fitRuler } from '../../ruler';
 import { shortenAll, textWidth, type Mark, type Scene } from '../../scene';
 import { headlineForm } from './declared';
 import type { FigureRequest, FormDefinition } from '../form';
-import { footOf, headOf, heightOf, PAD, textMark } from '../frame';
+import { footOf, headOf, heightOf, PAD } from '../frame';
+import { textMark } from '../shapes';
+import { BARE } from '../room';
 import { rowKey, rowName, spoken } from '../names';
 import { cellMark, nullIfBlank } from '../rows/parts';
 import { DEFAULT_WIDTH } from '../rows/rows';
@@ -77,7 +79,9 @@ function draw(request: FigureRequest): Scene {
   const lines = Math.ceil(count / columns);
   // On a low paper comparisons give way to the number, the last first; then the course is lower, or gives way.
   const least = (named ? 20 : 0) + 52 + (hasBar && layout === 'over' ? BAR + 16 : 0) + 18;
-  const asked = look.height && heightOf(look.height, 0, head, foot, least);
+  // Texts yield to the comparisons as long as there are some to give up.
+  const wished = Math.min(least + compared.length * LINE, (look.height ?? 0) - BARE);
+  const asked = look.height && heightOf(look.height, 0, head, foot, lines === 1 ? Math.max(least, wished) : least);
   const room = asked === undefined ? Infinity : (asked - head.bottom - foot.height) / lines;
   const references = compared.slice(0, Math.max(0, Math.floor(Math.min(compared.length, (room - least) / LINE))));
   const needed = least + references.length * LINE;

@@ -5,7 +5,7 @@ import { judgementAt, type Cells } from '../../query';
 import { place } from '../../ruler';
 import { rounded, shorten, textWidth, type Mark } from '../../scene';
 import type { FigureRequest } from '../form';
-import { badgeMark, lineMark, rectMark, textMark, type Belonging } from '../frame';
+import { badgeMark, lineMark, rectMark, textMark, type Belonging } from '../shapes';
 
 const CHANGE_SIZE = 13;
 export const BAR = 14;
@@ -85,9 +85,14 @@ export function changeMarks(
     }),
   );
   const after = start + textWidth(amount, CHANGE_SIZE, 600) + 7;
-  const words = `${judged.against === 'due' ? `to the ${name} due by now` : `to ${name}`} ${writeNumber(judged.against === 'due' ? reference.due![row]! : reference.benchmarks![row]!, writing)}${dates}`;
-  const shown = shorten(words, x + room - after, CHANGE_SIZE);
-  if (shown === '') return 1;
+  const isDue = judged.against === 'due';
+  const held = writeNumber(isDue ? reference.due![row]! : reference.benchmarks![row]!, writing);
+  const to = `to ${isDue ? `the ${name} due by now` : name}`;
+  // What has no room is left away whole: first the days, then what it was.
+  const shown = [`${to} ${held}${dates}`, `${to} ${held}`, to].find(
+    (words) => textWidth(words, CHANGE_SIZE) <= x + room - after,
+  );
+  if (shown === undefined) return 1;
   marks.push(
     textMark('label', shown, after, y, CHANGE_SIZE, {
       paint: { fill: QUIET },

@@ -1,14 +1,37 @@
+import { MINUS } from '../../format';
 import { rampInk, SEQUENTIAL, textOn } from '../../highlight';
+import type { Aim, Ramp } from '../../report';
 import { PAPER, rounded, type Mark } from '../../scene';
-import { centred, rectMark, textMark, type Belonging, type Box } from '../frame';
+import { centred, rectMark, textMark, type Belonging, type Box } from '../shapes';
 import { dotMark } from '../path';
 
-/** The ink of a value between the least and the greatest of its column. */
-export function inkBetween(value: number, low: number, high: number): string {
-  return rampInk(SEQUENTIAL, { low, high, middle: null }, value);
+/**
+ * The ink of a value between the least and the greatest of its column. Where some are below zero inks part there, the worse side in the
+ * ink of what is behind: by the measure's aim that is less than zero, or more, or neither.
+ */
+export function inkBetween(value: number, low: number, high: number, aim: Aim = 'raise'): string {
+  if (low >= 0) return rampInk(SEQUENTIAL, { low, high, middle: null }, value);
+  // Both sides have one scale, so that −5 is as strong as +5.
+  const most = Math.max(-low, high);
+  const ends = { low: -most, high: most, middle: 0 };
+  return rampInk(PARTED[aim], ends, value);
 }
 
-/** A rounded score on a dot, the darker the higher. */
+// So light that dark letters can be read on all of them.
+const [WORSE, BETTER, AWAY] = ['#E58D76', '#6FB39D', '#9DA9B5'] as const;
+const parted = (low: string, high: string): Ramp => ({ low, high, middle: { ink: '#F1EEE5', at: 0 } });
+/** What is to be held is neither better nor worse on one side: it is away from where it should be on both. */
+const PARTED: Readonly<Record<Aim, Ramp>> = {
+  raise: parted(WORSE, BETTER),
+  cut: parted(BETTER, WORSE),
+  hold: parted(AWAY, AWAY),
+};
+
+/** A score as it fits on a dot: with a decimal where it has one. */
+const scoreText = (value: number) =>
+  String(Math.abs(value) < 10 ? Math.round(value * 10) / 10 : Math.round(value)).replace('-', MINUS);
+
+/** A score on a dot, the darker the higher. */
 export function dotInCell(
   marks: Mark[],
   of: Belonging,
@@ -21,7 +44,7 @@ export function dotInCell(
   const r = Math.min(10.5, height / 2 - 2);
   marks.push(dotMark('node', of, centre, r, value, { fill: ink }));
   marks.push(
-    textMark('value', String(Math.round(value)), centre[0], centred(centre[1], 11.5), 11.5, {
+    textMark('value', scoreText(value), centre[0], centred(centre[1], 11.5), 11.5, {
       anchor: 'middle',
       weight: 600,
       paint: { fill: textOn(ink) },

@@ -5,7 +5,7 @@ import { judgementAt, type Cells } from '../../query';
 import { fitRuler, place, type LinearRuler } from '../../ruler';
 import { textWidth, type Mark } from '../../scene';
 import type { FigureRequest } from '../form';
-import { centred, lineMark, NO_ROW, rectMark, textMark } from '../frame';
+import { centred, lineMark, NO_ROW, rectMark, textMark } from '../shapes';
 import { rowKey } from '../names';
 import { FINE, TICK_SIZE } from '../rows/parts';
 import type { PlotArea } from '../time/plot';

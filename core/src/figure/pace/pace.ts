@@ -7,7 +7,8 @@ import type { Look } from '../../report';
 import { shorten, type Mark, type Scene, type SceneRuler } from '../../scene';
 import { paceForm } from './declared';
 import type { FigureRequest, FormDefinition } from '../form';
-import { footOf, headOf, heightOf, PAD, textMark } from '../frame';
+import { footOf, headOf, heightOf, PAD } from '../frame';
+import { textMark } from '../shapes';
 import { rowKey, spoken } from '../names';
 import { cellMark, LABEL_SIZE } from '../rows/parts';
 import { DEFAULT_WIDTH } from '../rows/rows';
@@ -87,7 +88,7 @@ function draw(request: FigureRequest): Scene {
   const ends = field === null && !endsInside ? labels : 0;
   const lines = Math.max(1, panelLines(panels.length, inner - ends, strip));
   const natural = field === null ? HEIGHT : head.bottom + lines * (PANEL_HEIGHT + PANEL.down) + foot.height;
-  const height = heightOf(look.height, natural, head, foot, field === null ? 100 : LEAST_PANEL);
+  const height = heightOf(look.height, natural, head, foot, field === null ? 84 : LEAST_PANEL);
   const bottom = Math.max(head.bottom + 90, height - foot.height);
   const slots = slotsFor(
     panels.length,

@@ -2,7 +2,7 @@ import { BAND_TINTS, INK, QUIET } from '../../highlight';
 import { textWidth, type Mark } from '../../scene';
 import { pairsForm } from './declared';
 import type { FigureRequest, FormDefinition } from '../form';
-import { rectMark } from '../frame';
+import { rectMark } from '../shapes';
 import { LABEL_GAP, placeLabel } from '../rows/beside';
 import { sampleRect, highlightEntries } from '../rows/legend';
 import { actualBar, type RowPlace } from '../rows/actualBar';
@@ -18,7 +18,7 @@ export const pairs: FormDefinition = {
     rowsScene(request, {
       called: 'Pairs of bars',
       valuesAt: (row) => comparedAt(request.cells, row),
-      legend: (writing) => [
+      legend: (writing, request) => [
         ...highlightEntries(request, writing),
         ...(request.cells.benchmark
           ? [

@@ -2,8 +2,8 @@ import { encodeRow, INK, QUIET } from '../../highlight';
 import type { Cells } from '../../query';
 import type { Mark, Paint } from '../../scene';
 import type { FigureRequest } from '../form';
-import { barPaint, lineMark, rectMark } from '../frame';
-import type { Belonging } from '../frame';
+import { barPaint, lineMark, rectMark } from '../shapes';
+import type { Belonging } from '../shapes';
 import { beyondMark, type Axes } from './parts';
 
 /** Where a row of a figure lies. */

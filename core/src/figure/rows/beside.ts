@@ -1,5 +1,5 @@
 import { textWidth, type Mark, type Paint, type Weight } from '../../scene';
-import { centred, textMark, type Belonging } from '../frame';
+import { centred, textMark, type Belonging } from '../shapes';
 
 export type LabelSpan = readonly [from: number, to: number];
 

@@ -2,7 +2,10 @@ import { encodeRow, INK, QUIET } from '../../highlight';
 import { judgementAt } from '../../query';
 import { bandCentre, bandRuler, place, type LinearRuler } from '../../ruler';
 import { MIN_SIZE, shorten, shortenAll, textWidth, type Mark, type Scene } from '../../scene';
-import { badgeMark, centred, footOf, headOf, heightOf, lineMark, NO_ROW, PAD, textMark, type Box } from '../frame';
+import { footOf, headOf, heightOf, PAD } from '../frame';
+import { badgeMark, centred, lineMark, NO_ROW, textMark, type Box } from '../shapes';
+import { moreMark } from '../more';
+import { LEAST_PITCH, leastOfRows, MORE } from '../room';
 import { rowKey } from '../names';
 import {
   axesFor,
@@ -44,15 +47,22 @@ export function horizontal(plan: Plan): Scene {
   const lines = Array.from({ length: Math.ceil(panels.length / across) }, (_, line) =>
     Math.max(1, ...panels.slice(line * across, (line + 1) * across).map(({ rows }) => rows.length)),
   );
-  const over = STRIP + 4 + (named ? PANEL.name : 0);
+  const strip = request.room?.ticks === false ? NO_TICKS : STRIP;
+  const over = strip + 4 + (named ? PANEL.name : 0);
   const between = (lines.length - 1) * PANEL.down;
   const pitch = request.cells.count > 20 ? NATURAL.many : NATURAL.few;
   const rowsTogether = lines.reduce((sum, rows) => sum + rows, 0);
   const taken = lines.length * over + between;
   const natural = head.bottom + taken + rowsTogether * pitch + foot.height;
-  const height = heightOf(request.look.height, natural, head, foot, taken + Math.max(24, 2 * rowsTogether));
+  const given = request.look.height;
+  const least = leastOfRows(given, rowsTogether, taken, { spared: lines.length * (strip - NO_TICKS) });
+  const height = heightOf(given, natural, head, foot, least);
   const bottom = Math.max(head.bottom + lines.length * over + between + 4, height - foot.height);
-  const step = (bottom - head.bottom - lines.length * over - between) / rowsTogether;
+  const free = bottom - head.bottom - lines.length * over - between;
+  // Every row that is shown has its name; of those for which there is no room the figure says how many they are.
+  const isCut = panels.length === 1 && free / rowsTogether < LEAST_PITCH - 1;
+  const shown = isCut ? Math.max(1, Math.floor((free - MORE) / LEAST_PITCH)) : rowsTogether;
+  const step = free / rowsTogether;
 
   const marks: Mark[] = [...head.marks];
   const onTop: Mark[] = [];
@@ -68,8 +78,16 @@ export function horizontal(plan: Plan): Scene {
         const text = shorten(name, panelWidth, LABEL_SIZE, 600);
         marks.push(textMark('label', text, x, y - 8, LABEL_SIZE, { weight: 600 }));
       }
-      const to = panels.length === 1 ? bottom : y + STRIP + 4 + members.length * step;
-      const block = rowsBlock(plan, columns, { x, y, width: panelWidth, height: to - y }, members);
+      const to = panels.length === 1 ? bottom - (isCut ? MORE : 0) : y + strip + 4 + members.length * step;
+      const block = rowsBlock(
+        plan,
+        columns,
+        { x, y, width: panelWidth, height: to - y },
+        strip,
+        members.slice(0, shown),
+      );
+      if (isCut) marks.push(moreMark(request.cells, members.slice(shown), writing, x, bottom - 4));
+      if (isCut) dropped += members.length - shown;
       marks.push(...block.marks);
       onTop.push(...block.onTop);
       lain.push(block);
@@ -87,20 +105,31 @@ interface Columns {
   readonly value: number;
   readonly gap: number;
   readonly gapHead: string;
+  /** Gaps stand beside their badges. */
+  readonly hasGaps: boolean;
 }
 
 function columnsOf({ request, names, values, gaps, valuesStand, panels }: Plan, width: number): Columns {
   const { cells } = request;
   const gapHead = cells.benchmark ? `to ${cells.due ? 'due' : cells.benchmark.name}` : '';
-  const given = width * (panels.length > 1 ? 0.32 : 0.3);
-  return {
-    label: Math.min(widest(names, LABEL_SIZE), given),
-    value:
-      valuesStand === 'in a column' ? Math.max(widest(values, VALUE_SIZE, 600), textWidth('actual', TICK_SIZE)) : 0,
-    gap: cells.benchmarks ? Math.max(18 + widest(gaps, GAP_SIZE), Math.min(90, textWidth(gapHead, TICK_SIZE))) : 0,
-    gapHead,
-  };
+  const label = Math.min(widest(names, LABEL_SIZE), width * (panels.length > 1 ? 0.32 : 0.3));
+  const inColumn = valuesStand === 'in a column';
+  const value = inColumn ? Math.max(widest(values, VALUE_SIZE, 600), textWidth('actual', TICK_SIZE)) : 0;
+  const gap = cells.benchmarks ? Math.max(18 + widest(gaps, GAP_SIZE), Math.min(90, textWidth(gapHead, TICK_SIZE))) : 0;
+  const all = { label, value, gap, gapHead, hasGaps: true };
+  if (!cells.benchmarks) return all;
+  // On narrow paper gaps give way to the bars: what stands where is told by badges then.
+  const beside = label + 22 + value + (inColumn ? 34 : 12) + 16;
+  return width - beside - gap >= LEAST_BARS * width ? all : { ...all, gap: BADGE, gapHead: '', hasGaps: false };
 }
+
+/** The height of a ruler without ticks. */
+const NO_TICKS = 2;
+
+/** The part of the width that bars have at least, while there are gaps to give up. */
+const LEAST_BARS = 0.3;
+/** Room for a badge. */
+const BADGE = 12;
 
 interface Block {
   readonly marks: Mark[];
@@ -111,8 +140,11 @@ interface Block {
   readonly dropped: number;
 }
 
-/** Some rows under a ruler of their own, in a box. */
-function rowsBlock(plan: Plan, columns: Columns, box: Box, members: readonly number[]): Block {
+/**
+ * Some rows under a ruler of their own, in a box.
+ * @param strip the height of the ruler over them; a low one has no ticks
+ */
+function rowsBlock(plan: Plan, columns: Columns, box: Box, strip: number, members: readonly number[]): Block {
   const { request, names, values, gaps } = plan;
   const { cells, highlight } = request;
   const inColumn = plan.valuesStand === 'in a column';
@@ -124,7 +156,7 @@ function rowsBlock(plan: Plan, columns: Columns, box: Box, members: readonly num
   // A lane is for figures of one panel; it never takes room that names or numbers need.
   const lane = plan.panels.length === 1 ? request.lane : undefined;
   const from = Math.max(left + plan.room[0], lane?.[0] ?? 0);
-  const baseline = box.y + STRIP;
+  const baseline = box.y + strip;
   const top = baseline + 4;
   const bottom = box.y + box.height;
   const { ruler, label } = fitted(
@@ -143,12 +175,13 @@ function rowsBlock(plan: Plan, columns: Columns, box: Box, members: readonly num
     : columns.gap > 0
       ? gapEnd - columns.gap
       : end + PAD;
-  let dropped = ticksAcross(marks, ruler, label, baseline, headings - 4);
+  const hasTicks = strip === STRIP;
+  let dropped = hasTicks ? ticksAcross(marks, ruler, label, baseline, headings - 4) : ruler.ticks.length;
   const heading = { anchor: 'end', paint: { fill: QUIET } } as const;
-  if (cells.count > 0) {
+  if (cells.count > 0 && hasTicks) {
     if (inColumn)
       marks.push({ ...textMark('label', 'actual', valueEnd, baseline - 10, TICK_SIZE, heading), sorts: 'value' });
-    if (columns.gap > 0)
+    if (columns.gap > 0 && columns.hasGaps)
       marks.push({
         ...textMark(
           'label',
@@ -220,6 +253,10 @@ function rowsBlock(plan: Plan, columns: Columns, box: Box, members: readonly num
     if (!gaps[row]) return;
     const judged = judgementAt(cells, row);
     if (badge && rows.step >= 12) marks.push(badgeMark(badge, gapEnd - columns.gap + 5, centre, text, rule, of));
+    if (!columns.hasGaps) {
+      dropped++;
+      return;
+    }
     marks.push(
       textMark('gap', gaps[row]!, gapEnd, centred(centre, gapSize), gapSize, {
         anchor: 'end',
@@ -238,7 +275,7 @@ function rowsBlock(plan: Plan, columns: Columns, box: Box, members: readonly num
     marks,
     onTop,
     ruler,
-    strip: { x: ruler.range[0] - 18, y: box.y, width: ruler.range[1] - ruler.range[0] + 36, height: STRIP },
+    strip: { x: ruler.range[0] - 18, y: box.y, width: ruler.range[1] - ruler.range[0] + 36, height: strip },
     dropped,
   };
 }

@@ -4,14 +4,23 @@ import { tidy } from '../../number';
 import type { Cells } from '../../query';
 import type { HighlightRule, Look, Ramp } from '../../report';
 import type { Mark, Paint } from '../../scene';
-import { badgeMark, lineMark, NO_ROW, rectMark, type LegendEntry } from '../frame';
+import { type LegendEntry } from '../frame';
+import { badgeMark, lineMark, NO_ROW, rectMark } from '../shapes';
+import { dotMark } from '../path';
 import { bandName, bandRange, type ResolvedBands } from '../bullet/bands';
 import type { FigureRequest } from '../form';
 import { GHOST } from './actualBar';
 import { BLANK_MEMBER } from '../../table';
 
-/** What inks, edges and badges mean, from the rules that paint a row; the measure itself where none does. */
-export function highlightEntries(request: FigureRequest, writing: Writing): LegendEntry[] {
+/**
+ * What inks, edges and badges mean, from the rules that paint a row; the measure itself where none does.
+ * @param as what rules paint in the figure: badges beside rows, bars alone, or dots on a line
+ */
+export function highlightEntries(
+  request: FigureRequest,
+  writing: Writing,
+  as: 'badges' | 'bars' | 'dots' = 'badges',
+): LegendEntry[] {
   const { cells, highlight } = request;
   const used = new Set(Array.from({ length: cells.count }, (_, row) => encodeRow(highlight, cells, row).rule));
   const entries = highlight.rules
@@ -21,18 +30,22 @@ export function highlightEntries(request: FigureRequest, writing: Writing): Lege
       return {
         words: ruleWords(rule, request, writing),
         sample: (x, y) =>
-          badge
+          badge && as === 'badges'
             ? [badgeMark(badge, x + 8, y, ink, rule.id)]
-            : [
-                sampleRect(x, y, 8, ink, {
-                  ...(edge || pattern ? { stroke: edge ?? ink, strokeWidth: edge ? 1.5 : 1 } : {}),
-                  ...(pattern ? { pattern } : {}),
-                }),
-              ],
+            : as === 'dots'
+              ? [dotMark('legend', NO_ROW, [x + 8, y], 3.25, null, { fill: ink })]
+              : [
+                  sampleRect(x, y, 8, ink, {
+                    ...(edge || pattern ? { stroke: edge ?? ink, strokeWidth: edge ? 1.5 : 1 } : {}),
+                    ...(pattern ? { pattern } : {}),
+                  }),
+                ],
       };
     });
   const ramp = used.has(null) && highlight.ramp ? rampEntry(highlight.ramp, request, writing) : null;
   if (ramp) return [...entries, ramp];
+  // A line says what it is itself.
+  if (as === 'dots') return entries;
   const plain = used.has(null) && (entries.length === 0 || highlight.on !== 'standing');
   return plain
     ? [
@@ -150,9 +163,10 @@ export function bandEntries({ cells }: FigureRequest, bands: ResolvedBands, writ
   return BAND_TINTS[bands.edges.length + 1]!.map((tint, i) => {
     const aims = new Set(cells.stacked?.map(({ measure }) => measure.aim));
     // Rows of different aims have their bands on different sides.
-    if (aims.size > 1) return { words: bandName(bands, i), sample: (x, y) => [sampleRect(x, y, 12, tint)] };
+    if (aims.size > 1)
+      return { words: bandName(bands, i), isBand: true, sample: (x, y) => [sampleRect(x, y, 12, tint)] };
     const range = bandRange(bands, i, cells.measure.aim, benchmarkName(cells), (value) => writeNumber(value, writing));
-    return { words: `${bandName(bands, i)}: ${range}`, sample: (x, y) => [sampleRect(x, y, 12, tint)] };
+    return { words: `${bandName(bands, i)}: ${range}`, isBand: true, sample: (x, y) => [sampleRect(x, y, 12, tint)] };
   });
 }
 

@@ -2,9 +2,10 @@ import { writeNumber, writingFor, type Writing } from '../../format';
 import { INK } from '../../highlight';
 import { decimalsOf, tidy } from '../../number';
 import { fitRuler, place, type Fit, type LinearRuler, type TickStep } from '../../ruler';
-import { rounded, textWidth, type Mark, type Paint, type Scene } from '../../scene';
+import { rounded, textWidth, wrapWhole, type Mark, type Paint, type Scene } from '../../scene';
 import type { FigureRequest, Scale } from '../form';
-import { centred, textMark, lineMark, NO_ROW, type Belonging, type Box, type Ends, type LegendEntry } from '../frame';
+import { type LegendEntry } from '../frame';
+import { centred, textMark, lineMark, NO_ROW, type Belonging, type Box, type Ends } from '../shapes';
 import type { Cells } from '../../query';
 import { rowWords, spoken } from '../names';
 import type { RowPlace } from './actualBar';
@@ -17,6 +18,10 @@ export const TICK_SIZE = 11;
 export const STRIP = 26;
 export const NATURAL = { few: 34, many: 26 } as const;
 export const OUTER = 0.18;
+
+/** Whether names stand whole, each in two lines at most. */
+export const namesFit = (names: readonly string[], width: number, size: number): boolean =>
+  names.every((name) => wrapWhole(name, width, size) !== null);
 
 /** What a form of rows draws: its texts, what its ruler must show, and the marks of a row. Both orientations lay it out. */
 export interface Plan {

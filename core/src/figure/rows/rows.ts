@@ -7,20 +7,22 @@ import { rowName } from '../names';
 import { textsOf } from '../texts';
 import { horizontal } from './horizontal';
 import type { Plan } from './parts';
-import { vertical } from './vertical';
+import { standsUpright, vertical } from './vertical';
 
 /** Width of a figure that names none. */
 export const DEFAULT_WIDTH = 760;
 
 /** What is particular to a form of rows. */
 export type RowForm = Pick<Plan, 'called' | 'valuesAt' | 'inner' | 'valuesStand' | 'paint'> & {
-  legend(writing: Writing): readonly LegendEntry[];
+  /** @param request the figure as it lies in the end */
+  legend(writing: Writing, request: FigureRequest): readonly LegendEntry[];
   readonly room?: (size: number) => Plan['room'];
   readonly beside?: Plan['beside'];
 };
 
 /** Lays the rows of a figure out, across or upright as its look says. */
-export function rowsScene(request: FigureRequest, { legend, room, beside, ...form }: RowForm): Scene {
+export function rowsScene(request: FigureRequest, rowForm: RowForm): Scene {
+  const { legend, room, beside, ...form } = rowForm;
   const { cells, look } = request;
   const { writing } = textsOf(cells);
   const rows = Array.from({ length: cells.count }, (_, i) => i);
@@ -28,7 +30,7 @@ export function rowsScene(request: FigureRequest, { legend, room, beside, ...for
     ...form,
     request,
     writing,
-    legend: legend(writing),
+    legend: legend(writing, request),
     width: look.width ?? DEFAULT_WIDTH,
     names: rows.map((i) => rowName(cells, i, panelField(request))),
     values: textsOf(cells).actual,
@@ -37,7 +39,9 @@ export function rowsScene(request: FigureRequest, { legend, room, beside, ...for
     room: room?.(12) ?? [0, 0],
     ...(beside ? { beside } : {}),
   };
-  return look.orientation === 'vertical' && plan.panels.length === 1 ? vertical(plan) : horizontal(plan);
+  if (look.orientation !== 'vertical') return horizontal(plan);
+  if (plan.panels.length === 1 && standsUpright(plan)) return vertical(plan);
+  return rowsScene({ ...request, look: { ...look, orientation: 'horizontal' } }, rowForm);
 }
 
 /** The field whose members have panels of their own. */

@@ -2,7 +2,9 @@ import { encodeRow } from '../../highlight';
 import { judgementAt } from '../../query';
 import { bandCentre, bandRuler } from '../../ruler';
 import { textWidth, wrap, type Mark, type Scene } from '../../scene';
-import { badgeMark, footOf, headOf, heightOf, PAD, textMark } from '../frame';
+import { footOf, headOf, heightOf, PAD } from '../frame';
+import { badgeMark, textMark } from '../shapes';
+import { isHighEnough } from '../room';
 import { rowKey } from '../names';
 import {
   axesFor,
@@ -10,6 +12,7 @@ import {
   fitted,
   GAP_SIZE,
   LABEL_SIZE,
+  namesFit,
   nullIfBlank,
   placeOnScale,
   sceneOf,
@@ -22,8 +25,19 @@ import {
   ticksUpright,
 } from './parts';
 
-/** Room for a name that may be shortened, in pixels. */
-const NARROWEST_NAME = 46;
+/** Columns beside the ruler's strip, which is as wide as the widest label it may bear. */
+function columnsOf(plan: Plan) {
+  const { cells } = plan.request;
+  const rough = fitted(plan, [1000, 0], 'y');
+  const strip = Math.max(44, widest(rough.ruler.ticks.map(rough.label), TICK_SIZE) + 20);
+  const left = PAD + strip + 6;
+  const padding = cells.count > 14 ? Math.min(0.3, plan.inner) : plan.inner + 0.1;
+  return { strip, left, columns: bandRuler(cells.count, [left, plan.width - PAD], padding, 0.23) };
+}
+
+/** Whether the paper is high enough, and every column has room for its name, in two lines at most; else the figure lies across. */
+export const standsUpright = (plan: Plan): boolean =>
+  isHighEnough(plan.request.look.height) && namesFit(plan.names, columnsOf(plan).columns.step - 8, LABEL_SIZE);
 
 /** Bars stand upright: the ruler at the left, names, values and gaps beneath each bar. */
 export function vertical(plan: Plan): Scene {
@@ -33,23 +47,9 @@ export function vertical(plan: Plan): Scene {
   const foot = footOf(request, width, plan.legend);
   const height = heightOf(look.height, 460, head, foot, 160);
   const top = head.bottom + 10;
-  // The strip is as wide as the widest label it may bear.
-  const rough = fitted(plan, [1000, 0], 'y');
-  const strip = Math.max(44, widest(rough.ruler.ticks.map(rough.label), TICK_SIZE) + 20);
-  const left = PAD + strip + 6;
-  const columns = bandRuler(
-    cells.count,
-    [left, width - PAD],
-    cells.count > 14 ? Math.min(0.3, plan.inner) : plan.inner + 0.1,
-    0.23,
-  );
-  // Where columns are narrower than their names, every n-th has one; values and gaps stand under all columns or under none,
-  // as between neighbours without them nobody could tell whose they are.
-  const every = Math.max(
-    1,
-    Math.ceil(Math.min(widest(names, LABEL_SIZE) + 8, NARROWEST_NAME) / Math.max(columns.step, 0.01)),
-  );
-  const lines = names.map((name) => wrap(name, columns.step * every - 8, LABEL_SIZE, 400, 2));
+  const { strip, left, columns } = columnsOf(plan);
+  // Values and gaps stand under all columns or under none, as between neighbours without them nobody could tell whose they are.
+  const lines = names.map((name) => wrap(name, columns.step - 8, LABEL_SIZE, 400, 2));
   const hasValues = widest(values, VALUE_SIZE, 600) + 6 <= columns.step;
   const hasGaps = 18 + widest(gaps, GAP_SIZE) <= columns.step;
   const labelRows = Math.max(1, ...lines.map((list) => list.length));
@@ -82,17 +82,15 @@ export function vertical(plan: Plan): Scene {
       ),
     );
     const { text, bold, badge, rule } = encodeRow(highlight, cells, row);
-    if (row % every === 0 && lines[row]!.every((line) => line !== '')) {
-      lines[row]!.forEach((line, l) =>
-        marks.push(
-          textMark('label', line, centre, bottom + 20 + l * 15, LABEL_SIZE, {
-            anchor: 'middle',
-            row: of,
-            weight: bold && textWidth(line, LABEL_SIZE, 600) <= columns.step * every ? 600 : 400,
-          }),
-        ),
-      );
-    } else dropped++;
+    lines[row]!.forEach((line, l) =>
+      marks.push(
+        textMark('label', line, centre, bottom + 20 + l * 15, LABEL_SIZE, {
+          anchor: 'middle',
+          row: of,
+          weight: bold && textWidth(line, LABEL_SIZE, 600) <= columns.step ? 600 : 400,
+        }),
+      ),
+    );
     const y = bottom + 12 + labelRows * 15;
     if (hasValues)
       marks.push(

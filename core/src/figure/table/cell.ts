@@ -2,7 +2,7 @@ import { AHEAD, BEHIND, encodeRow, INK, LEVEL, QUIET, textOn } from '../../highl
 import { judgementAt, rowSource, type Cells } from '../../query';
 import { textWidth, type Mark } from '../../scene';
 import type { FigureRequest } from '../form';
-import { badgeMark, barPaint, centred, textMark, type Belonging, type Box } from '../frame';
+import { badgeMark, barPaint, centred, textMark, type Belonging, type Box } from '../shapes';
 import { barInCell, shareInCell } from '../incell/bars';
 import { scaleOver, together, type CellScale } from '../incell/scale';
 import { dotInCell, faceInCell, inkBetween, rampInCell, type Mood } from '../incell/scores';
@@ -125,7 +125,13 @@ export function drawCell(
     }
     case 'dot': {
       const [low, high] = spanOf(column);
-      dotInCell(marks, belongs, { ...box, x: x + width - 24, width: 24 }, value, inkBetween(value, low, high));
+      dotInCell(
+        marks,
+        belongs,
+        { ...box, x: x + width - 24, width: 24 },
+        value,
+        inkBetween(value, low, high, column.measure?.aim),
+      );
       return;
     }
     case 'face': {
@@ -135,7 +141,7 @@ export function drawCell(
     }
     case 'ramp': {
       const [low, high] = spanOf(column);
-      const ink = inkBetween(value, low, high);
+      const ink = inkBetween(value, low, high, column.measure?.aim);
       rampInCell(marks, belongs, { ...box, x: x - 6, width: width + 12 }, value, ink);
       fill = Number.isNaN(value) ? INK : textOn(ink);
       break;

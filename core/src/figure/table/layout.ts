@@ -2,8 +2,11 @@ import { writingOf } from '../../format';
 import { HAIRLINE, INK, QUIET } from '../../highlight';
 import { shorten, shortenAll, textWidth, type Mark, type Scene } from '../../scene';
 import type { FigureRequest } from '../form';
-import { centred, footOf, headOf, heightOf, lineMark, NO_ROW, PAD, textMark, type LegendEntry } from '../frame';
+import { footOf, headOf, heightOf, PAD, type LegendEntry } from '../frame';
+import { centred, lineMark, NO_ROW, textMark } from '../shapes';
+import { moreMark } from '../more';
 import { rowKey, spoken } from '../names';
+import { leastOfRows, MORE } from '../room';
 import { cellMark, widest } from '../rows/parts';
 import { DEFAULT_WIDTH } from '../rows/rows';
 import type { FigureColumn, FigureNumbers, TableCells } from './columns';
@@ -68,8 +71,12 @@ export function tableScene(
   const totals = hasTotals && rows.count > 1 ? ROW : 0;
   const top = head.bottom + HEAD;
   const needed = top + lines.length * ROW + totals + 6 + foot.height;
-  const height = heightOf(look.height, needed, head, foot, HEAD + ROW + totals + 6);
+  const least = leastOfRows(look.height, lines.length, HEAD + totals + 6, { pitch: ROW });
+  const height = heightOf(look.height, needed, head, foot, least);
   const bottom = height - foot.height - totals - 6;
+  // A paper that is too low shows the rows it holds, and how many it does not.
+  const isCut = top + lines.length * ROW > bottom + 0.5;
+  const last = isCut ? bottom - MORE : bottom;
   const marks: Mark[] = [...head.marks, ...headings(placed, head.bottom, width)];
   const scales = scalesOf(placed, data);
   const shown = placed.map(({ column, width: room }) =>
@@ -80,11 +87,12 @@ export function tableScene(
         : column.texts,
   );
   let dropped = 0;
+  const unseen: number[] = [];
   const cellMarks: Mark[] = [];
   for (const [i, line] of lines.entries()) {
     const y = top + i * ROW;
-    // A paper that is too low shows the rows it holds.
-    if (y + ROW > bottom + 0.5) {
+    if (y + ROW > last + 0.5) {
+      if (line.kind === 'row') unseen.push(line.row);
       dropped++;
       continue;
     }
@@ -105,6 +113,7 @@ export function tableScene(
     );
     cellMarks.push(cellMark(rows, row, of, { x: PAD - 6, y, width: width - 2 * PAD + 12, height: ROW }));
   }
+  if (unseen.length > 0) marks.push(moreMark(rows, unseen, writing, PAD, bottom - 4));
   if (totals > 0) {
     const y = bottom;
     marks.push(
@@ -193,11 +202,17 @@ function naturalWidth(column: FigureColumn): number {
 }
 
 /** How far figures and names can give way, as parts of what they would like. */
-const GIVES = { figure: 0.66, name: 0.75 } as const;
+const GIVES = { figure: 0.66, name: 0.8 } as const;
 /** Width of figures that may give way; narrow ones have one size. */
 const figureRoom = (column: FigureColumn) =>
   column.kind === 'number' && FIGURE[column.cell] >= 80 ? FIGURE[column.cell] : 0;
-const nameRoom = (column: FigureColumn, natural: number) => (column.kind === 'text' && !column.numeric ? natural : 0);
+/** What of a column of names may give way: its heading and, of names, as much as tells them apart stay. */
+const nameRoom = (column: FigureColumn, natural: number) =>
+  column.kind === 'text' && !column.numeric
+    ? Math.max(0, natural - Math.min(LEAST_NAMES, textWidth(column.heading, HEAD_SIZE)))
+    : 0;
+/** Pixels that headings of names keep, if they need them. */
+const LEAST_NAMES = 120;
 function leastWidth(columns: readonly FigureColumn[], natural: readonly number[]): number {
   const least = columns.map(
     (column, c) => natural[c]! - figureRoom(column) * GIVES.figure - nameRoom(column, natural[c]!) * GIVES.name,

@@ -1,6 +1,6 @@
 import { INK, QUIET } from '../../highlight';
 import { shorten, textWidth, type Mark } from '../../scene';
-import { centred, lineMark, textMark, type Belonging } from '../frame';
+import { centred, lineMark, textMark, type Belonging } from '../shapes';
 import { spread, withRoom } from './endLabels';
 
 /** The end of a line, and what is written beside it. */

@@ -4,7 +4,7 @@ import { HAIRLINE } from '../../highlight';
 import { place, type Fit, type LinearRuler } from '../../ruler';
 import type { Mark, SceneRuler } from '../../scene';
 import type { FigureRequest } from '../form';
-import { lineMark, NO_ROW, type Box } from '../frame';
+import { lineMark, NO_ROW, type Box } from '../shapes';
 import { FINE, TICK_SIZE, ticksUpright, valueRuler, widest } from '../rows/parts';
 import { timeAxis, TIME_ROOM } from './timeAxis';
 

@@ -1,7 +1,7 @@
 import { namesOfRow, type Cells } from '../../query';
 import { Problem } from '../../problem';
 import type { Look } from '../../report';
-import { NO_ROW, type Belonging } from '../frame';
+import { NO_ROW, type Belonging } from '../shapes';
 
 /** The steps of one member, in their order. */
 export interface Series {

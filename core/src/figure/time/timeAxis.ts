@@ -9,7 +9,7 @@ import {
   type Grain,
 } from '../../calendar';
 import { textWidth, type Mark } from '../../scene';
-import { lineMark, NO_ROW, textMark } from '../frame';
+import { lineMark, NO_ROW, textMark } from '../shapes';
 import { QUIET } from '../../highlight';
 import { FINE, TICK_SIZE } from '../rows/parts';
 

@@ -1,8 +1,10 @@
+import { writeView } from '../../brief';
 import { writeNumber, type Writing } from '../../format';
 import { INK, QUIET } from '../../highlight';
 import { trendsOf } from '../../query';
 import type { FigureRequest } from '../form';
-import { lineMark, NO_ROW, type LegendEntry } from '../frame';
+import { type LegendEntry } from '../frame';
+import { lineMark, NO_ROW } from '../shapes';
 import { bandEntries, highlightEntries, sampleRect } from '../rows/legend';
 import { PAPER, type Paint } from '../../scene';
 import { dotMark } from '../path';
@@ -14,18 +16,55 @@ export function sampleLine(words: string, paint: Paint): LegendEntry {
   return { words, sample: (x, y) => [lineMark('legend', NO_ROW, { x1: x, y1: y, x2: x + 16, y2: y }, null, paint)] };
 }
 
-/** What the lines, bars and areas of a trend are. */
-export function trendLegend(request: FigureRequest, writing: Writing): LegendEntry[] {
+/** A forecast goes on where actuals end. */
+const isToCome = ({ actual, benchmarks }: FigureRequest['cells']): boolean =>
+  actual.some((value, row) => Number.isNaN(value) && !Number.isNaN(benchmarks![row]!));
+
+/** What a trend draws of its series: its legend shows that and nothing else. */
+export interface TrendDrawn {
+  /** A panel has one series only: bars, dots, benchmarks and bands are drawn. */
+  readonly alone: boolean;
+  /** Its line bears a dot a step. */
+  readonly dotted: boolean;
+  /** Benchmarks are a rule a step, not a line. */
+  readonly ruled: boolean;
+}
+
+/** What the lines, bars and areas of a trend are, each once, as it is drawn. */
+export function trendLegend(
+  request: FigureRequest,
+  writing: Writing,
+  { alone, dotted, ruled }: TrendDrawn,
+): LegendEntry[] {
   const { cells, look } = request;
-  const { benchmark, low, grain } = cells;
-  const entries: LegendEntry[] = cells.benchmarks || cells.brief.lit !== null ? highlightEntries(request, writing) : [];
-  if (benchmark)
+  const { benchmark, grain } = cells;
+  const low = alone ? cells.low : null;
+  const barred = look.draw !== undefined && look.draw !== 'line';
+  const isLit = cells.benchmarks !== null || cells.brief.lit !== null;
+  const entries: LegendEntry[] = [];
+  // Several lines bear their names at their ends.
+  if (alone && (!barred || look.draw === 'both'))
     entries.push(
-      benchmark.kind === 'forecast'
-        ? sampleLine(benchmark.name, { stroke: INK, strokeWidth: 1.75, dash: [5, 3.5] })
-        : look.draw === 'pairs'
-          ? { words: benchmark.name, sample: (x, y) => [sampleRect(x, y, 8, '#B1A999')] }
-          : sampleLine(benchmark.name, { stroke: INK, strokeWidth: 2.5 }),
+      sampleLine(cells.view.kind === 'plain' ? cells.measure.name : writeView(cells.view), {
+        stroke: INK,
+        ...(look.smooth === undefined ? { strokeWidth: 2 } : { strokeWidth: 1, opacity: 0.6 }),
+      }),
+    );
+  if (isLit && alone && barred) entries.push(...highlightEntries(request, writing, 'bars'));
+  else if (isLit && (dotted || cells.brief.lit !== null)) entries.push(...highlightEntries(request, writing, 'dots'));
+  if (benchmark && alone && cells.benchmarks!.some((value) => !Number.isNaN(value)))
+    entries.push(
+      look.draw === 'pairs'
+        ? { words: benchmark.name, sample: (x, y) => [sampleRect(x, y, 8, '#B1A999')] }
+        : benchmark.kind === 'forecast'
+          ? sampleLine(
+              benchmark.name,
+              isToCome(cells) ? { stroke: INK, strokeWidth: 1.75, dash: [5, 3.5] } : { stroke: QUIET, strokeWidth: 1 },
+            )
+          : sampleLine(
+              benchmark.name,
+              ruled ? { stroke: INK, strokeWidth: 2.5 } : { stroke: QUIET, strokeWidth: 1.75 },
+            ),
     );
   const running = runningWords(cells);
   if (running !== null)
@@ -70,6 +109,8 @@ export function trendLegend(request: FigureRequest, writing: Writing): LegendEnt
         ),
       );
   }
-  const bands = trendBands(cells, look);
-  return bands ? [...entries, ...bandEntries(request, bands, writing)] : entries;
+  const bands = alone ? trendBands(cells, look) : null;
+  const all = bands ? [...entries, ...bandEntries(request, bands, writing)] : entries;
+  // Bars and the line through them are the same number.
+  return all.filter(({ words }, i) => all.findIndex((one) => one.words === words) === i);
 }

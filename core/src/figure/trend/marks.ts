@@ -6,7 +6,7 @@ import { movingMean } from '../../series';
 import { PAPER, textWidth, type Mark, type Paint } from '../../scene';
 import { bandsAt, rowBands, type ResolvedBands } from '../bullet/bands';
 import type { FigureRequest } from '../form';
-import { barPaint, lineMark, rectMark, textMark, type Belonging } from '../frame';
+import { barPaint, lineMark, rectMark, textMark, type Belonging } from '../shapes';
 import { rowKey } from '../names';
 import { add, areaMark, dotMark, pathMark, type Point } from '../path';
 import { cellMark } from '../rows/parts';
@@ -17,7 +17,7 @@ import { trendBands } from './trendBands';
 
 const LABEL = 12;
 /** More steps than this bear no dots. */
-const MOST_DOTS = 60;
+export const MOST_DOTS = 60;
 const REFERENCE = '#B1A999';
 
 export interface SeriesLook {
@@ -121,7 +121,7 @@ export function seriesMarks(
 }
 
 /** Steps that are narrower have their benchmark as a line, not as a rule each. */
-const RULED = 7;
+export const RULED = 7;
 
 /** Bands behind each step, around what it is held against. */
 function bandMarks(marks: Mark[], cells: Cells, bands: ResolvedBands, plot: PlotArea, rows: readonly number[]): void {

@@ -6,7 +6,8 @@ import { wrap, type Mark, type Scene, type SceneRuler } from '../../scene';
 import { bandEdgesAt } from '../bullet/bands';
 import { trendForm } from './declared';
 import type { FigureRequest, FormDefinition } from '../form';
-import { footOf, headOf, heightOf, PAD, textMark } from '../frame';
+import { footOf, headOf, heightOf, PAD } from '../frame';
+import { textMark } from '../shapes';
 import { spoken } from '../names';
 import { LABEL_SIZE } from '../rows/parts';
 import { DEFAULT_WIDTH } from '../rows/rows';
@@ -14,8 +15,8 @@ import { endLabels, endsWidth, type End } from '../time/ends';
 import { PANEL, panelFieldOf, panelLines, panelsOf, slotsFor } from '../time/panels';
 import { plotOf, sceneRuler, stripWidth } from '../time/plot';
 import { lastValue, seriesOf, standingOut } from '../time/series';
-import { trendLegend } from './legend';
-import { lastRow, seriesMarks } from './marks';
+import { trendLegend, type TrendDrawn } from './legend';
+import { lastRow, MOST_DOTS, RULED, seriesMarks } from './marks';
 import { trendBands } from './trendBands';
 
 /** A measure over time, as lines, bars or both, held against its benchmark step by step. */
@@ -65,7 +66,6 @@ function draw(request: FigureRequest): Scene {
   const panels = panelsOf(field, series);
   const steps = series[0] ? series[0].rows.map((row) => cells.steps![row]!) : [];
   const head = headOf(request, width, writing);
-  const foot = footOf(request, width, trendLegend(request, writing));
   const barred = look.draw !== undefined && look.draw !== 'line';
   const values = rulerValues(cells, look);
   const wish = {
@@ -102,6 +102,13 @@ function draw(request: FigureRequest): Scene {
       )
     : 0;
   const strip = stripWidth(request, wish) + 8;
+  const alone = panels.some((panel) => panel.series.length === 1);
+  const drawn: TrendDrawn = {
+    alone,
+    dotted: alone && (!barred || look.draw === 'both') && steps.length <= MOST_DOTS && look.smooth === undefined,
+    ruled: (inner - strip) / Math.max(1, steps.length) >= RULED,
+  };
+  const foot = footOf(request, width, trendLegend(request, writing, drawn));
   const lines = Math.max(1, panelLines(panels.length, inner, strip));
   const natural =
     field === null ? HEIGHT : head.bottom + lines * PANEL_HEIGHT + (lines - 1) * PANEL.down + 24 + foot.height;

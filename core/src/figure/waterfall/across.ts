@@ -1,7 +1,9 @@
 import { writeNumber } from '../../format';
 import { bandCentre, bandRuler } from '../../ruler';
 import { MIN_SIZE, shortenAll, textWidth, type Mark, type Scene } from '../../scene';
-import { centred, footOf, headOf, heightOf, PAD, textMark } from '../frame';
+import { footOf, headOf, heightOf, PAD } from '../frame';
+import { centred, textMark } from '../shapes';
+import { leastOfRows } from '../room';
 import { spoken } from '../names';
 import { LABEL_GAP, placeLabel, type LabelPlace } from '../rows/beside';
 import { cellBox, LABEL_SIZE, NATURAL, nullIfBlank, OUTER, STRIP, zeroLine, ticksAcross } from '../rows/parts';
@@ -26,7 +28,8 @@ export function layAcross(plan: WaterfallPlan): Scene {
   const top = head.bottom + STRIP + 4;
   const pitch = steps.length > 20 ? NATURAL.many : NATURAL.few - 4;
   const natural = top + Math.max(1, steps.length) * pitch + foot.height;
-  const height = heightOf(look.height, natural, head, foot, STRIP + 4 + Math.max(24, 3 * steps.length));
+  const least = leastOfRows(look.height, steps.length, STRIP + 4);
+  const height = heightOf(look.height, natural, head, foot, least);
   const bottom = Math.max(top + 8, height - foot.height);
   const { ruler, label } = rulerFor(plan, [left, Math.max(left + 20, width - PAD - room)], 'x');
   const axes = axesOf(ruler, 'x');

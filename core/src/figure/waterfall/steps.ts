@@ -2,7 +2,7 @@ import type { Brief } from '../../brief';
 import { combine } from '../../number';
 import { waterfallFor, type Cells, type Waterfall, type WaterfallStep } from '../../query';
 import type { Look } from '../../report';
-import { NO_ROW, type Belonging } from '../frame';
+import { NO_ROW, type Belonging } from '../shapes';
 import { BLANK_MEMBER } from '../../table';
 import { rowKey } from '../names';
 

@@ -1,15 +1,32 @@
 import { writeNumber } from '../../format';
 import { bandCentre, bandRuler } from '../../ruler';
 import { textWidth, wrap, type Mark, type Scene } from '../../scene';
-import { footOf, headOf, heightOf, PAD, textMark } from '../frame';
+import { footOf, headOf, heightOf, PAD } from '../frame';
+import { textMark } from '../shapes';
+import { isHighEnough } from '../room';
 import { spoken } from '../names';
-import { cellBox, LABEL_SIZE, nullIfBlank, TICK_SIZE, widest, zeroLine, ticksUpright } from '../rows/parts';
+import { cellBox, LABEL_SIZE, namesFit, nullIfBlank, TICK_SIZE, widest, zeroLine, ticksUpright } from '../rows/parts';
 import { DEFAULT_WIDTH } from '../rows/rows';
 import { rulerFor, stepWords } from './plan';
 import { axesOf, connectorMark, stepMarks, stepPaint, type WaterfallPlan } from './marks';
 
 const VALUE = 12;
 const NAME = LABEL_SIZE - 1;
+
+/** Steps beside the ruler's strip, which is as wide as the widest label it may bear. */
+function columnsOf(plan: WaterfallPlan, width: number) {
+  const rough = rulerFor(plan, [1000, 0], 'y');
+  const strip = Math.max(44, widest(rough.ruler.ticks.map(rough.label), TICK_SIZE) + 20);
+  const left = PAD + strip + 6;
+  const { length } = plan.steps;
+  return { strip, left, columns: bandRuler(length, [left, width - PAD], length > 14 ? 0.2 : 0.32, 0.2) };
+}
+
+/** Whether the paper is high enough, and every step has room for its name, in two lines at most; else the steps lie across. */
+export function standsUpright(plan: WaterfallPlan): boolean {
+  const { columns } = columnsOf(plan, plan.request.look.width ?? DEFAULT_WIDTH);
+  return isHighEnough(plan.request.look.height) && namesFit(plan.names, columns.step - 6, NAME);
+}
 
 /** Steps stand upright beside one another. */
 export function layUpright(plan: WaterfallPlan): Scene {
@@ -19,12 +36,8 @@ export function layUpright(plan: WaterfallPlan): Scene {
   const head = headOf(request, width, writing);
   const foot = footOf(request, width, plan.legend);
   const height = heightOf(look.height, 460, head, foot, 140);
-  const rough = rulerFor(plan, [1000, 0], 'y');
-  const strip = Math.max(44, widest(rough.ruler.ticks.map(rough.label), TICK_SIZE) + 20);
-  const left = PAD + strip + 6;
-  const columns = bandRuler(steps.length, [left, width - PAD], steps.length > 14 ? 0.2 : 0.32, 0.2);
-  const every = Math.max(1, Math.ceil(Math.min(widest(names, NAME) + 6, 44) / Math.max(columns.step, 0.01)));
-  const lines = names.map((name) => wrap(name, columns.step * every - 6, NAME, 400, 2));
+  const { strip, left, columns } = columnsOf(plan, width);
+  const lines = names.map((name) => wrap(name, columns.step - 6, NAME, 400, 2));
   const labelRows = Math.max(1, ...lines.map((list) => list.length));
   const under = 8 + labelRows * 14;
   // Values stand beyond the bars: there is a line of room above and below them.
@@ -66,14 +79,12 @@ export function layUpright(plan: WaterfallPlan): Scene {
       ),
     );
     const isTotal = step.kind !== 'step';
-    if (i % every === 0 && lines[i]!.every((line) => line !== ''))
-      lines[i]!.forEach((line, l) => {
-        const weight = isTotal && textWidth(line, NAME, 600) <= columns.step * every - 2 ? 600 : 400;
-        marks.push(
-          textMark('label', line, centre, bottom + 18 + l * 14, NAME, { anchor: 'middle', row: step.of, weight }),
-        );
-      });
-    else dropped++;
+    lines[i]!.forEach((line, l) => {
+      const weight = isTotal && textWidth(line, NAME, 600) <= columns.step - 2 ? 600 : 400;
+      marks.push(
+        textMark('label', line, centre, bottom + 18 + l * 14, NAME, { anchor: 'middle', row: step.of, weight }),
+      );
+    });
     const text = texts[i]!;
     if (textWidth(text, VALUE, 600) + 3 > columns.step) {
       dropped++;

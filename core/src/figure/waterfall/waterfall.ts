@@ -7,7 +7,7 @@ import { bracketed, type FigureRequest, type FormDefinition } from '../form';
 import { layAcross } from './across';
 import { legendOf, type WaterfallPlan } from './marks';
 import { openedBrief, stepsOf } from './steps';
-import { layUpright } from './upright';
+import { layUpright, standsUpright } from './upright';
 import { stepsForLook } from './values';
 
 /** What made the difference: from one total through every step to another, each beginning where the one before ends. */
@@ -72,5 +72,5 @@ function draw(request: FigureRequest): Scene {
     values: stepsForLook(steps, look),
     zoomed: look.zoom === true,
   };
-  return look.orientation === 'vertical' ? layUpright(plan) : layAcross(plan);
+  return look.orientation === 'vertical' && standsUpright(plan) ? layUpright(plan) : layAcross(plan);
 }

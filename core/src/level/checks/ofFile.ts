@@ -1,4 +1,4 @@
-import { writtenDay } from '../../calendar';
+import { listedSpan, writtenDay } from '../../calendar';
 import { counted, listed, someOf } from '../../problem';
 import type { TableFacts } from '../../query';
 import { likelyMeasure, type Report } from '../../report';
@@ -107,6 +107,22 @@ export const daysFarOff = ofTables(
       {
         severity: 'warning',
         text: `${counted(far.count, 'row')} on ${days} (${linesNamed(far.lines, far.count)}) ${far.count === 1 ? 'lies' : 'lie'} far from all others, from ${writtenDay(far.others.from)} to ${writtenDay(far.others.to)}, and ${far.count === 1 ? 'does' : 'do'} not set the as-of date`,
+      },
+    ];
+  },
+);
+
+export const daysUnlisted = ofTables(
+  'days-unlisted',
+  'beyond the months that are listed, fiscal months are taken to be as long as those of the nearest year',
+  ({ span }, { calendar: { months } }) => {
+    if (!months || !span) return [];
+    const listed = listedSpan(months);
+    if (span.from >= listed.from && span.to <= listed.to) return [];
+    return [
+      {
+        severity: 'note',
+        text: `rows from ${writtenDay(span.from)} to ${writtenDay(span.to)} reach beyond the fiscal months that are listed, from ${writtenDay(listed.from)} to ${writtenDay(listed.to)}`,
       },
     ];
   },

@@ -47,7 +47,7 @@ export async function forecastValues(
   if (benchmark.method === 'run rate') return runRate(context, asked);
   const grain = asked.grain ?? coarser('month', of.table.grain);
   const steps = stepsWithin(grain, asked.period, context.calendar);
-  const history = await historyBefore(context, asked.by, grain);
+  const history = await historyBefore(context, asked.by, grain, asked.period);
   const wish: ForecastWish = {
     method: benchmark.method,
     ...(benchmark.growth === undefined ? {} : { growth: benchmark.growth }),
@@ -96,7 +96,7 @@ export async function forecastValues(
     );
   if (known > 0 && asked.period === context.period)
     note(context, 'forecast-rests-on', 'note', restsOn(context, benchmark, history, grain, wanted));
-  const together = of.additive ? history : await historyBefore(context, [], grain);
+  const together = of.additive ? history : await historyBefore(context, [], grain, asked.period);
   const missed = backtest(
     wish,
     sumOfSeries(together.series),
@@ -174,17 +174,18 @@ interface History {
 }
 
 /**
- * Whole steps before the figure's period, up to the as-of date, for each group. A step in which the data begin is no whole one. A sum
+ * Whole steps before the figure's period, and before the days that are asked for, up to the as-of date, for each group. A step in which the data begin is no whole one. A sum
  * without rows is 0 from a group's first step on; any other measure is blank there.
  */
-async function historyBefore(context: Context, by: readonly string[], grain: Grain): Promise<History> {
+async function historyBefore(context: Context, by: readonly string[], grain: Grain, asked: Span): Promise<History> {
   const { source, of, brief, calendar, known, asOf, period } = context;
-  const end = Math.min(startOf(grain, period.from, calendar) - 1, asOf);
+  const first = Math.min(period.from, asked.from);
+  const end = Math.min(startOf(grain, first, calendar) - 1, asOf);
   // A step that is still running is no history yet.
   const last = endOf(grain, end, calendar) === end ? end : startOf(grain, end, calendar) - 1;
   const begun = startOf(grain, known.from, calendar);
   const span: Span = { from: begun >= known.begins ? begun : endOf(grain, known.from, calendar) + 1, to: last };
-  if (span.from > span.to) return { next: startOf(grain, period.from, calendar), steps: [], series: [] };
+  if (span.from > span.to) return { next: startOf(grain, first, calendar), steps: [], series: [] };
   const { at } = await valuesOf(source, of, { by, grain, span, where: brief.only });
   const steps = stepsWithin(grain, span, calendar);
   const groups = new Map([...at.values()].map(({ members }) => [members.join('\u0000'), members]));

@@ -1,4 +1,5 @@
 import {
+  hasWholeWeeks,
   isoDay,
   length,
   readIsoDay,
@@ -70,7 +71,7 @@ function tellWeeks(context: Context, name: string, span: Span): void {
   const { calendar, period, asOf } = context;
   const now = length({ from: period.from, to: Math.min(period.to, asOf) }) / 7;
   const then = length(span) / 7;
-  if (calendar.weeks && now !== then && Number.isInteger(now) && Number.isInteger(then))
+  if (hasWholeWeeks(calendar) && now !== then && Number.isInteger(now) && Number.isInteger(then))
     note(context, 'like-for-like', 'note', `${counted(now, 'week')} are compared with ${then} of “${name}”`);
 }
 

@@ -1,4 +1,5 @@
 import {
+  hasOwnMonths,
   haveSameYears,
   isoDay,
   length,
@@ -76,16 +77,16 @@ export async function tableValues(context: Context, benchmark: TableBenchmark, a
     ]),
   ];
   // Quarters and years of another calendar than the report's are told apart by the months they begin in.
-  const isWeeks = periods.weeks !== undefined || context.calendar.weeks !== undefined;
+  const isOwn = hasOwnMonths(periods) || hasOwnMonths(context.calendar);
   const isOther =
     !haveSameYears(periods, context.calendar) &&
-    (grain === 'quarter' || grain === 'year' || (grain === 'month' && isWeeks));
+    (grain === 'quarter' || grain === 'year' || (grain === 'month' && isOwn));
   const targetSpan = (day: Day) => spanOf(grain, day, periods);
   const within = (span: Span) => stepsWithin(grain, span, periods);
   const span = { from: startOf(grain, asked.period.from, periods), to: endOf(grain, asked.period.to, periods) };
   const values = await valuesOf(context.source, of, {
     by: own.map(nameIn),
-    grain: !isOther ? grain : isWeeks ? 'day' : 'month',
+    grain: !isOther ? grain : isOwn ? 'day' : 'month',
     span,
     where,
   });

@@ -1,0 +1,170 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { forms, type Form } from '../form';
+import { isProblem } from '../problem';
+import { tries } from '../proof/tries.fixture';
+import { check } from '../proof/world.fixture';
+import { box, drawnFrom } from './drawn.fixture';
+import { PAD } from './frame';
+import { PLOT_SHARE } from './room';
+import type { Drawn } from '.';
+
+// What holds for every form in every room: from 240 × 160 to 1600 × 900 pixels, with few members and many, short names and long ones.
+
+const SIZES = [
+  [240, 160],
+  [300, 400],
+  [320, 200],
+  [420, 260],
+  [560, 340],
+  [960, 540],
+  [1600, 900],
+] as const;
+const NAMES = ['Nord', 'Süd', 'Larkmoor and the hills behind it', 'Ö', 'Brackwater', 'Alder Coast', 'Gorse Heath'];
+const AMOUNTS = { plain: 1, tiny: 0.0001, huge: 90_000_000, negative: -3 } as const;
+
+const BRIEFS: Readonly<Record<Form, string>> = {
+  bullet: 'net by shop against goal as bullet',
+  bars: 'net by shop against goal as bars',
+  pairs: 'net by shop against goal as pairs',
+  waterfall: 'net by shop against goal as waterfall',
+  pace: 'cumulative net each month against goal as pace',
+  bump: 'rank of net by shop each month as bump',
+  headline: 'net against goal as headline',
+  dial: 'net by shop against goal as dial',
+  league: 'net by shop each month as league',
+  table: 'net, share of net by shop against goal as table',
+  trend: 'net each month against goal as trend',
+};
+
+const world = fc.record({
+  count: fc.constantFrom(1, 3, 12, 60),
+  long: fc.boolean(),
+  amounts: fc.constantFrom(...(Object.keys(AMOUNTS) as (keyof typeof AMOUNTS)[])),
+  seed: fc.nat(1000),
+  size: fc.constantFrom(...SIZES),
+  upright: fc.boolean(),
+});
+type World = typeof world extends fc.Arbitrary<infer W> ? W : never;
+
+async function drawnAt(form: Form, { count, long, amounts, seed, size, upright }: World): Promise<Drawn | null> {
+  const lines = Array.from({ length: count * 3 }, (_, i) => {
+    const at = i % count;
+    const name = long ? `${NAMES[at % NAMES.length]} ${at}` : `S${at}`;
+    const net =
+      (((at * 37 + seed + i * 11) % 100) + 1) * AMOUNTS[amounts] * (amounts === 'negative' && at % 2 ? -1 : 1);
+    return `2025-0${Math.floor(i / count) + 1}-15,${name},${net},${Math.abs(net) * (0.7 + ((seed + at) % 7) / 10)}`;
+  });
+  try {
+    return await drawnFrom(['day,shop,net,goal', ...lines].join('\n'), BRIEFS[form], {
+      look: {
+        width: size[0],
+        height: size[1],
+        ...(upright && ['bullet', 'bars', 'pairs', 'waterfall'].includes(form) ? { orientation: 'vertical' } : {}),
+      },
+      date: 'day',
+      measures: [{ name: 'net', table: 't', expression: 'sum(net)' }],
+      benchmarks: [{ name: 'goal', kind: 'expression', expression: 'sum(goal)' }],
+    });
+  } catch (error) {
+    if (!isProblem(error)) throw error;
+    return null;
+  }
+}
+
+describe.each(forms().filter((form) => form in BRIEFS))('a figure for its room: %s', (form) => {
+  const inWorlds = (law: (drawn: Drawn, world: World) => void) =>
+    fc.assert(
+      fc.asyncProperty(world, async (w) => {
+        const drawn = await drawnAt(form, w);
+        if (drawn) law(drawn, w);
+      }),
+      { numRuns: tries(40) },
+    );
+
+  test('fits in it, with no text on another, none outside, none too small, and no fact cut in two', () =>
+    inWorlds(({ scene, cells }, { size }) => {
+      // A table is as wide as its columns need.
+      if (form !== 'table' && form !== 'league') expect([scene.width, scene.height]).toEqual([...size]);
+      const texts = scene.marks.flatMap((mark) => (mark.shape === 'text' ? [{ mark, ...box(mark) }] : []));
+      const names = new Set(cells.members.flat());
+      for (const { mark, x0, x1, y0, y1 } of texts) {
+        expect(mark.size).toBeGreaterThanOrEqual(11);
+        if (x0 < -0.01 || x1 > scene.width + 0.01 || y0 < -0.01 || y1 > scene.height + 0.01)
+          throw new Error(`“${mark.text}” leaves ${scene.width} × ${scene.height}`);
+        // Names may be shortened; what a figure says of itself is whole.
+        if (mark.text.includes('…') && ![...names].some((name) => name.startsWith(mark.text.split('…')[0]!)))
+          throw new Error(`“${mark.text}” is cut`);
+      }
+      const sorted = texts.sort((a, b) => a.y0 - b.y0);
+      sorted.forEach((a, i) => {
+        for (const b of sorted.slice(i + 1)) {
+          if (b.y0 >= a.y1 - 0.01) break;
+          if (a.x0 < b.x1 - 0.01 && b.x0 < a.x1 - 0.01)
+            throw new Error(`“${a.mark.text}” touches “${b.mark.text}” at ${size.join(' × ')}`);
+        }
+      });
+    }));
+
+  test('has half of its height for its plot, and names each row that it shows', () =>
+    inWorlds(({ scene, rows }, { size, count }) => {
+      const foot = Math.min(
+        scene.height,
+        ...scene.marks.flatMap((mark) => (['legend', 'caption'].includes(mark.role) ? [box(mark).y0] : [])),
+      );
+      // Title and subtitle are set in sizes of their own, at the margin.
+      const head = Math.max(
+        0,
+        ...scene.marks.flatMap((mark) =>
+          mark.shape === 'text' && mark.x === PAD && [18, 15, 12.5].includes(mark.size) ? [box(mark).y1] : [],
+        ),
+      );
+      expect(foot - head).toBeGreaterThanOrEqual(PLOT_SHARE * Math.min(size[1], scene.height));
+      if (!['bullet', 'bars', 'pairs', 'dial'].includes(form)) return;
+      const shown = new Set(scene.marks.flatMap((mark) => (mark.role === 'cell' ? [mark.key['shop']] : [])));
+      const named = new Set(
+        scene.marks.flatMap((mark) =>
+          mark.role === 'label' && mark.key['shop'] !== undefined ? [mark.key['shop']] : [],
+        ),
+      );
+      expect([...named].sort()).toEqual([...shown].sort());
+      const more = scene.marks.flatMap((mark) =>
+        mark.shape === 'text' ? (/^(\d+) more/.exec(mark.text)?.[1] ?? []) : [],
+      );
+      expect(more.map(Number)).toEqual(shown.size < count ? [rows.count - shown.size] : []);
+      const unseen = Array.from({ length: rows.count }, (_, row) => row).filter(
+        (row) => !shown.has(rows.members[0]![row]!),
+      );
+      const sum = unseen.reduce((all, row) => all + rows.actual[row]!, 0);
+      for (const mark of scene.marks)
+        if (mark.shape === 'text' && / more: /.test(mark.text))
+          check('further rows', mark.text.replace(/^\d+/, ''), [sum]);
+    }));
+});
+
+describe('what a small figure leaves away', () => {
+  const shops = Array.from({ length: 12 }, (_, i) => `2025-01-15,S${i},${100 - i},${i === 3 ? '' : 90}`);
+  const small = (brief: string, height: number) =>
+    drawnFrom(['day,shop,net,goal', ...shops].join('\n'), brief, {
+      look: { width: 320, height },
+      date: 'day',
+      measures: [{ name: 'net', table: 't', expression: 'sum(net)' }],
+      benchmarks: [{ name: 'goal', kind: 'expression', expression: 'sum(goal)' }],
+    });
+  const texts = ({ scene }: Drawn) => scene.marks.flatMap((mark) => (mark.shape === 'text' ? [mark.text] : []));
+
+  test('is told: its caption with its description, and the rest by its name beside those that are counted', async () => {
+    const brief = 'net by shop as bars, keep 8 highest and the rest';
+    expect(texts(await small(brief, 160))).toContain('3 more and the rest: 644 together');
+    const large = await small(brief, 600);
+    expect(texts(large).filter((text) => text.includes('more'))).toEqual([]);
+    expect(texts(large)).toContain('From t.csv, as of 15 Jan 2025.');
+    expect(large.scene.description).not.toContain('From t.csv');
+    expect((await small(brief, 160)).scene.description).toMatch(/ From t\.csv, as of 15 Jan 2025\.$/);
+  });
+
+  test('a period that is yet to come is not said to end before it does', async () => {
+    const ahead = await small('net by shop during fiscal 2026 against goal as bars', 200);
+    for (const text of texts(ahead)) expect(text).not.toMatch(/to 1 Jan 2026|to 15 Jan 2025/);
+  });
+});
