@@ -2,7 +2,7 @@ import { existsSync, mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { Builder, By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver';
+import { Builder, By, error, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver';
 import chrome from 'selenium-webdriver/chrome.js';
 import { serve } from './serve';
 
@@ -104,9 +104,12 @@ export async function visit(): Promise<Visitor> {
       return visitor.waitFor(`“${text}” to be there`, () => driver.executeScript<WebElement | null>(FIND, text));
     },
     async press(text) {
-      const element = await visitor.see(text);
-      await driver.wait(until.elementIsEnabled(element), PATIENCE);
-      await element.click();
+      await visitor.waitFor(`“${text}” to be pressed`, async () => {
+        const element = await driver.executeScript<WebElement | null>(FIND, text);
+        if (!(await element?.isEnabled())) return false;
+        await element!.click();
+        return true;
+      });
     },
     async keys(...keys) {
       await driver
@@ -146,9 +149,16 @@ export async function visit(): Promise<Visitor> {
       return visitor.waitFor(`the file ${name}`, async () => existsSync(path) && readFileSync(path, 'utf8'));
     },
     waitFor(what, test) {
-      return driver.wait(async () => (await test()) || null, PATIENCE, `waiting for ${what}`, POLL) as ReturnType<
-        typeof visitor.waitFor
-      > as never;
+      const tried = async () => {
+        try {
+          return (await test()) || null;
+        } catch (thrown) {
+          // What was found has been drawn anew before it was asked: it is looked for again.
+          if (thrown instanceof error.StaleElementReferenceError) return null;
+          throw thrown;
+        }
+      };
+      return driver.wait(tried, PATIENCE, `waiting for ${what}`, POLL) as ReturnType<typeof visitor.waitFor> as never;
     },
     async report() {
       return /\/report\/([^/]+)/.exec(await driver.getCurrentUrl())?.[1];

@@ -167,10 +167,56 @@ describe('a waterfall', () => {
     const { scene } = await drawnFrom(csv, brief, { ...years, look: { order: 'size' } });
     expect(textsOf(scene, 'value')).toEqual(['150', '−50', '+30', '+5', '135']);
   });
+  test('has a ruler about its steps where they could not be read beside whole totals, and says so', async () => {
+    const little = csv.replace('A,x,100', 'A,x,9100').replace('A,x,70', 'A,x,9070');
+    const [large, zoomed, whole] = await Promise.all([
+      drawnFrom(csv, brief, years),
+      drawnFrom(little, brief, years),
+      drawnFrom(little, brief, { ...years, look: { zoom: false } }),
+    ]);
+    const told = ({ scene }: typeof large) => [
+      marksOf(scene, 'break').length,
+      scene.rulers[0]!.domain[0] === 0,
+      textsOf(scene, 'legend').includes('broken: the ruler does not begin at zero'),
+    ];
+    expect([told(large), told(zoomed), told(whole)]).toEqual([
+      [0, true, false],
+      [4, false, true],
+      [0, true, false],
+    ]);
+  });
   test('breaks its totals with a sign where steps have a ruler of their own', async () => {
     const { scene } = await drawnFrom(csv, brief, { ...years, look: { zoom: true } });
     expect(scene.rulers[0]!.domain[0]).toBeGreaterThan(0);
     expect(marksOf(scene, 'break')).toHaveLength(4);
+  });
+});
+
+describe('a bump', () => {
+  const ranked = (shops: number) =>
+    drawnFrom(
+      [
+        'day,shop,net',
+        ...Array.from(
+          { length: shops * 3 },
+          (_, i) => `2025-0${1 + Math.floor(i / shops)}-02,S${i % shops},${(i * 7) % 11}`,
+        ),
+      ].join('\n'),
+      'rank of net by shop each month as bump',
+      { date: 'day', measures: [{ name: 'net', table: 't', expression: 'sum(net)' }] },
+    );
+  test('gives each of at most six lines an ink, at its line and its name; more have none', async () => {
+    for (const shops of [2, 6, 7]) {
+      const { marks } = (await ranked(shops)).scene;
+      const inks = new Map(
+        marks.flatMap((mark) => (mark.role === 'link' ? [[mark.key['shop'], mark.paint.stroke]] : [])),
+      );
+      expect(inks.size).toBe(shops);
+      expect(new Set(inks.values()).size).toBe(shops > 6 ? 1 : shops);
+      for (const mark of marks)
+        if (mark.role === 'label' && mark.key['shop'] !== undefined)
+          expect(mark.paint.fill).toBe(inks.get(mark.key['shop']));
+    }
   });
 });
 

@@ -1,12 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { forms, type Form } from '../form';
+import { QUIET } from '../highlight';
 import { isProblem } from '../problem';
 import { tries } from '../proof/tries.fixture';
 import { check } from '../proof/world.fixture';
 import { box, drawnFrom } from './drawn.fixture';
 import { PAD } from './frame';
 import { PLOT_SHARE } from './room';
+import type { Scene } from '../scene';
 import type { Drawn } from '.';
 
 // What holds for every form in every room: from 240 × 160 to 1600 × 900 pixels, with few members and many, short names and long ones.
@@ -120,6 +122,7 @@ describe.each(forms().filter((form) => form in BRIEFS))('a figure for its room: 
         ),
       );
       expect(foot - head).toBeGreaterThanOrEqual(PLOT_SHARE * Math.min(size[1], scene.height));
+      if (form === 'waterfall') stepsAreTold(scene, rows.count);
       if (!['bullet', 'bars', 'pairs', 'dial'].includes(form)) return;
       const shown = new Set(scene.marks.flatMap((mark) => (mark.role === 'cell' ? [mark.key['shop']] : [])));
       const named = new Set(
@@ -141,6 +144,24 @@ describe.each(forms().filter((form) => form in BRIEFS))('a figure for its room: 
           check('further rows', mark.text.replace(/^\d+/, ''), [sum]);
     }));
 });
+
+/** Every step of a waterfall has its name; those that have no room are one step, which is what they are together. */
+function stepsAreTold({ marks }: Scene, count: number): void {
+  const steps = marks.filter(({ role }) => ['rise', 'fall', 'rest'].includes(role) && role !== 'legend');
+  const more = marks.flatMap((mark) =>
+    mark.role === 'cell' ? (/^(\d+) more: /.exec(mark.words ?? '')?.[1] ?? []) : [],
+  );
+  expect(steps.length + Number(more[0] ?? 1) - 1).toBe(count);
+  const [first, last] = marks.filter(({ role }) => role === 'total');
+  const together = steps.reduce((sum, { value }) => sum + (value ?? 0), first!.value!);
+  expect(together / (last!.value || 1)).toBeCloseTo(last!.value ? 1 : 0, 6);
+  const named = marks.filter(
+    (mark) =>
+      mark.role === 'label' && mark.shape === 'text' && ![18, 15].includes(mark.size) && mark.paint.fill !== QUIET,
+  );
+  // Upright names may take two lines.
+  expect(named.length).toBeGreaterThanOrEqual(steps.length + 2);
+}
 
 describe('what a small figure leaves away', () => {
   const shops = Array.from({ length: 12 }, (_, i) => `2025-01-15,S${i},${100 - i},${i === 3 ? '' : 90}`);

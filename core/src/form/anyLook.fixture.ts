@@ -17,7 +17,7 @@ export function anyOf(shape: Shape): fc.Arbitrary<unknown> {
     case 'words':
       return fc.constantFrom(...shape.words);
     case 'flag':
-      return fc.constant(true);
+      return shape.either ? fc.boolean() : fc.constant(true);
     case 'number':
       return fc.integer({ min: -50, max: 500 });
     case 'percentile':
@@ -54,7 +54,7 @@ export function notOf(shape: Shape): unknown {
     case 'words':
       return 'no such word';
     case 'flag':
-      return false;
+      return shape.either ? 'yes' : false;
     case 'number':
     case 'percentile':
     case 'count':

@@ -13,6 +13,8 @@ export type DrawerOffer =
       readonly words: Readonly<Record<string, string>>;
       /** Two of these stand beside one another. */
       readonly half?: true;
+      /** Its words `yes` and `no` are true and false. */
+      readonly flags?: true;
       /** Values that are offered only where something is so. */
       readonly only?: Readonly<Record<string, Need>>;
     }
@@ -74,6 +76,16 @@ export function choice<
 /** True, or left out. */
 export function toggle<K extends string>(key: K, label: string, needs?: Need): LookOption<K, true> {
   return { key, shape: { is: 'flag' }, offer: { kind: 'flag', label }, ...(needs ? { needs } : {}) };
+}
+
+/** True, false, or as it comes where it is left out. */
+export function decided<K extends string>(
+  key: K,
+  label: string,
+  none: string,
+  words: { readonly yes: string; readonly no: string },
+): LookOption<K, boolean> {
+  return { key, shape: { is: 'flag', either: true }, offer: { kind: 'choice', label, none, words, flags: true } };
 }
 
 /** A whole number between two others. */

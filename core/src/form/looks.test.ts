@@ -77,7 +77,10 @@ describe.each(lookOptions())('the part “$key” of a look', ({ key, shape, off
   });
 
   test('is offered in words that may stand in a report', () => {
-    if (offer.kind === 'choice') {
+    if (offer.kind === 'choice' && offer.flags) {
+      expect(shape).toEqual({ is: 'flag', either: true });
+      expect(Object.keys(offer.words)).toEqual(['yes', 'no']);
+    } else if (offer.kind === 'choice') {
       if (shape.is !== 'words') throw new Error(`${key} offers words and is none`);
       for (const value of Object.keys(offer.words)) expect(shape.words).toContain(value);
       const said = [offer.none, ...Object.values(offer.words)];

@@ -23,6 +23,7 @@ import {
   inkFault,
   INKS,
   LEAST_DIFFERENCE,
+  LINE_INKS,
   LEVEL,
   mended,
   QUIET,
@@ -192,6 +193,18 @@ describe('colours', () => {
             difference2000(seenWith(vision, one.ink), seenWith(vision, other.ink)),
             `${one.name}, ${other.name}, ${vision}`,
           ).toBeGreaterThanOrEqual(LEAST_DIFFERENCE[vision]);
+  });
+  test('inks of lines write on paper, can be told apart with every vision, and say neither ahead nor behind', () => {
+    for (const [i, one] of LINE_INKS.entries()) {
+      expect(contrast(one, '#FAFAF7')).toBeGreaterThanOrEqual(4.5);
+      for (const meant of [AHEAD, BEHIND]) expect(difference2000(one, meant)).toBeGreaterThanOrEqual(18);
+      for (const other of LINE_INKS.slice(i + 1))
+        for (const vision of VISIONS)
+          expect(
+            difference2000(seenWith(vision, one), seenWith(vision, other)),
+            `${one}, ${other}, ${vision}`,
+          ).toBeGreaterThanOrEqual(LEAST_DIFFERENCE[vision]);
+    }
   });
   test('an ink that fails is named, with the nearest one that passes', () => {
     expect(inkFault(AHEAD, [BEHIND, INK])).toBeNull();

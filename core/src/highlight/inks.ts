@@ -32,6 +32,12 @@ export const INKS: readonly { readonly name: string; readonly ink: string }[] = 
   { name: 'slate', ink: LEVEL },
 ];
 
+/**
+ * Inks for a few lines that cross one another: each writes on paper, and all can be told apart with every kind of colour vision. None is
+ * near to the inks of ahead and behind, so a line says nothing of how it stands.
+ */
+export const LINE_INKS: readonly string[] = [INK, '#447799', '#CC1166', '#667700', '#7711CC', '#551111'];
+
 /** What is wrong with an ink beside others, and the nearest one that is right. */
 export interface InkFault {
   readonly sentence: string;

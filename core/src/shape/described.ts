@@ -7,7 +7,8 @@ export type NameOf = 'measure' | 'benchmark' | 'column' | 'field' | 'expression'
 /** What may stand somewhere in a report's file, as plain data: whoever only needs to know it does not load what checks it. */
 export type Shape = { readonly required?: true } & (
   | { readonly is: 'words'; readonly words: readonly string[] }
-  | { readonly is: 'flag' }
+  /** True; with `either` also false. */
+  | { readonly is: 'flag'; readonly either?: true }
   | { readonly is: 'number' }
   | { readonly is: 'percentile' }
   /** A whole number of something. */
@@ -38,7 +39,7 @@ export function checkOf(shape: Shape): yup.ISchema<unknown> {
       return required ? words.required('${path} is missing') : words;
     }
     case 'flag':
-      return flag(true);
+      return shape.either ? yup.boolean() : flag(true);
     case 'number':
       return required ? number().required() : number().optional();
     case 'percentile': {

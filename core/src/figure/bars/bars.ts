@@ -127,18 +127,17 @@ function labels(
     { from: x + LABEL_GAP, paint },
     { from: x - LABEL_GAP - wide, paint },
   ];
+  const named = `${cells.benchmark!.name} ${reference}`;
+  const wideNamed = textWidth(named, size);
   // The reference bears its name where there is room for it, in the first row.
-  if (row === 0) {
-    const named = `${cells.benchmark!.name} ${reference}`;
-    if (put(named, beside(textWidth(named, size), QUIETLY), clear)) return dropped;
-  }
+  if (row === 0 && put(named, beside(wideNamed, QUIETLY), clear)) return dropped;
   const wide = textWidth(reference, size);
   if (put(reference, beside(wide, QUIETLY), clear)) return dropped;
-  // On a long bar it stands beside its rule, in paper.
+  // On a long bar it stands beside its rule, in paper, and by name: a number on a bar could be the bar's own.
   const inside = within
-    ? beside(wide, textPaint(ink)).filter(({ from }) => from >= within[0] + 2 && from + wide <= within[1] - 2)
+    ? beside(wideNamed, textPaint(ink)).filter(({ from }) => from >= within[0] + 2 && from + wideNamed <= within[1] - 2)
     : [];
-  return put(reference, inside, taken) ? dropped : dropped + 1;
+  return put(named, inside, taken) ? dropped : dropped + 1;
 }
 
 const INKED: Paint = { fill: INK };

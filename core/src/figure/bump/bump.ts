@@ -1,6 +1,6 @@
 import { againstNothing, all, asItIs, viewed } from '../changes';
 import { writingOf } from '../../format';
-import { encodeRow, HAIRLINE, INK, QUIET } from '../../highlight';
+import { encodeRow, HAIRLINE, INK, LINE_INKS, QUIET } from '../../highlight';
 import { Problem } from '../../problem';
 import { PAPER, shortenAll, type Mark, type Paint, type Scene } from '../../scene';
 import { bumpForm } from './declared';
@@ -66,6 +66,7 @@ function draw(request: FigureRequest): Scene {
   const strong = standingOut(series, look, (one) => -lastValue(rank, one));
   const isPicked = strong.size < series.length;
   const stands = (one: Series) => strong.has(one.name);
+  const inks = inksOf(series.filter(stands), (one) => lastValue(rank, one));
   const ranksOf = ({ rows }: Series) => rows.map((row) => rank[row]!);
   const first = (one: Series) => ranksOf(one).findIndex((at) => !Number.isNaN(at));
   const last = (one: Series) => ranksOf(one).findLastIndex((at) => !Number.isNaN(at));
@@ -126,6 +127,7 @@ function draw(request: FigureRequest): Scene {
       );
   });
 
+  const inkOf = (one: Series) => (stands(one) ? (cells.brief.lit === null && inks.get(one.name)) || INK : QUIET);
   // Those that stand out lie above the others.
   const layered = [...series].sort((a, b) => Number(stands(a)) - Number(stands(b)));
   const cellMarks: (Mark | undefined)[] = [];
@@ -134,7 +136,7 @@ function draw(request: FigureRequest): Scene {
     const of: Belonging = { key: one.key, step: null };
     const encoded = encodeRow(request.highlight, cells, one.rows[Math.max(0, last(one))]!);
     // A highlight that the brief names paints the lines; standings paint nodes only.
-    const ink = cells.brief.lit !== null && encoded.rule ? encoded.ink : isStrong ? INK : QUIET;
+    const ink = cells.brief.lit !== null && encoded.rule ? encoded.ink : inkOf(one);
     const role = isPicked && isStrong ? 'emphasis' : 'link';
     const paint: Paint = isStrong
       ? { stroke: ink, strokeWidth: isPicked ? 3 : 2 }
@@ -204,6 +206,7 @@ function draw(request: FigureRequest): Scene {
       anchor: 'end',
       range: [top - 6, bottom],
       strong: stands,
+      ink: inkOf,
       change: null,
     });
   dropped += sideLabels(marks, series, names, {
@@ -214,6 +217,7 @@ function draw(request: FigureRequest): Scene {
     anchor: 'start',
     range: [top - 6, bottom],
     strong: stands,
+    ink: inkOf,
     change: (one) => {
       const [from, to] = [first(one), last(one)];
       return from === to ? null : rank[one.rows[from]!]! - rank[one.rows[to]!]!;
@@ -239,6 +243,13 @@ function draw(request: FigureRequest): Scene {
     marks,
     dropped,
   };
+}
+
+/** A line each of a few: in the order in which they end, so that neighbours there differ most. */
+function inksOf(strong: readonly Series[], last: (one: Series) => number): ReadonlyMap<string, string> {
+  if (strong.length < 2 || strong.length > LINE_INKS.length) return new Map();
+  const ended = [...strong].sort((a, b) => (last(a) || Infinity) - (last(b) || Infinity));
+  return new Map(ended.map(({ name }, i) => [name, LINE_INKS[i]!]));
 }
 
 function legendOf(request: FigureRequest): LegendEntry[] {

@@ -1,4 +1,3 @@
-import { INK, QUIET } from '../../highlight';
 import { rounded, textWidth, type Mark, type Paint } from '../../scene';
 import { badgeMark, centred, textMark, type Belonging } from '../shapes';
 import type { Point } from '../path';
@@ -64,6 +63,7 @@ interface Side {
   readonly anchor: 'start' | 'end';
   readonly range: readonly [number, number];
   strong(one: Series): boolean;
+  ink(one: Series): string;
   /** Places won since the first step; null where no change is told. */
   readonly change: ((one: Series) => number | null) | null;
 }
@@ -86,7 +86,7 @@ export function sideLabels(marks: Mark[], series: readonly Series[], names: read
       dropped++;
       return;
     }
-    const fill = side.strong(one) ? INK : QUIET;
+    const fill = side.ink(one);
     const of: Belonging = { key: one.key, step: null };
     marks.push(
       textMark('label', name, side.x, centred(height, NAME_SIZE), NAME_SIZE, {

@@ -40,6 +40,25 @@ describe.each<Form>(['bullet', 'bars', 'pairs'])('%s with every benchmark at 100
     ));
 });
 
+test('of two numbers on a bar it is clear which is which: the other is named', () =>
+  fc.assert(
+    fc.asyncProperty(members, sized, async (list, look) => {
+      const { marks } = await drawn(
+        list,
+        { ...look, orientation: 'horizontal' },
+        'raise',
+        'actual by member against target as bars',
+      );
+      const bars = new Map(marks.flatMap((mark) => (mark.role === 'actual' ? [[mark.key.member, box(mark)]] : [])));
+      for (const mark of marks) {
+        if (mark.shape !== 'text' || mark.role !== 'value' || mark.weight === 600) continue;
+        const [bar, text] = [bars.get(mark.key.member), box(mark)];
+        if (bar && text.x0 < bar.x1 && text.x1 > bar.x0) expect(mark.text).toMatch(/^target /);
+      }
+    }),
+    { numRuns: tries(30) },
+  ));
+
 const SHOP = [
   'day,shop,line,net,cost',
   '2024-01-10,A,x,100,40',

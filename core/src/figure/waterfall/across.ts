@@ -3,7 +3,7 @@ import { bandCentre, bandRuler } from '../../ruler';
 import { MIN_SIZE, shortenAll, textWidth, type Mark, type Scene } from '../../scene';
 import { footOf, headOf, heightOf, PAD } from '../frame';
 import { centred, textMark } from '../shapes';
-import { leastOfRows } from '../room';
+import { LEAST_PITCH, leastOfRows } from '../room';
 import { spoken } from '../names';
 import { LABEL_GAP, placeLabel, type LabelPlace } from '../rows/beside';
 import { cellBox, LABEL_SIZE, NATURAL, nullIfBlank, OUTER, STRIP, zeroLine, ticksAcross } from '../rows/parts';
@@ -12,25 +12,38 @@ import { rulerFor, stepWords } from './plan';
 import { axesOf, connectorMark, stepMarks, stepPaint, valueWidth, type WaterfallPlan } from './marks';
 
 const VALUE = 12;
+/** Where it begins, all steps together, where it ends. */
+const FEWEST = 3;
 
-/** Steps run across, one under the other. */
-export function layAcross(plan: WaterfallPlan): Scene {
-  const { request, writing, steps, names, texts } = plan;
+/**
+ * Steps run across, one under the other.
+ * @param gatheredTo the same with so many steps and totals at most, where there is no room for all names
+ */
+export function layAcross(whole: WaterfallPlan, gatheredTo: (most: number) => WaterfallPlan): Scene {
+  const { request, writing } = whole;
   const { cells, look } = request;
   const width = look.width ?? DEFAULT_WIDTH;
   const head = headOf(request, width, writing);
-  const foot = footOf(request, width, plan.legend);
+  const foot = footOf(request, width, whole.legend);
+  const above = STRIP + 4;
+  const top = head.bottom + above;
+  const { length } = whole.steps;
+  const natural = top + Math.max(1, length) * (length > 20 ? NATURAL.many : NATURAL.few - 4) + foot.height;
+  const height = heightOf(
+    look.height,
+    natural,
+    head,
+    foot,
+    Math.max(leastOfRows(look.height, length, above), above + FEWEST * LEAST_PITCH),
+  );
+  const bottom = Math.max(top + 8, height - foot.height);
+  const plan = gatheredTo(Math.max(FEWEST, Math.floor((bottom - top) / LEAST_PITCH)));
+  const { steps, names, texts } = plan;
   const indents = steps.map(({ opened }) => (opened ? 10 : 0));
   const widths = names.map((name, i) => textWidth(name, LABEL_SIZE, 600) + indents[i]!);
   const labelWidth = Math.min(Math.max(0, ...widths), width * 0.32);
   const room = valueWidth(texts, VALUE) + 2 * LABEL_GAP;
   const left = PAD + labelWidth + 22 + (steps.some(({ end, value }) => end < 0 || value < 0) ? room : 0);
-  const top = head.bottom + STRIP + 4;
-  const pitch = steps.length > 20 ? NATURAL.many : NATURAL.few - 4;
-  const natural = top + Math.max(1, steps.length) * pitch + foot.height;
-  const least = leastOfRows(look.height, steps.length, STRIP + 4);
-  const height = heightOf(look.height, natural, head, foot, least);
-  const bottom = Math.max(top + 8, height - foot.height);
   const { ruler, label } = rulerFor(plan, [left, Math.max(left + 20, width - PAD - room)], 'x');
   const axes = axesOf(ruler, 'x');
   const rows = bandRuler(steps.length, [top, bottom], 0.3, OUTER);
@@ -38,7 +51,6 @@ export function layAcross(plan: WaterfallPlan): Scene {
   const baseline = head.bottom + STRIP;
   let dropped = ticksAcross(marks, ruler, label, baseline);
   const size = Math.max(MIN_SIZE, Math.min(LABEL_SIZE, rows.step - 1));
-  const every = Math.max(1, Math.ceil((MIN_SIZE + 1) / Math.max(rows.step, 0.01)));
   const labels = shortenAll(names, labelWidth, size, 600);
   const onTop: Mark[] = [];
   steps.forEach((step, i) => {
@@ -69,10 +81,6 @@ export function layAcross(plan: WaterfallPlan): Scene {
         },
       ),
     );
-    if (i % every !== 0) {
-      dropped += 2;
-      return;
-    }
     const isTotal = step.kind !== 'step';
     const indent = indents[i]!;
     marks.push(

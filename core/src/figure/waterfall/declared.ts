@@ -1,4 +1,4 @@
-import { declared, own, toggle } from '../../form/declare';
+import { decided, declared, own } from '../../form/declare';
 import { orientation } from '../../form/options';
 
 /** The largest steps come first, whatever their sign. */
@@ -13,10 +13,16 @@ const opened = own<{ readonly member: string; readonly by: string }>()('opened',
   of: { member: { is: 'text', most: 500, defined: true }, by: { is: 'name', names: 'field' } },
 });
 
+/** Whether steps have a ruler of their own, on which totals are broken; left out: where they could not be read beside whole totals. */
+const zoom = decided('zoom', 'Its ruler', 'so that steps can be read', {
+  yes: 'about the steps, totals broken',
+  no: 'from zero, totals whole',
+});
+
 /** Totals, and the steps from one to another. */
 export const waterfallForm = declared({
   form: 'waterfall',
   purpose: 'what made the difference',
   most: 200,
-  look: [orientation, order, toggle('zoom', 'steps on a ruler of their own, totals broken'), quantity, opened],
+  look: [orientation, order, zoom, quantity, opened],
 });

@@ -6,7 +6,7 @@ import type { LinearRuler } from '../../ruler';
 import { PAPER, textWidth, type Mark, type Paint, type Role } from '../../scene';
 import type { FigureRequest } from '../form';
 import { type LegendEntry } from '../frame';
-import { barPaint, lineMark, rectMark, type Belonging, type Box } from '../shapes';
+import { barPaint, lineMark, NO_ROW, rectMark, type Belonging, type Box } from '../shapes';
 import { pathMark } from '../path';
 import { highlightEntries, sampleRect } from '../rows/legend';
 import { axesFor, nullIfBlank, type Axes } from '../rows/parts';
@@ -110,7 +110,12 @@ export function axesOf(ruler: LinearRuler, along: 'x' | 'y'): Axes {
 }
 
 /** What the inks of steps mean, and how they add up. */
-export function legendOf(request: FigureRequest, writing: Writing, steps: readonly DrawnStep[]): LegendEntry[] {
+export function legendOf(
+  request: FigureRequest,
+  writing: Writing,
+  steps: readonly DrawnStep[],
+  zoomed: boolean,
+): LegendEntry[] {
   const { cells } = request;
   const parts = steps.filter(({ kind }) => kind === 'step');
   const entries: LegendEntry[] =
@@ -122,7 +127,23 @@ export function legendOf(request: FigureRequest, writing: Writing, steps: readon
           const what = cells.benchmarks ? (up ? 'adds' : 'takes away') : up ? 'adds' : 'takes away';
           return [{ words: what, sample: (x: number, y: number) => [sampleRect(x, y, 9, inkOf(cells, found.value))] }];
         });
+  if (zoomed) entries.push({ words: 'broken: the ruler does not begin at zero', sample: brokenSample });
   return [...entries, { words: tieOut(steps, writing), wide: 0, sample: () => [] }];
+}
+
+/** A piece of a total with its two cuts. */
+function brokenSample(x: number, y: number): Mark[] {
+  const cut = (at: number) =>
+    pathMark(
+      'legend',
+      NO_ROW,
+      [
+        [at - 1.5, y + 6],
+        [at + 1.5, y - 6],
+      ],
+      { stroke: PAPER, strokeWidth: 2 },
+    );
+  return [sampleRect(x, y, 9, INK), ...[5, 9].flatMap((at) => cut(x + at) ?? [])];
 }
 
 /** The sum in words, and what rounding leaves where the numbers shown do not add up. */

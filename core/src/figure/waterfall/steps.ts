@@ -1,5 +1,5 @@
 import type { Brief } from '../../brief';
-import { combine } from '../../number';
+import { combine, difference } from '../../number';
 import { waterfallFor, type Cells, type Waterfall, type WaterfallStep } from '../../query';
 import type { Look } from '../../report';
 import { NO_ROW, type Belonging } from '../shapes';
@@ -38,6 +38,33 @@ export function stepsOf(
     drawn.push(...((isOpened && parts && inParts(plain, parts)) || [plain]));
   }
   return { steps: drawn, decimals };
+}
+
+/**
+ * The first steps of a waterfall and one for all others, before the total with which it ends; where `most` are enough, all of them.
+ * @param most steps and totals together, at least three
+ */
+export function gathered(steps: readonly DrawnStep[], most: number, decimals: Waterfall['decimals']): DrawnStep[] {
+  if (steps.length <= most) return [...steps];
+  const last = steps.at(-1)!;
+  const begin = steps[0]!.kind === 'total' ? [steps[0]!] : [];
+  const parts = steps.slice(begin.length, -1).filter(({ kind }) => kind === 'step');
+  const kept = parts.slice(0, Math.max(0, most - begin.length - 2));
+  const others = parts.slice(kept.length);
+  const start = kept.at(-1)?.end ?? begin[0]?.end ?? 0;
+  const whole: DrawnStep = {
+    kind: 'step',
+    name: `${others.length} more`,
+    value: difference(last.end, start, decimals),
+    start,
+    end: last.end,
+    mark: null,
+    row: null,
+    of: NO_ROW,
+    opened: false,
+    isRest: true,
+  };
+  return [...begin, ...kept, ...(others.length > 0 ? [whole] : []), last];
 }
 
 function inParts(whole: DrawnStep, parts: Cells): DrawnStep[] | null {

@@ -6,9 +6,9 @@ import { waterfallForm } from './declared';
 import { bracketed, type FigureRequest, type FormDefinition } from '../form';
 import { layAcross } from './across';
 import { legendOf, type WaterfallPlan } from './marks';
-import { openedBrief, stepsOf } from './steps';
+import { gathered, openedBrief, stepsOf, type DrawnStep } from './steps';
 import { layUpright, standsUpright } from './upright';
-import { stepsForLook } from './values';
+import { isZoomed, stepsForLook } from './values';
 
 /** What made the difference: from one total through every step to another, each beginning where the one before ends. */
 export const waterfall: FormDefinition = {
@@ -59,18 +59,23 @@ export const waterfall: FormDefinition = {
 function draw(request: FigureRequest): Scene {
   const { cells, look, further } = request;
   const writing = writingOf(cells);
-  const { steps } = stepsOf(cells, look, further[0] ?? null);
+  const { steps, decimals } = stepsOf(cells, look, further[0] ?? null);
+  const said = (shown: readonly DrawnStep[]) => ({
+    steps: shown,
+    names: shown.map(({ name, mark }) => (mark ? `${name} (${mark})` : name)),
+    texts: shown.map(({ kind, value }) =>
+      writeNumber(value, writing, kind === 'step' || (kind === 'subtotal' && cells.benchmarks !== null)),
+    ),
+  });
   const plan: WaterfallPlan = {
     request,
     writing,
-    steps,
-    names: steps.map(({ name, mark }) => (mark ? `${name} (${mark})` : name)),
-    texts: steps.map(({ kind, value }) =>
-      writeNumber(value, writing, kind === 'step' || (kind === 'subtotal' && cells.benchmarks !== null)),
-    ),
-    legend: legendOf(request, writing, steps),
+    ...said(steps),
+    legend: legendOf(request, writing, steps, isZoomed(steps, look)),
     values: stepsForLook(steps, look),
-    zoomed: look.zoom === true,
+    zoomed: isZoomed(steps, look),
   };
-  return look.orientation === 'vertical' && standsUpright(plan) ? layUpright(plan) : layAcross(plan);
+  return look.orientation === 'vertical' && standsUpright(plan)
+    ? layUpright(plan)
+    : layAcross(plan, (most) => ({ ...plan, ...said(gathered(steps, most, decimals)) }));
 }

@@ -11,7 +11,7 @@ export const zoomed = ofFigures(
             text: 'its totals are broken, so that the steps can be seen',
             repair: {
               name: 'Let totals begin at zero',
-              edit: { edit: 'set-look', figure: id, part: 'zoom', value: undefined },
+              edit: { edit: 'set-look', figure: id, part: 'zoom', value: false },
             },
           },
         ]

@@ -17,6 +17,42 @@ interface Props {
   readonly choices: readonly (readonly [string, string])[];
 }
 
+/** The parts of a look that are true, false or left out. */
+export type DecidedKey = {
+  [K in keyof Look]-?: boolean extends NonNullable<Look[K]>
+    ? NonNullable<Look[K]> extends boolean
+      ? K
+      : never
+    : never;
+}[keyof Look];
+
+interface DecidedProps extends Omit<Props, 'of' | 'choices'> {
+  readonly of: DecidedKey;
+  readonly none: string;
+  readonly words: Readonly<Record<string, string>>;
+}
+
+export function LookDecided({ figureId, look, of, label, none, words }: DecidedProps) {
+  const is = look[of];
+  return (
+    <Field label={label}>
+      <select
+        className={INPUT}
+        value={is === undefined ? '' : is ? 'yes' : 'no'}
+        onChange={({ target: { value } }) =>
+          setLook(figureId, label.toLowerCase(), of, value === '' ? undefined : value === 'yes')
+        }
+      >
+        {[['', none], ...Object.entries(words)].map(([value, text]) => (
+          <option key={value} value={value}>
+            {text}
+          </option>
+        ))}
+      </select>
+    </Field>
+  );
+}
+
 export function LookSelect({ figureId, look, of, label, choices }: Props) {
   return (
     <Field label={label}>

@@ -7,7 +7,16 @@ import type { LookOption, Need } from '@bold-ruler/core/form';
 import type { Look } from '@bold-ruler/core/report';
 import { BandsField } from './BandsField';
 import { ColumnFields } from './ColumnFields';
-import { CountField, LookFlag, LookSelect, type CountKey, type FlagKey, type WordKey } from './LookSelect';
+import {
+  CountField,
+  LookDecided,
+  LookFlag,
+  LookSelect,
+  type CountKey,
+  type DecidedKey,
+  type FlagKey,
+  type WordKey,
+} from './LookSelect';
 import { EmphasisField } from './EmphasisField';
 import { OrderField, QuantityField } from './WaterfallFields';
 import { ReferencesField } from './ReferencesField';
@@ -52,6 +61,7 @@ export function OptionField({ option: { key, offer }, facts }: { option: LookOpt
   const own = { figureId, look };
   switch (offer.kind) {
     case 'choice': {
+      if (offer.flags) return <LookDecided {...own} of={key as DecidedKey} {...offer} />;
       const words = Object.entries(offer.words).filter(([value]) => {
         const need = offer.only?.[value];
         return need === undefined || is[need];
