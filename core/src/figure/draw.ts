@@ -8,9 +8,16 @@ import type { Scene } from '../scene';
 import { asRanks } from './asRanks';
 import type { FigureRequest, FormDefinition, Scale } from './form';
 import { captionText } from './frame';
+import type { LegendEntry } from './legend';
 import { formDefinition } from './registry';
 import { fittedTo } from './room';
 import { writtenAs } from './writtenAs';
+
+/** An entry of a legend, and whether it has room in its figure or stands around it. */
+export interface LegendTold {
+  readonly entry: LegendEntry;
+  readonly isTold: boolean;
+}
 
 /** A figure with its numbers and its marks. */
 export interface Drawn {
@@ -20,6 +27,8 @@ export interface Drawn {
   readonly scene: Scene;
   /** Answers to what the form wanted to know beside its brief. */
   readonly further: readonly (Cells | null)[];
+  /** What its legend says, whether it stands in the figure or not. */
+  readonly legend: ReadonlyMap<string, LegendTold>;
   /** What the form was asked to draw. */
   readonly request: FigureRequest;
 }
@@ -124,7 +133,11 @@ function mostOf({ brief: text }: FigureEntry, vocabulary: Vocabulary): number {
 }
 
 /** Numbers and scene of a figure: the same in a browser worker, on the server and at the command line. */
-export async function drawFigure(workspace: Workspace, figure: FigureEntry): Promise<Drawn> {
+export async function drawFigure(
+  workspace: Workspace,
+  figure: FigureEntry,
+  shared?: FigureRequest['shared'],
+): Promise<Drawn> {
   const { report, vocabulary } = workspace;
   const most = mostOf(figure, vocabulary);
   const cells = await answerFigure(workspace, figure, most);
@@ -158,28 +171,51 @@ export async function drawFigure(workspace: Workspace, figure: FigureEntry): Pro
     ),
   );
   const sources = sourcesOf(report, cells);
-  const request: FigureRequest = { cells: rows, look, highlight, ruler, scale, further, sources };
+  const request: FigureRequest = {
+    cells: rows,
+    look,
+    highlight,
+    ruler,
+    scale,
+    further,
+    sources,
+    ...(shared ? { shared } : {}),
+  };
   return {
     cells,
     rows: told.length === 0 ? rows : { ...rows, checks: [...rows.checks, ...told] },
     further,
     request,
-    scene: sceneFor(definition, request),
+    ...sceneFor(definition, request),
   };
 }
 
 /** A figure in the height it is given: its texts yield to its plot. What a caption would have said is heard with its description. */
-function sceneFor(definition: FormDefinition, request: FigureRequest): Scene {
-  const { scene, room } = fittedTo(request.look.height, (one) => definition.draw({ ...request, room: one }));
+function sceneFor(definition: FormDefinition, request: FigureRequest): Pick<Drawn, 'scene' | 'legend'> {
+  let legend = new Map<string, LegendTold>();
+  const watch: FigureRequest['watch'] = (key, entry, isTold) => {
+    if (key !== '') legend.set(key, { entry, isTold });
+  };
+  const { scene, room } = fittedTo(request.look.height, (one) => {
+    legend = new Map();
+    return definition.draw({ ...request, watch, room: one });
+  });
   const caption = room.caption ? '' : captionText(request);
-  return caption === '' ? scene : { ...scene, description: `${scene.description} ${caption}` };
+  return { scene: caption === '' ? scene : { ...scene, description: `${scene.description} ${caption}` }, legend };
 }
 
-/** The same figure with another look, where only its size differs, or with its ruler in a lane. */
-export function redrawn(drawn: Drawn, look: Look, lane?: FigureRequest['lane']): Drawn {
+/**
+ * The same figure with another look, where only its size differs.
+ * @param around its ruler's lane, and what of its legend stands around it; left out: as before
+ */
+export function redrawn(
+  drawn: Drawn,
+  look: Look,
+  around: Pick<FigureRequest, 'lane' | 'shared'> = {},
+): Drawn {
   const definition = formDefinition(formOf(drawn.cells.brief));
-  const request = { ...drawn.request, look: lookFor(definition.form, look), ...(lane ? { lane } : {}) };
-  return { ...drawn, request, scene: sceneFor(definition, request) };
+  const request = { ...drawn.request, look: lookFor(definition.form, look), ...around };
+  return { ...drawn, request, ...sceneFor(definition, request) };
 }
 
 /** What the other figures on a shared ruler must show. A figure that cannot be answered takes no part. */

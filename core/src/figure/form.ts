@@ -4,6 +4,7 @@ import type { CellFigure, ColumnLook, Highlight, Look, RulerEntry } from '../rep
 import type { Cells, NumbersExtras } from '../query';
 import type { Mark, Scene } from '../scene';
 import type { Change, FittingHints } from './changes';
+import type { LegendEntry } from './legend';
 import type { Room } from './room';
 
 /** All a form sees: cells, and how they are to look. It never touches rows. */
@@ -20,6 +21,10 @@ export interface FigureRequest {
   readonly lane?: readonly [number, number];
   /** Files the numbers come from, for the caption. */
   readonly sources: readonly string[];
+  /** Entries of legends, by their keys, that stand on the paper around it. */
+  readonly shared?: ReadonlySet<string>;
+  /** Hears of each entry of its legend, and whether it is told here or around it. */
+  readonly watch?: (key: string, entry: LegendEntry, isTold: boolean) => void;
   /** What its texts say; all of it when left out. */
   readonly room?: Room;
 }

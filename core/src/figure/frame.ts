@@ -4,11 +4,12 @@ import { fittingTitle, liveTitle, shorterTitles, type Writing } from '../format'
 import { QUIET } from '../highlight';
 import { listed } from '../problem';
 import type { Cells } from '../query';
-import { textWidth, wrap, wrapWhole, type Mark, type Weight } from '../scene';
+import { wrap, wrapWhole, type Mark, type Weight } from '../scene';
 import type { FigureRequest } from './form';
 import { periodWords } from './names';
 import { FULL_ROOM, PLOT_SHARE, type Room } from './room';
-import { centred, textMark } from './shapes';
+import { legendKey, legendLines, type LegendEntry } from './legend';
+import { textMark } from './shapes';
 
 /** The margin of the paper. */
 export const PAD = 20;
@@ -16,7 +17,6 @@ const TITLE = { size: 18, leading: 23 } as const;
 const SMALL_TITLE = { size: 15, leading: 19 } as const;
 const SUBTITLE = { size: 12.5, leading: 17 } as const;
 const CAPTION = { size: 11, leading: 14 } as const;
-const LEGEND = { size: 11.5, leading: 20 } as const;
 
 export interface Head {
   readonly title: string;
@@ -106,19 +106,6 @@ function sayUntil({ dated, period: { from, to }, asOf }: Cells): string {
   return dated ? `to ${writtenDay(asOf >= from && asOf < to ? asOf : to)}` : '';
 }
 
-/** One entry of a legend: a small sample and its words. */
-export interface LegendEntry {
-  readonly words: string;
-  /** Width of a sample that is wider than the others. */
-  readonly wide?: number;
-  /** What a band means: the first to be given up. */
-  readonly isBand?: true;
-  /** Marks of the sample in a box of 16 × 12 pixels whose left middle is given. */
-  sample(x: number, y: number): Mark[];
-}
-
-const sampleRoom = ({ wide = 16 }: LegendEntry) => (wide === 0 ? 0 : wide + 6);
-
 export interface Foot {
   /** Marks, for a foot that begins at y = 0. */
   marks(top: number): Mark[];
@@ -127,53 +114,29 @@ export interface Foot {
 
 /** Legend and caption at the bottom of the paper. */
 export function footOf(
-  { cells, look, sources, room: { caption, legend: told } = FULL_ROOM }: FigureRequest,
+  { cells, look, sources, shared, watch, room: { caption, legend: told } = FULL_ROOM }: FigureRequest,
   width: number,
   given: readonly LegendEntry[],
 ): Foot {
   const inner = width - 2 * PAD;
-  const entries = told === 'none' ? [] : given.filter(({ isBand }) => told === 'all' || !isBand);
-  const places: { entry: LegendEntry; texts: readonly string[]; x: number; line: number }[] = [];
-  let x = 0;
-  let line = 0;
-  for (const entry of entries) {
-    const room = sampleRoom(entry) + textWidth(entry.words, LEGEND.size);
-    if (x > 0 && x + room > inner) {
-      x = 0;
-      line++;
-    }
-    // What is wider than the paper goes on in further lines.
-    const texts = wrap(entry.words, inner - sampleRoom(entry), LEGEND.size, 400, 3);
-    places.push({ entry, texts, x, line });
-    line += texts.length - 1;
-    x = texts.length > 1 ? inner : x + room + 18;
-  }
-  const legend = entries.length === 0 ? 0 : (line + 1) * LEGEND.leading + 2;
+  const shown = given.filter((entry) => {
+    const key = shared || watch ? legendKey(entry) : null;
+    const isElsewhere = key !== null && shared?.has(key) === true;
+    const isTold = told === 'all' || (told === 'without bands' && !entry.isBand);
+    if (key !== null) watch?.(key, entry, isTold || isElsewhere);
+    return isTold && !isElsewhere;
+  });
+  const { height: legend, marks: legendMarks } = legendLines(shown, inner);
   const lines = caption ? wrap(captionText({ cells, look, sources }), inner, CAPTION.size, 400, MOST_CAPTION) : [];
   return {
     height: (legend + lines.length > 0 ? 14 : 2) + legend + lines.length * CAPTION.leading + PAD - 8,
     marks(top) {
-      const legendMarks = places.flatMap(({ entry, texts, x: left, line: at }) => {
-        const y = top + 14 + at * LEGEND.leading + 8;
-        return [
-          ...entry.sample(PAD + left, y),
-          ...texts.map((text, i) =>
-            textMark(
-              'legend',
-              text,
-              PAD + left + sampleRoom(entry),
-              centred(y + i * LEGEND.leading, LEGEND.size),
-              LEGEND.size,
-            ),
-          ),
-        ];
-      });
       const captions = lines.map((text, i) =>
         textMark('caption', text, PAD, top + 14 + legend + CAPTION.size + i * CAPTION.leading, CAPTION.size, {
           paint: { fill: QUIET },
         }),
       );
-      return [...legendMarks, ...captions];
+      return [...legendMarks(PAD, top + 14), ...captions];
     },
   };
 }

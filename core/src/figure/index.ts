@@ -8,3 +8,4 @@ export { numbersText, type NumbersText } from './numbersText';
 export { cellsFor, figureColumns } from './table/columns';
 export { tableCells } from './table/table';
 export { bracketed, type ColumnShown, type FigureRequest, type FormDefinition, type Sentence, type Sum } from './form';
+export { legendLines, type LegendEntry } from './legend';

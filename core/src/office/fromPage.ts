@@ -11,6 +11,9 @@ import { writeXlsx, type SheetRows } from './writeXlsx';
 /** How large a figure is drawn for a slide, in CSS pixels: its letters then can be read from the back of the room. */
 const PICTURE = { width: 860, height: 408 };
 
+/** On a slide a figure has all of its legend. */
+const ALONE: ReadonlySet<string> = new Set();
+
 /** Slides of numbers a figure may fill; more is for the workbook. */
 const MOST_TABLES = 3;
 
@@ -35,7 +38,7 @@ export async function pagePptx(page: DrawnPage, pictured: Pictured): Promise<Uin
   ];
   for (const { scene, drawn, told } of figuresOf(page)) {
     const { look } = drawn.request;
-    const { scene: shown } = redrawn(drawn, { ...look, ...PICTURE, title: '', caption: '' });
+    const { scene: shown } = redrawn(drawn, { ...look, ...PICTURE, title: '', caption: '' }, { shared: ALONE });
     const about = told.join(' · ');
     slides.push({
       title: scene.title,

@@ -21,7 +21,7 @@ export function aligned(placed: readonly Placed[]): Placed[] {
     if (lane[1] - lane[0] < LEAST) continue;
     for (const one of hung) {
       const { look } = one.drawn.request;
-      const drawn = redrawn(one.drawn, { ...look, height: one.scene.height }, lane);
+      const drawn = redrawn(one.drawn, { ...look, height: one.scene.height }, { lane });
       moved.set(keyOf(one), { ...one, drawn, scene: drawn.scene });
     }
   }

@@ -8,6 +8,7 @@ import { figureOf, type FigureEntry, type Page, type PageBlock, type Report } fr
 import type { Scene } from '../scene';
 import { aligned } from './aligned';
 import { placedBlocks, SHEET } from './layout';
+import { expectedLegend, legendOf, sharedLegend } from './legend';
 import { narrowed, NOTHING_CHOSEN, type Reader } from './reader';
 import { footScene, headScene, textScene, titleScene } from './texts';
 
@@ -82,15 +83,21 @@ export async function drawPage(
     if (!drawn) {
       drawn = Promise.resolve().then(() => {
         const figure = figureNamed(report, id);
-        return drawFigure(asRead, { ...figure, look: lookOf(figure, sizes.get(id)) });
+        return drawFigure(asRead, { ...figure, look: lookOf(figure, sizes.get(id)) }, expected);
       });
       figures.set(id, drawn);
     }
     return drawn;
   };
+  const expected = expectedLegend(page);
+  const shared = await sharedLegend(page, width, answered);
+  const shown = async (id: string): Promise<Drawn> => {
+    const drawn = await answered(id);
+    return shared === expected ? drawn : redrawn(drawn, drawn.request.look, { shared });
+  };
   const [across] = placedBlocks([{ share: 12 }], width).columns;
   const { x: margin, width: inner } = across!;
-  const placed: Placed[] = [];
+  let placed: Placed[] = [];
   let y = margin;
   const put = (kind: Placed['kind'], row: number, scene: Scene, below: number) => {
     placed.push({ kind, row, block: -1, x: margin, y, scene, figure: null, drawn: null, told: [] });
@@ -104,9 +111,7 @@ export async function drawPage(
       continue;
     }
     const { columns, stacked } = placedBlocks(row.blocks, width);
-    const drawn = await Promise.all(
-      row.blocks.map((block, b) => drawBlock(block, columns[b]!.width, report, answered)),
-    );
+    const drawn = await Promise.all(row.blocks.map((block, b) => drawBlock(block, columns[b]!.width, report, shown)));
     // A row is as high as it is told, or as its figures need.
     const height = Math.max(
       row.height ?? 0,
@@ -131,9 +136,12 @@ export async function drawPage(
   }
   y -= SHEET.gutter / 2;
   const sources = await sourcesOf(figures.values());
-  if (sources !== '') put('foot', page.rows.length, footScene(sources, inner), SHEET.gutter / 2);
+  placed = aligned(placed);
+  const legend = legendOf(placed, shared);
+  if (sources !== '' || legend.length > 0)
+    put('foot', page.rows.length, footScene(sources, legend, inner), SHEET.gutter / 2);
   const names = new Map(report.figures.flatMap(({ id, name }) => (name === undefined ? [] : [[id, name] as const])));
-  return { title: page.title, width, height: Math.ceil(y + margin - SHEET.gutter / 2), placed: aligned(placed), names };
+  return { title: page.title, width, height: Math.ceil(y + margin - SHEET.gutter / 2), placed, names };
 }
 
 function toldOf({ rows }: Drawn, ignored: readonly string[]): string[] {

@@ -1,4 +1,5 @@
 import { INK, QUIET } from '../highlight';
+import { legendLines, type LegendEntry } from '../figure';
 import { textWidth, wrap, type Mark, type Scene, type Weight } from '../scene';
 
 /** Many lines of a text block are shown; more would be no page. */
@@ -64,10 +65,11 @@ export function titleScene(title: string, about: string, width: number): Scene {
   return { ...sceneOf(title, width, bottom, marks), description: about };
 }
 
-/** Where the page's numbers come from. */
-export function footScene(text: string, width: number): Scene {
-  const { marks, bottom } = set([[text, FOOT]], width);
-  return sceneOf(text, width, bottom, marks);
+/** What the inks and shapes of its figures mean, and where the page's numbers come from. */
+export function footScene(text: string, entries: readonly LegendEntry[], width: number): Scene {
+  const legend = legendLines(entries, width);
+  const { marks, bottom } = set([[text, FOOT]], width, legend.height);
+  return sceneOf(text, width, bottom, [...legend.marks(0, 0), ...marks]);
 }
 
 /** The heading of a section: a bold line over its words. */

@@ -3,7 +3,7 @@ import { leagueForm } from './declared';
 import type { FormDefinition } from '../form';
 import { INK } from '../../highlight';
 import { PAPER } from '../../scene';
-import { type LegendEntry } from '../frame';
+import type { LegendEntry } from '../legend';
 import { NO_ROW, rectMark } from '../shapes';
 import { figureColumns } from '../table/columns';
 import { tableScene } from '../table/layout';

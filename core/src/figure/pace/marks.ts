@@ -5,7 +5,7 @@ import { encodeRow, INK, QUIET } from '../../highlight';
 import type { Cells, Landing } from '../../query';
 import { PAPER, textWidth, type Mark, type Paint } from '../../scene';
 import type { FigureRequest } from '../form';
-import { type LegendEntry } from '../frame';
+import type { LegendEntry } from '../legend';
 import { lineMark, NO_ROW, rectMark, textMark, type Belonging } from '../shapes';
 import { rowKey } from '../names';
 import { add, areaMark, dotMark, pathMark, type Point } from '../path';

@@ -4,7 +4,7 @@ import { tidy } from '../../number';
 import type { Cells } from '../../query';
 import type { HighlightRule, Look, Ramp } from '../../report';
 import type { Mark, Paint } from '../../scene';
-import { type LegendEntry } from '../frame';
+import type { LegendEntry } from '../legend';
 import { badgeMark, lineMark, NO_ROW, rectMark } from '../shapes';
 import { dotMark } from '../path';
 import { bandName, bandRange, type ResolvedBands } from '../bullet/bands';

@@ -4,7 +4,7 @@ import { decimalsOf, tidy } from '../../number';
 import { fitRuler, place, type Fit, type LinearRuler, type TickStep } from '../../ruler';
 import { rounded, textWidth, wrapWhole, type Mark, type Paint, type Scene } from '../../scene';
 import type { FigureRequest, Scale } from '../form';
-import { type LegendEntry } from '../frame';
+import type { LegendEntry } from '../legend';
 import { centred, textMark, lineMark, NO_ROW, type Belonging, type Box, type Ends } from '../shapes';
 import type { Cells } from '../../query';
 import { rowWords, spoken } from '../names';

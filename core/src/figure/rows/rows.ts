@@ -1,7 +1,7 @@
 import type { Writing } from '../../format';
 import type { Scene } from '../../scene';
 import type { FigureRequest } from '../form';
-import type { LegendEntry } from '../frame';
+import type { LegendEntry } from '../legend';
 import { BLANK_MEMBER } from '../../table';
 import { rowName } from '../names';
 import { textsOf } from '../texts';

@@ -3,7 +3,7 @@ import { writeNumber, type Writing } from '../../format';
 import { INK, QUIET } from '../../highlight';
 import { trendsOf } from '../../query';
 import type { FigureRequest } from '../form';
-import { type LegendEntry } from '../frame';
+import type { LegendEntry } from '../legend';
 import { lineMark, NO_ROW } from '../shapes';
 import { bandEntries, highlightEntries, sampleRect } from '../rows/legend';
 import { PAPER, type Paint } from '../../scene';

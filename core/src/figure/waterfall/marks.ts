@@ -5,7 +5,7 @@ import type { Cells } from '../../query';
 import type { LinearRuler } from '../../ruler';
 import { PAPER, textWidth, type Mark, type Paint, type Role } from '../../scene';
 import type { FigureRequest } from '../form';
-import { type LegendEntry } from '../frame';
+import type { LegendEntry } from '../legend';
 import { barPaint, lineMark, NO_ROW, rectMark, type Belonging, type Box } from '../shapes';
 import { pathMark } from '../path';
 import { highlightEntries, sampleRect } from '../rows/legend';
