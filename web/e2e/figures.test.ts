@@ -298,6 +298,26 @@ describe('the figures of comparison', () => {
     await visitor.waitFor('numbers as the measure writes them', async () => (await texts()).includes('€1.58M'));
   });
 
+  test('a note is written at a row, stands on the paper, and is undone', async () => {
+    await (await visitor.driver.findElement(By.css('[data-row="0"]'))).click();
+    const field = await visitor.waitFor(
+      'the field of the note',
+      async () =>
+        (await visitor.driver.findElements(By.xpath('//label[starts-with(., "Note at Larkmoor")]//input')))[0],
+    );
+    await field.sendKeys('price list changed', Key.TAB);
+    const isThere = async () => (await texts()).some((text) => text.includes('price list changed'));
+    await visitor.waitFor('the note on the paper', isThere);
+    await visitor.waitFor('its place in the list', async () =>
+      (await visitor.text()).includes('Larkmoor: price list changed'),
+    );
+    await visitor.press('Take off the note “price list changed”');
+    await visitor.waitFor('the paper without the note', async () => !(await isThere()));
+    await visitor.press('Undo: take off a note');
+    await visitor.waitFor('the note again', isThere);
+    await visitor.control('z');
+  });
+
   test('fewer members are shown by touching the paper', async () => {
     await visitor.press('+ keep');
     await visitor.press('5 highest');

@@ -29,6 +29,8 @@ export interface DrawnRow {
   readonly words: string;
   readonly name: string;
   readonly key: Readonly<Record<string, string | null>>;
+  /** Its step of time, as files write it. */
+  readonly step: string | null;
   /** The line of the numbers it is; null for totals and the like. */
   readonly row: number | null;
   /** Where it stands on its ruler. */
@@ -115,6 +117,7 @@ export const figures = {
           words,
           name: row === null ? words.split(': ')[0]! : rowName(drawn, row),
           key: mark.key,
+          step: mark.step,
           row,
           actual: mark.at ?? mark.value,
           isRest: row !== null && drawn.isRest[row] === 1,

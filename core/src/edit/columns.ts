@@ -3,7 +3,7 @@ import { briefOrNull, writeBrief, type Brief, type Vocabulary } from '../brief';
 import { withNames } from '../form';
 import { columnAsWritten, readExpression, withColumnNamed, withMembersNamed, type Expression } from '../measure';
 import { isProblem } from '../problem';
-import type { Report } from '../report';
+import type { LookNote, Report } from '../report';
 import type { Names, ReportDraft } from './edit';
 
 const alike = (a: string, b: string) => a.toLowerCase() === b.toLowerCase();
@@ -188,10 +188,23 @@ export function followMembers(
     if (JSON.stringify(only) !== JSON.stringify(brief.only)) figure.brief = writeBrief({ ...brief, only }, after);
     const look = withNames(figure.look, (name, of) => (of === 'expression' ? written(name) : name));
     if (look !== figure.look) figure.look = look;
+    followInNotes(figure, column, next);
     if (brief.by.includes(column)) followInWords(draft, figure, next);
   }
   for (const { on, rules } of draft.highlights)
     if (on === 'member') for (const { when } of rules) if ('members' in when) when.members = all(when.members);
+}
+
+/** Notes hang on their members by name. */
+function followInNotes(figure: ReportDraft['figures'][number], column: string, next: (member: string) => string): void {
+  const { notes } = figure.look;
+  const member = (key: NonNullable<LookNote['at']>['key']) =>
+    key && Object.hasOwn(key, column) ? (key[column] ?? null) : null;
+  if (!notes?.some(({ at }) => member(at?.key) !== null)) return;
+  figure.look.notes = notes.map((note) => {
+    const was = member(note.at?.key);
+    return was === null ? note : { ...note, at: { ...note.at, key: { ...note.at?.key, [column]: next(was) } } };
+  });
 }
 
 /** Follows a figure's members to what its title, its caption and the texts about it say of them. */

@@ -5,6 +5,7 @@ import { Problem, didYouMean, isProblem } from '../problem';
 import { answerBrief, stacked, type Cells, type Note, type Choices, type Workspace } from '../query';
 import { figureOf, type FigureEntry, type Look, type Report, type RulerEntry } from '../report';
 import type { Scene } from '../scene';
+import { adriftOf, annotated, hasNotes } from './annotations/annotate';
 import { asRanks } from './asRanks';
 import type { FigureRequest, FormDefinition, Scale } from './form';
 import { captionText } from './frame';
@@ -181,12 +182,14 @@ export async function drawFigure(
     sources,
     ...(shared ? { shared } : {}),
   };
+  const shown = sceneFor(definition, request);
+  told.push(...adriftOf(shown.scene, rows, look));
   return {
     cells,
     rows: told.length === 0 ? rows : { ...rows, checks: [...rows.checks, ...told] },
     further,
     request,
-    ...sceneFor(definition, request),
+    ...shown,
   };
 }
 
@@ -196,23 +199,40 @@ function sceneFor(definition: FormDefinition, request: FigureRequest): Pick<Draw
   const watch: FigureRequest['watch'] = (key, entry, isTold) => {
     if (key !== '') legend.set(key, { entry, isTold });
   };
-  const { scene, room } = fittedTo(request.look.height, (one) => {
-    legend = new Map();
-    return definition.draw({ ...request, watch, room: one });
-  });
+  const fit = (noted: readonly LegendEntry[] = []) =>
+    fittedTo(request.look.height, (one) => {
+      legend = new Map();
+      return definition.draw({ ...request, watch, noted, room: one });
+    });
+  const { scene, room } = hasNotes(request.look) ? withNotes(request, fit) : fit();
   const caption = room.caption ? '' : captionText(request);
   return { scene: caption === '' ? scene : { ...scene, description: `${scene.description} ${caption}` }, legend };
+}
+
+/** A figure with its notes: those that find no room are numbers, which its legend tells where it can. */
+function withNotes(
+  { cells, look }: FigureRequest,
+  fit: (noted?: readonly LegendEntry[]) => ReturnType<typeof fittedTo>,
+): ReturnType<typeof fittedTo> {
+  let fitted = fit();
+  let noted = annotated(fitted.scene, cells, look, new Set());
+  for (let known = 0; noted.numbered.size > known;) {
+    known = noted.numbered.size;
+    const told = fit(noted.entries);
+    // On paper without room for more words numbers are told by pointer and ear alone.
+    const isHigher = look.height !== undefined && told.scene.height > Math.max(look.height, fitted.scene.height) + 0.5;
+    fitted = isHigher ? fit() : told;
+    noted = annotated(fitted.scene, cells, look, noted.numbered);
+    if (isHigher) break;
+  }
+  return { ...fitted, scene: noted.scene };
 }
 
 /**
  * The same figure with another look, where only its size differs.
  * @param around its ruler's lane, and what of its legend stands around it; left out: as before
  */
-export function redrawn(
-  drawn: Drawn,
-  look: Look,
-  around: Pick<FigureRequest, 'lane' | 'shared'> = {},
-): Drawn {
+export function redrawn(drawn: Drawn, look: Look, around: Pick<FigureRequest, 'lane' | 'shared'> = {}): Drawn {
   const definition = formDefinition(formOf(drawn.cells.brief));
   const request = { ...drawn.request, look: lookFor(definition.form, look), ...around };
   return { ...drawn, request, ...sceneFor(definition, request) };

@@ -114,7 +114,7 @@ export interface Foot {
 
 /** Legend and caption at the bottom of the paper. */
 export function footOf(
-  { cells, look, sources, shared, watch, room: { caption, legend: told } = FULL_ROOM }: FigureRequest,
+  { cells, look, sources, shared, watch, noted = [], room: { caption, legend: told } = FULL_ROOM }: FigureRequest,
   width: number,
   given: readonly LegendEntry[],
 ): Foot {
@@ -126,7 +126,7 @@ export function footOf(
     if (key !== null) watch?.(key, entry, isTold || isElsewhere);
     return isTold && !isElsewhere;
   });
-  const { height: legend, marks: legendMarks } = legendLines(shown, inner);
+  const { height: legend, marks: legendMarks } = legendLines([...shown, ...noted], inner);
   const lines = caption ? wrap(captionText({ cells, look, sources }), inner, CAPTION.size, 400, MOST_CAPTION) : [];
   return {
     height: (legend + lines.length > 0 ? 14 : 2) + legend + lines.length * CAPTION.leading + PAD - 8,

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import type { Shape } from '../shape';
 import { lookOptions } from './forms';
+import { commonOptions } from './options';
 
 /** What names in a look are taken from. */
 export const NAMED = {
@@ -36,6 +37,8 @@ export function anyOf(shape: Shape): fc.Arbitrary<unknown> {
         requiredKeys: [...required, ...parts.flatMap(([key, of]) => (of.is === 'text' && of.defined ? [key] : []))],
       });
     }
+    case 'map':
+      return fc.dictionary(fc.constantFrom('shop', 'line'), fc.constantFrom('Alder', null), { noNullPrototype: true });
     case 'either':
       return fc.oneof(anyOf(shape.text), anyOf(shape.other));
     case 'by':
@@ -63,6 +66,8 @@ export function notOf(shape: Shape): unknown {
       return 'x'.repeat(shape.most + 1);
     case 'name':
       return ' with a space before it';
+    case 'map':
+      return { shop: 1 };
     case 'list':
       return Array.from({ length: shape.most + 1 }, () => 'x');
     case 'object':
@@ -76,6 +81,6 @@ export function notOf(shape: Shape): unknown {
 
 /** Any look, with parts of every form in it. */
 export const anyLook: fc.Arbitrary<Readonly<Record<string, unknown>>> = fc.record(
-  Object.fromEntries(lookOptions().map(({ key, shape }) => [key, anyOf(shape)])),
+  Object.fromEntries([...commonOptions, ...lookOptions()].map(({ key, shape }) => [key, anyOf(shape)])),
   { requiredKeys: [] },
 );

@@ -1,5 +1,6 @@
 import type { NameOf, Shape } from '../shape';
 import { lookOptions } from './forms';
+import { commonOptions } from './options';
 
 /** Another name, the same, or null for one that is gone. */
 export type Renaming = (name: string, of: NameOf) => string | null;
@@ -11,7 +12,7 @@ export type Renaming = (name: string, of: NameOf) => string | null;
 export function withNames<L extends object>(look: L, renaming: Renaming): L {
   const changed = { ...look } as Record<string, unknown>;
   let isSame = true;
-  for (const { key, shape } of lookOptions()) {
+  for (const { key, shape } of [...commonOptions, ...lookOptions()]) {
     const value = (look as Readonly<Record<string, unknown>>)[key];
     if (value === undefined) continue;
     const next = named(value, shape, renaming);
@@ -59,11 +60,20 @@ function named(value: unknown, shape: Shape, renaming: Renaming): unknown {
         if (part === parts[key]) continue;
         isSame = false;
         if (part !== undefined) next[key] = part;
-        else if (of.required || of.is === 'name') return undefined;
+        else if (of.required || of.is === 'name' || of.is === 'map') return undefined;
         else delete next[key];
       }
       if (isSame) return value;
       return Object.keys(next).length > 0 ? next : undefined;
+    }
+    case 'map': {
+      const { names } = shape;
+      if (names === undefined || value === null || typeof value !== 'object') return value;
+      const parts = Object.entries(value as Readonly<Record<string, unknown>>);
+      const next = parts.map(([name, part]) => [renaming(name, names), part] as const);
+      if (next.every(([name], i) => name === parts[i]![0])) return value;
+      // Without one of its names it says something else.
+      return next.some(([name]) => name === null) ? undefined : Object.fromEntries(next);
     }
     case 'either':
       return named(value, typeof value === 'string' ? shape.text : shape.other, renaming);

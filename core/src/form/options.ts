@@ -1,5 +1,5 @@
 import type { Shape } from '../shape';
-import { choice, own } from './declare';
+import { choice, own, type LookOption } from './declare';
 
 // Parts of the look that several forms know.
 
@@ -83,3 +83,44 @@ export const bands = own<Bands | null>()(
   },
   'benchmark',
 );
+
+/** Something an analyst has written on a figure, and what it hangs on: a row by its members, a step of time, both, or the whole. */
+export interface LookNote {
+  readonly text: string;
+  readonly at?: {
+    readonly key?: Readonly<Record<string, string | null>>;
+    /** As files write steps: `2026-03-18`, `2026-03`, `2026-Q3`, `2026`. */
+    readonly step?: string;
+  };
+}
+
+/** A period on a figure over time: whole days, months, quarters or years from … to; a single day without `to`. */
+export interface LookSpan {
+  readonly text: string;
+  readonly from: string;
+  readonly to?: string;
+}
+
+const MOST_NOTES = 100;
+const said: Shape = { is: 'text', most: 300, required: true };
+const when: Shape = { is: 'text', most: 20 };
+/** What every form has drawn on it. */
+export const notes = own<readonly LookNote[]>()('notes', {
+  is: 'list',
+  most: MOST_NOTES,
+  of: {
+    is: 'object',
+    of: {
+      text: said,
+      at: { is: 'object', of: { key: { is: 'map', most: 500, names: 'field' }, step: when } },
+    },
+  },
+});
+export const spans = own<readonly LookSpan[]>()('spans', {
+  is: 'list',
+  most: MOST_NOTES,
+  of: { is: 'object', of: { text: said, from: { ...when, required: true }, to: when } },
+});
+
+/** Parts of the look that every form knows and that are checked and followed by their shape. */
+export const commonOptions: readonly LookOption[] = [notes, spans];

@@ -211,6 +211,11 @@ const CASES: readonly (readonly [code: string, found: Made, well: Made])[] = [
     { brief: 'net during all time against goal as headline', look: { references: ['last year'] } },
     { brief: 'net against goal as headline', look: { references: ['flat'] } },
   ],
+  [
+    'note-adrift',
+    { brief: 'net by shop as bars', look: { notes: [{ text: 'strike', at: { key: { shop: 'Nowhere' } } }] } },
+    { brief: 'net by shop as bars', look: {} },
+  ],
   ['labels-dropped', { brief: 'net by shop against goal as bars', look: { width: 200, height: 80 } }, {}],
 ];
 describe.each(CASES)('the check “%s”', (code, found, well) => {

@@ -12,4 +12,4 @@ export { fitsPattern, isPattern } from './pattern';
 export { isRate } from './words';
 export { firstBrief, likelyMeasure } from './firstBrief';
 export { accepting } from './accepting';
-export { type Bands, type CellFigure, type ColumnLook, type MemberEdge } from '../form';
+export { type Bands, type CellFigure, type ColumnLook, type LookNote, type LookSpan, type MemberEdge } from '../form';

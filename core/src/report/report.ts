@@ -1,5 +1,5 @@
 import type { Alignment, FiscalMonths, FiscalWeeks, Grain, Weekday } from '../calendar';
-import type { FormLook } from '../form';
+import type { FormLook, LookNote, LookSpan } from '../form';
 import type { Window } from '../series';
 import type { ColumnKind, Joining, Repeats, Same } from '../table';
 
@@ -223,6 +223,9 @@ export interface Look extends FormLook {
   readonly rank?: RankKind;
   /** Which steps `smoothed k` takes. */
   readonly window?: Window;
+  /** What an analyst has written on it, and the periods they marked. */
+  readonly notes?: readonly LookNote[];
+  readonly spans?: readonly LookSpan[];
   /** How its numbers are written, where that is not as their measure says. */
   readonly format?: FigureFormat;
 }

@@ -1,6 +1,6 @@
 import * as yup from 'yup';
 import { ALIGNMENTS, FEWEST_MONTHS, LISTED_LENGTH, PATTERNS, readIsoDay, WEEKDAYS } from '../calendar';
-import { lookOptions } from '../form';
+import { commonOptions, lookOptions } from '../form';
 import { checkOf, domain, flag, list, name, number, object, oneOf, text } from '../shape';
 import { LIT_ON, REPORT_VERSION } from './report';
 import { distinct, isPlain, table } from './tableSchema';
@@ -235,7 +235,7 @@ const common = {
 function lookSchema() {
   const options = lookOptions();
   if (!known || known.count !== options.length) {
-    const own = Object.fromEntries(options.map(({ key, shape }) => [key, checkOf(shape)]));
+    const own = Object.fromEntries([...commonOptions, ...options].map(({ key, shape }) => [key, checkOf(shape)]));
     known = { count: options.length, schema: object({ ...common, ...own }).default({}) };
   }
   return known.schema;

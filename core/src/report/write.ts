@@ -116,6 +116,8 @@ const KEY_ORDER = [
   'bands',
   'edges',
   'names',
+  'notes',
+  'spans',
   'filters',
   'field',
   'choice',

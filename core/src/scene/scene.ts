@@ -29,7 +29,10 @@ export type Role =
   | 'legend'
   | 'cell'
   | 'badge'
-  | 'break';
+  | 'break'
+  /** What an analyst has written on the figure, and the periods they marked. */
+  | 'note'
+  | 'span';
 
 /** How a mark is painted; colours are hexadecimal, widths in pixels. */
 export interface Paint {

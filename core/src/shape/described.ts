@@ -24,11 +24,19 @@ export type Shape = { readonly required?: true } & (
       readonly saying?: string;
     }
   | { readonly is: 'object'; readonly of: Readonly<Record<string, Shape>>; readonly nullable?: true }
+  /** Any keys, each with a text or blank; the keys may be names that are followed. */
+  | { readonly is: 'map'; readonly most: number; readonly names?: NameOf }
   /** A text or something else. */
   | { readonly is: 'either'; readonly text: Shape; readonly other: Shape }
   /** One of several shapes, told apart by the word under a key. */
   | { readonly is: 'by'; readonly key: string; readonly cases: Readonly<Record<string, Shape>>; readonly other: Shape }
 );
+
+/** Names may be any text, also one that objects know. */
+function isMap(value: unknown, most: number): boolean {
+  if (value === null || typeof value !== 'object' || Array.isArray(value)) return false;
+  return Object.values(value).every((one) => one === null || (typeof one === 'string' && one.length <= most));
+}
 
 /** The check of a shape. */
 export function checkOf(shape: Shape): yup.ISchema<unknown> {
@@ -65,6 +73,14 @@ export function checkOf(shape: Shape): yup.ISchema<unknown> {
       const made = object(inner as yup.ObjectShape);
       return (shape.nullable ? made.nullable() : made).default(undefined);
     }
+    case 'map':
+      return yup
+        .mixed<Readonly<Record<string, string | null>>>()
+        .test(
+          'map',
+          `\${path} must be texts by name, each of at most ${shape.most} letters`,
+          (value) => value === undefined || isMap(value, shape.most),
+        );
     case 'either': {
       const [words, other] = [checkOf(shape.text), checkOf(shape.other)];
       return yup.lazy((value: unknown) => (typeof value === 'string' ? words : other) as yup.Schema);

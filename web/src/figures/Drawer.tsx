@@ -18,7 +18,8 @@ const RulerPanel = dynamic(() => import('./RulerPanel').then((module) => module.
 const LookPanel = dynamic(() => import('./LookPanel').then((module) => module.LookPanel), { ssr: false });
 const FilesPanel = dynamic(() => import('./FilesPanel').then((module) => module.FilesPanel), { ssr: false });
 const OpenStep = dynamic(() => import('./OpenStep').then((module) => module.OpenStep), { ssr: false });
-// It comes when a row is first looked at.
+// These come when a row is first looked at.
+const RowNote = dynamic(() => import('./NoteFields').then((module) => module.RowNote), { ssr: false });
 const ReckoningPanel = dynamic(() => import('./ReckoningPanel').then((module) => module.ReckoningPanel), {
   ssr: false,
 });
@@ -53,6 +54,7 @@ export function Drawer({ figure, drawing, row, fields }: Props) {
               />
             )}
             {chosen.leads && <IntoRow figure={figure} chosen={chosen} below={drawn!.below} />}
+            {chosen.row !== null && !chosen.isRest && <RowNote figure={figure} row={chosen} />}
             {chosen.row !== null && <ReckoningPanel figureId={figure.id} row={chosen.row} />}
           </>
         ) : (
@@ -75,6 +77,7 @@ export function Drawer({ figure, drawing, row, fields }: Props) {
           hasBenchmark={drawn?.readable.brief.against !== null}
           fields={drawn?.readable.brief.by ?? []}
           runs={drawn?.runs ?? false}
+          isOverTime={(drawn?.readable.brief.grain ?? null) !== null}
           columns={drawn?.columns ?? []}
           form={drawn?.form ?? null}
         />

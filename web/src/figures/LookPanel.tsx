@@ -6,6 +6,7 @@ import { Field, INPUT } from '@/ui/Field';
 import type { ColumnShown } from '@bold-ruler/core/desk';
 import { declarationOf, type LookOption, type Need } from '@bold-ruler/core/form';
 import { nameFigure, setLook } from './commands';
+import { NotesFields } from './NoteFields';
 import { DirectionField } from './look/DirectionField';
 import { OptionField, type FieldFacts } from './look/OptionField';
 import { WrittenText } from '@/fields/WrittenText';
@@ -17,6 +18,8 @@ interface Props {
   readonly hasBenchmark: boolean;
   /** The brief's fields. */
   readonly fields: readonly string[];
+  /** Its rows are steps of time. */
+  readonly isOverTime: boolean;
   /** The period still runs. */
   readonly runs: boolean;
   /** Columns of a table; none for other forms. */
@@ -54,6 +57,7 @@ export function LookPanel(props: Props) {
         For example {'“{measure} {gap} {ahead of|behind} {benchmark}”'}. Left empty, it writes itself.
       </p>
       <FormatFields figureId={figure.id} format={look.format ?? {}} />
+      <NotesFields figure={figure} isOverTime={props.isOverTime} />
       {form !== null && <FormFields {...props} form={form} />}
     </div>
   );

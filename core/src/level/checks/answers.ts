@@ -19,6 +19,7 @@ const WHY: Readonly<Record<string, string>> = {
   'history-too-short': 'a forecast from too few steps says little',
   'more-than-drawn': 'a reader may look for those that are not shown by themselves',
   'left-away': 'a reader may miss what is not there',
+  'note-adrift': 'what was written for a reader stands nowhere',
   backtest: 'what has missed before will miss again: its line promises more than it can keep',
 };
 

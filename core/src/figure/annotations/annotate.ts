@@ -1,0 +1,265 @@
+import { INK, QUIET } from '../../highlight';
+import type { Cells, Note } from '../../query';
+import type { Look } from '../../report';
+import { keyText, PAPER, textWidth, wrapWhole, type Mark, type Scene } from '../../scene';
+import type { LegendEntry } from '../legend';
+import { rowKey } from '../names';
+import type { Point } from '../path';
+import { centred, lineMark, NO_ROW, rectMark, textMark, type Belonging, type Box } from '../shapes';
+import { anchorsOf, type Adrift } from './anchors';
+import { crosses, isFree, takenBy, type Taken } from './room';
+import { stretchesOf, type Stretch } from './spans';
+
+const SIZE = 11.5;
+const LEADING = 14;
+const WIDEST = 150;
+const MOST_LINES = 3;
+/** Radius of a number that stands for a note. */
+const NUMBER = 7.5;
+
+/** A note in a figure: whose it is, where it points, and what it says by itself, without the place. */
+interface Placed {
+  readonly text: string;
+  readonly said: string;
+  readonly of: Belonging;
+  readonly at: Point;
+}
+
+/** A scene with its notes; those without room are numbers, and what they say is for the legend. */
+export interface Annotated {
+  readonly scene: Scene;
+  readonly numbered: ReadonlySet<number>;
+  readonly entries: readonly LegendEntry[];
+}
+
+/** Whether a look has something to be written on the figure. */
+export const hasNotes = ({ notes, spans }: Look): boolean => (notes?.length ?? 0) + (spans?.length ?? 0) > 0;
+
+/** What of a look's notes and periods a figure does not show. */
+export function adriftOf(scene: Scene, cells: Cells, { notes = [], spans = [] }: Look): Note[] {
+  const adrift: Adrift[] = [...anchorsOf(cells, notes).adrift, ...stretchesOf(scene, cells, spans).adrift];
+  return adrift.map(({ text, why }) => ({
+    code: 'note-adrift',
+    severity: 'note',
+    text: `the note “${text}” is not shown: ${why}`,
+  }));
+}
+
+/**
+ * The notes of a look, written on a scene: each beside what it hangs on, with a fine line, where that touches nothing; else a number
+ * there. Periods lie behind everything.
+ * @param before places of those that had no room before: they are numbers from the start
+ */
+export function annotated(
+  scene: Scene,
+  cells: Cells,
+  { notes = [], spans = [] }: Look,
+  before: ReadonlySet<number>,
+): Annotated {
+  const { stretches } = stretchesOf(scene, cells, spans);
+  const marks: Mark[] = [...stretches.map(stretchMark), ...scene.marks];
+  const taken = takenBy(scene);
+  const placed: Placed[] = [
+    ...anchorsOf(cells, notes).anchored.map(({ text, row, name }): Placed => {
+      const of = rowKey(cells, row);
+      return { text, said: `${name}: ${text}`, of, at: pointOf(scene, of) };
+    }),
+    // In several panels a period is named once.
+    ...stretches
+      .filter(({ text }, i) => stretches.findIndex((one) => one.text === text) === i)
+      .map((stretch): Placed => ({ text: stretch.text, said: stretch.text, of: NO_ROW, at: topOf(stretch) })),
+  ];
+  // Where values lie across, a note has the rest of its row.
+  const isAcross = scene.rulers.length > 0 && scene.rulers.every(({ axis }) => axis === 'x');
+  const numbered = new Set<number>();
+  for (const [i, one] of placed.entries()) {
+    const written = before.has(i) ? null : ((isAcross ? behind(one, taken) : null) ?? beside(one, taken));
+    if (written) marks.push(...written);
+    else numbered.add(i);
+  }
+  const without = placed.filter((_, i) => numbered.has(i));
+  without.forEach((one, i) => marks.push(...numberMarks(one, i + 1, taken)));
+  const words = placed.map(({ said }) => ` Note: ${said}.`).join('');
+  return {
+    scene: { ...scene, marks, description: `${scene.description}${words}` },
+    numbered,
+    entries: without.map(({ said }, i) => ({
+      words: said,
+      sample: (x, y) => circled([x + 8, y], i + 1, said, NO_ROW),
+    })),
+  };
+}
+
+function stretchMark({ along, from, to, low, high, isDay }: Stretch): Mark {
+  if (isDay) {
+    const at = (from + to) / 2;
+    const ends = along === 'x' ? { x1: at, y1: low, x2: at, y2: high } : { x1: low, y1: at, x2: high, y2: at };
+    return lineMark('span', NO_ROW, ends, null, { stroke: QUIET, strokeWidth: 1, dash: [3, 2.5] });
+  }
+  const [box, width] = [
+    { along: from, across: low },
+    { along: to - from, across: high - low },
+  ];
+  return rectMark(
+    'span',
+    NO_ROW,
+    along === 'x'
+      ? { x: box.along, y: box.across, width: width.along, height: width.across }
+      : { x: box.across, y: box.along, width: width.across, height: width.along },
+    null,
+    { fill: INK, opacity: 0.07 },
+  );
+}
+
+/** Where the name of a period hangs: at the top of its middle. */
+const topOf = ({ along, from, to, low, high }: Stretch): Point =>
+  along === 'x' ? [(from + to) / 2, low + 2] : [high - 2, (from + to) / 2];
+
+/** Marks that stand for a row's value, the best first. */
+const POINTED: readonly Mark['role'][] = ['node', 'actual', 'rise', 'fall', 'rest', 'total'];
+
+/** The place of a row that a note points to: the end of its bar, its dot, or where its line goes through its step. */
+function pointOf({ marks, rulers }: Scene, of: Belonging): Point {
+  const wanted = keyText(of);
+  const own = marks.filter((mark) => keyText(mark) === wanted);
+  for (const role of POINTED) {
+    const mark = own.find((one) => one.role === role);
+    if (mark?.shape === 'circle') return [mark.cx, mark.cy];
+    if (mark?.shape === 'rect') {
+      const isBack = (mark.value ?? 0) < 0;
+      return rulers[0]?.axis === 'x'
+        ? [isBack ? mark.x : mark.x + mark.width, mark.y + mark.height / 2]
+        : [mark.x + mark.width / 2, isBack ? mark.y + mark.height : mark.y];
+    }
+    if (mark?.shape === 'arc') {
+      const middle = (mark.a0 + mark.a1) / 2;
+      return [mark.cx + mark.r1 * Math.sin(middle), mark.cy - mark.r1 * Math.cos(middle)];
+    }
+  }
+  const cell = own.find(({ role }) => role === 'cell');
+  if (cell?.shape !== 'rect') return [0, 0];
+  const middle: Point = [cell.x + cell.width / 2, cell.y + cell.height / 2];
+  if (of.step === null) return middle;
+  const line = keyText({ key: of.key, step: null });
+  const through = marks
+    .filter(
+      (mark) => mark.shape === 'path' && keyText(mark) === line && ['path', 'link', 'emphasis'].includes(mark.role),
+    )
+    .flatMap((mark) => (mark.shape === 'path' ? mark.points : []))
+    .find(([x]) => Math.abs(x - middle[0]) < 0.5);
+  return through ?? middle;
+}
+
+const FAR = [8, 14, 22, 34, 48, 66, 90];
+/** Directions from what a note hangs on to its text: beside it first, then above and beneath. */
+const WAYS = [
+  [1, -0.6],
+  [-1, -0.6],
+  [0, -1],
+  [1, 0.6],
+  [-1, 0.6],
+  [0, 1],
+  [1, 0],
+  [-1, 0],
+] as const;
+
+/** The text beside its place, with a line to it; null where it would touch something. */
+function beside({ text, said, of, at: [x, y] }: Placed, taken: Taken): Mark[] | null {
+  const lines = wrapWhole(text, WIDEST, SIZE, 400, MOST_LINES);
+  if (!lines) return null;
+  const width = Math.max(...lines.map((line) => textWidth(line, SIZE)));
+  const height = lines.length * LEADING;
+  for (const far of FAR)
+    for (const [right, down] of WAYS) {
+      const box: Box = {
+        x: right === 0 ? x - width / 2 : right > 0 ? x + far * right : x + far * right - width,
+        y: down === 0 ? y - height / 2 : down > 0 ? y + far * down : y + far * down - height,
+        width,
+        height,
+      };
+      const roomy = { x: box.x - 3, y: box.y - 1, width: width + 6, height: height + 2 };
+      if (!isFree(roomy, taken)) continue;
+      const end = nearest(box, [x, y]);
+      const leader = { x1: x, y1: y, x2: end[0], y2: end[1] };
+      // The line may leave its own mark, and goes through no other text or bar.
+      const others = taken.boxes.filter((one) => !contains(one, [x, y], 4));
+      if (others.some((one) => crosses([x, y], end, one))) continue;
+      taken.boxes.push(roomy);
+      const isFar = Math.hypot(end[0] - x, end[1] - y) > 5;
+      return [
+        ...(isFar ? [lineMark('note', of, leader, null, { stroke: QUIET, strokeWidth: 0.75 })] : []),
+        ...lines.map((line, i) => ({
+          ...textMark('note', line, box.x, box.y + i * LEADING + SIZE - 1, SIZE, { paint: { fill: INK }, row: of }),
+          ...(i === 0 ? { words: said } : {}),
+        })),
+      ];
+    }
+  return null;
+}
+
+/** The text in the row of what it hangs on, behind all that stands there; null where there is no room for it. */
+function behind({ text, said, of, at: [x, y] }: Placed, taken: Taken): Mark[] | null {
+  const width = textWidth(text, SIZE);
+  const { area } = taken;
+  const row = { y: y - LEADING / 2 - 1, height: LEADING + 2 };
+  for (let from = x + 8; from + width + 3 <= area.x + area.width; from += 4) {
+    const roomy = { x: from - 3, width: width + 6, ...row };
+    if (!isFree(roomy, taken)) continue;
+    // A line leads to it from the last thing in its row.
+    const before = taken.boxes.filter((box) => box.y < y && box.y + box.height > y && box.x < from);
+    const start = Math.max(x, ...before.map((box) => box.x + box.width)) + 4;
+    taken.boxes.push(roomy);
+    return [
+      ...(from - start > 8
+        ? [lineMark('note', of, { x1: start, y1: y, x2: from - 4, y2: y }, null, { stroke: QUIET, strokeWidth: 0.75 })]
+        : []),
+      { ...textMark('note', text, from, centred(y, SIZE), SIZE, { paint: { fill: INK }, row: of }), words: said },
+    ];
+  }
+  return null;
+}
+
+const contains = ({ x, y, width, height }: Box, [px, py]: Point, room: number): boolean =>
+  px > x - room && px < x + width + room && py > y - room && py < y + height + room;
+
+const nearest = ({ x, y, width, height }: Box, [px, py]: Point): Point => [
+  Math.min(Math.max(px, x), x + width),
+  Math.min(Math.max(py, y), y + height),
+];
+
+/** A number near to what it stands for, where it touches nothing; else on it. */
+function numberMarks({ said, of, at: [x, y] }: Placed, number: number, taken: Taken): Mark[] {
+  const around = [0, 12, 17, 24, 32, 42].flatMap((far) =>
+    (far === 0 ? [[0, 0] as const] : WAYS).map(([right, down]): Point => [x + far * right, y + far * down]),
+  );
+  const boxAt = ([cx, cy]: Point): Box => ({ x: cx - NUMBER, y: cy - NUMBER, width: 2 * NUMBER, height: 2 * NUMBER });
+  const place = around.find((point) => isFree(boxAt(point), taken)) ?? inside([x, y], taken.area);
+  taken.boxes.push(boxAt(place));
+  return circled(place, number, said, of);
+}
+
+/** The nearest place at which a number lies in the plot. */
+const inside = ([x, y]: Point, area: Box): Point => [
+  Math.min(Math.max(x, area.x + NUMBER), area.x + area.width - NUMBER),
+  Math.min(Math.max(y, area.y + NUMBER), area.y + area.height - NUMBER),
+];
+
+function circled([cx, cy]: Point, number: number, said: string, of: Belonging): Mark[] {
+  const paint = { fill: PAPER, stroke: INK, strokeWidth: 1 };
+  return [
+    {
+      shape: 'circle',
+      role: 'note',
+      key: of.key,
+      step: of.step,
+      value: null,
+      cx,
+      cy,
+      r: NUMBER,
+      paint,
+      rule: null,
+      words: said,
+    },
+    textMark('note', String(number), cx, centred(cy, 11), 11, { anchor: 'middle', weight: 600, row: of }),
+  ];
+}
