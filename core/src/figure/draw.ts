@@ -209,20 +209,20 @@ function sceneFor(definition: FormDefinition, request: FigureRequest): Pick<Draw
   return { scene: caption === '' ? scene : { ...scene, description: `${scene.description} ${caption}` }, legend };
 }
 
-/** A figure with its notes: those that find no room are numbers, which its legend tells where it can. */
+/** A figure with its notes: those that find no room are letters, which its legend tells where it can. */
 function withNotes(
   { cells, look }: FigureRequest,
   fit: (noted?: readonly LegendEntry[]) => ReturnType<typeof fittedTo>,
 ): ReturnType<typeof fittedTo> {
   let fitted = fit();
   let noted = annotated(fitted.scene, cells, look, new Set());
-  for (let known = 0; noted.numbered.size > known;) {
-    known = noted.numbered.size;
+  for (let known = 0; noted.lettered.size > known;) {
+    known = noted.lettered.size;
     const told = fit(noted.entries);
-    // On paper without room for more words numbers are told by pointer and ear alone.
+    // On paper without room for more words letters are told by pointer and ear alone.
     const isHigher = look.height !== undefined && told.scene.height > Math.max(look.height, fitted.scene.height) + 0.5;
     fitted = isHigher ? fit() : told;
-    noted = annotated(fitted.scene, cells, look, noted.numbered);
+    noted = annotated(fitted.scene, cells, look, noted.lettered);
     if (isHigher) break;
   }
   return { ...fitted, scene: noted.scene };

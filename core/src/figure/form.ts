@@ -21,7 +21,7 @@ export interface FigureRequest {
   readonly lane?: readonly [number, number];
   /** Files the numbers come from, for the caption. */
   readonly sources: readonly string[];
-  /** What the numbers of notes stand for: it is always told. */
+  /** What the letters of notes stand for: it is always told. */
   readonly noted?: readonly LegendEntry[];
   /** Entries of legends, by their keys, that stand on the paper around it. */
   readonly shared?: ReadonlySet<string>;

@@ -112,7 +112,8 @@ export const notes = own<readonly LookNote[]>()('notes', {
     is: 'object',
     of: {
       text: said,
-      at: { is: 'object', of: { key: { is: 'map', most: 500, names: 'field' }, step: when } },
+      // A note whose place has gone goes with it.
+      at: { is: 'object', required: true, of: { key: { is: 'map', most: 500, names: 'field' }, step: when } },
     },
   },
 });

@@ -14,8 +14,8 @@ const SIZE = 11.5;
 const LEADING = 14;
 const WIDEST = 150;
 const MOST_LINES = 3;
-/** Radius of a number that stands for a note. */
-const NUMBER = 7.5;
+/** Radius of a letter that stands for a note. */
+const LETTER = 7.5;
 
 /** A note in a figure: whose it is, where it points, and what it says by itself, without the place. */
 interface Placed {
@@ -23,12 +23,14 @@ interface Placed {
   readonly said: string;
   readonly of: Belonging;
   readonly at: Point;
+  /** The stretch it is the name of. */
+  readonly stretch?: Stretch;
 }
 
-/** A scene with its notes; those without room are numbers, and what they say is for the legend. */
+/** A scene with its notes; those without room are letters, and what they say is for the legend. */
 export interface Annotated {
   readonly scene: Scene;
-  readonly numbered: ReadonlySet<number>;
+  readonly lettered: ReadonlySet<number>;
   readonly entries: readonly LegendEntry[];
 }
 
@@ -46,9 +48,9 @@ export function adriftOf(scene: Scene, cells: Cells, { notes = [], spans = [] }:
 }
 
 /**
- * The notes of a look, written on a scene: each beside what it hangs on, with a fine line, where that touches nothing; else a number
+ * The notes of a look, written on a scene: each beside what it hangs on, with a fine line, where that touches nothing; else a letter
  * there. Periods lie behind everything.
- * @param before places of those that had no room before: they are numbers from the start
+ * @param before places of those that had no room before: they are letters from the start
  */
 export function annotated(
   scene: Scene,
@@ -67,22 +69,22 @@ export function annotated(
     // In several panels a period is named once.
     ...stretches
       .filter(({ text }, i) => stretches.findIndex((one) => one.text === text) === i)
-      .map((stretch): Placed => ({ text: stretch.text, said: stretch.text, of: NO_ROW, at: topOf(stretch) })),
+      .map((stretch): Placed => ({ text: stretch.text, said: stretch.text, of: NO_ROW, at: topOf(stretch), stretch })),
   ];
   // Where values lie across, a note has the rest of its row.
   const isAcross = scene.rulers.length > 0 && scene.rulers.every(({ axis }) => axis === 'x');
-  const numbered = new Set<number>();
+  const lettered = new Set<number>();
   for (const [i, one] of placed.entries()) {
-    const written = before.has(i) ? null : ((isAcross ? behind(one, taken) : null) ?? beside(one, taken));
+    const written = before.has(i) ? null : writtenOut(one, taken, isAcross);
     if (written) marks.push(...written);
-    else numbered.add(i);
+    else lettered.add(i);
   }
-  const without = placed.filter((_, i) => numbered.has(i));
-  without.forEach((one, i) => marks.push(...numberMarks(one, i + 1, taken)));
+  const without = placed.filter((_, i) => lettered.has(i));
+  without.forEach((one, i) => marks.push(...letterMarks(one, i + 1, taken)));
   const words = placed.map(({ said }) => ` Note: ${said}.`).join('');
   return {
     scene: { ...scene, marks, description: `${scene.description}${words}` },
-    numbered,
+    lettered,
     entries: without.map(({ said }, i) => ({
       words: said,
       sample: (x, y) => circled([x + 8, y], i + 1, said, NO_ROW),
@@ -122,6 +124,11 @@ const POINTED: readonly Mark['role'][] = ['node', 'actual', 'rise', 'fall', 'res
 function pointOf({ marks, rulers }: Scene, of: Belonging): Point {
   const wanted = keyText(of);
   const own = marks.filter((mark) => keyText(mark) === wanted);
+  // Without a ruler a row has its name, and a figure of one number that.
+  const words = Object.keys(of.key).length > 0 ? 'label' : 'value';
+  const name = rulers.length === 0 ? own.find(({ role, shape }) => role === words && shape === 'text') : undefined;
+  if (name?.shape === 'text' && name.anchor === 'start')
+    return [name.x + textWidth(name.text, name.size, name.weight) + 3, name.y - name.size / 3];
   for (const role of POINTED) {
     const mark = own.find((one) => one.role === role);
     if (mark?.shape === 'circle') return [mark.cx, mark.cy];
@@ -162,6 +169,37 @@ const WAYS = [
   [1, 0],
   [-1, 0],
 ] as const;
+
+/** A note in words: in its stretch, in its row, or beside its place; null where it would touch something. */
+function writtenOut(one: Placed, taken: Taken, isAcross: boolean): Mark[] | null {
+  if (one.stretch) return atStretch(one, one.stretch, taken);
+  return (isAcross ? behind(one, taken) : null) ?? beside(one, taken);
+}
+
+/** The name of a period at the top of its stretch: in its middle where it is narrower, else from its beginning on, or up to its end. */
+function atStretch(
+  { text, said }: Placed,
+  { along, from, to, low, high, isDay }: Stretch,
+  taken: Taken,
+): Mark[] | null {
+  const width = textWidth(text, SIZE);
+  const middle = (from + to) / 2;
+  const fits = !isDay && width + 8 <= to - from;
+  const lefts =
+    along === 'y'
+      ? [high - width - 4]
+      : [...(fits ? [middle - width / 2] : []), (isDay ? middle : from) + 4, (isDay ? middle : to) - 4 - width];
+  const tops =
+    along === 'y' ? [middle - LEADING / 2] : [low + 2, low + 2 + LEADING, low + 2 + 2 * LEADING, high - LEADING - 2];
+  for (const top of tops)
+    for (const left of lefts) {
+      const box = { x: left - 2, y: top, width: width + 4, height: LEADING };
+      if (!isFree(box, taken)) continue;
+      taken.boxes.push(box);
+      return [{ ...textMark('note', text, left, top + SIZE - 0.5, SIZE, { paint: { fill: INK } }), words: said }];
+    }
+  return null;
+}
 
 /** The text beside its place, with a line to it; null where it would touch something. */
 function beside({ text, said, of, at: [x, y] }: Placed, taken: Taken): Mark[] | null {
@@ -227,22 +265,27 @@ const nearest = ({ x, y, width, height }: Box, [px, py]: Point): Point => [
   Math.min(Math.max(py, y), y + height),
 ];
 
-/** A number near to what it stands for, where it touches nothing; else on it. */
-function numberMarks({ said, of, at: [x, y] }: Placed, number: number, taken: Taken): Mark[] {
+/** A letter near to what it stands for, where it touches nothing but lines; else on its corner. */
+function letterMarks({ said, of, at: [x, y] }: Placed, number: number, taken: Taken): Mark[] {
   const around = [0, 12, 17, 24, 32, 42].flatMap((far) =>
     (far === 0 ? [[0, 0] as const] : WAYS).map(([right, down]): Point => [x + far * right, y + far * down]),
   );
-  const boxAt = ([cx, cy]: Point): Box => ({ x: cx - NUMBER, y: cy - NUMBER, width: 2 * NUMBER, height: 2 * NUMBER });
-  const place = around.find((point) => isFree(boxAt(point), taken)) ?? inside([x, y], taken.area);
+  const boxAt = ([cx, cy]: Point): Box => ({ x: cx - LETTER, y: cy - LETTER, width: 2 * LETTER, height: 2 * LETTER });
+  const place =
+    around.find((point) => isFree(boxAt(point), { ...taken, lines: [] })) ?? inside([x + 8, y - 8], taken.area);
   taken.boxes.push(boxAt(place));
   return circled(place, number, said, of);
 }
 
-/** The nearest place at which a number lies in the plot. */
+/** The nearest place at which a letter lies in the plot. */
 const inside = ([x, y]: Point, area: Box): Point => [
-  Math.min(Math.max(x, area.x + NUMBER), area.x + area.width - NUMBER),
-  Math.min(Math.max(y, area.y + NUMBER), area.y + area.height - NUMBER),
+  Math.min(Math.max(x, area.x + LETTER), area.x + area.width - LETTER),
+  Math.min(Math.max(y, area.y + LETTER), area.y + area.height - LETTER),
 ];
+
+/** a, b, … z, aa: numbers would be taken for ranks and values. */
+const letterOf = (number: number): string =>
+  (number > 26 ? letterOf(Math.floor((number - 1) / 26)) : '') + String.fromCharCode(97 + ((number - 1) % 26));
 
 function circled([cx, cy]: Point, number: number, said: string, of: Belonging): Mark[] {
   const paint = { fill: PAPER, stroke: INK, strokeWidth: 1 };
@@ -255,11 +298,11 @@ function circled([cx, cy]: Point, number: number, said: string, of: Belonging): 
       value: null,
       cx,
       cy,
-      r: NUMBER,
+      r: LETTER,
       paint,
       rule: null,
       words: said,
     },
-    textMark('note', String(number), cx, centred(cy, 11), 11, { anchor: 'middle', weight: 600, row: of }),
+    textMark('note', letterOf(number), cx, centred(cy, 11), 11, { anchor: 'middle', weight: 600, row: of }),
   ];
 }

@@ -65,7 +65,7 @@ const noteFor = (form: Form) =>
   }) as fc.Arbitrary<LookNote>;
 
 describe.each(forms().filter((form) => form in BRIEFS))('notes on a figure drawn as %s', (form) => {
-  test('are written or numbered, each is heard, none lies on anything, and none moves what is drawn', () =>
+  test('are written or lettered, each is heard, none lies on anything, and none moves what is drawn', () =>
     fc.assert(
       fc.asyncProperty(
         fc.uniqueArray(noteFor(form), { minLength: 1, maxLength: 4, selector: (note) => JSON.stringify(note) }),
@@ -81,21 +81,21 @@ describe.each(forms().filter((form) => form in BRIEFS))('notes on a figure drawn
           }
           const { scene, rows } = drawn;
           expect(rows.checks.filter(({ code }) => code === 'note-adrift')).toEqual([]);
-          const numbers = scene.marks.filter(({ role, shape }) => role === 'note' && shape === 'circle');
+          const letters = scene.marks.filter(({ role, shape }) => role === 'note' && shape === 'circle');
           const ofNotes = scene.marks.filter(
             (mark) => mark.role === 'note' && mark.shape !== 'line' && onPlot(mark, scene),
           );
           for (const { text } of notes) {
             expect(scene.description).toContain(`: ${text}.`);
             const isWritten = written(scene).includes(text);
-            // Where a legend has no room, a number says it to the pointer.
-            if (!isWritten) expect(numbers.some(({ words }) => words?.endsWith(text))).toBe(true);
+            // Where a legend has no room, a letter says it to the pointer.
+            if (!isWritten) expect(letters.some(({ words }) => words?.endsWith(text))).toBe(true);
           }
           for (const mark of ofNotes) {
             const a = box(mark);
             expect(a.x0).toBeGreaterThanOrEqual(-0.01);
             expect(a.x1).toBeLessThanOrEqual(scene.width + 0.01);
-            if (mark.shape !== 'text' || /^\d+$/.test(mark.text)) continue;
+            if (mark.shape !== 'text' || /^[a-z]$/.test(mark.text)) continue;
             for (const other of scene.marks) {
               if (other === mark || other.role === 'note' || !['text', 'circle'].includes(other.shape)) continue;
               const b = box(other);
@@ -104,7 +104,7 @@ describe.each(forms().filter((form) => form in BRIEFS))('notes on a figure drawn
             }
           }
           // A note that is written beside its mark takes nothing away.
-          if (numbers.length === 0) {
+          if (letters.length === 0) {
             const plain = await drawnWith(BRIEFS[form], size);
             expect(scene.marks.filter(({ role }) => role !== 'note')).toEqual(plain.scene.marks);
           }
@@ -114,7 +114,7 @@ describe.each(forms().filter((form) => form in BRIEFS))('notes on a figure drawn
     ));
 });
 
-/** Numbers stand in the legend a second time. */
+/** Letters stand in the legend a second time. */
 const onPlot = (mark: Mark, { marks }: Scene): boolean =>
   !marks.some((other) => other.role === 'legend' && Math.abs(box(other).y0 - box(mark).y0) < 6);
 
