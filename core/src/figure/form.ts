@@ -61,6 +61,10 @@ export interface ColumnShown {
   readonly cell: CellFigure;
   readonly scale: NonNullable<ColumnLook['scale']>;
   readonly cells: readonly CellFigure[];
+  /** The ends of its scale, where its cells are read against some. */
+  readonly ends: readonly [number, number] | null;
+  /** From where on its faces are fair, and good. */
+  readonly faces: readonly [number, number] | null;
 }
 
 /** What a form adds to the reckoning of a row. */

@@ -105,7 +105,7 @@ const MOST_NOTES = 100;
 const said: Shape = { is: 'text', most: 300, required: true };
 const when: Shape = { is: 'text', most: 20 };
 /** What every form has drawn on it. */
-export const notes = own<readonly LookNote[]>()('notes', {
+const notes = own<readonly LookNote[]>()('notes', {
   is: 'list',
   most: MOST_NOTES,
   of: {
@@ -117,7 +117,7 @@ export const notes = own<readonly LookNote[]>()('notes', {
     },
   },
 });
-export const spans = own<readonly LookSpan[]>()('spans', {
+const spans = own<readonly LookSpan[]>()('spans', {
   is: 'list',
   most: MOST_NOTES,
   of: { is: 'object', of: { text: said, from: { ...when, required: true }, to: when } },

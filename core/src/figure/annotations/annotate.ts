@@ -8,7 +8,7 @@ import type { Point } from '../path';
 import { centred, lineMark, NO_ROW, rectMark, textMark, type Belonging, type Box } from '../shapes';
 import { anchorsOf, type Adrift } from './anchors';
 import { crosses, isFree, takenBy, type Taken } from './room';
-import { stretchesOf, type Stretch } from './spans';
+import { markedIn, type Marked } from './spans';
 
 const SIZE = 11.5;
 const LEADING = 14;
@@ -24,7 +24,7 @@ interface Placed {
   readonly of: Belonging;
   readonly at: Point;
   /** The stretch it is the name of. */
-  readonly stretch?: Stretch;
+  readonly stretch?: Marked;
 }
 
 /** A scene with its notes; those without room are letters, and what they say is for the legend. */
@@ -39,7 +39,7 @@ export const hasNotes = ({ notes, spans }: Look): boolean => (notes?.length ?? 0
 
 /** What of a look's notes and periods a figure does not show. */
 export function adriftOf(scene: Scene, cells: Cells, { notes = [], spans = [] }: Look): Note[] {
-  const adrift: Adrift[] = [...anchorsOf(cells, notes).adrift, ...stretchesOf(scene, cells, spans).adrift];
+  const adrift: Adrift[] = [...anchorsOf(cells, notes).adrift, ...markedIn(scene, cells, spans).adrift];
   return adrift.map(({ text, why }) => ({
     code: 'note-adrift',
     severity: 'note',
@@ -58,7 +58,7 @@ export function annotated(
   { notes = [], spans = [] }: Look,
   before: ReadonlySet<number>,
 ): Annotated {
-  const { stretches } = stretchesOf(scene, cells, spans);
+  const { stretches } = markedIn(scene, cells, spans);
   const marks: Mark[] = [...stretches.map(stretchMark), ...scene.marks];
   const taken = takenBy(scene);
   const placed: Placed[] = [
@@ -92,7 +92,7 @@ export function annotated(
   };
 }
 
-function stretchMark({ along, from, to, low, high, isDay }: Stretch): Mark {
+function stretchMark({ along, from, to, low, high, isDay }: Marked): Mark {
   if (isDay) {
     const at = (from + to) / 2;
     const ends = along === 'x' ? { x1: at, y1: low, x2: at, y2: high } : { x1: low, y1: at, x2: high, y2: at };
@@ -114,7 +114,7 @@ function stretchMark({ along, from, to, low, high, isDay }: Stretch): Mark {
 }
 
 /** Where the name of a period hangs: at the top of its middle. */
-const topOf = ({ along, from, to, low, high }: Stretch): Point =>
+const topOf = ({ along, from, to, low, high }: Marked): Point =>
   along === 'x' ? [(from + to) / 2, low + 2] : [high - 2, (from + to) / 2];
 
 /** Marks that stand for a row's value, the best first. */
@@ -177,11 +177,7 @@ function writtenOut(one: Placed, taken: Taken, isAcross: boolean): Mark[] | null
 }
 
 /** The name of a period at the top of its stretch: in its middle where it is narrower, else from its beginning on, or up to its end. */
-function atStretch(
-  { text, said }: Placed,
-  { along, from, to, low, high, isDay }: Stretch,
-  taken: Taken,
-): Mark[] | null {
+function atStretch({ text, said }: Placed, { along, from, to, low, high, isDay }: Marked, taken: Taken): Mark[] | null {
   const width = textWidth(text, SIZE);
   const middle = (from + to) / 2;
   const fits = !isDay && width + 8 <= to - from;

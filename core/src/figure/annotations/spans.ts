@@ -6,7 +6,7 @@ import { stepOfRow } from '../../query';
 import { daysOf, type Adrift } from './anchors';
 
 /** A stretch of a figure's time, in pixels: between `from` and `to` along its axis, and across all of its plot. */
-export interface Stretch {
+export interface Marked {
   readonly text: string;
   readonly along: 'x' | 'y';
   readonly from: number;
@@ -25,12 +25,12 @@ interface Place {
 }
 
 /** Where periods lie in a figure over time: once in each of its panels. */
-export function stretchesOf(
+export function markedIn(
   scene: Scene,
   cells: Cells,
   spans: readonly LookSpan[],
-): { readonly stretches: readonly Stretch[]; readonly adrift: readonly Adrift[] } {
-  const stretches: Stretch[] = [];
+): { readonly stretches: readonly Marked[]; readonly adrift: readonly Adrift[] } {
+  const stretches: Marked[] = [];
   const adrift: Adrift[] = [];
   const lanes = spans.length === 0 ? [] : lanesOf(scene);
   for (const span of spans) {

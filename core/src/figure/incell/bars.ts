@@ -15,10 +15,12 @@ export function barInCell(
   reference: number = NaN,
 ): void {
   const at = (v: number) => along(scale, v, x, x + width);
-  const zero = at(0);
+  // A scale of scores need not hold zero: bars begin at its end.
+  const within = (v: number) => Math.min(Math.max(v, scale.low), scale.high);
+  const zero = at(within(0));
   const thick = Math.min(12, height * 0.45);
   const top = y + (height - thick) / 2;
-  if (scale.low < 0)
+  if (scale.low < 0 && scale.high > 0)
     marks.push(
       lineMark('zero', of, { x1: zero, y1: y + 4, x2: zero, y2: y + height - 4 }, 0, {
         stroke: INK,
@@ -26,7 +28,7 @@ export function barInCell(
       }),
     );
   if (!Number.isNaN(value)) {
-    const end = at(value);
+    const end = at(within(value));
     marks.push(
       rectMark(
         'actual',
@@ -49,6 +51,13 @@ export function barInCell(
   }
 }
 
+/** The whole of which a bar is a part. */
+export function trackInCell(marks: Mark[], of: Belonging, { x, y, width, height }: Box): void {
+  const thick = Math.min(12, height * 0.45);
+  const track = { x, y: y + (height - thick) / 2, width, height: thick };
+  marks.push(rectMark('band', of, track, 1, { fill: HAIRLINE, opacity: 0.5 }));
+}
+
 /** A share as a part of a whole that is shown. */
 export function shareInCell(
   marks: Mark[],
@@ -58,11 +67,9 @@ export function shareInCell(
   paint: Paint,
   rule: string | null,
 ): void {
+  trackInCell(marks, of, box);
   const thick = Math.min(12, box.height * 0.45);
   const top = box.y + (box.height - thick) / 2;
-  marks.push(
-    rectMark('band', of, { x: box.x, y: top, width: box.width, height: thick }, 1, { fill: HAIRLINE, opacity: 0.5 }),
-  );
   if (!Number.isNaN(share))
     marks.push(
       rectMark(

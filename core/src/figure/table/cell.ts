@@ -2,9 +2,10 @@ import { AHEAD, BEHIND, encodeRow, INK, LEVEL, QUIET, textOn } from '../../highl
 import { judgementAt, rowSource, type Cells } from '../../query';
 import { textWidth, type Mark } from '../../scene';
 import type { FigureRequest } from '../form';
-import { badgeMark, barPaint, centred, textMark, type Belonging, type Box } from '../shapes';
-import { barInCell, shareInCell } from '../incell/bars';
+import { badgeMark, barPaint, centred, rectMark, textMark, type Belonging, type Box } from '../shapes';
+import { barInCell, shareInCell, trackInCell } from '../incell/bars';
 import { scaleOver, together, type CellScale } from '../incell/scale';
+import { moodAt } from './scores';
 import { dotInCell, faceInCell, inkBetween, rampInCell, type Mood } from '../incell/scores';
 import { sparkColumns, sparkLine } from '../incell/spark';
 import { rowKey } from '../names';
@@ -24,6 +25,15 @@ export interface PlacedColumn {
 
 /** Cells whose figure says the number itself. */
 export const SAYS_IT = new Set<FigureNumbers['cell']>(['dot']);
+/** Whether a column's figures take the inks of a highlight. */
+export const paintsFirst = ({ cell }: FigureNumbers): boolean => ['bar', 'bullet', 'share bar'].includes(cell);
+
+/** Whether a highlight paints its rows: the one of the brief, or how they stand. */
+export const isPainted = ({ brief, benchmarks }: Cells): boolean => brief.lit !== null || benchmarks !== null;
+
+/** How strong the ground of a painted row or cell is: letters can be read on it. */
+export const PAINTED = 0.16;
+
 type Scales = (row: number) => CellScale;
 /** The scale of each column's cells: its own, one it shares with others, or each row's. */
 export function scalesOf(placed: readonly PlacedColumn[], { stepped }: TableCells): Scales[] {
@@ -37,8 +47,10 @@ export function scalesOf(placed: readonly PlacedColumn[], { stepped }: TableCell
         ? stepValues(column, row)
         : [column.values[row]!, column.cell === 'bullet' ? (column.references?.[row] ?? NaN) : NaN],
     );
-  const ofColumn = (column: FigureNumbers) =>
-    column.values.reduce((scale, _, row) => together(scale, ofRow(column, row)), scaleOver([]));
+  const ofColumn = (column: FigureNumbers): CellScale =>
+    column.cell === 'bar' && column.ends
+      ? column.ends
+      : column.values.reduce((scale, _, row) => together(scale, ofRow(column, row)), scaleOver([]));
   const whole = columns.map((column) => (column ? ofColumn(column) : scaleOver([])));
   const shared = columns.reduce(
     (scale, column, c) => (column?.scale === 'shared' ? together(scale, whole[c]!) : scale),
@@ -82,16 +94,33 @@ export function drawCell(
   const value = column.values[row]!;
   const scale = scales(row);
   const box: Box = { x: figure?.x ?? x, y, width: figure?.width ?? width, height: ROW };
-  const lit = request.cells.brief.lit !== null && encoding.rule ? encoding : null;
+  const lit = isPainted(rows) && encoding.rule ? encoding : null;
   const isMain = column.references !== null || column.sorts === 'value';
   // Standings colour what is held against something; other bars are plain.
-  const painted = isMain && (rows.benchmarks !== null || lit) ? barPaint(encoding) : { fill: INK };
+  const isPaintedElse = request.look.paints !== undefined;
+  const painted = isMain && !isPaintedElse && isPainted(rows) ? barPaint(encoding) : { fill: INK };
   const rule = isMain ? encoding.rule : null;
+  if (lit && isMain && request.look.paints === 'column')
+    marks.push(
+      rectMark(
+        'band',
+        belongs,
+        { x: x - 6, y: y + 1, width: width + 12, height: ROW - 2 },
+        value,
+        {
+          fill: lit.ink,
+          opacity: PAINTED,
+        },
+        rule,
+      ),
+    );
   let fill = INK;
   switch (column.cell) {
     case 'number':
       break;
     case 'bar':
+      // Scores have a whole: how much of it there is can be seen.
+      if (column.ends) trackInCell(marks, belongs, box);
       barInCell(marks, belongs, box, value, scale, painted, rule);
       break;
     case 'bullet':
@@ -124,7 +153,7 @@ export function drawCell(
       break;
     }
     case 'dot': {
-      const [low, high] = spanOf(column);
+      const { low, high } = column.ends!;
       dotInCell(
         marks,
         belongs,
@@ -140,7 +169,7 @@ export function drawCell(
       break;
     }
     case 'ramp': {
-      const [low, high] = spanOf(column);
+      const { low, high } = column.ends!;
       const ink = inkBetween(value, low, high, column.measure?.aim);
       rampInCell(marks, belongs, { ...box, x: x - 6, width: width + 12 }, value, ink);
       fill = Number.isNaN(value) ? INK : textOn(ink);
@@ -156,12 +185,6 @@ export function drawCell(
       value: nullIfBlank(value),
     }),
   );
-}
-
-/** Least and greatest of a column. */
-function spanOf({ values }: FigureNumbers): readonly [number, number] {
-  const there = values.filter((value) => !Number.isNaN(value));
-  return there.length === 0 ? [0, 1] : [there.reduce((a, b) => Math.min(a, b)), there.reduce((a, b) => Math.max(a, b))];
 }
 
 /** How a change is marked: a gap by its standing, another change by its sign and its measure's aim. */
@@ -188,17 +211,13 @@ function deltaBadge(
   return { badge: value > 0 ? 'up' : 'down', ink: column.measure?.aim === 'hold' ? LEVEL : isGood ? AHEAD : BEHIND };
 }
 
-/** Good, fair or poor: as it stands to its benchmark, or by thirds of its column. */
+/** Good, fair or poor: as it stands to its benchmark, or by the edges of its column. */
 function moodOf(column: FigureNumbers, rows: Cells, row: number, value: number): { mood: Mood; ink: string } {
   const inks = { good: AHEAD, fair: LEVEL, poor: BEHIND };
-  const { standing } = column.references ? judgementAt(rowSource(rows, row)[0], row) : { standing: null };
-  if (standing !== null) {
-    const mood = ({ ahead: 'good', level: 'fair', behind: 'poor' } as const)[standing];
-    return { mood, ink: inks[mood] };
-  }
-  const [low, high] = spanOf(column);
-  const part = high === low ? 0.5 : (value - low) / (high - low);
-  const better = column.measure?.aim === 'cut' ? 1 - part : part;
-  const mood = better >= 2 / 3 ? 'good' : better < 1 / 3 ? 'poor' : 'fair';
+  const { standing } = column.moods ? { standing: null } : judgementAt(rowSource(rows, row)[0], row);
+  if (column.moods === null && standing === null) return { mood: 'fair', ink: LEVEL };
+  const mood = column.moods
+    ? moodAt(value, column.moods, column.measure)
+    : ({ ahead: 'good', level: 'fair', behind: 'poor' } as const)[standing!];
   return { mood, ink: inks[mood] };
 }

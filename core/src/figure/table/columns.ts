@@ -6,6 +6,7 @@ import type { CellFigure, Look, Measure } from '../../report';
 import { BLANK_MEMBER } from '../../table';
 import { rowName } from '../names';
 import type { Series } from '../time/series';
+import { endsOf, moodEdges, SCORED, type CellEnds, type MoodEdges } from './scores';
 
 /** A column of numbers, and how its cells are drawn. */
 export interface FigureNumbers {
@@ -25,6 +26,12 @@ export interface FigureNumbers {
   /** Steps behind each row, for sparks: rows of the stepped cells. */
   readonly steps: readonly Series[] | null;
   readonly sorts: 'value' | 'gap percent' | null;
+  /** What dots, tints and bars of scores are read against; null for bars from zero and numbers. */
+  readonly ends: CellEnds | null;
+  /** Where faces change; null where they say how a row stands. */
+  readonly moods: MoodEdges | null;
+  /** A value as this column writes it. */
+  write(value: number): string;
 }
 
 export interface FigureTexts {
@@ -115,6 +122,9 @@ export function figureColumns(
   ): FigureNumbers => {
     const wish = wished.get(id);
     const cell = wish && !(SPARKS.has(wish.cell) && !stepped) ? wish.cell : first;
+    const ends = endsOf(of, values, wish?.ends);
+    const isScored = SCORED.has(cell) || (cell === 'bar' && ends.by !== 'shown');
+    const isStanding = cell === 'face' && wish?.faces === undefined && more.references != null;
     return {
       kind: 'number',
       id,
@@ -128,6 +138,9 @@ export function figureColumns(
       references: null,
       steps: null,
       sorts: null,
+      ends: isScored ? ends : null,
+      moods: cell === 'face' && !isStanding ? moodEdges(ends, of, wish?.faces) : null,
+      write: (value) => writeNumber(value, writing),
       ...more,
     };
   };

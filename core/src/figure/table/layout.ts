@@ -1,10 +1,11 @@
 import { writingOf } from '../../format';
-import { HAIRLINE, INK, QUIET } from '../../highlight';
+import { encodeRow, HAIRLINE, INK, QUIET } from '../../highlight';
 import { shorten, shortenAll, textWidth, type Mark, type Scene } from '../../scene';
 import type { FigureRequest } from '../form';
 import { footOf, headOf, heightOf, PAD } from '../frame';
 import type { LegendEntry } from '../legend';
-import { centred, lineMark, NO_ROW, textMark } from '../shapes';
+import { centred, lineMark, NO_ROW, rectMark, textMark } from '../shapes';
+import { cellLegend } from './cellLegend';
 import { moreMark } from '../more';
 import { rowKey, spoken } from '../names';
 import { leastOfRows, MORE } from '../room';
@@ -12,7 +13,7 @@ import { cellMark, widest } from '../rows/parts';
 import { DEFAULT_WIDTH } from '../rows/rows';
 import type { FigureColumn, FigureNumbers, TableCells } from './columns';
 import type { TableLine } from './subtotals';
-import { SAYS_IT, scalesOf, drawCell, SIZE, ROW, type PlacedColumn } from './cell';
+import { isPainted, PAINTED, SAYS_IT, scalesOf, drawCell, SIZE, ROW, type PlacedColumn } from './cell';
 
 const HEAD_SIZE = 11.5;
 const HEAD = 30;
@@ -68,7 +69,7 @@ export function tableScene(
   );
   const placed = placeColumns(columns, natural, asked, width - 2 * PAD);
   const head = headOf({ ...request, cells: rows }, width, writing);
-  const foot = footOf({ ...request, cells: rows }, width, legend);
+  const foot = footOf({ ...request, cells: rows }, width, [...legend, ...cellLegend(request, rows, columns, writing)]);
   const totals = hasTotals && rows.count > 1 ? ROW : 0;
   const top = head.bottom + HEAD;
   const needed = top + lines.length * ROW + totals + 6 + foot.height;
@@ -105,6 +106,21 @@ export function tableScene(
       continue;
     }
     const of = rowKey(rows, row);
+    const lit = isPainted(rows) && look.paints === 'row' ? encodeRow(request.highlight, rows, row) : null;
+    if (lit?.rule)
+      marks.push(
+        rectMark(
+          'band',
+          of,
+          { x: PAD - 6, y: y + 1, width: width - 2 * PAD + 12, height: ROW - 2 },
+          null,
+          {
+            fill: lit.ink,
+            opacity: PAINTED,
+          },
+          lit.rule,
+        ),
+      );
     placed.forEach((place, c) => drawCell(marks, request, data, place, shown[c]![row]!, scales[c]!, row, { ...of, y }));
     marks.push(
       lineMark('tick', of, { x1: PAD, y1: y + ROW, x2: width - PAD, y2: y + ROW }, null, {

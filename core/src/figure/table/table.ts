@@ -1,12 +1,12 @@
 import { all, each, plainly } from '../changes';
 import type { Brief, View } from '../../brief';
 import type { Cells } from '../../query';
-import type { Look } from '../../report';
+import type { CellFigure, Look } from '../../report';
 import { asRanks } from '../asRanks';
 import { tableForm } from './declared';
 import type { ColumnShown, FigureRequest, FormDefinition } from '../form';
 import { seriesOf, type Series } from '../time/series';
-import { cellsFor, figureColumns, type TableCells } from './columns';
+import { cellsFor, figureColumns, type FigureNumbers, type TableCells } from './columns';
 import { tableScene } from './layout';
 import { linesOf, subtotalBriefs } from './subtotals';
 
@@ -127,6 +127,15 @@ export function columnsShown(
   const data = tableCells(drawn, ranked);
   const cells = cellsFor(data.stepped !== null);
   return figureColumns(data, look, { ranked }).flatMap((column) =>
-    column.kind === 'number' ? [{ id: column.id, cell: column.cell, scale: column.scale, cells }] : [],
+    column.kind === 'number' ? [columnShown(column, cells)] : [],
   );
 }
+
+const columnShown = ({ id, cell, scale, ends, moods }: FigureNumbers, cells: readonly CellFigure[]): ColumnShown => ({
+  id,
+  cell,
+  scale,
+  cells,
+  ends: ends && [ends.low, ends.high],
+  faces: moods && [moods.fair, moods.good],
+});

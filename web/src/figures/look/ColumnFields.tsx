@@ -2,6 +2,7 @@
 
 import type { CellFigure, ColumnLook, Look } from '@bold-ruler/core/report';
 import type { ColumnShown } from '@bold-ruler/core/desk';
+import { DraftText } from '@/fields/DraftText';
 import { INPUT } from '@/ui/Field';
 import { setLook } from '../commands';
 
@@ -36,6 +37,7 @@ export function ColumnFields({ columns, ...of }: Props & { columns: readonly Col
           </span>
           <CellField {...of} column={column} />
           <ScaleField {...of} column={column} className="col-start-2" />
+          <EndsFields {...of} column={column} />
         </div>
       ))}
     </fieldset>
@@ -44,10 +46,17 @@ export function ColumnFields({ columns, ...of }: Props & { columns: readonly Col
 
 type ColumnProps = Props & { readonly column: ColumnShown; readonly className?: string };
 
-function setColumn({ figureId, look, column }: ColumnProps, next: Partial<ColumnLook>): void {
-  const { cell, scale } = { cell: column.cell, scale: column.scale, ...next };
+/** What changes of a column; undefined for what is left out again. */
+type ColumnChange = { readonly [K in keyof ColumnLook]?: ColumnLook[K] | undefined };
+
+function setColumn({ figureId, look, column }: ColumnProps, next: ColumnChange): void {
   const others = (look.columns ?? []).filter(({ of }) => of !== column.id);
-  const kept: ColumnLook = { of: column.id, cell, ...(scale !== 'column' ? { scale } : {}) };
+  const before = look.columns?.find(({ of }) => of === column.id);
+  const { scale, ...rest } = { cell: column.cell, scale: column.scale, ...before, ...next, of: column.id };
+  const known = Object.entries({ ...rest, ...(scale === 'column' ? {} : { scale }) }).filter(
+    ([, value]) => value !== undefined,
+  );
+  const kept = Object.fromEntries(known) as unknown as ColumnLook;
   setLook(figureId, `cells of ${column.id}`, 'columns', [...others, kept]);
 }
 
@@ -85,5 +94,42 @@ export function ScaleField(props: ColumnProps) {
       <option value="shared">shared over columns</option>
       <option value="row">each row its own</option>
     </select>
+  );
+}
+
+/** Two numbers that a column's cells are read against: the ends of its scale, or where its faces change. */
+function EndsFields(props: ColumnProps) {
+  const { figureId, look, column } = props;
+  const of = column.cell === 'face' ? 'faces' : 'ends';
+  const shown = column.cell === 'face' || column.cell === 'bar' || column.ends !== null;
+  if (!shown) return null;
+  const chosen = look.columns?.find((one) => one.of === column.id)?.[of];
+  const now = chosen ?? column[of];
+  const words = of === 'faces' ? ['fair from', 'good from'] : ['from', 'to'];
+  const put = (at: 0 | 1, text: string) => {
+    if (text.trim() === '') return setColumn(props, { [of]: undefined });
+    const value = Number(text);
+    if (!Number.isFinite(value)) return;
+    const other = now?.[1 - at] ?? value;
+    setColumn(props, { [of]: at === 0 ? [value, other] : [other, value] });
+  };
+  return (
+    <div className="col-span-2 grid grid-cols-2 gap-1.5">
+      {([0, 1] as const).map((at) => (
+        <label key={at} className="flex items-center gap-1.5 text-xs text-quiet">
+          <span className="shrink-0">{words[at]}</span>
+          <DraftText
+            place={`${of} ${at} of ${column.id} of ${figureId}`}
+            type="number"
+            step="any"
+            aria-label={`${column.id}, ${words[at]}`}
+            className={`${INPUT} h-7 min-w-0`}
+            placeholder={now === null ? '' : String(Number(now[at].toPrecision(4)))}
+            base={chosen === undefined ? '' : String(chosen[at])}
+            onTake={(text) => put(at, text)}
+          />
+        </label>
+      ))}
+    </div>
   );
 }
