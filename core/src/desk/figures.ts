@@ -90,9 +90,12 @@ function asAsked(change: string): string {
 
 /** Questions about figures. */
 export const figures = {
-  async draw(desk: OpenReport, figureId: string): Promise<DrawnFigure> {
+  /** @param room pixels that a screen has for it: a wider figure is drawn for that, not scaled */
+  async draw(desk: OpenReport, figureId: string, room: number | null = null): Promise<DrawnFigure> {
     const start = performance.now();
-    const figure = figureNamed(desk.report, figureId);
+    const named = figureNamed(desk.report, figureId);
+    const isWider = room !== null && (named.look.width ?? Infinity) > room;
+    const figure = isWider ? { ...named, look: { ...named.look, width: room } } : named;
     const drawing = await drawFigure(desk, figure);
     const { cells, rows: drawn, scene } = drawing;
     const common = exactWriting(cells);

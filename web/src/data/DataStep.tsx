@@ -44,8 +44,8 @@ export function DataStep() {
 
   const { value: profile, problem } = useProfile(tableId);
   return (
-    <main className="grid min-h-0 grow grid-cols-[216px_minmax(0,1fr)]">
-      <aside className="flex min-h-0 flex-col gap-6 overflow-y-auto border-r border-hairline p-4">
+    <main className="grid min-h-0 grow grid-cols-[216px_minmax(0,1fr)] max-[799px]:relative max-[799px]:block max-[799px]:overflow-y-auto">
+      <aside className="flex min-h-0 flex-col gap-6 overflow-y-auto border-r border-hairline p-4 max-[799px]:border-r-0 max-[799px]:border-b">
         <section aria-labelledby="tables">
           <h2 id="tables" className="mb-2 text-xs font-semibold text-quiet">
             Tables
@@ -191,8 +191,8 @@ function TableView({
   ];
   return (
     <div className={`flex min-h-0 min-w-0 flex-col px-6 py-4 ${view === 'rows' ? '' : 'overflow-y-auto'}`}>
-      <div className="flex items-start gap-3">
-        <div className="min-w-0 grow">
+      <div className="flex items-start gap-3 max-[799px]:flex-wrap">
+        <div className="min-w-[160px] grow">
           <TableName tableId={tableId} onRenamed={onRenamed} />
         </div>
         {report.tables.length > 1 && <UseChoice key={tableId} tableId={tableId} />}
@@ -220,7 +220,7 @@ function TableView({
         ))}
       </div>
       {view === 'columns' && (
-        <div className="grid grid-cols-[minmax(0,1fr)_320px] items-start gap-5 pb-6">
+        <div className="grid grid-cols-[minmax(0,1fr)_320px] items-start gap-5 pb-6 max-[1099px]:grid-cols-[minmax(0,1fr)]">
           <div>
             <ColumnsTable
               profile={profile}

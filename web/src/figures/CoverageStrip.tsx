@@ -1,5 +1,6 @@
 'use client';
 
+import { heldByTouch } from '@/ui/heldByTouch';
 import { useRef, useState } from 'react';
 import { INK, type Coverage } from '@bold-ruler/core/highlight';
 import { tidy } from '@bold-ruler/core/number';
@@ -107,6 +108,7 @@ export function CoverageStrip({
               width={10}
               height={20}
               fill="transparent"
+              ref={heldByTouch}
               role="slider"
               tabIndex={0}
               aria-label={`Edge at ${write(edge)}`}

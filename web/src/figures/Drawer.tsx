@@ -39,7 +39,10 @@ export function Drawer({ figure, drawing, row, fields }: Props) {
   /** The figure whose whole is reckoned. */
   const [whole, askForWhole] = useState<string | null>(null);
   return (
-    <aside aria-label="About this figure" className="min-h-0 space-y-5 overflow-y-auto border-l border-hairline p-4">
+    <aside
+      aria-label="About this figure"
+      className="min-h-0 space-y-5 overflow-y-auto border-l border-hairline p-4 max-[799px]:border-t max-[799px]:border-l-0"
+    >
       <Section title="Row">
         {chosen ? (
           <>

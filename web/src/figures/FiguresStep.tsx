@@ -23,6 +23,7 @@ import { FigurePaper } from './FigurePaper';
 import type { Part } from './parts';
 import { WayBack } from './WayBack';
 import type { Touched } from './touch';
+import { useNarrowRoom } from './useNarrowRoom';
 
 /** The bench: the film of figures, the brief above the paper, the drawer beside it. */
 export function FiguresStep() {
@@ -42,7 +43,12 @@ export function FiguresStep() {
     // Going back comes to whatever lay here first.
     if (figureId !== null) chooseFigure(figureId, null, true);
   }, [figureId]);
-  useEffect(() => drawAll(report!, `${id} ${tablesVersion}`, figureId), [report, id, tablesVersion, figureId]);
+  const [bench, setBench] = useState<HTMLDivElement | null>(null);
+  const room = useNarrowRoom(bench);
+  useEffect(
+    () => drawAll(report!, `${id} ${tablesVersion}`, figureId, room),
+    [report, id, tablesVersion, figureId, room],
+  );
   const { measures, benchmarks, tables, rulers, highlights, calendar } = report!;
   const { value: offered } = useAnswer(
     [measures, benchmarks, tables, rulers, highlights, calendar, tablesVersion],
@@ -104,7 +110,7 @@ export function FiguresStep() {
     place?.querySelector<HTMLElement>('select')?.focus({ preventScroll: true });
   };
   return (
-    <main className="grid min-h-0 grow grid-cols-[148px_minmax(0,1fr)_248px]">
+    <main className="grid min-h-0 grow grid-cols-[132px_minmax(0,1fr)_268px] max-[999px]:grid-cols-[minmax(0,1fr)_264px] max-[999px]:grid-rows-[auto_minmax(0,1fr)] max-[799px]:relative max-[799px]:block max-[799px]:overflow-y-auto min-[1340px]:grid-cols-[148px_minmax(0,1fr)_304px]">
       <h1 className="sr-only">Figures</h1>
       <Film
         figures={report!.figures}
@@ -117,7 +123,10 @@ export function FiguresStep() {
           setRow(null);
         }}
       />
-      <div className="flex min-h-0 min-w-0 flex-col overflow-y-auto px-4 pt-3 pb-4">
+      <div
+        ref={setBench}
+        className="flex min-h-0 min-w-0 flex-col overflow-y-auto px-4 pt-3 pb-4 max-[799px]:overflow-visible max-[479px]:px-2"
+      >
         <BriefLine
           key={figure.id}
           text={figure.brief}

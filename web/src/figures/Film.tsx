@@ -52,15 +52,25 @@ export function Film({ figures, chosen, onChoose, onNew, onDuplicate, onRemove }
   const measureOf = (id: string) =>
     (JSON.parse(measures) as (string | null)[])[figures.findIndex((one) => one.id === id)] ?? null;
   useEffect(() => {
-    list.current?.querySelector('[aria-pressed=true]')?.scrollIntoView({ block: 'nearest' });
+    const item = list.current?.querySelector('[aria-pressed=true]');
+    if (!list.current || !item) return;
+    // Scrolled by hand: a browser that brings something into view goes on from there with the next Tab, past the beginning of the page.
+    const [around, own] = [list.current.getBoundingClientRect(), item.getBoundingClientRect()];
+    const [above, below] = [own.top - around.top - 8, own.bottom - around.bottom + 8];
+    if (above < 0) list.current.scrollTop += above;
+    else if (below > 0) list.current.scrollTop += below;
   }, [chosen, order]);
   const groups = filmGroups({ figures, pages }, order, measureOf);
   return (
-    <aside aria-label="Film of figures" className="flex min-h-0 flex-col border-r border-hairline">
+    <aside
+      aria-label="Film of figures"
+      className="flex min-h-0 flex-col border-r border-hairline max-[999px]:col-span-2 max-[999px]:flex-row max-[999px]:items-center max-[999px]:border-r-0 max-[999px]:border-b"
+    >
+      <FigureChoice figures={figures} chosen={chosen} onChoose={onChoose} />
       {figures.length >= MANY_FIGURES && (
         <select
           aria-label="How the film is listed"
-          className="mx-3 mt-2 h-7 border border-hairline bg-paper px-1 text-xs"
+          className="mx-3 mt-2 h-7 shrink-0 border border-hairline bg-paper px-1 text-xs max-[999px]:hidden"
           value={order}
           onChange={(event) => useFilmOrder.setState({ order: event.target.value as FilmOrder })}
         >
@@ -71,7 +81,7 @@ export function Film({ figures, chosen, onChoose, onNew, onDuplicate, onRemove }
           ))}
         </select>
       )}
-      <div ref={list} className="min-h-0 grow overflow-y-auto p-3">
+      <div ref={list} className="min-h-0 grow overflow-y-auto p-3 max-[999px]:hidden">
         {groups.map(({ name, figures: some }) => {
           const items = (
             <ol className="space-y-2">
@@ -105,7 +115,7 @@ export function Film({ figures, chosen, onChoose, onNew, onDuplicate, onRemove }
           );
         })}
       </div>
-      <div className="flex justify-between border-t border-hairline p-2">
+      <div className="flex justify-between border-t border-hairline p-2 max-[999px]:border-t-0">
         <Button small look="bare" onClick={onNew} title="New figure" aria-label="New figure">
           <Plus aria-hidden size={16} />
         </Button>
@@ -123,6 +133,27 @@ export function Film({ figures, chosen, onChoose, onNew, onDuplicate, onRemove }
         </Button>
       </div>
     </aside>
+  );
+}
+
+/** Where there is no room for the film, a figure is chosen by its name. */
+function FigureChoice({ figures, chosen, onChoose }: Pick<Props, 'figures' | 'chosen' | 'onChoose'>) {
+  const titles = useDrawings(({ byFigure }) =>
+    JSON.stringify(figures.map(({ id, name, brief }) => name ?? byFigure[id]?.drawn?.scene.title ?? brief)),
+  );
+  return (
+    <select
+      aria-label="Figure"
+      className="m-2 hidden h-8 min-w-0 grow border border-hairline bg-paper px-2 text-[13px] max-[999px]:block"
+      value={chosen}
+      onChange={(event) => onChoose(event.target.value)}
+    >
+      {(JSON.parse(titles) as string[]).map((title, i) => (
+        <option key={figures[i]!.id} value={figures[i]!.id}>
+          {title}
+        </option>
+      ))}
+    </select>
   );
 }
 

@@ -1,5 +1,6 @@
 'use client';
 
+import { heldByTouch } from '@/ui/heldByTouch';
 import { useRef, useState } from 'react';
 import { tidy } from '@bold-ruler/core/number';
 import { place } from '@bold-ruler/core/ruler';
@@ -79,6 +80,7 @@ export function RulerHandles({ ruler, write, onTouch, onDomain, onFit }: Props) 
           <rect
             key={end}
             {...box}
+            ref={heldByTouch}
             role="slider"
             tabIndex={0}
             aria-label={end === 0 ? 'Where the ruler begins' : 'Where the ruler ends'}

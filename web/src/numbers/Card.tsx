@@ -24,7 +24,7 @@ export function Card({ report, name, words, aside, asked, chosen, onChoose }: Pr
         data-card={name}
         aria-pressed={chosen}
         onClick={onChoose}
-        className={`grid w-full grid-cols-[minmax(0,200px)_minmax(0,1fr)_auto_110px] items-baseline gap-4 border-b border-l-4 border-b-hairline px-3 py-2 text-left ${chosen ? 'border-l-boxwood bg-boxwood-light/70' : 'border-l-transparent bg-paper hover:bg-desk/60'}`}
+        className={`grid w-full grid-cols-[minmax(0,200px)_minmax(0,1fr)_auto_110px] items-baseline gap-4 border-b border-l-4 border-b-hairline px-3 py-2 text-left max-[639px]:grid-cols-[minmax(0,1fr)_auto] max-[639px]:gap-x-3 max-[639px]:gap-y-0.5 ${chosen ? 'border-l-boxwood bg-boxwood-light/70' : 'border-l-transparent bg-paper hover:bg-desk/60'}`}
       >
         <span className="truncate font-semibold" title={name}>
           {name}

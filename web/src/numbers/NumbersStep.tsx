@@ -72,7 +72,7 @@ export function NumbersStep() {
   };
 
   return (
-    <main className="grid min-h-0 grow grid-cols-[minmax(0,1fr)_376px]">
+    <main className="grid min-h-0 grow grid-cols-[minmax(0,1fr)_376px] max-[899px]:relative max-[899px]:block max-[899px]:overflow-y-auto">
       <div className="min-h-0 overflow-y-auto px-6 py-4" onKeyDown={walk}>
         <section aria-labelledby="measures">
           <div className="mb-2 flex items-center gap-3">

@@ -51,7 +51,7 @@ export function PageStep() {
   }
   return (
     <main
-      className={`grid min-h-0 grow ${isArranging ? 'grid-cols-[minmax(0,1fr)_300px]' : 'grid-cols-[minmax(0,1fr)]'}`}
+      className={`grid min-h-0 grow ${isArranging ? 'grid-cols-[minmax(0,1fr)_300px] max-[799px]:grid-cols-[minmax(0,1fr)] max-[799px]:grid-rows-[minmax(0,1fr)_minmax(0,1fr)]' : 'grid-cols-[minmax(0,1fr)]'}`}
     >
       <h1 className="sr-only">Page</h1>
       <div className="flex min-h-0 min-w-0 flex-col">

@@ -107,24 +107,32 @@ export function Shell({ id, step }: { id: string; step: Step }) {
     );
   }
   return (
-    <div className="flex h-screen min-w-[1000px] overflow-hidden">
+    <div className="flex h-dvh overflow-hidden max-[767px]:flex-col">
+      <a
+        href="#content"
+        className="sr-only focus:not-sr-only focus:absolute focus:z-40 focus:bg-boxwood focus:px-3 focus:py-2 focus:font-semibold focus:text-engraved"
+      >
+        To the content
+      </a>
       <Rail report={id} step={step} onFind={() => setSheet('palette')} onKeys={() => setSheet('keys')} />
-      <div className="flex min-w-0 grow flex-col">
+      <div className="flex min-h-0 min-w-0 grow flex-col">
         <TopBar />
         <Notices />
-        {report === null ? (
-          <p role="status" className="p-8 text-quiet">
-            Opening the report …
-          </p>
-        ) : step === 'data' ? (
-          <DataStep />
-        ) : step === 'numbers' ? (
-          <NumbersStep />
-        ) : step === 'page' ? (
-          <PageStep />
-        ) : (
-          <FiguresStep />
-        )}
+        <div id="content" tabIndex={-1} className="flex min-h-0 grow flex-col outline-none">
+          {report === null ? (
+            <p role="status" className="p-8 text-quiet">
+              Opening the report …
+            </p>
+          ) : step === 'data' ? (
+            <DataStep />
+          ) : step === 'numbers' ? (
+            <NumbersStep />
+          ) : step === 'page' ? (
+            <PageStep />
+          ) : (
+            <FiguresStep />
+          )}
+        </div>
       </div>
       {isGuided && report && <Guide at={step} />}
       {sheet === 'palette' && <Palette onClose={() => setSheet(null)} onKeys={() => setSheet('keys')} />}

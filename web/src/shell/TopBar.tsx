@@ -46,7 +46,7 @@ export function TopBar() {
   const last = past[past.length - 1]?.name;
   const next = future[0]?.name;
   return (
-    <header className="flex h-12 shrink-0 items-center gap-3 border-b border-hairline px-4">
+    <header className="flex h-12 shrink-0 items-center gap-3 border-b border-hairline px-4 max-[639px]:gap-1 max-[639px]:px-2">
       {report && (
         <WrittenText
           aria-label="Name of the report"
@@ -58,7 +58,7 @@ export function TopBar() {
       )}
       <span
         role="status"
-        className={`ml-auto shrink-0 text-xs ${saving === 'saved' || saving === 'saving' ? 'text-quiet' : 'font-semibold text-behind'}`}
+        className={`ml-auto shrink-0 text-xs ${saving === 'saved' || saving === 'saving' ? 'text-quiet max-[639px]:sr-only' : 'font-semibold text-behind'}`}
         {...(saving === 'saved' && persisted === false ? { title: CLEARED } : {})}
       >
         {report && SAVING[saving]}

@@ -142,12 +142,12 @@ export function Start() {
   };
 
   return (
-    <main className="mx-auto flex min-h-screen max-w-[1120px] flex-col px-8 pt-14 pb-8">
-      <header className="flex items-end justify-between gap-8">
+    <main className="mx-auto flex min-h-screen max-w-[1120px] flex-col px-8 pt-14 pb-8 max-[639px]:px-4 max-[639px]:pt-6">
+      <header className="flex items-end justify-between gap-8 max-[639px]:flex-col max-[639px]:items-start max-[639px]:gap-3">
         <h1>
           <Wordmark large />
         </h1>
-        <p className="max-w-[430px] text-right text-[15px] leading-snug text-quiet">
+        <p className="max-w-[430px] text-right text-[15px] leading-snug text-quiet max-[639px]:text-left">
           How much, against what, and where is the difference? Figures from your sales rows, exact to the cent, with
           their working shown.
         </p>
@@ -157,7 +157,7 @@ export function Start() {
           {problem}
         </p>
       )}
-      <div className="mt-10 grid grow-0 grid-cols-[minmax(0,5fr)_minmax(0,6fr)] gap-10">
+      <div className="mt-10 grid grow-0 grid-cols-[minmax(0,5fr)_minmax(0,6fr)] gap-10 max-[799px]:grid-cols-[minmax(0,1fr)]">
         <section aria-labelledby="begin">
           <h2 id="begin" className="mb-3 text-base font-semibold">
             Begin

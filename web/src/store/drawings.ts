@@ -23,11 +23,14 @@ function put(id: string, drawing: Partial<Drawing>): void {
   }));
 }
 
-/** Draws every figure whose brief, look or surroundings have changed, the one on the bench first. */
-export function drawAll(report: Report, surroundings: string, first: string | null): void {
+/**
+ * Draws every figure whose brief, look or surroundings have changed, the one on the bench first.
+ * @param room pixels of the paper, where that is narrow
+ */
+export function drawAll(report: Report, surroundings: string, first: string | null, room: number | null = null): void {
   const { figures, rulers, ...rest } = report;
   // Figures on a shared ruler depend on one another.
-  const shared = JSON.stringify([rest, rulers, rulers.length > 0 ? figures : null, surroundings]);
+  const shared = JSON.stringify([rest, rulers, rulers.length > 0 ? figures : null, surroundings, room]);
   const ordered = [...figures].sort((a, b) => Number(b.id === first) - Number(a.id === first));
   const asked = ordered
     .map((figure) => ({ figure, key: JSON.stringify([{ ...figure, name: null }, shared]) }))
@@ -39,7 +42,7 @@ export function drawAll(report: Report, surroundings: string, first: string | nu
     const isNewest = () => useDrawings.getState().byFigure[figure.id]?.key === key;
     if (!isNewest()) return;
     return desk()
-      .draw(report, figure.id)
+      .draw(report, figure.id, room)
       .then(
         (answer) => {
           if (!isNewest()) return;
