@@ -254,6 +254,19 @@ describe('the figures of comparison', () => {
     await visitor.driver.executeScript('arguments[0].focus(); arguments[0].select()', below);
     await visitor.keys('-5', Key.ENTER);
     await visitor.waitFor('the gap to be told', async () => (await visitor.text()).includes('is painted by no rule'));
+    const strip = await visitor.waitFor('the strip, as wide as the figure', () =>
+      visitor.driver.executeScript<boolean>(`
+        const of = (css) => document.querySelector(css)?.getBoundingClientRect();
+        const [strip, paper] = [of('[aria-label="What the rules cover"]'), of('figure.sheet svg[role=group]')];
+        return strip && Math.abs(strip.width - paper.width) < 4;`),
+    );
+    expect(strip).toBe(true);
+    await (await visitor.driver.findElement(By.css('[data-stretch="from"] rect'))).click();
+    await visitor.waitFor('the rule that was pressed, opened', () =>
+      visitor.driver.executeScript<boolean>(
+        `return document.querySelector('#drawer-highlight [aria-expanded=true]').textContent === 'from'`,
+      ),
+    );
     await visitor.press('Close gaps and overlaps');
     await visitor.waitFor('no gap to be left', async () => !(await visitor.text()).includes('is painted by no rule'));
   });
@@ -299,7 +312,7 @@ describe('the figures of comparison', () => {
   });
 
   test('a note is written at a row, stands on the paper, and is undone', async () => {
-    await (await visitor.driver.findElement(By.css('[data-row="0"]'))).click();
+    await (await visitor.driver.findElement(By.css('[data-row][aria-label^="Larkmoor"]'))).click();
     const field = await visitor.waitFor(
       'the field of the note',
       async () =>
@@ -316,6 +329,14 @@ describe('the figures of comparison', () => {
     await visitor.press('Undo: take off a note');
     await visitor.waitFor('the note again', isThere);
     await visitor.control('z');
+  });
+
+  test('what a figure can still show is asked on its paper', async () => {
+    await visitor.press('rows lie on the ruler …');
+    await visitor.press('as parts of their benchmarks');
+    await visitor.waitFor('a ruler of parts', async () => (await texts()).includes('100%'));
+    await visitor.control('z');
+    await visitor.see('rows lie on the ruler …');
   });
 
   test('fewer members are shown by touching the paper', async () => {

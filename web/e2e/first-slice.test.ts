@@ -98,7 +98,7 @@ describe('the demo on the bench', () => {
     // The letters and Enter come one behind the other, before the worker can answer.
     await visitor.driver.executeAsyncScript(
       `const [input, done] = arguments;
-       const { set } = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value');
+       const { set } = Object.getOwnPropertyDescriptor(HTMLTextAreaElement.prototype, 'value');
        set.call(input, input.value + 'lan');
        input.dispatchEvent(new Event('input', { bubbles: true }));
        Promise.resolve().then(() => Promise.resolve()).then(() => {

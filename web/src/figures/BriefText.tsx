@@ -20,7 +20,7 @@ interface Props {
 
 /** The brief as text: what can come next is offered, a mistake is underlined, Enter draws. */
 export function BriefText({ text, place, onDraw, onLeave: onLeft }: Props) {
-  const input = useRef<HTMLInputElement>(null);
+  const input = useRef<HTMLTextAreaElement>(null);
   const [value, setDraft] = useDraft(place, text);
   const setValue = (next: string) => setDraft(next);
   const [cursor, setCursor] = useState(value.length);
@@ -67,7 +67,7 @@ export function BriefText({ text, place, onDraw, onLeave: onLeft }: Props) {
     } else setRefused({ of: value, problem: answer.problem });
   }
 
-  function onKeyDown(event: KeyboardEvent<HTMLInputElement>): void {
+  function onKeyDown(event: KeyboardEvent<HTMLTextAreaElement>): void {
     if (event.key === 'ArrowDown' && offers.length > 0) setAt((at + 1) % offers.length);
     else if (event.key === 'ArrowUp' && offers.length > 0) setAt((at <= 0 ? offers.length : at) - 1);
     else if (event.key === 'Tab' && !event.shiftKey && offers.length > 0 && value.slice(cursor).trim() === '') {
@@ -97,13 +97,13 @@ export function BriefText({ text, place, onDraw, onLeave: onLeft }: Props) {
   }
   return (
     <div>
-      <div className="flex items-center gap-2">
+      <div className="flex items-start gap-2">
         <div className="relative min-w-0 grow">
-          <input
+          <textarea
             ref={input}
-            role="combobox"
+            rows={2}
             aria-label="Brief as text"
-            aria-expanded={offers.length > 0}
+            aria-autocomplete="list"
             aria-controls={list}
             aria-activedescendant={at >= 0 ? `${list}-${at}` : undefined}
             aria-invalid={told.length > 0 ? true : undefined}
@@ -111,17 +111,18 @@ export function BriefText({ text, place, onDraw, onLeave: onLeft }: Props) {
             autoComplete="off"
             value={value}
             onChange={(event) => {
-              setValue(event.target.value);
+              // It is one sentence, also where it was pasted in lines.
+              setValue(event.target.value.replace(/\s*\n\s*/g, ' '));
               setCursor(event.target.selectionStart ?? event.target.value.length);
             }}
             onSelect={(event) => setCursor(event.currentTarget.selectionStart ?? value.length)}
             onKeyDown={onKeyDown}
-            className="h-10 w-full rounded-sm border border-ink bg-paper px-3 text-[16px]"
+            className="block [field-sizing:content] max-h-40 w-full resize-none rounded-sm border border-ink bg-paper px-3 py-1.5 text-[16px] leading-[22px]"
           />
           {told.length > 0 && (
             <span
               aria-hidden
-              className="pointer-events-none absolute inset-x-[13px] inset-y-0 overflow-hidden text-[16px] leading-[38px] whitespace-pre text-transparent"
+              className="pointer-events-none absolute inset-x-[13px] inset-y-[7px] overflow-hidden text-[16px] leading-[22px] break-words whitespace-pre-wrap text-transparent"
             >
               {underlined(value, told)}
             </span>

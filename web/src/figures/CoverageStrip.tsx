@@ -7,7 +7,13 @@ import { tidy } from '@bold-ruler/core/number';
 import type { Highlight } from '@bold-ruler/core/report';
 import { place, valueAt } from '@bold-ruler/core/ruler';
 
-const WIDTH = 240;
+/** Where a strip lies: as wide as its figure, over the length of its ruler, and on its numbers where they are those of the rules. */
+export interface StripRuler {
+  readonly width: number;
+  readonly range: readonly [number, number];
+  readonly domain: readonly [number, number] | null;
+}
+
 const BOXWOOD = 'var(--color-boxwood)';
 
 /** The rules of a highlight along a ruler: what each stretch is painted by, where none is, and where the rows lie. */
@@ -15,13 +21,18 @@ export function CoverageStrip({
   highlight,
   coverage,
   values,
+  ruler: given,
   write,
   onEdge,
+  onRule,
 }: {
   highlight: Highlight;
   coverage: Coverage;
   values: readonly (number | null)[];
+  ruler: StripRuler;
   write: (value: number) => string;
+  /** A stretch was pressed that a rule paints. */
+  onRule: (id: string) => void;
   /** An edge was taken from one number to another. */
   onEdge: (from: number, to: number) => void;
 }) {
@@ -34,13 +45,15 @@ export function CoverageStrip({
   edges.sort((a, b) => a - b);
   const [low, high] = [Math.min(...there, ...edges, 0), Math.max(...there, ...edges, 0)];
   const room = (high - low || 1) * 0.08;
-  const ruler = { domain: [low - room, high + room], range: [0, WIDTH] } as const;
-  const x = (value: number) => Math.min(WIDTH, Math.max(0, place(ruler, value)));
+  const { width, range } = given;
+  const [left, right] = range;
+  const ruler = { domain: given.domain ?? ([low - room, high + room] as const), range };
+  const x = (value: number) => Math.min(right, Math.max(left, place(ruler, value)));
   // Two digits of the span, so that an edge is a number one can say.
   const step = 10 ** (Math.floor(Math.log10(high - low || 1)) - 1);
   const pointed = (event: React.PointerEvent) => {
     const box = strip.current!.getBoundingClientRect();
-    const value = valueAt(ruler, ((event.clientX - box.left) / box.width) * WIDTH);
+    const value = valueAt(ruler, ((event.clientX - box.left) / box.width) * width);
     return tidy(Math.round(value / step) * step);
   };
   /** An edge stays between its neighbours. */
@@ -49,12 +62,14 @@ export function CoverageStrip({
     const after = edges.find((one) => one > edge);
     return (before !== undefined && to <= before) || (after !== undefined && to >= after) ? edge : to;
   };
+  const badge = (id: string) => highlight.rules.find((rule) => rule.id === id)?.encode.badge;
   const ink = (id: string | null) => highlight.rules.find((rule) => rule.id === id)?.encode.ink ?? INK;
   return (
     <svg
       ref={strip}
-      viewBox={`0 0 ${WIDTH} 34`}
-      className="block w-full"
+      viewBox={`0 0 ${width} 40`}
+      className="block"
+      style={{ width, maxWidth: '100%' }}
       role="group"
       aria-label="What the rules cover"
     >
@@ -64,22 +79,30 @@ export function CoverageStrip({
           <line x1="0" y1="0" x2="0" y2="5" stroke="var(--color-quiet)" strokeWidth="1.5" />
         </pattern>
       </defs>
-      <rect x={0} y={12} width={WIDTH} height={16} fill={BOXWOOD} />
+      <rect x={left} y={12} width={right - left} height={24} fill={BOXWOOD} />
       {coverage.painted.map(({ from, to, rule }) => (
-        <rect
+        <g
           key={from}
-          x={x(from)}
-          y={15}
-          width={Math.max(0, x(to) - x(from))}
-          height={10}
-          fill={rule === null ? 'url(#unpainted)' : ink(rule)}
-        />
+          data-stretch={rule ?? ''}
+          className={rule === null ? '' : 'cursor-pointer'}
+          onClick={() => rule !== null && onRule(rule)}
+        >
+          <title>{rule === null ? 'no rule paints here' : rule}</title>
+          <rect
+            x={x(from)}
+            y={15}
+            width={Math.max(0, x(to) - x(from))}
+            height={18}
+            fill={rule === null ? 'url(#unpainted)' : ink(rule)}
+          />
+          {rule !== null && x(to) - x(from) > 24 && <Badge badge={badge(rule)} x={(x(from) + x(to)) / 2} />}
+        </g>
       ))}
       {coverage.overlaps.map(({ from, to, rules }) => (
         <rect
           key={`${from} ${rules[1]}`}
           x={x(from)}
-          y={26}
+          y={33}
           width={Math.max(1, x(to) - x(from))}
           height={3}
           fill="var(--color-ink)"
@@ -89,10 +112,10 @@ export function CoverageStrip({
         const at = x(drag?.edge === edge ? drag.to : edge);
         return (
           <g key={edge}>
-            <line x1={at} x2={at} y1={12} y2={28} stroke="var(--color-engraved)" strokeWidth={1.5} />
+            <line x1={at} x2={at} y1={12} y2={36} stroke="var(--color-engraved)" strokeWidth={1.5} />
             {drag?.edge === edge && (
               <text
-                x={Math.min(WIDTH - 30, Math.max(30, at))}
+                x={Math.min(width - 30, Math.max(30, at))}
                 y={9}
                 textAnchor="middle"
                 fontSize={11}
@@ -103,10 +126,10 @@ export function CoverageStrip({
               </text>
             )}
             <rect
-              x={at - 5}
-              y={10}
-              width={10}
-              height={20}
+              x={at - 6}
+              y={8}
+              width={12}
+              height={30}
               fill="transparent"
               ref={heldByTouch}
               role="slider"
@@ -140,4 +163,16 @@ export function CoverageStrip({
       ))}
     </svg>
   );
+}
+
+const SHAPES = {
+  up: 'M-5 5V-1L0 -5.5L5 -1V5Z',
+  level: 'M-5 -2H5V2H-5Z',
+  down: 'M-5 -5V1L0 5.5L5 1V-5Z',
+} as const;
+
+/** A rule's badge, in paper on its ink. */
+function Badge({ badge, x }: { badge: keyof typeof SHAPES | undefined; x: number }) {
+  if (badge === undefined) return null;
+  return <path d={SHAPES[badge]} transform={`translate(${x} 24)`} fill="#FAFAF7" pointerEvents="none" />;
 }

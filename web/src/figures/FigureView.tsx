@@ -1,5 +1,6 @@
 'use client';
 
+import dynamic from 'next/dynamic';
 import { useRef, useState, type KeyboardEvent } from 'react';
 import type { Brief } from '@bold-ruler/core/brief';
 import { declarationOf } from '@bold-ruler/core/form';
@@ -8,6 +9,7 @@ import type { DrawnFigure } from '@bold-ruler/core/desk';
 import { ColumnMenu } from './ColumnMenu';
 import { goBack, goInto, setLook, setRulerEnds } from './commands';
 import { KeptFigure } from './KeptFigure';
+
 import { nextSort } from './NumbersTable';
 import { RulerHandles } from './RulerHandles';
 import { PointerTick, RulerStrip } from './RulerStrip';
@@ -16,6 +18,9 @@ import { captionBox, captionOf, SortSpot, TextField, TextSpot } from './spots';
 import { Words } from './Words';
 import { useScrolled, WINDOW, type Scrolled } from './useScrolled';
 import { pointIn, rulerOver, touchedAt, type Touched } from './touch';
+
+// What it can still be asked comes when it is there.
+const StillAsked = dynamic(() => import('./StillAsked').then((module) => module.StillAsked), { ssr: false });
 
 interface Props {
   readonly figure: FigureEntry;
@@ -200,7 +205,14 @@ export function FigureView({ figure, drawn, pending, row, onRow, onTouch, onBrie
           onDone={() => setWriting(null)}
         />
       )}
-      <KeptFigure brief={brief} members={new Set(rows.map(({ key }) => JSON.stringify(key))).size} onBrief={onBrief} />
+      <div className="flex items-center gap-3 border-t border-hairline px-3 empty:hidden">
+        <StillAsked figure={figure} drawn={drawn} />
+        <KeptFigure
+          brief={brief}
+          members={new Set(rows.map(({ key }) => JSON.stringify(key))).size}
+          onBrief={onBrief}
+        />
+      </div>
       {pointed && rows[pointed.row] && <Words text={rows[pointed.row]!.words} x={pointed.x} y={pointed.y} />}
       <figcaption className="sr-only">{scene.description}</figcaption>
     </figure>

@@ -18,12 +18,18 @@ import { addFigure, clausesOf, duplicateFigure, goBack, removeFigure, setBrief }
 import { chooseFigure, useChosen } from './chosen';
 import { Drawer } from './Drawer';
 import { Film } from './Film';
+import dynamic from 'next/dynamic';
 import { NumbersTable } from './NumbersTable';
 import { FigurePaper } from './FigurePaper';
 import type { Part } from './parts';
 import { WayBack } from './WayBack';
 import type { Touched } from './touch';
 import { useNarrowRoom } from './useNarrowRoom';
+
+// It comes where a highlight of one's own is in use.
+const HighlightStrip = dynamic(() => import('./HighlightStrip').then((module) => module.HighlightStrip), {
+  ssr: false,
+});
 
 /** The bench: the film of figures, the brief above the paper, the drawer beside it. */
 export function FiguresStep() {
@@ -167,6 +173,9 @@ export function FiguresStep() {
           onTouch={touch}
           onBrief={changeShown}
         />
+        {drawing?.drawn && !drawing.problem && (
+          <HighlightStrip drawn={drawing.drawn} onRule={() => touch('highlight')} />
+        )}
         {drawing?.drawn && drawing.drawn.rows.length > 0 && (
           <NumbersTable
             numbers={drawing.drawn.numbers}

@@ -1,7 +1,7 @@
 'use client';
 
 import { ArrowUp, Plus, X } from 'lucide-react';
-import { coverageOf, edgeMoved, highlightFor, inkFault, INKS, mended } from '@bold-ruler/core/highlight';
+import { highlightFor, inkFault, INKS } from '@bold-ruler/core/highlight';
 import { LIT_ON, type Highlight, type HighlightRule, type LitOn, type When } from '@bold-ruler/core/report';
 import { NameField } from '@/fields/NameField';
 import { freeName } from '@/store/freeName';
@@ -13,7 +13,7 @@ import { DraftText } from '@/fields/DraftText';
 import { Field, INPUT } from '@/ui/Field';
 import { NewOne } from '@/ui/NewOne';
 import type { DrawnFigure } from '@bold-ruler/core/desk';
-import { CoverageStrip } from './CoverageStrip';
+import { factor, usePickedRule } from './HighlightStrip';
 import { RampField } from './RampField';
 
 const ON_WORDS: Record<LitOn, string> = {
@@ -27,9 +27,6 @@ const ON_WORDS: Record<LitOn, string> = {
   expression: 'an expression',
   member: 'members by name',
 };
-
-/** Shares are typed as per cent. */
-const factor = (on: LitOn) => (on === 'gap percent' || on === 'share' ? 100 : 1);
 
 /** What a rule of another kind begins with. */
 function firstRules(on: LitOn): HighlightRule[] {
@@ -75,6 +72,9 @@ export function HighlightPanel({ figureId, drawn }: Props) {
   const { brief } = drawn.readable;
   const highlight = highlightFor(report!, brief.lit);
   const own = report!.highlights.some(({ name }) => name === highlight.name);
+  const { picked } = usePickedRule();
+  /** The rule that was pressed, else the first one: it is opened. */
+  const opened = highlight.rules.find(({ id }) => id === picked)?.id ?? highlight.rules[0]?.id;
   const lightBy = (lit: string | null) => void edit({ edit: 'set-clauses', figure: figureId, clauses: { lit } });
   const add = (on: LitOn) => {
     const name = freeName(
@@ -147,12 +147,6 @@ export function HighlightPanel({ figureId, drawn }: Props) {
           )}
           {highlight.on !== 'standing' && highlight.on !== 'member' && (
             <>
-              <Coverage
-                highlight={highlight}
-                values={drawn.lit}
-                onMend={() => change('close gaps', mended(highlight))}
-                onEdge={(from, to) => change('move an edge', edgeMoved(highlight, from, to))}
-              />
               <RampField
                 of={highlight.name}
                 ramp={highlight.ramp}
@@ -170,6 +164,8 @@ export function HighlightPanel({ figureId, drawn }: Props) {
                 key={rule.id}
                 place={`${rule.id} of ${highlight.name}`}
                 rule={rule}
+                isOpen={rule.id === opened}
+                onOpen={() => usePickedRule.setState({ picked: rule.id })}
                 on={highlight.on}
                 others={highlight.rules.filter((one) => one.id !== rule.id).flatMap((one) => one.encode.ink ?? [])}
                 members={drawn.rows.map(({ name }) => name)}
@@ -232,61 +228,12 @@ export function HighlightPanel({ figureId, drawn }: Props) {
   );
 }
 
-function Coverage({
-  highlight,
-  values,
-  onMend,
-  onEdge,
-}: {
-  highlight: Highlight;
-  values: readonly (number | null)[];
-  onMend: () => void;
-  onEdge: (from: number, to: number) => void;
-}) {
-  const coverage = coverageOf(highlight);
-  const inner = coverage.gaps.filter(({ from, to }) => from !== -Infinity && to !== Infinity);
-  const faults = [
-    ...inner.map(({ from, to }) => `${shown(from, highlight.on)} to ${shown(to, highlight.on)} is painted by no rule`),
-    ...coverage.overlaps.map(
-      ({ from, to, rules }) =>
-        `from ${shown(from, highlight.on)} to ${shown(to, highlight.on)} “${rules[0]}” comes before “${rules[1]}”`,
-    ),
-    ...coverage.unreached.map((id) => `“${id}” is never reached`),
-  ];
-  return (
-    <div>
-      <CoverageStrip
-        highlight={highlight}
-        coverage={coverage}
-        values={values}
-        write={(value) => shown(value, highlight.on)}
-        onEdge={onEdge}
-      />
-      {faults.length > 0 && (
-        <div role="status" className="mt-1 border-l-4 border-behind pl-2 text-xs">
-          {faults.map((fault) => (
-            <p key={fault}>{fault}</p>
-          ))}
-          {(inner.length > 0 || coverage.overlaps.length > 0) && (
-            <Button small className="mt-1" onClick={onMend}>
-              Close gaps and overlaps
-            </Button>
-          )}
-        </div>
-      )}
-    </div>
-  );
-}
-
-function shown(value: number, on: LitOn): string {
-  if (!Number.isFinite(value)) return value < 0 ? 'the lowest' : 'the highest';
-  return `${(value * factor(on)).toLocaleString('en', { maximumFractionDigits: 4 }).replace('-', '−')}${factor(on) === 100 ? '%' : ''}`;
-}
-
 interface RuleProps {
   /** Which rule of which highlight it is. */
   readonly place: string;
   readonly rule: HighlightRule;
+  readonly isOpen: boolean;
+  readonly onOpen: () => void;
   readonly on: LitOn;
   readonly others: readonly string[];
   readonly members: readonly string[];
@@ -298,7 +245,20 @@ interface RuleProps {
   readonly onRemove: () => void;
 }
 
-function Rule({ place, rule, on, others, members, stepped, onRule, onReader, onUp, onRemove }: RuleProps) {
+function Rule({
+  place,
+  rule,
+  isOpen,
+  onOpen,
+  on,
+  others,
+  members,
+  stepped,
+  onRule,
+  onReader,
+  onUp,
+  onRemove,
+}: RuleProps) {
   const { encode } = rule;
   const fault = encode.ink && !INKS.some(({ ink }) => ink === encode.ink) ? inkFault(encode.ink, others) : null;
   const paint = (part: { [K in keyof HighlightRule['encode']]?: HighlightRule['encode'][K] | undefined }) =>
@@ -309,14 +269,26 @@ function Rule({ place, rule, on, others, members, stepped, onRule, onReader, onU
     });
   return (
     <li
-      className={`border-l-4 bg-desk/50 py-2 pr-1 pl-2 ${rule.on ? '' : 'opacity-60'}`}
+      className={`border-l-4 bg-desk/50 py-1 pr-1 pl-2 ${rule.on ? '' : 'opacity-60'}`}
       style={{ borderColor: encode.ink }}
     >
-      <div className="mb-1.5 flex items-center gap-1.5">
-        <label className="flex min-w-0 grow items-center gap-1.5 text-[13px]">
-          <input type="checkbox" checked={rule.on} onChange={(event) => onRule({ on: event.target.checked })} />
-          <span className="truncate font-semibold">{rule.id}</span>
+      <div className="flex items-center gap-1.5">
+        <label className="flex items-center">
+          <input
+            type="checkbox"
+            aria-label={`${rule.id} paints`}
+            checked={rule.on}
+            onChange={(event) => onRule({ on: event.target.checked })}
+          />
         </label>
+        <button
+          type="button"
+          aria-expanded={isOpen}
+          onClick={onOpen}
+          className="min-w-0 grow truncate text-left text-[13px] font-semibold"
+        >
+          {rule.id}
+        </button>
         {onUp && (
           <Button small look="bare" aria-label={`Move ${rule.id} up`} onClick={onUp} className="px-1">
             <ArrowUp aria-hidden size={14} />
@@ -326,76 +298,84 @@ function Rule({ place, rule, on, others, members, stepped, onRule, onReader, onU
           <X aria-hidden size={14} />
         </Button>
       </div>
-      <Condition place={place} rule={rule} on={on} members={members} stepped={stepped} onRule={onRule} />
-      <div className="mt-1.5 flex flex-wrap items-center gap-1.5">
-        {INKS.map(({ name, ink }) => (
-          <button
-            key={ink}
-            type="button"
-            aria-label={name}
-            aria-pressed={encode.ink === ink}
-            onClick={() => paint({ ink })}
-            className={`size-5 rounded-sm border-2 ${encode.ink === ink ? 'border-boxwood' : 'border-paper'}`}
-            style={{ background: ink }}
-          />
-        ))}
-        <input
-          type="color"
-          aria-label={`Another ink for ${rule.id}`}
-          className="h-6 w-7"
-          value={encode.ink ?? '#16202B'}
-          onChange={(event) => paint({ ink: event.target.value.toUpperCase() })}
-        />
-        <select
-          aria-label={`Badge of ${rule.id}`}
-          className={`${INPUT} h-7 w-24!`}
-          value={encode.badge ?? ''}
-          onChange={(event) => paint({ badge: (event.target.value || undefined) as typeof encode.badge })}
-        >
-          <option value="">no badge</option>
-          <option value="up">up</option>
-          <option value="level">level</option>
-          <option value="down">down</option>
-        </select>
-        <label className="flex items-center gap-1 text-xs">
-          <input
-            type="checkbox"
-            checked={encode.fadeOthers ?? false}
-            onChange={(event) => paint({ fadeOthers: event.target.checked ? true : undefined })}
-          />
-          others step back
-        </label>
-        <select
-          aria-label={`How the ink of ${rule.id} is laid`}
-          className={`${INPUT} h-7 w-20!`}
-          value={encode.pattern ?? ''}
-          onChange={(event) => paint({ pattern: (event.target.value || undefined) as typeof encode.pattern })}
-        >
-          <option value="">solid</option>
-          <option value="hatch">hatched</option>
-          <option value="dots">dotted</option>
-        </select>
-        <label className="flex items-center gap-1 text-xs">
-          <input
-            type="checkbox"
-            checked={encode.edge !== undefined}
-            onChange={(event) => paint({ edge: event.target.checked ? INKS[0]!.ink : undefined })}
-          />
-          edge
-        </label>
-        <label className="flex items-center gap-1 text-xs">
-          <input
-            type="checkbox"
-            checked={encode.weight === 'bold'}
-            onChange={(event) => paint({ weight: event.target.checked ? 'bold' : undefined })}
-          />
-          bold
-        </label>
-        <label className="flex items-center gap-1 text-xs">
-          <input type="checkbox" checked={rule.reader ?? false} onChange={(event) => onReader(event.target.checked)} />a
-          switch for the reader
-        </label>
-      </div>
+      {isOpen && (
+        <>
+          <Condition place={place} rule={rule} on={on} members={members} stepped={stepped} onRule={onRule} />
+          <div className="mt-1.5 flex flex-wrap items-center gap-1.5">
+            {INKS.map(({ name, ink }) => (
+              <button
+                key={ink}
+                type="button"
+                aria-label={name}
+                aria-pressed={encode.ink === ink}
+                onClick={() => paint({ ink })}
+                className={`size-5 rounded-sm border-2 ${encode.ink === ink ? 'border-boxwood' : 'border-paper'}`}
+                style={{ background: ink }}
+              />
+            ))}
+            <input
+              type="color"
+              aria-label={`Another ink for ${rule.id}`}
+              className="h-6 w-7"
+              value={encode.ink ?? '#16202B'}
+              onChange={(event) => paint({ ink: event.target.value.toUpperCase() })}
+            />
+            <select
+              aria-label={`Badge of ${rule.id}`}
+              className={`${INPUT} h-7 w-24!`}
+              value={encode.badge ?? ''}
+              onChange={(event) => paint({ badge: (event.target.value || undefined) as typeof encode.badge })}
+            >
+              <option value="">no badge</option>
+              <option value="up">up</option>
+              <option value="level">level</option>
+              <option value="down">down</option>
+            </select>
+            <label className="flex items-center gap-1 text-xs">
+              <input
+                type="checkbox"
+                checked={encode.fadeOthers ?? false}
+                onChange={(event) => paint({ fadeOthers: event.target.checked ? true : undefined })}
+              />
+              others step back
+            </label>
+            <select
+              aria-label={`How the ink of ${rule.id} is laid`}
+              className={`${INPUT} h-7 w-20!`}
+              value={encode.pattern ?? ''}
+              onChange={(event) => paint({ pattern: (event.target.value || undefined) as typeof encode.pattern })}
+            >
+              <option value="">solid</option>
+              <option value="hatch">hatched</option>
+              <option value="dots">dotted</option>
+            </select>
+            <label className="flex items-center gap-1 text-xs">
+              <input
+                type="checkbox"
+                checked={encode.edge !== undefined}
+                onChange={(event) => paint({ edge: event.target.checked ? INKS[0]!.ink : undefined })}
+              />
+              edge
+            </label>
+            <label className="flex items-center gap-1 text-xs">
+              <input
+                type="checkbox"
+                checked={encode.weight === 'bold'}
+                onChange={(event) => paint({ weight: event.target.checked ? 'bold' : undefined })}
+              />
+              bold
+            </label>
+            <label className="flex items-center gap-1 text-xs">
+              <input
+                type="checkbox"
+                checked={rule.reader ?? false}
+                onChange={(event) => onReader(event.target.checked)}
+              />
+              a switch for the reader
+            </label>
+          </div>
+        </>
+      )}
       {fault && (
         <p role="status" className="mt-1 text-xs text-behind">
           {fault.sentence}.{' '}

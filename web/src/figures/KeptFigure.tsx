@@ -22,7 +22,7 @@ export function KeptFigure({
   const button =
     'grid size-6 place-items-center rounded-sm border border-hairline bg-paper hover:border-ink disabled:opacity-40';
   return (
-    <div className="absolute right-3 bottom-2 flex items-center gap-1 bg-paper font-figure text-xs text-quiet">
+    <div className="my-1 ml-auto flex shrink-0 items-center gap-1 font-figure text-xs text-quiet">
       {keep ? (
         <>
           <button

@@ -4,10 +4,11 @@ import type { Form } from '@bold-ruler/core/brief';
 import type { FigureEntry, FigureFormat, Look } from '@bold-ruler/core/report';
 import { Field, INPUT } from '@/ui/Field';
 import type { ColumnShown } from '@bold-ruler/core/desk';
-import { declarationOf, type LookOption, type Need } from '@bold-ruler/core/form';
+import { declarationOf, type LookOption } from '@bold-ruler/core/form';
 import { nameFigure, setLook } from './commands';
 import { NotesFields } from './NoteFields';
 import { DirectionField } from './look/DirectionField';
+import { needsOf, offeredTo } from './look/needs';
 import { OptionField, type FieldFacts } from './look/OptionField';
 import { WrittenText } from '@/fields/WrittenText';
 
@@ -127,14 +128,9 @@ const knows = (form: Form, part: keyof Look): boolean => declarationOf(form).loo
 /** What the form knows of the look, in its order; parts that go in pairs stand beside one another. */
 function FormFields({ figure, hasBenchmark, fields, runs, columns, form }: Props & { readonly form: Form }) {
   const { look } = figure;
-  const is: Readonly<Record<Need, boolean>> = {
-    benchmark: hasBenchmark,
-    'running period': hasBenchmark && (runs || look.landing !== undefined),
-    'a field': fields.length > 0,
-    'two fields': fields.length > 1,
-  };
-  const facts: FieldFacts = { figureId: figure.id, look, form, fields, columns, is };
-  const offered = declarationOf(form).look.filter(({ needs }) => needs === undefined || is[needs]);
+  const needs = { look, hasBenchmark, fields, runs };
+  const facts: FieldFacts = { figureId: figure.id, look, form, fields, columns, is: needsOf(needs) };
+  const offered = offeredTo(form, needs);
   const lines: LookOption[][] = [];
   for (const option of offered) {
     const last = lines.at(-1);

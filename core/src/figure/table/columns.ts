@@ -124,7 +124,7 @@ export function figureColumns(
     const cell = wish && !(SPARKS.has(wish.cell) && !stepped) ? wish.cell : first;
     const ends = endsOf(of, values, wish?.ends);
     const isScored = SCORED.has(cell) || (cell === 'bar' && ends.by !== 'shown');
-    const isStanding = cell === 'face' && wish?.faces === undefined && more.references != null;
+    const isStanding = cell === 'face' && wish?.faces === undefined && (more.references ?? null) !== null;
     return {
       kind: 'number',
       id,

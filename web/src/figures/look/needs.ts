@@ -1,0 +1,32 @@
+import { declarationOf, type LookOption, type Need } from '@bold-ruler/core/form';
+import type { DrawnFigure } from '@bold-ruler/core/desk';
+import type { Form } from '@bold-ruler/core/brief';
+import type { Look } from '@bold-ruler/core/report';
+
+/** What of a figure its options rest on. */
+export interface NeedFacts {
+  readonly look: Look;
+  readonly hasBenchmark: boolean;
+  readonly fields: readonly string[];
+  readonly runs: boolean;
+}
+
+export const needsOf = ({ look, hasBenchmark, fields, runs }: NeedFacts): Readonly<Record<Need, boolean>> => ({
+  benchmark: hasBenchmark,
+  'running period': hasBenchmark && (runs || look.landing !== undefined),
+  'a field': fields.length > 0,
+  'two fields': fields.length > 1,
+});
+
+/** The parts of a look that a form offers a figure as it is now. */
+export function offeredTo(form: Form, facts: NeedFacts): readonly LookOption[] {
+  const is = needsOf(facts);
+  return declarationOf(form).look.filter(({ needs }) => needs === undefined || is[needs]);
+}
+
+export const factsOf = (drawn: DrawnFigure, look: Look): NeedFacts => ({
+  look,
+  hasBenchmark: drawn.readable.brief.against !== null,
+  fields: drawn.readable.brief.by,
+  runs: drawn.runs,
+});
