@@ -181,6 +181,83 @@ describe('a page for its reader', () => {
     await visitor.waitFor('them to go back', isFirst);
   });
 
+  describe('on the paper', () => {
+    const TERRITORIES = 'Net sales €8.40M, level with plan; 6 of 8 behind';
+    const widthOf = async (title: string) => (await (await figure(title)).getRect()).width;
+    const centre = (css: string) =>
+      visitor.driver.executeScript<{ x: number; y: number }>(
+        `const { left, top, width, height } = document.querySelector(arguments[0]).getBoundingClientRect();
+         return { x: Math.round(left + width / 2), y: Math.round(top + height / 2) };`,
+        css,
+      );
+    const drag = async (css: string, by: { x: number; y: number }) => {
+      const { x, y } = await centre(css);
+      const pointer = visitor.driver.actions().move({ x, y }).press();
+      await pointer
+        .move({ x: x + Math.round(by.x / 2), y: y + Math.round(by.y / 2), duration: 100 })
+        .move({ x: x + by.x, y: y + by.y, duration: 100 })
+        .release()
+        .perform();
+    };
+    beforeAll(() => visitor.driver.executeScript(`document.querySelector('[data-sheet]').scrollIntoView()`));
+
+    test('the end of a block is dragged to a tick of the ruler, or moved by an arrow key', async () => {
+      const end = `[aria-label="Width of ${TERRITORIES}"]`;
+      const before = await widthOf(TERRITORIES);
+      const column = await visitor.driver.executeScript<number>(
+        `return document.querySelector('[data-columns]').getBoundingClientRect().width / 12`,
+      );
+      await drag(end, { x: -Math.round(column * 1.2), y: 0 });
+      await visitor.waitFor(
+        'one column less',
+        async () => Math.abs(before - (await widthOf(TERRITORIES)) - column) < 8,
+      );
+      await visitor.driver.executeScript('document.querySelector(arguments[0]).focus()', end);
+      await visitor.keys(Key.ARROW_RIGHT);
+      await visitor.waitFor('it again', async () => Math.abs(before - (await widthOf(TERRITORIES))) < 2);
+      await visitor.control('z');
+      await visitor.control('z');
+    });
+
+    test('the lower edge of a row is dragged, and lets go', async () => {
+      const heightOf = async () => (await (await figure(TERRITORIES)).getRect()).height;
+      const before = await heightOf();
+      await drag('[aria-label="Height of row 1"]', { x: 0, y: 60 });
+      await visitor.waitFor('a higher row', async () => Math.abs((await heightOf()) - before - 60) < 15);
+      await visitor.control('z');
+      await visitor.waitFor('the row as it was', async () => (await heightOf()) === before);
+    });
+
+    test('two blocks change places', async () => {
+      const leftOf = async (title: string) => (await (await figure(title)).getRect()).x;
+      const [from, to] = [await leftOf(TERRITORIES), await centre('[data-place="0 1"]')];
+      const grip = await centre(`[aria-label="Take ${TERRITORIES} to another place"]`);
+      await drag(`[aria-label="Take ${TERRITORIES} to another place"]`, { x: to.x - grip.x, y: to.y - grip.y });
+      await visitor.waitFor('the other place', async () => (await leftOf(TERRITORIES)) > from + 100);
+      await visitor.control('z');
+      await visitor.waitFor('its own place', async () => (await leftOf(TERRITORIES)) === from);
+    });
+
+    test('a text is written where it stands, and its values are offered', async () => {
+      await visitor.press('Write');
+      const area = await visitor.waitFor(
+        'the field',
+        async () =>
+          (await visitor.driver.findElements(By.css('[aria-label="Text of the page, with values in braces"]')))[0],
+      );
+      await area.sendKeys(Key.chord(Key.CONTROL, Key.END), ' All of it: {actu');
+      await visitor.waitFor(
+        'the offer',
+        async () => (await visitor.driver.findElements(By.css('[aria-label="Values"] button')))[0],
+      );
+      await visitor.keys(Key.TAB);
+      await says('All of it: €8.40M');
+      await visitor.driver.executeScript('document.activeElement.blur()');
+      await visitor.control('z');
+      await visitor.waitFor('the text as it was', async () => !(await sheet()).includes('All of it'));
+    });
+  });
+
   test('a row is moved by the keyboard alone', async () => {
     const grip = field('Move row 2');
     await visitor.driver.executeScript('arguments[0].focus()', grip);

@@ -235,6 +235,7 @@ export const DATA: { [K in keyof EditData]: fc.Arbitrary<EditData[K]> } = {
   'widen-block': fc.record({ page: pageId, at, by: fc.integer({ min: -13, max: 13 }) }),
   'step-block': fc.record({ page: pageId, at, by: fc.constantFrom<-1 | 1>(-1, 1) }),
   'move-block': fc.record({ page: pageId, from: at, to: at }),
+  'swap-blocks': fc.record({ page: pageId, from: at, to: at }),
   'set-text': fc.record({ page: pageId, at, text, about: fc.constantFrom('a', 'b', null) }),
   'take-finding': fc.record({
     page: pageId,

@@ -140,7 +140,15 @@ export interface EditData {
   /** Pixels; with null as high as the figures need. */
   'set-height': { readonly page: string; readonly row: number; readonly height: number | null };
   /** Into the last row where it has room, else, or with `own`, into a row of its own. */
-  'add-block': { readonly page: string; readonly block: PageBlock; readonly own?: true };
+  'add-block': {
+    readonly page: string;
+    readonly block: PageBlock;
+    readonly own?: true;
+    /** Where it is put, instead: before the block there, or where that row is full, in a row above it. */
+    readonly at?: BlockPlace;
+  };
+  /** Two blocks change places; the widths stay where they are. */
+  'swap-blocks': { readonly page: string; readonly from: BlockPlace; readonly to: BlockPlace };
   'remove-block': { readonly page: string; readonly at: BlockPlace };
   /** By so many twelfths; a neighbour gives or takes where the row is full. */
   'widen-block': { readonly page: string; readonly at: BlockPlace; readonly by: number };

@@ -84,6 +84,22 @@ describe('a block that is moved', () => {
     expect(move([9, 0], [0, 0])).toEqual(['a6 b6', 'c4', 'd12']);
     expect(move([0, 0], [9, 0])).toEqual(['a6 b6', 'c4', 'd12']);
   });
+  test('changes places with another, and back again; widths stay where they are', () => {
+    const swap = (from: readonly [number, number], to: readonly [number, number]) =>
+      after(page, { edit: 'swap-blocks', page: 'p', from, to });
+    expect(swap([0, 1], [2, 0])).toEqual(['a6 d6', 'c4', 'b12']);
+    expect(swap([0, 0], [0, 1])).toEqual(['b6 a6', 'c4', 'd12']);
+    expect(swap([0, 0], [0, 0])).toEqual(['a6 b6', 'c4', 'd12']);
+    expect(swap([0, 0], [1, 7])).toEqual(['a6 b6', 'c4', 'd12']);
+  });
+  test('is put before another, in its row, or above a row that has four', () => {
+    const put = (report: typeof page, at: readonly [number, number]) =>
+      after(report, { edit: 'add-block', page: 'p', block: { figure: 'a', share: 4 }, at });
+    expect(put(page, [1, 0])).toEqual(['a6 b6', 'a4 c4', 'd12']);
+    expect(put(page, [0, 2])).toEqual(['a4 b4 a4', 'c4', 'd12']);
+    const full = withRows(row(...['a', 'b', 'c', 'd'].map((id) => figure(id, 3))));
+    expect(put(full, [0, 1])).toEqual(['a4', 'a3 b3 c3 d3']);
+  });
   test('not into a row that has four', () => {
     const full = withRows(row(...['a', 'b', 'c', 'd'].map((id) => figure(id, 3))), row(figure('e', 6)));
     const rows = ['a3 b3 c3 d3', 'e6'];

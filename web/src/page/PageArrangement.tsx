@@ -38,6 +38,7 @@ import {
   setText,
   widen,
 } from './commands';
+import { FIGURE_DRAG } from './figureDrag';
 import { FilterFields } from './FilterFields';
 import { Suggestions } from './Suggestions';
 import { WrittenText } from '@/fields/WrittenText';
@@ -136,6 +137,11 @@ export function PageArrangement({ page, figures, offers, titles, onTitle, onRemo
               <FigureOption key={figure.id} figure={figure} />
             ))}
           </select>
+          <ul aria-label="Figures to be dragged onto the paper" className="space-y-1">
+            {figures.map((figure) => (
+              <Draggable key={figure.id} figure={figure} />
+            ))}
+          </ul>
           <div className="flex gap-1.5">
             <Button
               small
@@ -179,6 +185,25 @@ function useTitle(figure: FigureEntry | undefined, id: string): string {
     figure?.look.title?.replace(/[{}]/g, '') ??
     figure?.brief ??
     `“${id}” is no longer there`
+  );
+}
+
+/** A figure that is dragged onto the paper. */
+function Draggable({ figure }: { figure: FigureEntry }) {
+  const title = useTitle(figure, figure.id);
+  return (
+    <li
+      draggable
+      title={title}
+      className="flex cursor-grab items-center gap-1 border border-hairline bg-paper px-1.5 py-1 text-[13px]"
+      onDragStart={(event) => {
+        event.dataTransfer.effectAllowed = 'copy';
+        event.dataTransfer.setData(FIGURE_DRAG, figure.id);
+      }}
+    >
+      <GripVertical aria-hidden size={13} className="shrink-0 text-quiet" />
+      <span className="truncate">{title}</span>
+    </li>
   );
 }
 

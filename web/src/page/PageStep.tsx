@@ -1,11 +1,13 @@
 'use client';
 
 import { Maximize, Plus } from 'lucide-react';
+import dynamic from 'next/dynamic';
 import { useEffect, useRef, useState } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
 import type { PageShown } from '@bold-ruler/core/desk';
+import { SHEET } from '@bold-ruler/core/page';
 import { PageArrangement } from './PageArrangement';
 import { addPage, setTitle } from './commands';
 import { FilterBar } from './FilterBar';
@@ -16,6 +18,12 @@ import { PageSheet } from './PageSheet';
 import { usePick } from './usePick';
 import { useOffers, usePage } from './usePage';
 import { useWidth } from './useWidth';
+
+// They come when a page is first arranged.
+const PaperArrangement = dynamic(() => import('./PaperArrangement').then((module) => module.PaperArrangement), {
+  ssr: false,
+});
+const ColumnRuler = dynamic(() => import('./PaperArrangement').then((module) => module.ColumnRuler), { ssr: false });
 
 /** Pages: figures set for reading, with filters for the reader; beside them the arrangement. */
 export function PageStep() {
@@ -34,6 +42,8 @@ export function PageStep() {
   const { shown, problem, pending } = usePage(report!, surroundings, page?.id ?? null, width, choice);
   const offers = useOffers(report!, surroundings, page?.id ?? null);
   const onPick = usePick();
+  // Beneath one another, blocks have no columns.
+  const isOnPaper = isArranging && width >= SHEET.narrow;
 
   if (!page) {
     return (
@@ -96,8 +106,10 @@ export function PageStep() {
             </p>
           )}
           {shown && (
-            <div aria-busy={pending}>
+            <div aria-busy={pending} className="relative w-max">
+              {isOnPaper && <ColumnRuler width={shown.width} rows={page.rows} />}
               <PageSheet shown={shown} picked={choice.picked} onPick={onPick} />
+              {isOnPaper && <PaperArrangement page={page} shown={shown} />}
             </div>
           )}
         </div>

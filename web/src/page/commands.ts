@@ -78,6 +78,21 @@ export function moveBlockTo(page: string, from: BlockPlace, to: BlockPlace): voi
   void edit({ edit: 'move-block', page, from, to });
 }
 
+/** Two blocks change places. */
+export function swapBlocks(page: string, from: BlockPlace, to: BlockPlace): void {
+  void edit({ edit: 'swap-blocks', page, from, to });
+}
+
+/** Puts a figure before the block at a place, or without one into a row of its own. */
+export function putFigure(page: string, figure: string, at: BlockPlace | null): void {
+  void edit({
+    edit: 'add-block',
+    page,
+    block: { figure, share: at ? 4 : 6 },
+    ...(at ? { at } : { own: true as const }),
+  });
+}
+
 export function removeBlock(page: string, row: number, block: number): void {
   void edit({ edit: 'remove-block', page, at: [row, block] });
 }

@@ -26,6 +26,7 @@ export const pages: EditKinds<
   | 'widen-block'
   | 'step-block'
   | 'move-block'
+  | 'swap-blocks'
   | 'set-text'
   | 'take-finding'
   | 'dismiss-finding'
@@ -107,9 +108,19 @@ export const pages: EditKinds<
 
   'add-block': {
     say: ({ block }) => ('text' in block ? 'new text' : 'put a figure on the page'),
-    apply: (draft, { page, block, own }) => {
+    apply: (draft, { page, block, own, at }) => {
       const one = pageOf(draft, page);
       if (!one || ('figure' in block && !hasFigure(draft, block.figure))) return;
+      const row = at && blocksOf(draft, page, at[0]);
+      if (at && row) {
+        const put = structuredClone(block) as BlockDraft;
+        if (row.length >= MOST_BLOCKS) one.rows.splice(at[0], 0, { blocks: [put] });
+        else {
+          row.splice(at[1], 0, put);
+          evenOut(row);
+        }
+        return;
+      }
       place(one, block, own === true);
     },
   },
@@ -176,9 +187,19 @@ export const pages: EditKinds<
       if (target.length >= MOST_BLOCKS) return;
       const [moved] = source.splice(from[1], 1);
       target.splice(to[1], 0, moved!);
-      // Where the row grows too full, its blocks share it evenly.
-      if (usedBy(target) > FULL_ROW) for (const block of target) block.share = Math.floor(FULL_ROW / target.length);
+      evenOut(target);
       if (source.length === 0) one.rows.splice(from[0], 1);
+    },
+  },
+
+  'swap-blocks': {
+    say: () => 'change two places',
+    apply: (draft, { page, from, to }) => {
+      const [source, target] = [blocksOf(draft, page, from[0]), blocksOf(draft, page, to[0])];
+      const [one, other] = [source?.[from[1]], target?.[to[1]]];
+      if (!source || !target || !one || !other || one === other) return;
+      source[from[1]] = { ...other, share: one.share };
+      target[to[1]] = { ...one, share: other.share };
     },
   },
 
@@ -255,6 +276,11 @@ function blocksOf(draft: ReportDraft, page: string, row: number): BlockDraft[] |
 const hasFigure = (draft: ReportDraft, figure: string) => draft.figures.some(({ id }) => id === figure);
 
 const usedBy = (blocks: readonly { readonly share: number }[]) => blocks.reduce((sum, { share }) => sum + share, 0);
+
+/** Where a row has grown too full, its blocks share it evenly. */
+function evenOut(blocks: BlockDraft[]): void {
+  if (usedBy(blocks) > FULL_ROW) for (const block of blocks) block.share = Math.floor(FULL_ROW / blocks.length);
+}
 
 function moveIn<T>(list: T[], from: number, to: number): void {
   if (!(from in list) || !(to in list) || from === to) return;

@@ -25,7 +25,7 @@ export const SCORED: ReadonlySet<CellFigure> = new Set<CellFigure>(['dot', 'ramp
 const SAID = /\((-?\d+(?:\.\d+)?)\s*(?:-|–|to|\.\.)\s*(-?\d+(?:\.\d+)?)\)/;
 
 /** The scale that scores are given on, where the measure's name or its column says it (`Helpfulness (1-5)`) and all values lie on it. */
-export function scoreScale(measure: Measure | null, values: readonly number[]): readonly [number, number] | null {
+function scoreScale(measure: Measure | null, values: readonly number[]): readonly [number, number] | null {
   const said = SAID.exec(measure?.name ?? '') ?? SAID.exec(measure?.expression ?? '');
   if (!said) return null;
   const [low, high] = [Number(said[1]), Number(said[2])];
