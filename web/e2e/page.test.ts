@@ -113,6 +113,30 @@ describe('a page for its reader', () => {
     await visitor.waitFor('the second', async () => (await shown()).length === 1 && (await shown())[0] !== first);
     await visitor.keys('f');
     await visitor.waitFor('the page', async () => (await shown()).length === 5);
+    // On a larger screen its letters are larger, and what is pressed is what the pointer is at.
+    const devtools = visitor.driver as chrome.Driver;
+    await devtools.sendDevToolsCommand('Emulation.setDeviceMetricsOverride', {
+      width: 2320,
+      height: 1300,
+      deviceScaleFactor: 1,
+      mobile: false,
+    });
+    await visitor.waitFor('larger letters', () =>
+      visitor.driver.executeScript<boolean>(`
+        const svg = document.querySelector('[role=dialog] figure svg');
+        return svg && svg.getBoundingClientRect().width / svg.viewBox.baseVal.width > 1.8;`),
+    );
+    const at = await visitor.driver.executeScript<{ x: number; y: number }>(`
+      const text = [...document.querySelectorAll('[role=dialog] figure text')].find((one) => one.textContent === 'Dunmarsh');
+      const { left, top, width, height } = text.getBoundingClientRect();
+      return { x: Math.round(left + width / 2), y: Math.round(top + height / 2) };`);
+    await visitor.driver.actions().move(at).perform();
+    await visitor.waitFor('the row under the pointer', () =>
+      visitor.driver.executeScript<boolean>(
+        `return document.querySelector('[role=tooltip] strong')?.textContent === 'Dunmarsh'`,
+      ),
+    );
+    await devtools.sendDevToolsCommand('Emulation.clearDeviceMetricsOverride', {});
     await visitor.keys(Key.ESCAPE);
     await visitor.waitFor(
       'the end',

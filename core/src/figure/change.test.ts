@@ -185,6 +185,22 @@ describe('a waterfall', () => {
       [0, true, false],
     ]);
   });
+  test('has steps that fill its own ruler at every size, as few ticks as it may bear', async () => {
+    const little = csv.replace('A,x,100', 'A,x,9100').replace('A,x,70', 'A,x,9070');
+    for (const [width, height] of [
+      [240, 160],
+      [300, 260],
+      [420, 300],
+      [900, 500],
+    ] as const)
+      for (const orientation of ['horizontal', 'vertical'] as const) {
+        const { scene } = await drawnFrom(little, brief, { ...years, look: { width, height, orientation } });
+        const [low, high] = scene.rulers[0]!.domain;
+        const steps = marksOf(scene, 'rise', 'fall').map(({ value }) => Math.abs(value!));
+        // They go from 9,130 to 9,180 and back: a ruler much longer would show next to nothing of them.
+        expect(Math.max(...steps) / (high - low)).toBeGreaterThan(0.3);
+      }
+  });
   test('breaks its totals with a sign where steps have a ruler of their own', async () => {
     const { scene } = await drawnFrom(csv, brief, { ...years, look: { zoom: true } });
     expect(scene.rulers[0]!.domain[0]).toBeGreaterThan(0);

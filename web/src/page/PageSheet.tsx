@@ -51,7 +51,9 @@ const Block = memo(
     }
     const spotAt = (event: PointerEvent | React.MouseEvent) => {
       const box = event.currentTarget.getBoundingClientRect();
-      const [px, py] = [event.clientX - box.left, event.clientY - box.top];
+      // Presented, the page is larger than it was drawn.
+      const grown = box.width / width || 1;
+      const [px, py] = [(event.clientX - box.left) / grown, (event.clientY - box.top) / grown];
       return spots.findIndex((s) => px >= s.x && px < s.x + s.width && py >= s.y && py < s.y + s.height);
     };
     const onKeyDown = (event: KeyboardEvent) => {
@@ -90,7 +92,10 @@ const Block = memo(
         onPointerMove={(event) => {
           const spot = spotAt(event);
           const box = event.currentTarget.getBoundingClientRect();
-          setPointed(spot < 0 ? null : { spot, x: event.clientX - box.left, y: event.clientY - box.top });
+          const grown = box.width / width || 1;
+          setPointed(
+            spot < 0 ? null : { spot, x: (event.clientX - box.left) / grown, y: (event.clientY - box.top) / grown },
+          );
         }}
         onClick={(event) => {
           const spot = spots[spotAt(event)];

@@ -18,6 +18,9 @@ interface Props {
   readonly onEnd: () => void;
 }
 
+/** Pixels a page is drawn for while it is presented, and the widest of screens. */
+const READ = 1160;
+const WIDEST = 8000;
 /** What a page has above a figure that stands on it alone, and beneath it, in pixels. */
 const AROUND = 170;
 
@@ -25,7 +28,10 @@ const AROUND = 170;
 export function Present({ report, surroundings, pageId, onPage, onEnd }: Props) {
   const choice = useReader((state) => state.choice);
   const box = useRef<HTMLDivElement>(null);
-  const width = useWidth(box);
+  const screen = useWidth(box, true, WIDEST);
+  // On a wider screen the page is no wider: its letters grow.
+  const grown = Math.max(1, screen / READ);
+  const width = Math.floor(screen / grown / 20) * 20;
   /** The figure that is shown alone, by its place on the page. */
   const [single, setSingle] = useState<number | null>(null);
   const page = report.pages.find(({ id }) => id === pageId);
@@ -39,10 +45,10 @@ export function Present({ report, surroundings, pageId, onPage, onEnd }: Props) 
   const presented = useMemo(() => {
     const figure = single === null ? undefined : figures[single];
     if (figure === undefined) return report;
-    const height = Math.max(240, window.innerHeight - AROUND);
+    const height = Math.max(240, Math.floor(window.innerHeight / grown) - AROUND);
     const rows = [{ blocks: [{ figure, share: 12 }], height }];
     return { ...report, pages: report.pages.map((one) => (one.id === pageId ? { ...one, rows } : one)) };
-  }, [report, pageId, figures, single]);
+  }, [report, pageId, figures, single, grown]);
   const { shown } = usePage(presented, surroundings, pageId, width, choice);
   const at = report.pages.findIndex(({ id }) => id === pageId);
   const onPick = usePick();
@@ -94,7 +100,9 @@ export function Present({ report, surroundings, pageId, onPage, onEnd }: Props) 
       tabIndex={-1}
       className="fixed inset-0 z-30 overflow-auto bg-desk outline-none"
     >
-      <div className="mx-auto w-max">{shown && <PageSheet shown={shown} picked={choice.picked} onPick={onPick} />}</div>
+      <div className="mx-auto w-max" style={{ zoom: grown }}>
+        {shown && <PageSheet shown={shown} picked={choice.picked} onPick={onPick} />}
+      </div>
       <div className="fixed right-3 bottom-3 flex gap-1 rounded-sm border border-hairline bg-paper/95 p-1">
         {figures.length > 1 && (
           <Button small look="bare" onClick={zoom} title="One figure at a time, or the page (F)">

@@ -7,9 +7,19 @@ export function rulerFor(
   range: readonly [number, number],
   along: 'x' | 'y',
 ) {
-  const fit = zoomed ? 'tight' : 'zero';
-  return valueRuler(request, writing, zoomed ? roomed(values) : values, range, along, fit);
+  if (!zoomed) return valueRuler(request, writing, values, range, along, 'zero');
+  const shown = roomed(values);
+  const tight = valueRuler(request, writing, shown, range, along, 'tight');
+  const domain = [Math.min(...shown), Math.max(...shown)] as const;
+  const [low, high] = tight.ruler.domain;
+  // Where few ticks have room, ends on ticks would leave the steps as small as on a ruler from zero: then it ends where they do.
+  if (request.ruler || high - low <= MOST_ROOM * (domain[1] - domain[0])) return tight;
+  const own = { entry: { id: 'own', kind: 'linear', fit: 'fixed', domain }, values: [] } as const;
+  return valueRuler({ ...request, ruler: own }, writing, shown, range, along, 'fixed');
 }
+
+/** A ruler of its own is at most so many times as long as what it shows. */
+const MOST_ROOM = 1.4;
 
 /** A tenth more below, so that a broken total has a stub to stand on. */
 function roomed(values: readonly number[]): number[] {
