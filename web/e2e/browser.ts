@@ -37,6 +37,8 @@ export interface Visitor {
   /** Presses a key that moves what is held, and waits until that is said. */
   moves(key: string): Promise<void>;
   waitFor<T>(what: string, test: () => Promise<T | null | undefined | false>): Promise<T>;
+  /** A window of another size; 1280 × 800 when left out. */
+  sized(width?: number, height?: number): Promise<void>;
   /** The report whose screen this is, as its address names it. */
   report(): Promise<string | undefined>;
   /** Waits until a step's screen is there; a figure may be named behind it in the address. */
@@ -76,12 +78,14 @@ export async function visit(): Promise<Visitor> {
     .setChromeService(new chrome.ServiceBuilder('/usr/bin/chromedriver'))
     .build()) as WebDriver & chrome.Driver;
   await driver.manage().setTimeouts({ script: PATIENCE });
-  await driver.sendDevToolsCommand('Emulation.setDeviceMetricsOverride', {
-    width: 1280,
-    height: 800,
-    deviceScaleFactor: 1,
-    mobile: false,
-  });
+  const sized = (width = 1280, height = 800) =>
+    driver.sendDevToolsCommand('Emulation.setDeviceMetricsOverride', {
+      width,
+      height,
+      deviceScaleFactor: 1,
+      mobile: false,
+    });
+  await sized();
   await driver.sendDevToolsCommand('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: downloads });
 
   // Light enough to be asked again and again without holding up the page.
@@ -99,6 +103,7 @@ export async function visit(): Promise<Visitor> {
     driver,
     url,
     downloads,
+    sized,
     go: (path) => driver.get(`${url}${path}`),
     see(text) {
       return visitor.waitFor(`“${text}” to be there`, () => driver.executeScript<WebElement | null>(FIND, text));

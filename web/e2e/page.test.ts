@@ -114,13 +114,7 @@ describe('a page for its reader', () => {
     await visitor.keys('f');
     await visitor.waitFor('the page', async () => (await shown()).length === 5);
     // On a larger screen its letters are larger, and what is pressed is what the pointer is at.
-    const devtools = visitor.driver as chrome.Driver;
-    await devtools.sendDevToolsCommand('Emulation.setDeviceMetricsOverride', {
-      width: 2320,
-      height: 1300,
-      deviceScaleFactor: 1,
-      mobile: false,
-    });
+    await visitor.sized(2320, 1300);
     await visitor.waitFor('larger letters', () =>
       visitor.driver.executeScript<boolean>(`
         const svg = document.querySelector('[role=dialog] figure svg');
@@ -136,7 +130,7 @@ describe('a page for its reader', () => {
         `return document.querySelector('[role=tooltip] strong')?.textContent === 'Dunmarsh'`,
       ),
     );
-    await devtools.sendDevToolsCommand('Emulation.clearDeviceMetricsOverride', {});
+    await visitor.sized();
     await visitor.keys(Key.ESCAPE);
     await visitor.waitFor(
       'the end',

@@ -5,13 +5,6 @@ import { By, Key, visitDemo, type Visitor } from './browser';
 
 let visitor: Visitor;
 const devtools = () => visitor.driver as chrome.Driver;
-const wide = (width: number) =>
-  devtools().sendDevToolsCommand('Emulation.setDeviceMetricsOverride', {
-    width,
-    height: 800,
-    deviceScaleFactor: 1,
-    mobile: false,
-  });
 
 beforeAll(async () => {
   visitor = await visitDemo();
@@ -40,7 +33,7 @@ const faults = () =>
     return found;`);
 
 test.each([1280, 900, 640, 390])('all steps can be used on a window of %i pixels', async (width) => {
-  await wide(width);
+  await visitor.sized(width);
   for (const [key, step] of [
     ['1', 'data'],
     ['2', 'numbers'],
@@ -55,7 +48,7 @@ test.each([1280, 900, 640, 390])('all steps can be used on a window of %i pixels
 });
 
 test('a figure is drawn for a narrow paper, its letters no smaller, and hides nothing', async () => {
-  await wide(390);
+  await visitor.sized(390);
   await visitor.waitFor('a figure as wide as its paper', () =>
     visitor.driver.executeScript<boolean>(`
       const svg = document.querySelector('figure.sheet svg[role=group]');
@@ -71,7 +64,7 @@ test('a figure is drawn for a narrow paper, its letters no smaller, and hides no
 });
 
 test('an end of the ruler is dragged with a finger', async () => {
-  await wide(900);
+  await visitor.sized(900);
   const valueOf = async () =>
     Number(
       await visitor.driver.findElement(By.css('[aria-label="Where the ruler ends"]')).getAttribute('aria-valuenow'),
@@ -95,7 +88,7 @@ test('an end of the ruler is dragged with a finger', async () => {
 });
 
 test('the first key leads past the steps to the content', async () => {
-  await wide(1280);
+  await visitor.sized(1280);
   await visitor.driver.navigate().refresh();
   await visitor.see('Highlight');
   // Wherever the last reader was, the page begins at its beginning.
