@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import type { Form } from '../form';
 import { readCsv } from '../reading';
 import { checkReport, type Look } from '../report';
 import { textWidth, type Mark, type Scene } from '../scene';
@@ -11,6 +12,21 @@ export interface Member {
   readonly actual: number | null;
   readonly target: number | null;
 }
+
+/** A brief for each form, of rows with `net`, `shop`, `goal` and a day. */
+export const FORM_BRIEFS: Readonly<Record<Form, string>> = {
+  bullet: 'net by shop against goal as bullet',
+  bars: 'net by shop against goal as bars',
+  pairs: 'net by shop against goal as pairs',
+  waterfall: 'net by shop against goal as waterfall',
+  pace: 'cumulative net each month against goal as pace',
+  bump: 'rank of net by shop each month as bump',
+  headline: 'net against goal as headline',
+  dial: 'net by shop against goal as dial',
+  league: 'net by shop each month as league',
+  table: 'net, share of net by shop against goal as table',
+  trend: 'net each month against goal as trend',
+};
 
 /** What a figure is drawn from, beside its brief. */
 export interface Drawing {

@@ -5,7 +5,7 @@ import { QUIET } from '../highlight';
 import { isProblem } from '../problem';
 import { tries } from '../proof/tries.fixture';
 import { check } from '../proof/world.fixture';
-import { box, drawnFrom } from './drawn.fixture';
+import { box, drawnFrom, FORM_BRIEFS } from './drawn.fixture';
 import { PAD } from './frame';
 import { PLOT_SHARE } from './room';
 import type { Scene } from '../scene';
@@ -24,20 +24,6 @@ const SIZES = [
 ] as const;
 const NAMES = ['Nord', 'Süd', 'Larkmoor and the hills behind it', 'Ö', 'Brackwater', 'Alder Coast', 'Gorse Heath'];
 const AMOUNTS = { plain: 1, tiny: 0.0001, huge: 90_000_000, negative: -3 } as const;
-
-const BRIEFS: Readonly<Record<Form, string>> = {
-  bullet: 'net by shop against goal as bullet',
-  bars: 'net by shop against goal as bars',
-  pairs: 'net by shop against goal as pairs',
-  waterfall: 'net by shop against goal as waterfall',
-  pace: 'cumulative net each month against goal as pace',
-  bump: 'rank of net by shop each month as bump',
-  headline: 'net against goal as headline',
-  dial: 'net by shop against goal as dial',
-  league: 'net by shop each month as league',
-  table: 'net, share of net by shop against goal as table',
-  trend: 'net each month against goal as trend',
-};
 
 const world = fc.record({
   count: fc.constantFrom(1, 3, 12, 60),
@@ -58,7 +44,7 @@ async function drawnAt(form: Form, { count, long, amounts, seed, size, upright }
     return `2025-0${Math.floor(i / count) + 1}-15,${name},${net},${Math.abs(net) * (0.7 + ((seed + at) % 7) / 10)}`;
   });
   try {
-    return await drawnFrom(['day,shop,net,goal', ...lines].join('\n'), BRIEFS[form], {
+    return await drawnFrom(['day,shop,net,goal', ...lines].join('\n'), FORM_BRIEFS[form], {
       look: {
         width: size[0],
         height: size[1],
@@ -74,7 +60,7 @@ async function drawnAt(form: Form, { count, long, amounts, seed, size, upright }
   }
 }
 
-describe.each(forms().filter((form) => form in BRIEFS))('a figure for its room: %s', (form) => {
+describe.each(forms().filter((form) => form in FORM_BRIEFS))('a figure for its room: %s', (form) => {
   const inWorlds = (law: (drawn: Drawn, world: World) => void) =>
     fc.assert(
       fc.asyncProperty(world, async (w) => {

@@ -67,7 +67,7 @@ export function CoverageStrip({
   return (
     <svg
       ref={strip}
-      viewBox={`0 0 ${width} 40`}
+      viewBox={`0 0 ${width} 50`}
       className="block"
       style={{ width, maxWidth: '100%' }}
       role="group"
@@ -113,18 +113,16 @@ export function CoverageStrip({
         return (
           <g key={edge}>
             <line x1={at} x2={at} y1={12} y2={36} stroke="var(--color-engraved)" strokeWidth={1.5} />
-            {drag?.edge === edge && (
-              <text
-                x={Math.min(width - 30, Math.max(30, at))}
-                y={9}
-                textAnchor="middle"
-                fontSize={11}
-                fontWeight={600}
-                fill="var(--color-ink)"
-              >
-                {write(drag.to)}
-              </text>
-            )}
+            <text
+              x={Math.min(width - 30, Math.max(30, at))}
+              y={47}
+              textAnchor="middle"
+              fontSize={11}
+              fontWeight={drag?.edge === edge ? 600 : 400}
+              fill="var(--color-ink)"
+            >
+              {write(drag?.edge === edge ? drag.to : edge)}
+            </text>
             <rect
               x={at - 6}
               y={8}

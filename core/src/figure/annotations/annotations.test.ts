@@ -6,7 +6,7 @@ import { isProblem } from '../../problem';
 import { tries } from '../../proof/tries.fixture';
 import { type Look, type LookNote } from '../../report';
 import type { Mark, Scene } from '../../scene';
-import { box, drawnFrom } from '../drawn.fixture';
+import { box, drawnFrom, FORM_BRIEFS } from '../drawn.fixture';
 import type { Drawn } from '..';
 
 const SHOPS = ['Nord', 'Süd', 'Larkmoor and the hills', 'Ö', 'constructor', 'Gorse Heath'];
@@ -16,21 +16,8 @@ const LINES = SHOPS.flatMap((shop, s) =>
     (_, m) => `2025-${String(m + 1).padStart(2, '0')}-15,${shop},${((s * 37 + m * 13) % 90) + 10},${40 + s * 3}`,
   ),
 );
-const BRIEFS: Readonly<Record<Form, string>> = {
-  bullet: 'net by shop against goal as bullet',
-  bars: 'net by shop against goal as bars',
-  pairs: 'net by shop against goal as pairs',
-  waterfall: 'net by shop against goal as waterfall',
-  pace: 'cumulative net each month against goal as pace',
-  bump: 'rank of net by shop each month as bump',
-  headline: 'net against goal as headline',
-  dial: 'net by shop against goal as dial',
-  league: 'net by shop each month as league',
-  table: 'net, share of net by shop against goal as table',
-  trend: 'net each month against goal as trend',
-};
-const isOverTime = (form: Form) => BRIEFS[form].includes('each month');
-const hasShops = (form: Form) => BRIEFS[form].includes('by shop');
+const isOverTime = (form: Form) => FORM_BRIEFS[form].includes('each month');
+const hasShops = (form: Form) => FORM_BRIEFS[form].includes('by shop');
 
 const drawnWith = (brief: string, look: Look, more: object = {}) =>
   drawnFrom(['day,shop,net,goal', ...LINES].join('\n'), brief, {
@@ -64,7 +51,7 @@ const noteFor = (form: Form) =>
     }),
   }) as fc.Arbitrary<LookNote>;
 
-describe.each(forms().filter((form) => form in BRIEFS))('notes on a figure drawn as %s', (form) => {
+describe.each(forms().filter((form) => form in FORM_BRIEFS))('notes on a figure drawn as %s', (form) => {
   test('are written or lettered, each is heard, none lies on anything, and none moves what is drawn', () =>
     fc.assert(
       fc.asyncProperty(
@@ -74,7 +61,7 @@ describe.each(forms().filter((form) => form in BRIEFS))('notes on a figure drawn
           const size: Look = { width: width!, ...(height === undefined ? {} : { height }) };
           let drawn: Drawn;
           try {
-            drawn = await drawnWith(BRIEFS[form], { ...size, notes });
+            drawn = await drawnWith(FORM_BRIEFS[form], { ...size, notes });
           } catch (error) {
             if (!isProblem(error)) throw error;
             return;
@@ -105,7 +92,7 @@ describe.each(forms().filter((form) => form in BRIEFS))('notes on a figure drawn
           }
           // A note that is written beside its mark takes nothing away.
           if (letters.length === 0) {
-            const plain = await drawnWith(BRIEFS[form], size);
+            const plain = await drawnWith(FORM_BRIEFS[form], size);
             expect(scene.marks.filter(({ role }) => role !== 'note')).toEqual(plain.scene.marks);
           }
         },
