@@ -221,6 +221,55 @@ describe('a bump', () => {
       'rank of net by shop each month as bump',
       { date: 'day', measures: [{ name: 'net', table: 't', expression: 'sum(net)' }] },
     );
+  test('has coarser steps where its own would be a scribble, says so, and keeps notes in place', async () => {
+    const months = Array.from(
+      { length: 24 },
+      (_, m) => `${2024 + Math.floor(m / 12)}-${String((m % 12) + 1).padStart(2, '0')}`,
+    );
+    const lines = months.flatMap((month, m) =>
+      ['A', 'B', 'C'].map((shop, s) => `${month}-03,${shop},${((m + 1) * (s + 2) * 7) % 23}`),
+    );
+    const at = (width: number, height: number) =>
+      drawnFrom(['day,shop,net', ...lines].join('\n'), 'rank of net by shop each month as bump', {
+        look: { width, height, notes: [{ text: 'strike', at: { key: { shop: 'B' }, step: '2024-08' } }] },
+        date: 'day',
+        calendar: { fiscalYearStart: 1, asOf: '2025-12-31' },
+        measures: [{ name: 'net', table: 't', expression: 'sum(net)' }],
+      });
+    const [small, large] = await Promise.all([at(240, 220), at(760, 400)]);
+    const stepsOf = ({ scene }: typeof small) => [...new Set(marksOf(scene, 'cell').map(({ step }) => step))];
+    expect(stepsOf(large)).toEqual(months);
+    expect(stepsOf(small)).toEqual([
+      '2024-Q1',
+      '2024-Q2',
+      '2024-Q3',
+      '2024-Q4',
+      '2025-Q1',
+      '2025-Q2',
+      '2025-Q3',
+      '2025-Q4',
+    ]);
+    expect(small.scene.description).toContain('each quarter');
+    for (const { scene, rows } of [small, large]) {
+      expect(rows.checks.filter(({ code }) => code === 'note-adrift')).toEqual([]);
+      const node = marksOf(scene, 'node').find(
+        ({ key, step }) => key['shop'] === 'B' && ['2024-08', '2024-Q3'].includes(step!),
+      );
+      const note = scene.marks.find((mark) => mark.role === 'note' && mark.key['shop'] === 'B')!;
+      expect(Math.abs(box(note).x0 - box(node!).x0)).toBeLessThan(120);
+    }
+    // Ranks of quarters are those of what came together in them.
+    const sums = new Map<string, number>();
+    for (const line of lines) {
+      const [day, shop, net] = line.split(',') as [string, string, string];
+      const key = `${day.slice(0, 4)}-Q${Math.ceil(Number(day.slice(5, 7)) / 3)} ${shop}`;
+      sums.set(key, (sums.get(key) ?? 0) + Number(net));
+    }
+    for (const { key, step, at: rank } of marksOf(small.scene, 'cell')) {
+      const own = sums.get(`${step} ${key['shop']}`)!;
+      expect(rank).toBe(1 + ['A', 'B', 'C'].filter((shop) => sums.get(`${step} ${shop}`)! > own).length);
+    }
+  });
   test('gives each of at most six lines an ink, at its line and its name; more have none', async () => {
     for (const shops of [2, 6, 7]) {
       const { marks } = (await ranked(shops)).scene;

@@ -183,7 +183,7 @@ export async function drawFigure(
     ...(shared ? { shared } : {}),
   };
   const shown = sceneFor(definition, request);
-  told.push(...adriftOf(shown.scene, rows, look));
+  told.push(...adriftOf(shown.scene, shownBy(definition, request), look));
   return {
     cells,
     rows: told.length === 0 ? rows : { ...rows, checks: [...rows.checks, ...told] },
@@ -204,14 +204,18 @@ function sceneFor(definition: FormDefinition, request: FigureRequest): Pick<Draw
       legend = new Map();
       return definition.draw({ ...request, watch, noted, room: one });
     });
-  const { scene, room } = hasNotes(request.look) ? withNotes(request, fit) : fit();
+  const { scene, room } = hasNotes(request.look) ? withNotes(shownBy(definition, request), request.look, fit) : fit();
   const caption = room.caption ? '' : captionText(request);
   return { scene: caption === '' ? scene : { ...scene, description: `${scene.description} ${caption}` }, legend };
 }
 
+const shownBy = (definition: FormDefinition, request: FigureRequest): Cells =>
+  definition.shows?.(request) ?? request.cells;
+
 /** A figure with its notes: those that find no room are letters, which its legend tells where it can. */
 function withNotes(
-  { cells, look }: FigureRequest,
+  cells: Cells,
+  look: Look,
   fit: (noted?: readonly LegendEntry[]) => ReturnType<typeof fittedTo>,
 ): ReturnType<typeof fittedTo> {
   let fitted = fit();

@@ -41,6 +41,8 @@ export interface FormDefinition extends FormDeclaration<Form> {
   /** What the form wants to know beside its brief. */
   furtherBriefs?(brief: Brief, look: Look, cells: Cells): Brief[];
   draw(request: FigureRequest): Scene;
+  /** The rows its marks stand for, where those are not the request's: on small paper a form may show coarser steps. */
+  shows?(request: FigureRequest): Cells;
   /** What its numbers tell beside those of every form. */
   numbers?(cells: Cells): NumbersExtras;
   /** The number at a mark's place on its ruler, where that is not the row's value. */

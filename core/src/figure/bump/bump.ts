@@ -1,7 +1,9 @@
 import { againstNothing, all, asItIs, viewed } from '../changes';
 import { writingOf } from '../../format';
 import { encodeRow, HAIRLINE, INK, LINE_INKS, QUIET } from '../../highlight';
+import type { Grain } from '../../calendar';
 import { Problem } from '../../problem';
+import type { Cells } from '../../query';
 import { PAPER, shortenAll, type Mark, type Paint, type Scene } from '../../scene';
 import { bumpForm } from './declared';
 import type { FigureRequest, FormDefinition } from '../form';
@@ -22,7 +24,12 @@ import { lastOfAll, tiesOf, linkMark, sideLabels, NAME_SIZE, PITCH } from './sid
 export const bump: FormDefinition = {
   ...bumpForm,
   rulerValues: (cells) => Array.from(cells.rank ?? []).filter((rank) => !Number.isNaN(rank)),
-  draw,
+  furtherBriefs: (brief, look, cells) => {
+    const grain = coarserGrain(cells, look.width ?? DEFAULT_WIDTH);
+    return grain ? [{ ...brief, grain }] : [];
+  },
+  shows: ({ cells, further: [coarser] }) => (coarser?.rank ? coarser : cells),
+  draw: (request) => draw({ ...request, cells: bump.shows!(request) }),
   fitting: (_, { steps, members }) => {
     const step = steps.at(-1) ?? asItIs;
     return [
@@ -41,6 +48,28 @@ const STRIP = 34;
 const NARROW = 420;
 /** Nodes bear their rank where steps and ranks have room for it. */
 const NODE = { large: 9, small: 3.5, room: 22 } as const;
+/** Steps nearer than this are a scribble; about so much of the paper is for them. */
+const NEAREST = 8;
+const STEPS_PART = 0.6;
+/** Grains from fine to coarse, and about how many days they have. */
+const GRAINS = [
+  ['day', 1],
+  ['week', 7],
+  ['month', 30.4],
+  ['quarter', 91.3],
+  ['year', 365.25],
+] as const;
+
+/** The finest of the coarser grains whose steps have room on a paper; null where those of the brief have, or none has. */
+function coarserGrain({ grain, steps }: Cells, width: number): Grain | null {
+  const at = GRAINS.findIndex(([one]) => one === grain);
+  const count = new Set(steps).size;
+  const most = Math.floor((width * STEPS_PART) / NEAREST);
+  if (at < 0 || count <= most) return null;
+  const found = GRAINS.slice(at + 1).find(([, days]) => (count * GRAINS[at]![1]) / days <= most);
+  return found && (count * GRAINS[at]![1]) / found[1] >= 2 ? found[0] : null;
+}
+
 function draw(request: FigureRequest): Scene {
   const { cells, look } = request;
   if (!cells.rank || cells.fields.length === 0)
