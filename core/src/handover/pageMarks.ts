@@ -21,6 +21,9 @@ export function pageMarks(
   return { svg: svg.join('\n'), cells };
 }
 
+/** What answers to the pointer need not be told finer than a pointer points. */
+const tenths = (value: number): string => rounded(Math.round(value * 10) / 10);
+
 /** A block where it stands; its cells answer to the pointer and to the keys. */
 function groupOf({ x, y, scene, kind }: Placed, number: (cell: Mark) => number | null): string {
   const paper =
@@ -35,7 +38,7 @@ function groupOf({ x, y, scene, kind }: Placed, number: (cell: Mark) => number |
     // What answers is made a button by the script that answers: hundreds of marks need not say so each.
     const reach = at === null ? 'role="img"' : `data-r="${at}"`;
     return [
-      `<rect ${reach} x="${rounded(mark.x)}" y="${rounded(mark.y)}" width="${rounded(mark.width)}" height="${rounded(mark.height)}"><title>${words}</title></rect>`,
+      `<rect ${reach} x="${tenths(mark.x)}" y="${tenths(mark.y)}" width="${tenths(mark.width)}" height="${tenths(mark.height)}"><title>${words}</title></rect>`,
     ];
   });
   return `<g transform="translate(${rounded(x)} ${rounded(y)})">${paper}${writeMarks(scene)}${cells.join('')}</g>`;
