@@ -1,64 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import type { Form } from '../brief';
-import { isoDay } from '../calendar';
 import type { Look } from '../report';
 import { place } from '../ruler';
-import type { Mark, Scene } from '../scene';
-import { box, drawnFrom, type Drawing } from './drawn.fixture';
+import type { Mark } from '../scene';
+import { csvOf, dated, DUST, marksOf, textsOf, world, type World } from './change.fixture';
+import { box, drawnFrom } from './drawn.fixture';
 import { extremesOf } from './incell/spark';
 import { spread } from './time/endLabels';
 import { tries } from '../proof/tries.fixture';
 
 // What holds for the figures of change and the tables, whatever the members, the days and the numbers.
-
-const DUST = 1e-6;
-const marksOf = ({ marks }: Scene, ...roles: Mark['role'][]) => marks.filter(({ role }) => roles.includes(role));
-const textsOf = ({ marks }: Scene, role: Mark['role']) =>
-  marks.flatMap((mark) => (mark.shape === 'text' && mark.role === role ? [mark.text] : []));
-
-/** Rows of some shops over two years that end within a month; the goals go on. */
-const world = fc.record({
-  shops: fc.array(fc.constantFrom('Nord', 'Süd', 'A shop of which the name goes on and on and on', 'Ö'), {
-    minLength: 1,
-    maxLength: 4,
-  }),
-  many: fc.option(fc.integer({ min: 20, max: 60 }), { freq: 1, nil: undefined }),
-  amounts: fc.array(
-    fc.oneof(fc.integer({ min: -300, max: 900 }), fc.constant(0), fc.double({ min: -1e6, max: 1e7, noNaN: true })),
-    {
-      minLength: 3,
-      maxLength: 60,
-    },
-  ),
-  asOf: fc.integer({ min: 0, max: 364 }),
-});
-type World = typeof world extends fc.Arbitrary<infer W> ? W : never;
-
-const START = 19_723; // 2024-01-01
-function csvOf({ shops, many, amounts }: World): string {
-  const names = Array.from({ length: many ?? shops.length }, (_, i) => `${shops[i % shops.length]!} ${i}`);
-  const lines = amounts.flatMap((amount, i) => {
-    const day = START + ((i * 37) % 730);
-    return [
-      `${isoDay(day)},${names[(i * 7) % names.length]!},${Math.round(amount * 100) / 100},${Math.round(Math.abs(amount) * 90) / 100 + 1}`,
-    ];
-  });
-  return ['day,shop,net,goal', ...lines].join('\n');
-}
-const dated = ({ asOf }: World, look: Look = {}): Drawing => ({
-  date: 'day',
-  look,
-  calendar: { fiscalYearStart: 1, asOf: isoDay(START + 366 + asOf) },
-  measures: [{ name: 'net', table: 't', expression: 'sum(net)', aim: 'raise' }],
-  benchmarks: [{ name: 'goal', kind: 'fixed', value: 100, per: ['member', 'month'] }],
-  types: [
-    { name: 'day', type: 'date' },
-    { name: 'shop', type: 'text' },
-    { name: 'net', type: 'number' },
-    { name: 'goal', type: 'number' },
-  ],
-});
 
 const BRIEFS: readonly (readonly [Form, string])[] = [
   ['waterfall', 'net by shop during fiscal 2025 to date against last year as waterfall'],
@@ -107,184 +59,6 @@ describe.each(BRIEFS)('laws of %s: %s', (_form, brief) => {
     ));
 });
 
-describe('a waterfall', () => {
-  test.each(['horizontal', 'vertical'] as const)('ties out in numbers and in pixels, %s', (orientation) =>
-    fc.assert(
-      fc.asyncProperty(world, fc.boolean(), async (w, zoom) => {
-        const { scene } = await drawnFrom(
-          csvOf(w),
-          'net by shop during fiscal 2025 to date against last year as waterfall',
-          dated(w, { orientation, ...(zoom ? { zoom: true as const } : {}) }),
-        );
-        const ruler = scene.rulers[0]!;
-        const steps = marksOf(scene, 'total', 'rise', 'fall', 'rest');
-        const far = (mark: Mark) =>
-          (ruler.axis === 'x' ? [box(mark).x0, box(mark).x1] : [box(mark).y1, box(mark).y0]) as [number, number];
-        let at = steps[0]!.value!;
-        for (const [i, step] of steps.slice(1, -1).entries()) {
-          const value = step.value ?? 0;
-          const [from, to] = far(step);
-          const [a, b] = value < 0 ? [to, from] : [from, to];
-          // The end of a step is the start of the next, on the ruler.
-          expect(a).toBeCloseTo(place(ruler, at), 4);
-          at = Math.round((at + value) * 100) / 100;
-          expect(b).toBeCloseTo(place(ruler, at), 4);
-          expect(scene.marks.filter(({ role }) => role === 'connector')[i + 1]?.value).toBeCloseTo(at, 6);
-        }
-        expect(steps[steps.length - 1]!.value).toBeCloseTo(at, 6);
-      }),
-      { numRuns: tries(25) },
-    ),
-  );
-
-  const csv = [
-    'day,shop,line,net',
-    '2024-01-02,A,x,100',
-    '2024-01-02,B,x,50',
-    '2025-01-02,A,x,70',
-    '2025-01-02,A,y,60',
-    '2025-01-02,C,y,5',
-  ].join('\n');
-  const years: Drawing = {
-    date: 'day',
-    calendar: { fiscalYearStart: 1, asOf: '2025-12-31' },
-    measures: [{ name: 'net', table: 't', expression: 'sum(net)' }],
-  };
-  const brief = 'net by shop during fiscal 2025 against last year as waterfall';
-  test('names what is new and what is gone, and states the sum', async () => {
-    const { scene } = await drawnFrom(csv, brief, years);
-    expect(textsOf(scene, 'label').slice(2)).toEqual(['last year', 'A', 'B (gone)', 'C (new)', 'net']);
-    expect(textsOf(scene, 'value')).toEqual(['150', '+30', '−50', '+5', '135']);
-    expect(textsOf(scene, 'legend')).toContain('last year 150 −15 in 3 steps = net 135');
-  });
-  test('opens a step by another field, its parts in its place', async () => {
-    const { scene } = await drawnFrom(csv, brief, { ...years, look: { opened: { member: 'A', by: 'line' } } });
-    expect(textsOf(scene, 'value')).toEqual(['150', '−30', '+60', '−50', '+5', '135']);
-    const [x] = marksOf(scene, 'fall');
-    expect(x!.key).toEqual({ shop: 'A', line: 'x' });
-  });
-  test('takes the largest steps first, whatever their sign', async () => {
-    const { scene } = await drawnFrom(csv, brief, { ...years, look: { order: 'size' } });
-    expect(textsOf(scene, 'value')).toEqual(['150', '−50', '+30', '+5', '135']);
-  });
-  test('has a ruler about its steps where they could not be read beside whole totals, and says so', async () => {
-    const little = csv.replace('A,x,100', 'A,x,9100').replace('A,x,70', 'A,x,9070');
-    const [large, zoomed, whole] = await Promise.all([
-      drawnFrom(csv, brief, years),
-      drawnFrom(little, brief, years),
-      drawnFrom(little, brief, { ...years, look: { zoom: false } }),
-    ]);
-    const told = ({ scene }: typeof large) => [
-      marksOf(scene, 'break').length,
-      scene.rulers[0]!.domain[0] === 0,
-      textsOf(scene, 'legend').includes('broken: the ruler does not begin at zero'),
-    ];
-    expect([told(large), told(zoomed), told(whole)]).toEqual([
-      [0, true, false],
-      [4, false, true],
-      [0, true, false],
-    ]);
-  });
-  test('has steps that fill its own ruler at every size, as few ticks as it may bear', async () => {
-    const little = csv.replace('A,x,100', 'A,x,9100').replace('A,x,70', 'A,x,9070');
-    for (const [width, height] of [
-      [240, 160],
-      [300, 260],
-      [420, 300],
-      [900, 500],
-    ] as const)
-      for (const orientation of ['horizontal', 'vertical'] as const) {
-        const { scene } = await drawnFrom(little, brief, { ...years, look: { width, height, orientation } });
-        const [low, high] = scene.rulers[0]!.domain;
-        const steps = marksOf(scene, 'rise', 'fall').map(({ value }) => Math.abs(value!));
-        // They go from 9,130 to 9,180 and back: a ruler much longer would show next to nothing of them.
-        expect(Math.max(...steps) / (high - low)).toBeGreaterThan(0.3);
-      }
-  });
-  test('breaks its totals with a sign where steps have a ruler of their own', async () => {
-    const { scene } = await drawnFrom(csv, brief, { ...years, look: { zoom: true } });
-    expect(scene.rulers[0]!.domain[0]).toBeGreaterThan(0);
-    expect(marksOf(scene, 'break')).toHaveLength(4);
-  });
-});
-
-describe('a bump', () => {
-  const ranked = (shops: number) =>
-    drawnFrom(
-      [
-        'day,shop,net',
-        ...Array.from(
-          { length: shops * 3 },
-          (_, i) => `2025-0${1 + Math.floor(i / shops)}-02,S${i % shops},${(i * 7) % 11}`,
-        ),
-      ].join('\n'),
-      'rank of net by shop each month as bump',
-      { date: 'day', measures: [{ name: 'net', table: 't', expression: 'sum(net)' }] },
-    );
-  test('has coarser steps where its own would be a scribble, says so, and keeps notes in place', async () => {
-    const months = Array.from(
-      { length: 24 },
-      (_, m) => `${2024 + Math.floor(m / 12)}-${String((m % 12) + 1).padStart(2, '0')}`,
-    );
-    const lines = months.flatMap((month, m) =>
-      ['A', 'B', 'C'].map((shop, s) => `${month}-03,${shop},${((m + 1) * (s + 2) * 7) % 23}`),
-    );
-    const at = (width: number, height: number) =>
-      drawnFrom(['day,shop,net', ...lines].join('\n'), 'rank of net by shop each month as bump', {
-        look: { width, height, notes: [{ text: 'strike', at: { key: { shop: 'B' }, step: '2024-08' } }] },
-        date: 'day',
-        calendar: { fiscalYearStart: 1, asOf: '2025-12-31' },
-        measures: [{ name: 'net', table: 't', expression: 'sum(net)' }],
-      });
-    const [small, large] = await Promise.all([at(240, 220), at(760, 400)]);
-    const stepsOf = ({ scene }: typeof small) => [...new Set(marksOf(scene, 'cell').map(({ step }) => step))];
-    expect(stepsOf(large)).toEqual(months);
-    expect(stepsOf(small)).toEqual([
-      '2024-Q1',
-      '2024-Q2',
-      '2024-Q3',
-      '2024-Q4',
-      '2025-Q1',
-      '2025-Q2',
-      '2025-Q3',
-      '2025-Q4',
-    ]);
-    expect(small.scene.description).toContain('each quarter');
-    for (const { scene, rows } of [small, large]) {
-      expect(rows.checks.filter(({ code }) => code === 'note-adrift')).toEqual([]);
-      const node = marksOf(scene, 'node').find(
-        ({ key, step }) => key['shop'] === 'B' && ['2024-08', '2024-Q3'].includes(step!),
-      );
-      const note = scene.marks.find((mark) => mark.role === 'note' && mark.key['shop'] === 'B')!;
-      expect(Math.abs(box(note).x0 - box(node!).x0)).toBeLessThan(120);
-    }
-    // Ranks of quarters are those of what came together in them.
-    const sums = new Map<string, number>();
-    for (const line of lines) {
-      const [day, shop, net] = line.split(',') as [string, string, string];
-      const key = `${day.slice(0, 4)}-Q${Math.ceil(Number(day.slice(5, 7)) / 3)} ${shop}`;
-      sums.set(key, (sums.get(key) ?? 0) + Number(net));
-    }
-    for (const { key, step, at: rank } of marksOf(small.scene, 'cell')) {
-      const own = sums.get(`${step} ${key['shop']}`)!;
-      expect(rank).toBe(1 + ['A', 'B', 'C'].filter((shop) => sums.get(`${step} ${shop}`)! > own).length);
-    }
-  });
-  test('gives each of at most six lines an ink, at its line and its name; more have none', async () => {
-    for (const shops of [2, 6, 7]) {
-      const { marks } = (await ranked(shops)).scene;
-      const inks = new Map(
-        marks.flatMap((mark) => (mark.role === 'link' ? [[mark.key['shop'], mark.paint.stroke]] : [])),
-      );
-      expect(inks.size).toBe(shops);
-      expect(new Set(inks.values()).size).toBe(shops > 6 ? 1 : shops);
-      for (const mark of marks)
-        if (mark.role === 'label' && mark.key['shop'] !== undefined)
-          expect(mark.paint.fill).toBe(inks.get(mark.key['shop']));
-    }
-  });
-});
-
 describe('a pace', () => {
   test('never goes past the as-of date, and its gap neither', () =>
     fc.assert(
@@ -330,36 +104,6 @@ describe('a pace', () => {
     expect([cells.due![0], cells.dueGap![0]]).toEqual([10, 15]);
   });
 });
-
-test('in a bump the height says the rank and nothing else; ties stand beside one another', () =>
-  fc.assert(
-    fc.asyncProperty(world, fc.constantFrom('competition', 'dense', 'ordinal'), async (w, kind) => {
-      const { scene, cells } = await drawnFrom(
-        csvOf(w),
-        'rank of net by shop each quarter during last 6 quarters as bump',
-        dated(w, { rank: kind }),
-      );
-      const ruler = scene.rulers[0]!;
-      const places = new Set<string>();
-      for (const node of marksOf(scene, 'node')) {
-        if (node.shape !== 'circle') continue;
-        expect(node.cy).toBeCloseTo(place(ruler, node.value!), 6);
-        const at = `${node.cx} ${node.cy}`;
-        expect(places.has(at)).toBe(false);
-        places.add(at);
-      }
-      const ranked = Array.from(cells.rank!).filter((rank) => !Number.isNaN(rank)).length;
-      expect(places.size).toBe(ranked);
-      if (kind === 'ordinal') {
-        // Each rank is held once in each step.
-        const held = Array.from(cells.rank!, (rank, i) => `${cells.steps![i]} ${rank}`).filter(
-          (one) => !one.endsWith('NaN'),
-        );
-        expect(new Set(held).size).toBe(held.length);
-      }
-    }),
-    { numRuns: tries(25) },
-  ));
 
 test.each<Form>(['bump', 'trend'])(
   'of many members a few stand out by themselves in a %s, the rest when they are pressed',

@@ -65,8 +65,9 @@ export interface ColumnShown {
   readonly cells: readonly CellFigure[];
   /** The ends of its scale, where its cells are read against some. */
   readonly ends: readonly [number, number] | null;
-  /** From where on its faces are fair, and good. */
+  /** From where on its faces are fair, and good; up to where, if less is better. */
   readonly faces: readonly [number, number] | null;
+  readonly lessIsBetter: boolean;
 }
 
 /** What a form adds to the reckoning of a row. */

@@ -93,7 +93,9 @@ export async function drawPage(
   const shared = await sharedLegend(page, width, answered);
   const shown = async (id: string): Promise<Drawn> => {
     const drawn = await answered(id);
-    return shared === expected ? drawn : redrawn(drawn, drawn.request.look, { shared });
+    // A figure is drawn again only where its own legend changes by it.
+    const changes = [...drawn.legend.keys()].some((key) => shared.has(key) !== expected.has(key));
+    return changes ? redrawn(drawn, drawn.request.look, { shared }) : drawn;
   };
   const [across] = placedBlocks([{ share: 12 }], width).columns;
   const { x: margin, width: inner } = across!;

@@ -141,6 +141,7 @@ export function CoverageStrip({
                 setDrag({ edge, to: edge });
               }}
               onPointerMove={(event) => drag?.edge === edge && setDrag({ edge, to: between(edge, pointed(event)) })}
+              onPointerCancel={() => setDrag(null)}
               onPointerUp={() => {
                 if (drag && drag.to !== edge) onEdge(edge, drag.to);
                 setDrag(null);

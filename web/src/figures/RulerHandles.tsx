@@ -99,6 +99,7 @@ export function RulerHandles({ ruler, write, onTouch, onDomain, onFit }: Props) 
               const pixel = pixelOf(event);
               setDrag({ end, value: endFor(end, pixel), at: pixel });
             }}
+            onPointerCancel={() => setDrag(null)}
             onPointerUp={() => {
               if (drag && drag.value !== domain[end]) keep(end, drag.value);
               setDrag(null);

@@ -149,6 +149,7 @@ export function PaperArrangement({ page, shown }: Props) {
           setDrag({ ...drag, to: Math.max(least, columnAt(pointIn(event).x)) });
         }}
         onPointerUp={finish}
+        onPointerCancel={() => setDrag(null)}
         onKeyDown={(event) => onArrow(event, 'ArrowLeft', 'ArrowRight', (by) => widen(page.id, ...at, by))}
       />
     );
@@ -202,6 +203,7 @@ export function PaperArrangement({ page, shown }: Props) {
                 if (drag?.kind === 'block') setDrag({ ...drag, over: placeUnder(event.clientX, event.clientY) });
               }}
               onPointerUp={finish}
+              onPointerCancel={() => setDrag(null)}
               onKeyDown={(event) => onArrow(event, 'ArrowLeft', 'ArrowRight', (by) => moveBlock(page.id, ...at, by))}
             >
               <GripVertical aria-hidden size={14} />
@@ -250,6 +252,7 @@ export function PaperArrangement({ page, shown }: Props) {
               const high = Math.round((pointIn(event).y - topOf(r)) / HEIGHT.step) * HEIGHT.step;
               setDrag({ ...drag, to: Math.max(HEIGHT.least, high) });
             }}
+            onPointerCancel={() => setDrag(null)}
             onPointerUp={() => {
               if (drag?.kind === 'height' && drag.to === now) setDrag(null);
               else finish();

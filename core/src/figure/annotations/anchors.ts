@@ -20,10 +20,13 @@ export interface Adrift {
   readonly why: string;
 }
 
+const PERIOD = /^\d{4}(?:-(?:\d{2}|Q[1-4]))?$/;
+
 /** The days that a file's word for a period or a day stands for: `2026-03-18`, `2026-03`, `2026-Q3`, `2026`. Null where it is none. */
 export function daysOf(word: string, { calendar, asOf }: Pick<Cells, 'calendar' | 'asOf'>): Span | null {
   const day = readIsoDay(word);
   if (day !== null) return { from: day, to: day };
+  if (!PERIOD.test(word)) return null;
   try {
     const { from, to } = resolvePeriod(periodFrom(/^\d{4}$/.test(word) ? `fiscal ${word}` : word), calendar, asOf, {
       from: asOf,

@@ -1,12 +1,13 @@
 import { INK, QUIET } from '../../highlight';
 import type { Cells, Note } from '../../query';
 import type { Look } from '../../report';
-import { keyText, PAPER, textWidth, wrapWhole, type Mark, type Scene } from '../../scene';
+import { PAPER, textWidth, wrapWhole, type Mark, type Scene } from '../../scene';
 import type { LegendEntry } from '../legend';
 import { rowKey } from '../names';
 import type { Point } from '../path';
 import { centred, lineMark, NO_ROW, rectMark, textMark, type Belonging, type Box } from '../shapes';
 import { anchorsOf, type Adrift } from './anchors';
+import { pointOf } from './points';
 import { crosses, isFree, takenBy, type Taken } from './room';
 import { markedIn, type Marked } from './spans';
 
@@ -39,7 +40,11 @@ export const hasNotes = ({ notes, spans }: Look): boolean => (notes?.length ?? 0
 
 /** What of a look's notes and periods a figure does not show. */
 export function adriftOf(scene: Scene, cells: Cells, { notes = [], spans = [] }: Look): Note[] {
-  const adrift: Adrift[] = [...anchorsOf(cells, notes).adrift, ...markedIn(scene, cells, spans).adrift];
+  const { anchored, adrift: gone } = anchorsOf(cells, notes);
+  const unseen = anchored.flatMap(({ text, row, name }): Adrift[] =>
+    pointOf(scene, rowKey(cells, row)) ? [] : [{ text, why: `${name} has no room in the figure` }],
+  );
+  const adrift = [...gone, ...unseen, ...markedIn(scene, cells, spans).adrift];
   return adrift.map(({ text, why }) => ({
     code: 'note-adrift',
     severity: 'note',
@@ -61,14 +66,16 @@ export function annotated(
   const { stretches } = markedIn(scene, cells, spans);
   const marks: Mark[] = [...stretches.map(stretchMark), ...scene.marks];
   const taken = takenBy(scene);
+  const { anchored } = anchorsOf(cells, notes);
   const placed: Placed[] = [
-    ...anchorsOf(cells, notes).anchored.map(({ text, row, name }): Placed => {
+    ...anchored.flatMap(({ text, row, name }): Placed[] => {
       const of = rowKey(cells, row);
-      return { text, said: `${name}: ${text}`, of, at: pointOf(scene, of) };
+      const at = pointOf(scene, of);
+      return at ? [{ text, said: `${name}: ${text}`, of, at }] : [];
     }),
     // In several panels a period is named once.
     ...stretches
-      .filter(({ text }, i) => stretches.findIndex((one) => one.text === text) === i)
+      .filter(({ span }, i) => stretches.findIndex((one) => one.span === span) === i)
       .map((stretch): Placed => ({ text: stretch.text, said: stretch.text, of: NO_ROW, at: topOf(stretch), stretch })),
   ];
   // Where values lie across, a note has the rest of its row.
@@ -81,7 +88,12 @@ export function annotated(
   }
   const without = placed.filter((_, i) => lettered.has(i));
   without.forEach((one, i) => marks.push(...letterMarks(one, i + 1, taken)));
-  const words = placed.map(({ said }) => ` Note: ${said}.`).join('');
+  // What hangs on a row that has no room is heard all the same.
+  const heard = [
+    ...anchored.map(({ name, text }) => `${name}: ${text}`),
+    ...placed.flatMap((one) => (one.stretch ? [one.said] : [])),
+  ];
+  const words = heard.map((said) => ` Note: ${said}.`).join('');
   return {
     scene: { ...scene, marks, description: `${scene.description}${words}` },
     lettered,
@@ -116,46 +128,6 @@ function stretchMark({ along, from, to, low, high, isDay }: Marked): Mark {
 /** Where the name of a period hangs: at the top of its middle. */
 const topOf = ({ along, from, to, low, high }: Marked): Point =>
   along === 'x' ? [(from + to) / 2, low + 2] : [high - 2, (from + to) / 2];
-
-/** Marks that stand for a row's value, the best first. */
-const POINTED: readonly Mark['role'][] = ['node', 'actual', 'rise', 'fall', 'rest', 'total'];
-
-/** The place of a row that a note points to: the end of its bar, its dot, or where its line goes through its step. */
-function pointOf({ marks, rulers }: Scene, of: Belonging): Point {
-  const wanted = keyText(of);
-  const own = marks.filter((mark) => keyText(mark) === wanted);
-  // Without a ruler a row has its name, and a figure of one number that.
-  const words = Object.keys(of.key).length > 0 ? 'label' : 'value';
-  const name = rulers.length === 0 ? own.find(({ role, shape }) => role === words && shape === 'text') : undefined;
-  if (name?.shape === 'text' && name.anchor === 'start')
-    return [name.x + textWidth(name.text, name.size, name.weight) + 3, name.y - name.size / 3];
-  for (const role of POINTED) {
-    const mark = own.find((one) => one.role === role);
-    if (mark?.shape === 'circle') return [mark.cx, mark.cy];
-    if (mark?.shape === 'rect') {
-      const isBack = (mark.value ?? 0) < 0;
-      return rulers[0]?.axis === 'x'
-        ? [isBack ? mark.x : mark.x + mark.width, mark.y + mark.height / 2]
-        : [mark.x + mark.width / 2, isBack ? mark.y + mark.height : mark.y];
-    }
-    if (mark?.shape === 'arc') {
-      const middle = (mark.a0 + mark.a1) / 2;
-      return [mark.cx + mark.r1 * Math.sin(middle), mark.cy - mark.r1 * Math.cos(middle)];
-    }
-  }
-  const cell = own.find(({ role }) => role === 'cell');
-  if (cell?.shape !== 'rect') return [0, 0];
-  const middle: Point = [cell.x + cell.width / 2, cell.y + cell.height / 2];
-  if (of.step === null) return middle;
-  const line = keyText({ key: of.key, step: null });
-  const through = marks
-    .filter(
-      (mark) => mark.shape === 'path' && keyText(mark) === line && ['path', 'link', 'emphasis'].includes(mark.role),
-    )
-    .flatMap((mark) => (mark.shape === 'path' ? mark.points : []))
-    .find(([x]) => Math.abs(x - middle[0]) < 0.5);
-  return through ?? middle;
-}
 
 const FAR = [8, 14, 22, 34, 48, 66, 90];
 /** Directions from what a note hangs on to its text: beside it first, then above and beneath. */

@@ -114,6 +114,15 @@ test('a note stays with its member and its step, whatever the order and the grai
     expect(note.key).toEqual({ shop: 'Süd' });
     expect(Math.abs(box(note).y0 - box(bar).y0)).toBeLessThan(60);
   }
+  // In a fiscal year from April its second quarter is July to September.
+  const april = await drawnWith(
+    'net each quarter as trend',
+    { notes: [{ text: 'strike', at: { step: '2026-Q2' } }] },
+    { calendar: { fiscalYearStart: 4, asOf: '2025-12-31' } },
+  );
+  const [noted] = april.scene.marks.filter(({ role }) => role === 'note');
+  expect(noted!.step).toBe('2026-Q2');
+  expect(april.scene.description).toContain('Note: Q2 2026: strike.');
   for (const grain of ['month', 'quarter', 'year']) {
     const drawn = await drawnWith(`net each ${grain} as trend`, {
       notes: [{ text: 'strike', at: { step: '2025-05' } }],
@@ -133,6 +142,24 @@ test('a note stays with its member and its step, whatever the order and the grai
     'the note “no day” is not shown: it hangs on Süd, some day, which the figure does not show',
   ]);
   expect(scene.marks.some(({ role }) => role === 'note')).toBe(false);
+});
+
+test('a note on a row that has no room is told and heard, and stands nowhere else', async () => {
+  const lines = Array.from({ length: 40 }, (_, i) => `2025-01-15,S${i},${500 - i},10`);
+  for (const form of ['bars', 'waterfall', 'table', 'dial']) {
+    const brief = `net by shop${form === 'waterfall' ? '' : ' against goal'} as ${form}`;
+    const { scene, rows } = await drawnFrom(['day,shop,net,goal', ...lines].join('\n'), brief, {
+      look: { width: 320, height: 220, notes: [{ text: 'strike', at: { key: { shop: 'S39' } } }] },
+      date: 'day',
+      measures: [{ name: 'net', table: 't', expression: 'sum(net)' }],
+      benchmarks: [{ name: 'goal', kind: 'expression', expression: 'sum(goal)' }],
+    });
+    expect(rows.checks.flatMap(({ code, text }) => (code === 'note-adrift' ? [text] : []))).toEqual([
+      'the note “strike” is not shown: S39 has no room in the figure',
+    ]);
+    expect(scene.description).toContain('Note: S39: strike.');
+    expect(scene.marks.filter(({ role }) => role === 'note')).toEqual([]);
+  }
 });
 
 describe('a period on a figure over time', () => {
@@ -192,6 +219,15 @@ describe('a period on a figure over time', () => {
     expect(await told('net each month as trend', { from: '2031' })).toEqual([
       'the note “fair” is not shown: it lies outside of what the figure shows',
     ]);
+    expect(await told('net each month as trend', { to: '2025-01' })).toEqual([
+      'the note “fair” is not shown: it ends (2025-01) before it begins (2025-03)',
+    ]);
+    const twice = [
+      { text: 'fair', from: '2025-02' },
+      { text: 'fair', from: '2025-08' },
+    ];
+    const both = await drawnWith('net each month as trend', { width: 900, spans: twice });
+    expect(written(both.scene).split('fair')).toHaveLength(3);
     expect(await told('net each month as trend', { to: 'soon' })).toEqual([
       'the note “fair” is not shown: “soon” is no day and no period',
     ]);

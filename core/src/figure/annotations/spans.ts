@@ -8,6 +8,8 @@ import { daysOf, type Adrift } from './anchors';
 /** A stretch of a figure's time, in pixels: between `from` and `to` along its axis, and across all of its plot. */
 export interface Marked {
   readonly text: string;
+  /** Which of the look's periods it is. */
+  readonly span: number;
   readonly along: 'x' | 'y';
   readonly from: number;
   readonly to: number;
@@ -33,11 +35,15 @@ export function markedIn(
   const stretches: Marked[] = [];
   const adrift: Adrift[] = [];
   const lanes = spans.length === 0 ? [] : lanesOf(scene);
-  for (const span of spans) {
+  for (const [i, span] of spans.entries()) {
     const [first, last] = [daysOf(span.from, cells), daysOf(span.to ?? span.from, cells)];
     if (!first || !last) {
       const wrong = first ? span.to! : span.from;
       adrift.push({ text: span.text, why: `“${wrong}” is no day and no period` });
+      continue;
+    }
+    if (last.to < first.from) {
+      adrift.push({ text: span.text, why: `it ends (${span.to}) before it begins (${span.from})` });
       continue;
     }
     const found = lanes.flatMap((lane) => {
@@ -47,6 +53,7 @@ export function markedIn(
         ? [
             {
               text: span.text,
+              span: i,
               along: lane.along,
               from: begin,
               to: end,

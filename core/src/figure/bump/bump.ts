@@ -28,7 +28,9 @@ export const bump: FormDefinition = {
     const grain = coarserGrain(cells, look.width ?? DEFAULT_WIDTH);
     return grain ? [{ ...brief, grain }] : [];
   },
-  shows: ({ cells, further: [coarser] }) => (coarser?.rank ? coarser : cells),
+  // Drawn again on wider paper, as on a slide, it has its own steps.
+  shows: ({ cells, look, further: [coarser] }) =>
+    coarser?.rank && coarserGrain(cells, look.width ?? DEFAULT_WIDTH) !== null ? coarser : cells,
   draw: (request) => draw({ ...request, cells: bump.shows!(request) }),
   fitting: (_, { steps, members }) => {
     const step = steps.at(-1) ?? asItIs;

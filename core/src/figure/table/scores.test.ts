@@ -84,6 +84,20 @@ describe('cells of scores', () => {
     );
   });
 
+  test('the drawer shows between what bars go, and on which side a face is good', async () => {
+    const { columnsShown } = await import('./table');
+    const shown = async (look: Partial<ColumnLook>, aim: string) => {
+      const drawn = await drawnFrom('shop,score\nA,2\nB,4.5', 'score by shop as table', {
+        look: { columns: [{ of: 'score', cell: 'bar', ...look }] },
+        measures: [{ name: 'score', table: 't', expression: 'avg(score)', aim }],
+      });
+      return columnsShown(drawn, drawn.request.look, false)[0]!;
+    };
+    expect(await shown({}, 'raise')).toMatchObject({ ends: [0, 4.5], lessIsBetter: false });
+    expect(await shown({ ends: [1, 5] }, 'raise')).toMatchObject({ ends: [1, 5] });
+    expect(await shown({ cell: 'face' }, 'cut')).toMatchObject({ faces: [3.7, 2.8], lessIsBetter: true });
+  });
+
   test('dots and tints say between what they tell apart', async () => {
     const told = async (look: Partial<ColumnLook>, name = HELP) =>
       legend((await scored([2, 4.5], [{ of: name, cell: 'dot', ...look }], {}, name)).scene);

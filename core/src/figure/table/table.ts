@@ -6,6 +6,7 @@ import { asRanks } from '../asRanks';
 import { tableForm } from './declared';
 import type { ColumnShown, FigureRequest, FormDefinition } from '../form';
 import { seriesOf, type Series } from '../time/series';
+import { scaleOver } from '../incell/scale';
 import { cellsFor, figureColumns, type FigureNumbers, type TableCells } from './columns';
 import { tableScene } from './layout';
 import { linesOf, subtotalBriefs } from './subtotals';
@@ -131,11 +132,19 @@ export function columnsShown(
   );
 }
 
-const columnShown = ({ id, cell, scale, ends, moods }: FigureNumbers, cells: readonly CellFigure[]): ColumnShown => ({
-  id,
-  cell,
-  scale,
-  cells,
-  ends: ends && [ends.low, ends.high],
-  faces: moods && [moods.fair, moods.good],
-});
+function columnShown(
+  { id, cell, scale, ends, moods, measure, values }: FigureNumbers,
+  cells: readonly CellFigure[],
+): ColumnShown {
+  // Other bars go from zero to the highest.
+  const shown = ends ?? (cell === 'bar' ? scaleOver(values) : null);
+  return {
+    id,
+    cell,
+    scale,
+    cells,
+    ends: shown && [shown.low, shown.high],
+    faces: moods && [moods.fair, moods.good],
+    lessIsBetter: measure?.aim === 'cut',
+  };
+}

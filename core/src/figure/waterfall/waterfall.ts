@@ -67,15 +67,23 @@ function draw(request: FigureRequest): Scene {
       writeNumber(value, writing, kind === 'step' || (kind === 'subtotal' && cells.benchmarks !== null)),
     ),
   });
+  const zoomed = isBroken(request, steps);
   const plan: WaterfallPlan = {
     request,
     writing,
     ...said(steps),
-    legend: legendOf(request, writing, steps, isZoomed(steps, look)),
+    legend: legendOf(request, writing, steps, zoomed),
     values: stepsForLook(steps, look),
-    zoomed: isZoomed(steps, look),
+    zoomed,
   };
   return look.orientation === 'vertical' && standsUpright(plan)
     ? layUpright(plan)
     : layAcross(plan, (most) => ({ ...plan, ...said(gathered(steps, most, decimals)) }));
+}
+
+/** Whether totals are broken: on a ruler of its own as the steps need it, on one that is given where that leaves zero out. */
+function isBroken({ ruler, look }: FigureRequest, steps: readonly DrawnStep[]): boolean {
+  if (!ruler) return isZoomed(steps, look);
+  const { fit, domain } = ruler.entry;
+  return fit === 'fixed' && domain !== undefined && domain[0] * domain[1] > 0;
 }

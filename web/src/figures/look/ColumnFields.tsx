@@ -105,7 +105,8 @@ function EndsFields(props: ColumnProps) {
   if (!shown) return null;
   const chosen = look.columns?.find((one) => one.of === column.id)?.[of];
   const now = chosen ?? column[of];
-  const words = of === 'faces' ? ['fair from', 'good from'] : ['from', 'to'];
+  const side = column.lessIsBetter ? 'up to' : 'from';
+  const words = of === 'faces' ? [`fair ${side}`, `good ${side}`] : ['from', 'to'];
   const put = (at: 0 | 1, text: string) => {
     if (text.trim() === '') return setColumn(props, { [of]: undefined });
     const value = Number(text);
