@@ -204,6 +204,11 @@ describe('proof and pages', () => {
     expect(readFileSync(at('again.pdf'))).toEqual(readFileSync(at('p.pdf')));
     const text = spawnSync('pdftotext', ['-layout', at('p.pdf'), '-'], { encoding: 'utf8' }).stdout;
     for (const words of ['Tee', 'Nord', 'Süd', 'Net is 1,241.']) expect(text).toContain(words);
+    // Who hears it is told its title as a heading, and each figure with its description.
+    const heard = spawnSync('pdfinfo', ['-struct-text', at('p.pdf')], { encoding: 'utf8' }).stdout;
+    expect(heard).toMatch(/^Document\n {2}H1 \(block\)\n {4}"Tee"\n/);
+    expect(heard).toMatch(/\n {2}Figure\n/);
+    expect(spawnSync('pdfinfo', [at('p.pdf')], { encoding: 'utf8' }).stdout).toMatch(/Tagged: +yes/);
     const fonts = spawnSync('pdffonts', [at('p.pdf')], { encoding: 'utf8' }).stdout;
     expect(fonts.match(/yes no {2}yes/g)).toHaveLength(2);
     expect((await run('page', 'r.ruler.json', 'p', '-o', 'a4.pdf', '--paper', 'A4')).status).toBe(0);

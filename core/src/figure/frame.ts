@@ -9,7 +9,7 @@ import type { FigureRequest } from './form';
 import { periodWords } from './names';
 import { FULL_ROOM, PLOT_SHARE, type Room } from './room';
 import { legendKey, legendLines, type LegendEntry } from './legend';
-import { textMark } from './shapes';
+import { NO_ROW, textMark, type Belonging } from './shapes';
 
 /** The margin of the paper. */
 export const PAD = 20;
@@ -17,6 +17,9 @@ const TITLE = { size: 18, leading: 23 } as const;
 const SMALL_TITLE = { size: 15, leading: 19 } as const;
 const SUBTITLE = { size: 12.5, leading: 17 } as const;
 const CAPTION = { size: 11, leading: 14 } as const;
+
+const TITLED: Belonging = { ...NO_ROW, part: { as: 'title', nth: 0 } };
+const SUBTITLED: Belonging = { ...NO_ROW, part: { as: 'paragraph', nth: 0 } };
 
 export interface Head {
   readonly title: string;
@@ -43,11 +46,11 @@ export function headOf({ cells, look, room = FULL_ROOM }: FigureRequest, width: 
   let y = PAD - 2;
   for (const line of fitting(titles, inner, size, 600, look.title === undefined ? most : most + 1)) {
     y += leading;
-    marks.push(textMark('label', line, PAD, y - 6, size, { weight: 600 }));
+    marks.push(textMark('label', line, PAD, y - 6, size, { weight: 600, row: TITLED }));
   }
   for (const line of fitting(subtitlesOf(cells, writing, words), inner, SUBTITLE.size, 400, words === 'all' ? 2 : 1)) {
     y += SUBTITLE.leading;
-    marks.push(textMark('label', line, PAD, y - 5, SUBTITLE.size, { paint: { fill: QUIET } }));
+    marks.push(textMark('label', line, PAD, y - 5, SUBTITLE.size, { paint: { fill: QUIET }, row: SUBTITLED }));
   }
   return { title, marks, bottom: y + 10 };
 }

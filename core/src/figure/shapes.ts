@@ -1,10 +1,11 @@
 import { INK, type Encoding } from '../highlight';
-import { PAPER, rounded, type Mark, type Paint, type Weight } from '../scene';
+import { PAPER, rounded, type Mark, type Paint, type Part, type Weight } from '../scene';
 
 /** What a mark belongs to: a row, or nothing. */
 export interface Belonging {
   readonly key: Mark['key'];
   readonly step: string | null;
+  readonly part?: Part | undefined;
 }
 
 /** For marks of the frame, which belong to no row. */
@@ -33,7 +34,8 @@ export function textMark(
   more: TextMore = {},
 ): Mark {
   const { anchor = 'start', weight = 400, paint = INKED, rule = null, row = NO_ROW, value = null } = more;
-  return { shape: 'text', role, key: row.key, step: row.step, value, text, x, y, size, anchor, weight, paint, rule };
+  const { key, step, part } = row;
+  return { shape: 'text', role, key, step, value, text, x, y, size, anchor, weight, paint, rule, part };
 }
 
 export interface Box {

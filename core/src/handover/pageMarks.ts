@@ -8,13 +8,15 @@ export interface PageCell {
 }
 
 /**
- * Everything on a page as SVG without its `<svg>`, and its cells: a cell that `answers` is numbered and can be reached and pressed.
+ * Everything on a page as SVG without its `<svg>`, and its cells: a cell that `answers` is numbered and can be reached and pressed. Null
+ * for a picture that its program draws anew: figures have their words, but no cells.
  */
 export function pageMarks(
   page: DrawnPage,
-  answers: (placed: Placed, cell: Mark) => boolean,
+  answers: ((placed: Placed, cell: Mark) => boolean) | null,
 ): { readonly svg: string; readonly cells: readonly PageCell[] } {
   const cells: PageCell[] = [];
+  if (answers === null) return { svg: page.placed.map(pictured).join('\n'), cells };
   const svg = page.placed.map((placed) =>
     groupOf(placed, (cell) => (answers(placed, cell) ? cells.push({ placed, cell }) - 1 : null)),
   );
@@ -24,14 +26,23 @@ export function pageMarks(
 /** What answers to the pointer need not be told finer than a pointer points. */
 const tenths = (value: number): string => rounded(Math.round(value * 10) / 10);
 
-/** A block where it stands; its cells answer to the pointer and to the keys. */
-function groupOf({ x, y, scene, kind }: Placed, number: (cell: Mark) => number | null): string {
+const groupAt = ({ x, y, scene, kind }: Placed, attributes: string, more: string): string => {
   const paper =
     kind === 'figure'
       ? `<rect width="${rounded(scene.width)}" height="${rounded(scene.height)}" fill="${PAPER}"/>`
       : '';
+  return `<g transform="translate(${rounded(x)} ${rounded(y)})"${attributes}>${paper}${writeMarks(scene)}${more}</g>`;
+};
+
+function pictured(placed: Placed): string {
+  const words = placed.kind === 'figure' ? ` role="img" aria-label="${escaped(placed.scene.description)}"` : '';
+  return groupAt(placed, words, '');
+}
+
+/** A block where it stands; its cells answer to the pointer and to the keys. */
+function groupOf(placed: Placed, number: (cell: Mark) => number | null): string {
   // A title is a mark’s name for those who hear it, and shows when it is pointed at; the style lets cells be seen through.
-  const cells = scene.marks.flatMap((mark) => {
+  const cells = placed.scene.marks.flatMap((mark) => {
     if (mark.role !== 'cell' || mark.shape !== 'rect') return [];
     const at = number(mark);
     const words = escaped(mark.words ?? '');
@@ -41,5 +52,5 @@ function groupOf({ x, y, scene, kind }: Placed, number: (cell: Mark) => number |
       `<rect ${reach} x="${tenths(mark.x)}" y="${tenths(mark.y)}" width="${tenths(mark.width)}" height="${tenths(mark.height)}"><title>${words}</title></rect>`,
     ];
   });
-  return `<g transform="translate(${rounded(x)} ${rounded(y)})">${paper}${writeMarks(scene)}${cells.join('')}</g>`;
+  return groupAt(placed, '', cells.join(''));
 }

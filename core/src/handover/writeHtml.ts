@@ -61,12 +61,12 @@ const DESK = '#ECEDE8';
  */
 export function writeHtml(page: DrawnPage, { fonts, reckoning, live }: HtmlOptions): string {
   const told: ToldCell[] = [];
-  const { svg } = pageMarks(page, (placed, cell) => {
-    // With the program in it, workings are made when they are asked for.
-    if (live) return true;
+  const answers = (placed: Placed, cell: Mark) => {
     const one = reckoning(placed, cell);
     return one !== null && told.push(one) > 0;
-  });
+  };
+  // The program in it draws it anew at once, and makes workings when they are asked for.
+  const { svg } = pageMarks(page, live ? null : answers);
   const [width, height] = [rounded(page.width), rounded(page.height)];
   const hashes = live ? [LOADER_SCRIPT_HASH, live.program.hash] : [PAGE_SCRIPT_HASH];
   const data = told.map(({ title, sentences }) => ({

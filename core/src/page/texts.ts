@@ -1,6 +1,8 @@
 import { INK, QUIET } from '../highlight';
 import { legendLines, type LegendEntry } from '../figure';
-import { textWidth, wrap, type Mark, type Scene, type Weight } from '../scene';
+import { textWidth, wrap, type Mark, type Part, type Scene, type Weight } from '../scene';
+
+type TextPart = Exclude<Part['as'], 'cell'>;
 
 /** Many lines of a text block are shown; more would be no page. */
 const MOST_LINES = 200;
@@ -19,7 +21,7 @@ const FOOT: Setting = { size: 11.5, leading: 15, weight: 400, ink: QUIET };
 const LEAD: Setting = { size: 16, leading: 23, weight: 600, ink: INK };
 const BODY: Setting = { size: 15, leading: 22, weight: 400, ink: INK };
 
-function line(text: string, x: number, y: number, { size, weight, ink }: Setting): Mark {
+function line(text: string, x: number, y: number, { size, weight, ink }: Setting, part: Part): Mark {
   return {
     shape: 'text',
     role: 'label',
@@ -34,6 +36,7 @@ function line(text: string, x: number, y: number, { size, weight, ink }: Setting
     weight,
     anchor: 'start',
     paint: { fill: ink },
+    part,
   };
 }
 
@@ -42,12 +45,13 @@ function sceneOf(title: string, width: number, height: number, marks: Mark[]): S
 }
 
 /** Texts under one another, each in lines that fit. */
-function set(texts: readonly (readonly [text: string, setting: Setting])[], width: number, top = 0) {
+function set(texts: readonly (readonly [text: string, setting: Setting, as: TextPart])[], width: number, top = 0) {
   const marks: Mark[] = [];
   let y = top;
-  for (const [text, setting] of texts)
-    for (const part of wrap(text, width, setting.size, setting.weight, MOST_LINES)) {
-      marks.push(line(part, 0, y + setting.size + (setting.leading - setting.size) * 0.4, setting));
+  for (const [nth, [text, setting, as]] of texts.entries())
+    for (const words of wrap(text, width, setting.size, setting.weight, MOST_LINES)) {
+      const baseline = y + setting.size + (setting.leading - setting.size) * 0.4;
+      marks.push(line(words, 0, baseline, setting, { as, nth }));
       y += setting.leading;
     }
   return { marks, bottom: y };
@@ -57,8 +61,8 @@ function set(texts: readonly (readonly [text: string, setting: Setting])[], widt
 export function titleScene(title: string, about: string, width: number): Scene {
   const { marks, bottom } = set(
     [
-      [title, TITLE],
-      [about, SUBTITLE],
+      [title, TITLE, 'title'],
+      [about, SUBTITLE, 'paragraph'],
     ],
     width,
   );
@@ -68,13 +72,13 @@ export function titleScene(title: string, about: string, width: number): Scene {
 /** What the inks and shapes of its figures mean, and where the page's numbers come from. */
 export function footScene(text: string, entries: readonly LegendEntry[], width: number): Scene {
   const legend = legendLines(entries, width);
-  const { marks, bottom } = set([[text, FOOT]], width, legend.height);
+  const { marks, bottom } = set([[text, FOOT, 'paragraph']], width, legend.height);
   return sceneOf(text, width, bottom, [...legend.marks(0, 0), ...marks]);
 }
 
 /** The heading of a section: a bold line over its words. */
 export function headScene(head: string, width: number): Scene {
-  const { marks, bottom } = set([[head, HEAD]], width, 9);
+  const { marks, bottom } = set([[head, HEAD, 'title']], width, 9);
   const rule: Mark = {
     shape: 'rect',
     role: 'label',
@@ -95,11 +99,11 @@ export function headScene(head: string, width: number): Scene {
 export function textScene(text: string, width: number): Scene {
   const marks: Mark[] = [];
   let y = 0;
-  for (const paragraph of text.split('\n')) {
+  for (const [nth, paragraph] of text.split('\n').entries()) {
     const head = /^#\s+/.exec(paragraph)?.[0];
     if (head !== undefined) {
-      for (const part of wrap(paragraph.slice(head.length), width, LEAD.size, LEAD.weight, MOST_LINES)) {
-        marks.push(line(part, 0, y + LEAD.size + 2.8, LEAD));
+      for (const words of wrap(paragraph.slice(head.length), width, LEAD.size, LEAD.weight, MOST_LINES)) {
+        marks.push(line(words, 0, y + LEAD.size + 2.8, LEAD, { as: 'heading', nth }));
         y += LEAD.leading;
       }
       y += 4;
@@ -114,9 +118,10 @@ export function textScene(text: string, width: number): Scene {
       400,
       MOST_LINES,
     );
-    if (item !== undefined) marks.push(line('–', 0, y + BODY.size + 2.8, BODY));
-    for (const part of lines) {
-      marks.push(line(part, indent, y + BODY.size + 2.8, BODY));
+    const part = { as: item === undefined ? 'paragraph' : 'item', nth } as const;
+    if (item !== undefined) marks.push(line('–', 0, y + BODY.size + 2.8, BODY, part));
+    for (const words of lines) {
+      marks.push(line(words, indent, y + BODY.size + 2.8, BODY, part));
       y += BODY.leading;
     }
     y += lines.length === 0 ? BODY.leading / 2 : 4;

@@ -5,6 +5,7 @@ import {
   clip,
   closePath,
   concatTransformationMatrix,
+  endMarkedContent,
   endPath,
   endText,
   fill,
@@ -42,20 +43,55 @@ export interface Inkwell {
 /** Space around a circle's quarter that makes a Bézier curve of it. */
 const QUARTER = 0.5522847498;
 
-/** The marks of a scene as operators, its left upper corner at (x, y), in CSS pixels with y downward. */
-export function penned(scene: Scene, x: number, y: number, paper: string | null, inkwell: Inkwell): PDFOperator[] {
+/** Content that is told as a part of the page: what stands before it and behind it. */
+export interface Telling {
+  /** The part that tells a mark; null for what only adorns. */
+  of(mark: Mark): object | null;
+  begin(part: object | null): PDFOperator;
+}
+
+/**
+ * The marks of a scene as operators, its left upper corner at (x, y), in CSS pixels with y downward; each stretch of marks that one part
+ * tells as its content.
+ */
+export function penned(
+  scene: Scene,
+  { x, y, paper }: { readonly x: number; readonly y: number; readonly paper: string | null },
+  inkwell: Inkwell,
+  telling: Telling,
+): PDFOperator[] {
   const operators = [pushGraphicsState(), concatTransformationMatrix(1, 0, 0, 1, x, y)];
-  if (paper) operators.push(ink(paper), ...boxPath([0, 0, scene.width, scene.height]), fill());
-  for (const mark of scene.marks) if (mark.role !== 'cell') operators.push(...markOf(mark, inkwell));
+  const marks = scene.marks.filter((mark) => mark.role !== 'cell' && !(mark.shape === 'text' && mark.text === ''));
+  if (paper)
+    operators.push(
+      telling.begin(null),
+      ink(paper),
+      ...boxPath([0, 0, scene.width, scene.height]),
+      fill(),
+      END_OF_CONTENT,
+    );
+  for (let at = 0; at < marks.length;) {
+    const part = telling.of(marks[at]!);
+    operators.push(telling.begin(part));
+    for (; at < marks.length && telling.of(marks[at]!) === part; at++) {
+      const next = marks[at + 1];
+      // Words of two lines of one part are two words.
+      const goesOn = next !== undefined && part !== null && telling.of(next) === part;
+      operators.push(...markOf(marks[at]!, inkwell, goesOn ? ' ' : ''));
+    }
+    operators.push(END_OF_CONTENT);
+  }
   return [...operators, popGraphicsState()];
 }
 
-function markOf(mark: Mark, inkwell: Inkwell): PDFOperator[] {
+const END_OF_CONTENT = endMarkedContent();
+
+function markOf(mark: Mark, inkwell: Inkwell, behind: string): PDFOperator[] {
   const { paint } = mark;
   const operators = [pushGraphicsState()];
   if (paint.opacity !== undefined) operators.push(setGraphicsState(inkwell.opacity(paint.opacity)));
   if (mark.shape === 'text') {
-    if (paint.fill) operators.push(ink(paint.fill), ...textOf(mark, inkwell));
+    if (paint.fill) operators.push(ink(paint.fill), ...textOf(mark, inkwell, behind));
     return [...operators, popGraphicsState()];
   }
   const path = pathOf(mark);
@@ -216,11 +252,11 @@ function patterned(path: readonly PDFOperator[], box: Box, { pattern, fill: colo
 }
 
 /** A text where it was measured to stand; letters are turned upright, as y goes downward here. */
-function textOf(mark: Mark & { shape: 'text' }, inkwell: Inkwell): PDFOperator[] {
+function textOf(mark: Mark & { shape: 'text' }, inkwell: Inkwell, behind: string): PDFOperator[] {
   const width = mark.anchor === 'start' ? 0 : textWidth(mark.text, mark.size, mark.weight);
   let x = mark.x - { start: 0, middle: width / 2, end: width }[mark.anchor];
   const operators = [beginText()];
-  for (const { font, codes, width } of inkwell.pieces(mark.text, mark.weight)) {
+  for (const { font, codes, width } of inkwell.pieces(`${mark.text}${behind}`, mark.weight)) {
     operators.push(setFontAndSize(font, mark.size), setTextMatrix(1, 0, 0, -1, x, mark.y), showText(codes));
     x += width * mark.size;
   }

@@ -4,6 +4,7 @@ import type { DrawnPage, Placed } from '../page';
 import { PAPER, type FontFiles, type Weight } from '../scene';
 import { openFonts, type OpenFont } from './letters';
 import { penned, type Inkwell } from './pen';
+import { structureOf } from './structure';
 
 /** Sheets lying on their long side, in points. A page on no paper has one sheet of its own size. */
 export const PAPERS = { a4: [841.89, 595.28], letter: [792, 612] } as const;
@@ -18,8 +19,8 @@ export interface PdfOptions {
 }
 
 /**
- * A page as PDF 1.7: vectors, texts that can be searched, the letters they need embedded. On paper its rows go on over as many
- * sheets as they need. The same page gives the same bytes. Letters that no font file has become question marks; how many is
+ * A page as tagged PDF 1.7: vectors, texts that can be searched, the letters they need embedded, and what those hear who do not see it.
+ * On paper its rows go on over as many sheets as they need. The same page gives the same bytes. Letters that no font file has become question marks; how many is
  * told.
  */
 export async function writePdf(
@@ -33,6 +34,7 @@ export async function writePdf(
   document.setCreator('Bold Ruler');
   document.setProducer('Bold Ruler');
   const letters = await lettersOf(document, fonts);
+  const structure = structureOf(document);
   const [width, height] = paper ? PAPERS[paper] : [page.width * PIXEL, page.height * PIXEL];
   const scale = width / page.width;
   const sheets = paper ? sheetsOf(page, height / scale) : [{ placed: page.placed, top: 0 }];
@@ -41,9 +43,17 @@ export async function writePdf(
     // From here on one unit is a pixel, and y goes downward.
     sheet.pushOperators(concatTransformationMatrix(scale, 0, 0, -scale, 0, height + top * scale));
     const inkwell = inkwellOf(sheet, letters);
-    for (const { x, y, scene, kind } of placed)
-      sheet.pushOperators(...penned(scene, x, y, kind === 'figure' ? PAPER : null, inkwell));
+    for (const one of placed)
+      sheet.pushOperators(
+        ...penned(
+          one.scene,
+          { x: one.x, y: one.y, paper: one.kind === 'figure' ? PAPER : null },
+          inkwell,
+          structure.tell(sheet, one),
+        ),
+      );
   }
+  structure.end();
   const bytes = await document.save();
   return { bytes, sheets: sheets.length, missing: letters.missing() };
 }

@@ -61,7 +61,17 @@ interface Common {
   readonly sorts?: 'value' | 'gap percent';
   /** The heading of a table's column, by the name a look calls it. */
   readonly column?: string;
+  /** What it is a part of for those who hear a page. */
+  readonly part?: Part | undefined;
 }
+
+/**
+ * What a mark is to whoever hears a page instead of seeing it: lines of one number say one thing together; a cell stands in a line of a
+ * table (−1 for its headings) and a column.
+ */
+export type Part =
+  | { readonly as: 'title' | 'heading' | 'paragraph' | 'item'; readonly nth: number }
+  | { readonly as: 'cell'; readonly line: number; readonly column: number; readonly isName?: true };
 
 /** One drawn thing. Coordinates are CSS pixels, y grows downward; angles are radians, clockwise from twelve o'clock. */
 export type Mark = Common &

@@ -76,7 +76,7 @@ export function drawCell(
   of: Belonging & { readonly y: number },
 ): void {
   const { y } = of;
-  const belongs: Belonging = { key: of.key, step: of.step };
+  const belongs: Belonging = { key: of.key, step: of.step, part: of.part };
   const base = centred(y + ROW / 2, SIZE);
   const encoding = encodeRow(request.highlight, rows, row);
   if (column.kind === 'text') {

@@ -1,6 +1,6 @@
 import { writingOf } from '../../format';
 import { encodeRow, HAIRLINE, INK, QUIET } from '../../highlight';
-import { shorten, shortenAll, textWidth, type Mark, type Scene } from '../../scene';
+import { shorten, shortenAll, textWidth, type Mark, type Part, type Scene } from '../../scene';
 import type { FigureRequest } from '../form';
 import { footOf, headOf, heightOf, PAD } from '../frame';
 import type { LegendEntry } from '../legend';
@@ -100,7 +100,7 @@ export function tableScene(
     }
     const { row } = line;
     if (line.kind === 'subtotal') {
-      subtotalMarks(marks, placed, line, y, width);
+      subtotalMarks(marks, placed, line, i, y, width);
       const of = rowKey(line.cells, row);
       cellMarks.push(cellMark(line.cells, row, of, { x: PAD - 6, y, width: width - 2 * PAD + 12, height: ROW }));
       continue;
@@ -121,7 +121,9 @@ export function tableScene(
           lit.rule,
         ),
       );
-    placed.forEach((place, c) => drawCell(marks, request, data, place, shown[c]![row]!, scales[c]!, row, { ...of, y }));
+    placed.forEach((place, c) =>
+      drawCell(marks, request, data, place, shown[c]![row]!, scales[c]!, row, { ...of, y, part: partAt(placed, i, c) }),
+    );
     marks.push(
       lineMark('tick', of, { x1: PAD, y1: y + ROW, x2: width - PAD, y2: y + ROW }, null, {
         stroke: HAIRLINE,
@@ -155,6 +157,7 @@ export function tableScene(
           {
             weight: 600,
             anchor: end ? 'end' : 'start',
+            row: { ...NO_ROW, part: partAt(placed, lines.length, c) },
           },
         ),
       );
@@ -173,11 +176,18 @@ export function tableScene(
   };
 }
 
+/** What a cell is to those who hear the table: texts name their line. */
+function partAt(placed: readonly PlacedColumn[], line: number, column: number): Part {
+  const cell = { as: 'cell', line, column } as const;
+  return placed[column]!.column.kind === 'text' ? { ...cell, isName: true } : cell;
+}
+
 /** What the rows beneath come to, in their columns; a rule above it. */
 function subtotalMarks(
   marks: Mark[],
   placed: readonly PlacedColumn[],
   { level, member, texts, cells, row }: Extract<TableLine, { kind: 'subtotal' }>,
+  line: number,
   y: number,
   width: number,
 ): void {
@@ -186,7 +196,7 @@ function subtotalMarks(
   marks.push(lineMark('subtotal', of, { x1: PAD, y1: y, x2: width - PAD, y2: y }, null, stroke));
   const field = cells.fields[level];
   const numbers = placed.find(({ column }) => column.kind === 'number')?.x ?? width - PAD;
-  for (const { column, x, width: room } of placed) {
+  for (const [c, { column, x, width: room }] of placed.entries()) {
     const end = column.kind === 'number';
     const text = end ? (texts.get(column.id) ?? '') : column.id === field ? member : '';
     if (text === '') continue;
@@ -200,7 +210,7 @@ function subtotalMarks(
         {
           weight: 600,
           anchor: end ? 'end' : 'start',
-          row: of,
+          row: { ...of, part: partAt(placed, line, c) },
         },
       ),
     );
@@ -264,12 +274,13 @@ function placeColumns(
 }
 
 function headings(placed: readonly PlacedColumn[], top: number, width: number): Mark[] {
-  const marks = placed.map(({ column, x, width: room }): Mark => {
+  const marks = placed.map(({ column, x, width: room }, c): Mark => {
     const end = column.kind === 'number' || column.numeric;
     const text = shorten(column.heading, room + GAP - 6, HEAD_SIZE);
     const mark = textMark('label', text, end ? x + room : x, top + HEAD - 10, HEAD_SIZE, {
       anchor: end ? 'end' : 'start',
       paint: { fill: QUIET },
+      row: { ...NO_ROW, part: partAt(placed, -1, c) },
     });
     if (column.kind === 'text') return mark;
     return { ...mark, column: column.id, ...(column.sorts ? { sorts: column.sorts } : {}) };
