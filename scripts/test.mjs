@@ -6,20 +6,26 @@ import { join } from 'node:path';
 import { build, demo, install, root, run } from './ready.mjs';
 import { LEAST, shareOfTests } from './share.mjs';
 
+/** Debian’s packages that the tests need, by the programs in them. */
+const PACKAGES = {
+  chromium: 'chromium',
+  chromedriver: 'chromium-driver',
+  pdftotext: 'poppler-utils',
+  'rsvg-convert': 'librsvg2-bin',
+};
+
 function programs() {
-  if (['chromium', 'chromedriver', 'pdftotext'].every((name) => existsSync(`/usr/bin/${name}`))) return;
-  const words = 'the tests need Debian’s packages chromium, chromium-driver and poppler-utils';
+  const missing = Object.keys(PACKAGES).filter((name) => !existsSync(`/usr/bin/${name}`));
+  if (missing.length === 0) return;
+  const packages = missing.map((name) => PACKAGES[name]);
+  const words = `the tests need of Debian’s packages ${packages.join(', ')}`;
   if (process.getuid?.() !== 0 || spawnSync('apt-get', ['--version']).status !== 0) {
-    console.error(
-      `${words}: install them (apt-get install chromium chromium-driver poppler-utils) and run npm test again`,
-    );
+    console.error(`${words}: install them (apt-get install ${packages.join(' ')}) and run npm test again`);
     process.exit(1);
   }
   console.log(`Installing: ${words}`);
   run('apt-get', ['update', '-qq']);
-  run('apt-get', ['install', '-y', '-qq', 'chromium', 'chromium-driver', 'poppler-utils'], {
-    stdio: ['ignore', 'ignore', 'inherit'],
-  });
+  run('apt-get', ['install', '-y', '-qq', ...packages], { stdio: ['ignore', 'ignore', 'inherit'] });
 }
 
 const reports = mkdtempSync(join(tmpdir(), 'bold-ruler-'));

@@ -55,9 +55,8 @@ export async function visitDemo(): Promise<Visitor> {
   return visitor;
 }
 
-export async function visit(): Promise<Visitor> {
-  const { url, stop } = await serve(WEB);
-  const downloads = mkdtempSync(join(tmpdir(), 'bold-ruler-saved-'));
+/** A browser with nothing open. */
+export async function openBrowser(downloads: string): Promise<WebDriver & chrome.Driver> {
   const options = new chrome.Options();
   options.setChromeBinaryPath('/usr/bin/chromium');
   options.setUserPreferences({ 'download.default_directory': downloads, 'download.prompt_for_download': false });
@@ -78,6 +77,13 @@ export async function visit(): Promise<Visitor> {
     .setChromeService(new chrome.ServiceBuilder('/usr/bin/chromedriver'))
     .build()) as WebDriver & chrome.Driver;
   await driver.manage().setTimeouts({ script: PATIENCE });
+  return driver;
+}
+
+export async function visit(): Promise<Visitor> {
+  const { url, stop } = await serve(WEB);
+  const downloads = mkdtempSync(join(tmpdir(), 'bold-ruler-saved-'));
+  const driver = await openBrowser(downloads);
   const sized = (width = 1280, height = 800) =>
     driver.sendDevToolsCommand('Emulation.setDeviceMetricsOverride', {
       width,

@@ -15,6 +15,39 @@ beforeEach(async () => {
   await visitor.onStep('figures');
 });
 
+/** The middle of something on the screen. */
+const middleOf = (selector: string) =>
+  visitor.driver.executeScript<Point>(
+    `const one = document.querySelector(arguments[0]);
+     one.scrollIntoView({ block: 'nearest' });
+     const { left, top, width, height } = one.getBoundingClientRect();
+     return { x: Math.round(left + width / 2), y: Math.round(top + height / 2) };`,
+    selector,
+  );
+interface Point {
+  readonly x: number;
+  readonly y: number;
+}
+
+/** Drags along a path with a finger, or with a mouse. */
+async function dragged(path: readonly Point[], isMouse = false): Promise<void> {
+  if (isMouse) {
+    const actions = visitor.driver.actions();
+    path.forEach((to, i) => {
+      actions.move({ ...to, duration: 0 });
+      if (i === 0) actions.press();
+    });
+    await actions.release().perform();
+    return;
+  }
+  await devtools().sendDevToolsCommand('Emulation.setTouchEmulationEnabled', { enabled: true });
+  const touch = (type: string, touchPoints: readonly Point[]) =>
+    devtools().sendDevToolsCommand('Input.dispatchTouchEvent', { type, touchPoints });
+  for (const [i, to] of path.entries()) await touch(i === 0 ? 'touchStart' : 'touchMove', [to]);
+  await touch('touchEnd', []);
+  await devtools().sendDevToolsCommand('Emulation.setTouchEmulationEnabled', { enabled: false });
+}
+
 /** What reaches beyond the window, and what is too small to be met by a finger. */
 const faults = () =>
   visitor.driver.executeScript<string[]>(`
@@ -70,21 +103,75 @@ test('an end of the ruler is dragged with a finger', async () => {
       await visitor.driver.findElement(By.css('[aria-label="Where the ruler ends"]')).getAttribute('aria-valuenow'),
     );
   const before = await visitor.waitFor('the ruler', valueOf);
-  await devtools().sendDevToolsCommand('Emulation.setTouchEmulationEnabled', { enabled: true });
-  const { x, y } = await visitor.driver.executeScript<{ x: number; y: number }>(`
-    const { left, top, width, height } = document.querySelector('[aria-label="Where the ruler ends"]').getBoundingClientRect();
-    return { x: left + width / 2, y: top + height / 2 };`);
-  const touch = (type: string, at: number) =>
-    devtools().sendDevToolsCommand('Input.dispatchTouchEvent', {
-      type,
-      touchPoints: type === 'touchEnd' ? [] : [{ x: at, y }],
-    });
-  await touch('touchStart', x);
-  for (const by of [20, 60, 100]) await touch('touchMove', x - by);
-  await touch('touchEnd', x);
+  const { x, y } = await middleOf('[aria-label="Where the ruler ends"]');
+  await dragged([{ x, y }, ...[20, 60, 100].map((by) => ({ x: x - by, y }))]);
   await visitor.waitFor('a longer ruler', async () => (await valueOf()) > before);
   await visitor.control('z');
-  await devtools().sendDevToolsCommand('Emulation.setTouchEmulationEnabled', { enabled: false });
+});
+
+test.each(['a finger', 'a mouse'])('a figure is dragged from the list onto a place of the page with %s', async (by) => {
+  await visitor.sized();
+  await visitor.keys('4');
+  await visitor.onStep('page');
+  await visitor.press('Arrange');
+  const titles = () =>
+    visitor.driver.executeScript<string[]>(
+      `return [...document.querySelectorAll('[data-place]')].map((one) => one.dataset.place + ' ' + one.querySelector('button').getAttribute('aria-label'))`,
+    );
+  const before = await visitor.waitFor('the blocks of the page', async () => {
+    const found = await titles();
+    return found.length > 0 && found;
+  });
+  const from = await middleOf('[aria-label="Figures to be dragged onto the paper"] li:nth-child(4) span');
+  const block = await middleOf('[data-place="0 1"]');
+  // Let go on the left half of the second block: before it.
+  const path = [from, { x: from.x - 60, y: from.y }, { x: block.x + 20, y: block.y }, { x: block.x - 40, y: block.y }];
+  await dragged(path, by === 'a mouse');
+  const after = await visitor.waitFor('one more block', async () => {
+    const found = await titles();
+    return found.length === before.length + 1 && found;
+  });
+  const names = (list: readonly string[]) => list.map((one) => one.slice(4));
+  expect(names(after).filter((_, i) => i !== 1)).toEqual(names(before));
+  await visitor.control('z');
+  await visitor.waitFor('the page as it was', async () => (await titles()).length === before.length);
+  await visitor.press('Done');
+});
+
+test('paper is dark where its reader wishes it, on a desk in the dark; print and files are not', async () => {
+  await visitor.sized();
+  const ground = () =>
+    visitor.driver.executeScript<{ paper: string; inks: string[] }>(`
+      const figure = document.querySelector('[data-sheet] figure');
+      return figure && {
+        paper: getComputedStyle(figure).backgroundColor,
+        inks: [...new Set([...figure.querySelectorAll('svg [fill^="#"]')].map((one) => one.getAttribute('fill')))],
+      };`);
+  await visitor.keys('4');
+  await visitor.onStep('page');
+  const light = await visitor.waitFor('the page', ground);
+  const media = (features: readonly { name: string; value: string }[]) =>
+    devtools().sendDevToolsCommand('Emulation.setEmulatedMedia', { features });
+  await media([{ name: 'prefers-color-scheme', value: 'dark' }]);
+  await visitor.see('Dark paper');
+  expect(await ground()).toEqual(light);
+  await visitor.press('Dark paper');
+  await visitor.waitFor('dark paper', async () => (await ground()).paper === 'rgb(34, 44, 53)');
+  const dark = await ground();
+  expect(light.paper).toBe('rgb(250, 250, 247)');
+  // As many inks, each another.
+  expect(dark.inks).toHaveLength(light.inks.length);
+  expect(dark.inks.filter((ink) => light.inks.includes(ink))).toEqual([]);
+  expect(await hindrances(visitor)).toEqual([]);
+  await visitor.driver.executeScript('window.dispatchEvent(new Event("beforeprint"))');
+  expect((await ground()).inks).toEqual(light.inks);
+  await visitor.driver.executeScript('window.dispatchEvent(new Event("afterprint"))');
+  await visitor.waitFor('dark inks again', async () => (await ground()).inks.join() === dark.inks.join());
+  await visitor.driver.navigate().refresh();
+  await visitor.waitFor('dark paper after a reload', async () => (await ground())?.paper === dark.paper);
+  await visitor.press('Dark paper');
+  await visitor.waitFor('light paper', async () => (await ground()).paper === light.paper);
+  await media([]);
 });
 
 test('the first key leads past the steps to the content', async () => {

@@ -22,10 +22,6 @@ function hexOf(light: Light): string {
 
 /** Contrast of two colours, 1–21 (WCAG 2.2). */
 export function contrast(a: string, b: string): number {
-  const luminance = (hex: string) => {
-    const [r, g, bl] = lightOf(hex);
-    return 0.2126 * r + 0.7152 * g + 0.0722 * bl;
-  };
   const [x, y] = [luminance(a), luminance(b)].sort((p, q) => q - p) as [number, number];
   return (x + 0.05) / (y + 0.05);
 }
@@ -119,13 +115,42 @@ function okOf(hex: string): Light {
   ];
 }
 
-function hexOfOk([L, a, b]: Light): string {
+const hexOfOk = (ok: Light): string => hexOf(lightOfOk(ok));
+
+function lightOfOk([L, a, b]: Light): Light {
   const l = (L + 0.3963377774 * a + 0.2158037573 * b) ** 3;
   const m = (L - 0.1055613458 * a - 0.0638541728 * b) ** 3;
   const s = (L - 0.0894841775 * a - 1.291485548 * b) ** 3;
-  return hexOf([
+  return [
     4.0767416621 * l - 3.3077115913 * m + 0.2309699292 * s,
     -1.2684380046 * l + 2.6097574011 * m - 0.3413193965 * s,
     -0.0041960863 * l - 0.7034186147 * m + 1.707614701 * s,
-  ]);
+  ];
+}
+
+/** Luminance of a colour, 0–1 (WCAG 2.2). */
+export function luminance(hex: string): number {
+  const [r, g, b] = lightOf(hex);
+  return 0.2126 * r + 0.7152 * g + 0.0722 * b;
+}
+
+/** The colour of that luminance nearest in hue and strength, as strong as a screen can show it. */
+export function withLuminance(hex: string, wanted: number): string {
+  const [, a, b] = okOf(hex);
+  const inGamut = (light: Light) => light.every((part) => part >= -1e-4 && part <= 1 + 1e-4);
+  let best = hex;
+  // The greatest strength at which there is a colour so light.
+  for (let share = 1; share >= 0; share -= 0.05) {
+    let [low, high] = [0, 1];
+    for (let i = 0; i < 24; i++) {
+      const middle = (low + high) / 2;
+      const [r, g, bl] = lightOfOk([middle, a * share, b * share]);
+      if (0.2126 * r + 0.7152 * g + 0.0722 * bl < wanted) low = middle;
+      else high = middle;
+    }
+    const light = lightOfOk([low, a * share, b * share]);
+    best = hexOf(light);
+    if (inGamut(light)) break;
+  }
+  return best;
 }

@@ -13,24 +13,29 @@ import {
   between,
   contrast,
   coverageOf,
+  DARK_PAPER,
   difference2000,
   difference2000Lab,
   DIVERGING,
   edgeMoved,
   encodeRow,
   highlightFor,
+  inDark,
   INK,
   inkFault,
   INKS,
   LEAST_DIFFERENCE,
   LINE_INKS,
   LEVEL,
+  luminance,
+  marksInDark,
   mended,
   QUIET,
   rampEnds,
   rampInk,
   seenWith,
   SEQUENTIAL,
+  textOn,
   VISIONS,
 } from '.';
 
@@ -222,3 +227,71 @@ describe('colours', () => {
         expect(contrast(INK, tints[i]!)).toBeGreaterThan(contrast(INK, tints[i - 1]!));
   });
 });
+
+describe('paper in the dark', () => {
+  const colour = fc
+    .integer({ min: 0, max: 0xffffff })
+    .map((value) => `#${value.toString(16).padStart(6, '0').toUpperCase()}`);
+
+  test('law: what could be read on light paper can be read on dark paper, and what steps back steps back', () => {
+    fc.assert(
+      fc.property(colour, (ink) => {
+        const [light, dark] = [contrast(ink, '#FAFAF7'), contrast(inDark(ink), DARK_PAPER)];
+        // A colour has 256 steps of light; a step in the dark is a larger part of it.
+        if (light <= 7 && !OWN_INKS.includes(ink)) expect(Math.abs(dark - light)).toBeLessThan(0.08 * light);
+        else expect(dark).toBeGreaterThan(4.5);
+      }),
+    );
+  });
+
+  test('law: of two inks the one that stands out more by day does by night', () => {
+    fc.assert(
+      fc.property(colour, colour, (one, other) => {
+        fc.pre(!OWN_INKS.includes(one) && !OWN_INKS.includes(other));
+        const more = luminance(one) < luminance(other) - 0.01;
+        if (more) expect(luminance(inDark(one))).toBeGreaterThanOrEqual(luminance(inDark(other)) - 0.002);
+      }),
+    );
+  });
+
+  test('our inks write on dark paper, those of lines too, and are told apart with every vision', () => {
+    for (const set of [INKS.map(({ ink }) => ink), LINE_INKS])
+      for (const [i, one] of set.entries()) {
+        expect(contrast(inDark(one), DARK_PAPER)).toBeGreaterThanOrEqual(4.5);
+        for (const other of set.slice(i + 1))
+          for (const vision of VISIONS)
+            expect(
+              difference2000(seenWith(vision, inDark(one)), seenWith(vision, inDark(other))),
+              `${one}, ${other}, ${vision}`,
+            ).toBeGreaterThanOrEqual(LEAST_DIFFERENCE[vision]);
+      }
+    for (const line of LINE_INKS)
+      for (const meant of [AHEAD, BEHIND])
+        expect(difference2000(inDark(line), inDark(meant))).toBeGreaterThanOrEqual(18);
+    expect(contrast(inDark(QUIET), DARK_PAPER)).toBeGreaterThanOrEqual(4.5);
+  });
+
+  test('letters on a tint or a ramp are read there as well', () => {
+    const grounds = [
+      ...Object.values(BAND_TINTS).flat(),
+      ...[0, 0.25, 0.5, 0.75, 1].map((share) => between(SEQUENTIAL.low, SEQUENTIAL.high, share)),
+    ];
+    for (const ground of grounds) {
+      const letters = textOn(ground);
+      const by = { day: contrast(letters, ground), night: contrast(inDark(letters), inDark(ground)) };
+      expect(by.night, `${letters} on ${ground}`).toBeGreaterThanOrEqual(Math.min(4.5, 0.75 * by.day));
+    }
+    // Paper is paper: a hole in a mark is one in the dark.
+    expect(inDark('#FAFAF7')).toBe(DARK_PAPER);
+  });
+
+  test('a picture’s marks change their colours and nothing else', () => {
+    const svg =
+      '<g><rect x="1" fill="#16202B" stroke="#147560"/><text fill="#5B6873">fill=&quot;#16202B&quot; #16202B</text></g>';
+    expect(marksInDark(svg)).toBe(
+      `<g><rect x="1" fill="${inDark(INK)}" stroke="${inDark(AHEAD)}"/><text fill="${inDark(QUIET)}">fill=&quot;#16202B&quot; #16202B</text></g>`,
+    );
+  });
+});
+
+const OWN_INKS = [INK, AHEAD, BEHIND, LEVEL, ...LINE_INKS];

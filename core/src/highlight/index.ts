@@ -5,3 +5,4 @@ export * from './coverage';
 export * from './colour';
 export * from './inks';
 export * from './ramp';
+export { DARK_PAPER, inDark, marksInDark } from './dark';

@@ -14,12 +14,13 @@ const LEAST_CONTRAST = 4.5;
 
 const onInk = new Map<string, string>();
 
-/** The ink for text on another ink: paper where that can be read, else ink. */
+/** The ink for text on another ink: paper where that can be read, else what can be read better. */
 export function textOn(ink: string): string {
   let text = onInk.get(ink);
   if (text !== undefined) return text;
   if (onInk.size >= 4096) onInk.clear();
-  text = contrast(ink, PAPER) >= LEAST_CONTRAST ? PAPER : INK;
+  const onPaper = contrast(ink, PAPER);
+  text = onPaper >= LEAST_CONTRAST || onPaper >= contrast(ink, INK) ? PAPER : INK;
   onInk.set(ink, text);
   return text;
 }

@@ -1,6 +1,7 @@
 'use client';
 
 import { heldByTouch } from '@/ui/heldByTouch';
+import { usePaper } from '@/ui/paper';
 import { useRef, useState } from 'react';
 import { INK, type Coverage } from '@bold-ruler/core/highlight';
 import { tidy } from '@bold-ruler/core/number';
@@ -63,7 +64,8 @@ export function CoverageStrip({
     return (before !== undefined && to <= before) || (after !== undefined && to >= after) ? edge : to;
   };
   const badge = (id: string) => highlight.rules.find((rule) => rule.id === id)?.encode.badge;
-  const ink = (id: string | null) => highlight.rules.find((rule) => rule.id === id)?.encode.ink ?? INK;
+  const paperInk = usePaper((paper) => paper.ink);
+  const ink = (id: string | null) => paperInk(highlight.rules.find((rule) => rule.id === id)?.encode.ink ?? INK);
   return (
     <svg
       ref={strip}
@@ -135,7 +137,7 @@ export function CoverageStrip({
               aria-label={`Edge at ${write(edge)}`}
               aria-valuenow={edge}
               aria-valuetext={write(edge)}
-              className="cursor-ew-resize outline-none focus-visible:[stroke:#16202B] focus-visible:[stroke-width:2]"
+              className="cursor-ew-resize outline-none focus-visible:[stroke:var(--color-ink)] focus-visible:[stroke-width:2]"
               onPointerDown={(event) => {
                 event.currentTarget.setPointerCapture(event.pointerId);
                 setDrag({ edge, to: edge });
@@ -173,5 +175,5 @@ const SHAPES = {
 /** A rule's badge, in paper on its ink. */
 function Badge({ badge, x }: { badge: keyof typeof SHAPES | undefined; x: number }) {
   if (badge === undefined) return null;
-  return <path d={SHAPES[badge]} transform={`translate(${x} 24)`} fill="#FAFAF7" pointerEvents="none" />;
+  return <path d={SHAPES[badge]} transform={`translate(${x} 24)`} fill="var(--color-paper)" pointerEvents="none" />;
 }

@@ -138,9 +138,9 @@ export function FigureView({ figure, drawn, pending, row, onRow, onTouch, onBrie
                   y={cell.y}
                   width={cell.width}
                   height={cell.height}
-                  fill={shown === i ? '#16202B' : 'transparent'}
+                  fill={shown === i ? 'var(--color-ink)' : 'transparent'}
                   fillOpacity={shown === i ? 0.045 : 0}
-                  className="cursor-pointer outline-none focus-visible:[stroke:#16202B] focus-visible:[stroke-width:2]"
+                  className="cursor-pointer outline-none focus-visible:[stroke:var(--color-ink)] focus-visible:[stroke-width:2]"
                   onFocus={() => onRow(i)}
                   onKeyDown={(event) => {
                     if (event.key !== 'Enter' && event.key !== ' ') return;

@@ -88,7 +88,7 @@ export function RulerHandles({ ruler, write, onTouch, onDomain, onFit }: Props) 
             aria-valuenow={domain[end]}
             aria-valuetext={write(domain[end])}
             fill="transparent"
-            className={`outline-none focus-visible:[stroke:#16202B] focus-visible:[stroke-width:2] ${along ? 'cursor-ew-resize' : 'cursor-ns-resize'}`}
+            className={`outline-none focus-visible:[stroke:var(--color-ink)] focus-visible:[stroke-width:2] ${along ? 'cursor-ew-resize' : 'cursor-ns-resize'}`}
             onDoubleClick={onFit}
             onPointerDown={(event) => {
               event.currentTarget.setPointerCapture(event.pointerId);

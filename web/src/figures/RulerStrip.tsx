@@ -3,8 +3,8 @@ import { place } from '@bold-ruler/core/ruler';
 import { textWidth } from '@bold-ruler/core/scene';
 import { SCENE_TEXT } from './SceneMarks';
 
-const INK = '#16202B';
-const BOXWOOD = '#E9C15B';
+const INK = 'var(--color-ink)';
+const BOXWOOD = 'var(--color-strip)';
 
 /** The boxwood strip under a ruler's ticks, with finer engraving between them. */
 export function RulerStrip({ ruler }: { ruler: SceneRuler }) {

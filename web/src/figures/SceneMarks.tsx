@@ -1,4 +1,5 @@
 import { createElement, memo, type CSSProperties } from 'react';
+import { usePaper } from '@/ui/paper';
 import { elementOf, PATTERN_GROUND, PATTERN_TILES, patternsOf, type Scene } from '@bold-ruler/core/scene';
 
 /** What texts of a figure are set with; the SVG writer says the same. */
@@ -20,6 +21,7 @@ const REACT_NAMES: Readonly<Record<string, string>> = {
 
 /** The marks of a scene as SVG elements, without those that answer to the pointer. */
 export const SceneMarks = memo(function SceneMarks({ scene }: { scene: Scene }) {
+  const paperInk = usePaper(({ ink }) => ink);
   return (
     <g style={SCENE_TEXT}>
       {patternsOf(scene).map(({ id, kind, ink }) => {
@@ -33,15 +35,20 @@ export const SceneMarks = memo(function SceneMarks({ scene }: { scene: Scene }) 
             patternUnits="userSpaceOnUse"
             patternTransform={`rotate(${turn})`}
           >
-            <rect width={size} height={size} fill={ink} fillOpacity={PATTERN_GROUND} />
-            <rect {...box} fill={ink} />
+            <rect width={size} height={size} fill={paperInk(ink)} fillOpacity={PATTERN_GROUND} />
+            <rect {...box} fill={paperInk(ink)} />
           </pattern>
         );
       })}
       {scene.marks.map((mark, i) => {
         if (mark.role === 'cell') return null;
         const { tag, attributes, text } = elementOf(mark);
-        const properties = Object.fromEntries(attributes.map(([name, value]) => [REACT_NAMES[name] ?? name, value]));
+        const properties = Object.fromEntries(
+          attributes.map(([name, value]) => [
+            REACT_NAMES[name] ?? name,
+            value.startsWith('#') ? paperInk(value) : value,
+          ]),
+        );
         return createElement(tag, { key: i, ...properties }, text ?? undefined);
       })}
     </g>

@@ -9,7 +9,8 @@ import { WrittenText } from '@/fields/WrittenText';
 /** A text of the paper that can be written anew. */
 export type TextPart = 'title' | 'caption';
 
-const SPOT = 'outline-none hover:[stroke:#C9CCC6] focus-visible:[stroke:#16202B] focus-visible:[stroke-width:2]';
+const SPOT =
+  'outline-none hover:[stroke:var(--color-hairline)] focus-visible:[stroke:var(--color-ink)] focus-visible:[stroke-width:2]';
 
 interface Box {
   readonly x: number;

@@ -18,7 +18,7 @@ import {
 } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { ArrowLeft, ArrowRight, GripVertical, Minus, Plus, Trash2 } from 'lucide-react';
-import { createContext, useContext } from 'react';
+import { createContext, useContext, useEffect, useRef } from 'react';
 import type { FigureEntry, Page, PageBlock, PageRow } from '@bold-ruler/core/report';
 import { useDrawings } from '@/store/drawings';
 import { Button } from '@/ui/Button';
@@ -30,6 +30,7 @@ import {
   moveBlock,
   moveBlockTo,
   moveRow,
+  putFigure,
   removeBlock,
   removePage,
   removeRow,
@@ -38,7 +39,7 @@ import {
   setText,
   widen,
 } from './commands';
-import { FIGURE_DRAG } from './figureDrag';
+import { targetUnder, useFigureDrag } from './figureDrag';
 import { FilterFields } from './FilterFields';
 import { Suggestions } from './Suggestions';
 import { WrittenText } from '@/fields/WrittenText';
@@ -139,7 +140,7 @@ export function PageArrangement({ page, figures, offers, titles, onTitle, onRemo
           </select>
           <ul aria-label="Figures to be dragged onto the paper" className="space-y-1">
             {figures.map((figure) => (
-              <Draggable key={figure.id} figure={figure} />
+              <Draggable key={figure.id} pageId={page.id} figure={figure} />
             ))}
           </ul>
           <div className="flex gap-1.5">
@@ -188,21 +189,59 @@ function useTitle(figure: FigureEntry | undefined, id: string): string {
   );
 }
 
-/** A figure that is dragged onto the paper. */
-function Draggable({ figure }: { figure: FigureEntry }) {
+/** Pixels a pointer moves before what it presses is dragged. */
+const TAKEN = 4;
+
+/** A figure that is dragged onto the paper; a finger takes it by its grip and scrolls the list beside it. */
+function Draggable({ pageId, figure }: { pageId: string; figure: FigureEntry }) {
   const title = useTitle(figure, figure.id);
+  const pressed = useRef<{ readonly x: number; readonly y: number } | null>(null);
+  const held = useFigureDrag((state) => (state.held?.id === figure.id ? state.held : null));
+  const end = () => {
+    pressed.current = null;
+    useFigureDrag.setState({ held: null, target: null });
+  };
+  const isHeld = held !== null;
+  useEffect(() => {
+    if (!isHeld) return;
+    const onKey = (event: KeyboardEvent) => event.key === 'Escape' && end();
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [isHeld]);
   return (
     <li
-      draggable
       title={title}
-      className="flex cursor-grab items-center gap-1 border border-hairline bg-paper px-1.5 py-1 text-[13px]"
-      onDragStart={(event) => {
-        event.dataTransfer.effectAllowed = 'copy';
-        event.dataTransfer.setData(FIGURE_DRAG, figure.id);
+      className="flex cursor-grab items-center gap-1 border border-hairline bg-paper py-1 pr-1.5 text-[13px] select-none"
+      onPointerDown={(event) => {
+        if (event.button !== 0) return;
+        event.currentTarget.setPointerCapture(event.pointerId);
+        pressed.current = { x: event.clientX, y: event.clientY };
       }}
+      onPointerMove={({ clientX: x, clientY: y }) => {
+        const from = pressed.current;
+        if (!from || (!held && Math.hypot(x - from.x, y - from.y) < TAKEN)) return;
+        useFigureDrag.setState({ held: { id: figure.id, title, x, y }, target: targetUnder(x, y) });
+      }}
+      onPointerUp={({ clientX, clientY }) => {
+        const target = held && targetUnder(clientX, clientY);
+        end();
+        if (target) putFigure(pageId, figure.id, target.at);
+      }}
+      onPointerCancel={end}
     >
-      <GripVertical aria-hidden size={13} className="shrink-0 text-quiet" />
+      <span className="grid size-6 shrink-0 touch-none place-items-center text-quiet">
+        <GripVertical aria-hidden size={13} />
+      </span>
       <span className="truncate">{title}</span>
+      {held && (
+        <span
+          aria-hidden
+          className="pointer-events-none fixed z-40 max-w-[240px] truncate bg-boxwood px-2 py-1 text-engraved shadow-popover"
+          style={{ left: held.x + 12, top: held.y + 8 }}
+        >
+          {title}
+        </span>
+      )}
     </li>
   );
 }

@@ -1,6 +1,7 @@
 'use client';
 
 import { memo, useState, type CSSProperties, type KeyboardEvent, type PointerEvent } from 'react';
+import { usePaper } from '@/ui/paper';
 import { SCENE_TEXT } from '@/figures/SceneMarks';
 import { Words } from '@/figures/Words';
 import { letGo } from './usePick';
@@ -144,6 +145,7 @@ const Block = memo(
 const TOLD = 'absolute border-l-4 border-boxwood bg-boxwood-light px-1.5 text-xs';
 
 const Marks = memo(function Marks({ width, height, marks }: { width: number; height: number; marks: string }) {
+  const onPaper = usePaper((paper) => paper.marks);
   return (
     <svg
       aria-hidden
@@ -153,7 +155,7 @@ const Marks = memo(function Marks({ width, height, marks }: { width: number; hei
       className="block"
       style={SCENE_TEXT}
       // Written by the core, which lets nothing through that is not a mark or a text.
-      dangerouslySetInnerHTML={{ __html: marks }}
+      dangerouslySetInnerHTML={{ __html: onPaper(marks) }}
     />
   );
 });

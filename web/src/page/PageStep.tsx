@@ -1,11 +1,12 @@
 'use client';
 
-import { Maximize, Plus } from 'lucide-react';
+import { Maximize, Moon, Plus } from 'lucide-react';
 import dynamic from 'next/dynamic';
 import { useEffect, useRef, useState } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
+import { usePaper } from '@/ui/paper';
 import type { PageShown } from '@bold-ruler/core/desk';
 import { SHEET } from '@bold-ruler/core/page';
 import { PageArrangement } from './PageArrangement';
@@ -31,6 +32,7 @@ export function PageStep() {
     useShallow(({ report, id, tablesVersion }) => ({ report, id, tablesVersion })),
   );
   const { page: asked, choice, show, choose, takeAddress } = useReader();
+  const { isDeskDark, isWished: isDark, wish } = usePaper();
   const [isArranging, setArranging] = useState(false);
   const [isPresenting, setPresenting] = useState(false);
   const desk = useRef<HTMLDivElement>(null);
@@ -89,6 +91,18 @@ export function PageStep() {
               {isArranging ? 'Done' : 'Arrange'}
             </Button>
             <HandOver pageId={page.id} title={page.title} width={width} />
+            {isDeskDark && (
+              <Button
+                small
+                look="bare"
+                aria-pressed={isDark}
+                aria-label="Dark paper"
+                title="Paper in the dark, on this screen; files and print stay light"
+                onClick={() => wish(!isDark)}
+              >
+                <Moon aria-hidden size={14} fill={isDark ? 'currentColor' : 'none'} />
+              </Button>
+            )}
             <Button small look="main" onClick={() => setPresenting(true)}>
               <Maximize aria-hidden size={14} /> Present
             </Button>

@@ -1,13 +1,13 @@
 'use client';
 
 import { GripVertical } from 'lucide-react';
-import { useRef, useState, type DragEvent, type KeyboardEvent, type PointerEvent } from 'react';
+import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { BlockPlace } from '@bold-ruler/core/edit';
 import type { PageBlockShown, PageShown } from '@bold-ruler/core/desk';
 import { placedBlocks } from '@bold-ruler/core/page';
 import type { Page, PageRow } from '@bold-ruler/core/report';
-import { moveBlock, putFigure, setHeight, setText, swapBlocks, widen } from './commands';
-import { FIGURE_DRAG } from './figureDrag';
+import { moveBlock, setHeight, setText, swapBlocks, widen } from './commands';
+import { placeUnder, useFigureDrag } from './figureDrag';
 import { ValueText } from './ValueText';
 
 const TWELFTHS = 12;
@@ -76,18 +76,11 @@ type Drag =
 
 const isSame = (a: BlockPlace | null, b: BlockPlace): boolean => a !== null && a[0] === b[0] && a[1] === b[1];
 
-/** The place of the block under a point of the screen. */
-function placeUnder(x: number, y: number): BlockPlace | null {
-  const found = document.elementsFromPoint(x, y).find((one) => one instanceof HTMLElement && one.dataset.place);
-  const [row, block] = (found as HTMLElement | undefined)?.dataset.place?.split(' ').map(Number) ?? [];
-  return row === undefined || block === undefined ? null : [row, block];
-}
-
 /** Over the page while it is arranged: blocks are taken by their grips, their ends and the edges of rows by themselves. */
 export function PaperArrangement({ page, shown }: Props) {
   const paper = useRef<HTMLDivElement>(null);
   const [drag, setDrag] = useState<Drag | null>(null);
-  const [over, setOver] = useState<BlockPlace | 'end' | null>(null);
+  const { held, target } = useFigureDrag();
   const [writing, setWriting] = useState<BlockPlace | null>(null);
   const edges = edgesOf(shown.width);
   const blocks = shown.blocks.filter(({ row, block }) => row >= 0 && block >= 0);
@@ -112,17 +105,6 @@ export function PaperArrangement({ page, shown }: Props) {
       swapBlocks(page.id, drag.at, drag.over);
     setDrag(null);
   };
-  const dropped = (event: DragEvent, at: BlockPlace | null) => {
-    event.preventDefault();
-    event.stopPropagation();
-    setOver(null);
-    const figure = event.dataTransfer.getData(FIGURE_DRAG);
-    if (figure === '') return;
-    const { left, width } = event.currentTarget.getBoundingClientRect();
-    const isBehind = event.clientX > left + width / 2;
-    putFigure(page.id, figure, at && [at[0], at[1] + (isBehind ? 1 : 0)]);
-  };
-  const brings = (event: DragEvent) => event.dataTransfer.types.includes(FIGURE_DRAG);
 
   const end = (block: PageBlockShown) => {
     const at: BlockPlace = [block.row, block.block];
@@ -156,22 +138,10 @@ export function PaperArrangement({ page, shown }: Props) {
   };
 
   return (
-    <div
-      ref={paper}
-      role="group"
-      aria-label="Arranging on the paper"
-      className="sheet absolute inset-0"
-      onDragOver={(event) => {
-        if (!brings(event)) return;
-        event.preventDefault();
-        setOver('end');
-      }}
-      onDragLeave={() => setOver(null)}
-      onDrop={(event) => dropped(event, null)}
-    >
+    <div ref={paper} role="group" aria-label="Arranging on the paper" data-arranging className="sheet absolute inset-0">
       {blocks.map((block) => {
         const at: BlockPlace = [block.row, block.block];
-        const isOver = (drag?.kind === 'block' && isSame(drag.over, at)) || (over !== 'end' && isSame(over, at));
+        const isOver = (drag?.kind === 'block' && isSame(drag.over, at)) || isSame(target?.over ?? null, at);
         const source = rowOf(block.row);
         const text = source && 'blocks' in source ? source.blocks[block.block] : undefined;
         const isText = text !== undefined && 'text' in text;
@@ -182,13 +152,6 @@ export function PaperArrangement({ page, shown }: Props) {
             className={`absolute outline-1 outline-dashed ${isOver ? 'bg-boxwood/25 outline-boxwood-dark' : 'outline-hairline hover:outline-ink'}`}
             style={{ left: block.x, top: block.y, width: block.width, height: block.height }}
             onDoubleClick={() => isText && setWriting(at)}
-            onDragOver={(event) => {
-              if (!brings(event)) return;
-              event.preventDefault();
-              event.stopPropagation();
-              setOver(at);
-            }}
-            onDrop={(event) => dropped(event, at)}
           >
             <button
               type="button"
@@ -283,12 +246,30 @@ export function PaperArrangement({ page, shown }: Props) {
           style={{ top: topOf(drag.row) + drag.to - 1 }}
         />
       )}
-      {over === 'end' && (
+      {held && target?.over && (
+        <PlaceMark
+          block={blocks.find((one) => isSame(target.over, [one.row, one.block]))}
+          isBehind={target.at![1] > target.over[1]}
+        />
+      )}
+      {held && target?.over === null && (
         <p className="pointer-events-none absolute inset-x-5 bottom-0 bg-boxwood px-2 py-1 text-xs text-engraved">
           Let go for a row of its own; over a block, for the place before or behind it.
         </p>
       )}
     </div>
+  );
+}
+
+/** The side of a block at which a figure would be put. */
+function PlaceMark({ block, isBehind }: { block: PageBlockShown | undefined; isBehind: boolean }) {
+  if (!block) return null;
+  return (
+    <div
+      aria-hidden
+      className="pointer-events-none absolute w-1.5 bg-boxwood-dark"
+      style={{ left: block.x + (isBehind ? block.width + 1 : -7), top: block.y, height: block.height }}
+    />
   );
 }
 

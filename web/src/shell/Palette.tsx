@@ -14,6 +14,7 @@ import { useShallow } from 'zustand/react/shallow';
 import { useReport } from '@/store/reportStore';
 import { saveBundle, saveReportFile } from './ReportMenu';
 import { pathOf, STEPS } from '@/store/steps';
+import { usePaper } from '@/ui/paper';
 import { THEMES, useTheme } from '@/ui/theme';
 
 interface Props {
@@ -29,6 +30,7 @@ export function Palette({ onClose, onKeys }: Props) {
   );
   const drawings = useDrawings(({ byFigure }) => byFigure);
   const { theme, setTheme } = useTheme();
+  const { isDeskDark, isWished, wish } = usePaper();
   const chosen = useChosen();
   const [problem, setProblem] = useState<string | null>(null);
   if (!id || !report) return null;
@@ -143,6 +145,11 @@ export function Palette({ onClose, onKeys }: Props) {
           <Item value="keys shortcuts help overview" keys="?" onTake={onKeys}>
             Keys
           </Item>
+          {isDeskDark && (
+            <Item value="paper light dark theme" onTake={take(() => wish(!isWished))}>
+              {isWished ? 'Light paper' : 'Dark paper'}
+            </Item>
+          )}
           {THEMES.filter((one) => one !== theme).map((one) => (
             <Item key={one} value={`desk light dark theme ${one}`} onTake={take(() => setTheme(one))}>
               Desk {one}

@@ -11,6 +11,7 @@ import { useGuide } from '@/store/guide';
 import { isWriting, isWritingText } from '@/ui/isWriting';
 import { Rail } from './Rail';
 import { pathOf, STEPS, type Step } from '@/store/steps';
+import { followLight } from '@/ui/paper';
 import { useTheme } from '@/ui/theme';
 import { TopBar } from './TopBar';
 
@@ -35,6 +36,7 @@ export function Shell({ id, step }: { id: string; step: Step }) {
   const isGuided = useGuide((state) => state.step !== null);
   const takeKept = useTheme((state) => state.takeKept);
   useEffect(takeKept, [takeKept]);
+  useEffect(followLight, []);
   // What is opened by a key is there before the key is pressed.
   useEffect(() => {
     const timer = setTimeout(
