@@ -10,7 +10,7 @@ import { textMark } from './shapes';
  * Rows for which a figure has no room, as it tells of them: how many, the rest of members among them by its name, and what all of them
  * come to where that can be added up.
  */
-function moreWords(cells: Cells, rows: readonly number[], writing: Writing): string {
+export function moreWords(cells: Cells, rows: readonly number[], writing: Writing): string {
   const rests = rows.filter((row) => cells.isRest[row] === 1).length;
   const parts = [...(rows.length > rests ? [`${rows.length - rests} more`] : []), ...(rests > 0 ? [THE_REST] : [])];
   const isSum = cells.additive && cells.view.kind === 'plain' && !cells.stacked;

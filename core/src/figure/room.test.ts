@@ -72,8 +72,7 @@ describe.each(forms().filter((form) => form in FORM_BRIEFS))('a figure for its r
 
   test('fits in it, with no text on another, none outside, none too small, and no fact cut in two', () =>
     inWorlds(({ scene, cells }, { size }) => {
-      // A table is as wide as its columns need.
-      if (form !== 'table' && form !== 'league') expect([scene.width, scene.height]).toEqual([...size]);
+      expect([scene.width, scene.height]).toEqual([...size]);
       const texts = scene.marks.flatMap((mark) => (mark.shape === 'text' ? [{ mark, ...box(mark) }] : []));
       const names = new Set(cells.members.flat());
       for (const { mark, x0, x1, y0, y1 } of texts) {

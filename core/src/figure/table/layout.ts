@@ -1,12 +1,13 @@
 import { writingOf } from '../../format';
 import { encodeRow, HAIRLINE, INK, QUIET } from '../../highlight';
+import { listed } from '../../problem';
 import { shorten, shortenAll, textWidth, type Mark, type Part, type Scene } from '../../scene';
 import type { FigureRequest } from '../form';
 import { footOf, headOf, heightOf, PAD } from '../frame';
 import type { LegendEntry } from '../legend';
 import { centred, lineMark, NO_ROW, rectMark, textMark } from '../shapes';
 import { cellLegend } from './cellLegend';
-import { moreMark } from '../more';
+import { moreWords } from '../more';
 import { rowKey, spoken } from '../names';
 import { leastOfRows, MORE } from '../room';
 import { cellMark, widest } from '../rows/parts';
@@ -16,8 +17,11 @@ import type { TableLine } from './subtotals';
 import { isPainted, PAINTED, SAYS_IT, scalesOf, drawCell, SIZE, ROW, type PlacedColumn } from './cell';
 
 const HEAD_SIZE = 11.5;
+const MORE_SIZE = 11;
 const HEAD = 30;
 const GAP = 18;
+/** Pixels of height from which the whole has a row of its own. */
+const LEAST_WITH_TOTALS = 180;
 /** Widths of the figures in cells; numbers and names take what they need. */
 const FIGURE: Record<FigureNumbers['cell'], number> = {
   number: 0,
@@ -44,7 +48,7 @@ export interface TableLook {
 export function tableScene(
   request: FigureRequest,
   data: TableCells,
-  columns: readonly FigureColumn[],
+  all: readonly FigureColumn[],
   { called, hasTotals, legend, lines: given }: TableLook,
 ): Scene {
   const { look } = request;
@@ -56,29 +60,31 @@ export function tableScene(
   // Wider fields stand above their rows, with what these come to, and reach over the columns beside them.
   const above = isGrouped ? rows.fields.slice(0, -1) : [];
   const isAbove = (column: FigureColumn) => column.kind === 'text' && above.includes(column.id);
-  const natural = columns.map((column) => {
+  const wanted = all.map((column) => {
     if (isAbove(column)) return Math.max(24, textWidth(column.heading, HEAD_SIZE) + 2);
     const sums = column.kind === 'number' ? subtotals.map(({ texts }) => texts.get(column.id) ?? '') : [];
     return Math.max(naturalWidth(column), widest(sums, SIZE, 600));
   });
+  const { columns, natural, names, aside } = columnsFor(all, wanted, look.width);
   const asked = natural.reduce((sum, width) => sum + width, 0) + GAP * Math.max(0, columns.length - 1);
-  // A paper narrower than the columns can be made is made wider.
+  // A paper narrower than names and a first number can be made is made wider.
   const width = Math.max(
     look.width ?? Math.max(DEFAULT_WIDTH, Math.min(1600, asked + 2 * PAD)),
-    leastWidth(columns, natural) + 2 * PAD,
+    leastWidth(columns, natural, names) + 2 * PAD,
   );
-  const placed = placeColumns(columns, natural, asked, width - 2 * PAD);
+  const placed = placeColumns(columns, natural, names, asked, width - 2 * PAD);
   const head = headOf({ ...request, cells: rows }, width, writing);
   const foot = footOf({ ...request, cells: rows }, width, [...legend, ...cellLegend(request, rows, columns, writing)]);
-  const totals = hasTotals && rows.count > 1 ? ROW : 0;
+  // On very low paper a row is worth more than the whole, which the title says.
+  const totals = hasTotals && rows.count > 1 && (look.height ?? Infinity) >= LEAST_WITH_TOTALS ? ROW : 0;
   const top = head.bottom + HEAD;
-  const needed = top + lines.length * ROW + totals + 6 + foot.height;
+  const needed = top + lines.length * ROW + totals + 6 + (aside.length > 0 ? MORE : 0) + foot.height;
   const least = leastOfRows(look.height, lines.length, HEAD + totals + 6, { pitch: ROW });
   const height = heightOf(look.height, needed, head, foot, least);
   const bottom = height - foot.height - totals - 6;
   // A paper that is too low shows the rows it holds, and how many it does not.
-  const isCut = top + lines.length * ROW > bottom + 0.5;
-  const last = isCut ? bottom - MORE : bottom;
+  const below = aside.length > 0 ? bottom - MORE : bottom;
+  const last = top + lines.length * ROW > below + 0.5 ? bottom - MORE : below;
   const marks: Mark[] = [...head.marks, ...headings(placed, head.bottom, width)];
   const scales = scalesOf(placed, data);
   const shown = placed.map(({ column, width: room }) =>
@@ -132,7 +138,8 @@ export function tableScene(
     );
     cellMarks.push(cellMark(rows, row, of, { x: PAD - 6, y, width: width - 2 * PAD + 12, height: ROW }));
   }
-  if (unseen.length > 0) marks.push(moreMark(rows, unseen, writing, PAD, bottom - 4));
+  const told = moreTold(unseen.length > 0 ? moreWords(rows, unseen, writing) : '', aside, width - 2 * PAD);
+  if (told !== '') marks.push(textMark('label', told, PAD, bottom - 6, MORE_SIZE, { paint: { fill: QUIET } }));
   if (totals > 0) {
     const y = bottom;
     marks.push(
@@ -168,7 +175,7 @@ export function tableScene(
     width,
     height,
     title: head.title,
-    description: spoken(called, rows),
+    description: `${spoken(called, rows)}${aside.length === 0 ? '' : ` Without room here: ${listed(aside, 'and')}.`}`,
     rulers: [],
     marks,
     dropped,
@@ -228,21 +235,62 @@ function naturalWidth(column: FigureColumn): number {
   return Math.max(Math.min(heading, 140), numbers + figure + (numbers > 0 && figure > 0 ? 10 : 0));
 }
 
-/** How far figures and names can give way, as parts of what they would like. */
-const GIVES = { figure: 0.66, name: 0.8 } as const;
+/**
+ * The columns that paper of a width has room for: numbers step aside from the right, the first stays. What is not seen is told.
+ * @param width left out where the paper is as wide as its columns need
+ */
+function columnsFor(
+  all: readonly FigureColumn[],
+  wanted: readonly number[],
+  width: number | undefined,
+): {
+  readonly columns: readonly FigureColumn[];
+  readonly natural: readonly number[];
+  /** Pixels that names keep, if they need them. */
+  readonly names: number;
+  /** Headings of those that are not seen. */
+  readonly aside: readonly string[];
+} {
+  let names = LEAST_NAMES;
+  const seen = all.map((_, c) => c);
+  const aside: string[] = [];
+  const picked = <T>(list: readonly T[]) => seen.map((c) => list[c]!);
+  while (width !== undefined && leastWidth(picked(all), picked(wanted), names) > width - 2 * PAD) {
+    const numbers = seen.filter((c) => all[c]!.kind === 'number');
+    if (numbers.length < 2) {
+      names = VERY_LEAST_NAMES;
+      break;
+    }
+    const [last] = numbers.slice(-1);
+    aside.unshift(all[last!]!.heading);
+    seen.splice(seen.indexOf(last!), 1);
+  }
+  return { columns: picked(all), natural: picked(wanted), names, aside };
+}
+
+/** What a table has no room for, in one line: its rows, and its columns by their names where these fit. */
+function moreTold(rows: string, aside: readonly string[], width: number): string {
+  const count = aside.length === 1 ? '1 more column' : `${aside.length} more columns`;
+  const columns = aside.length === 0 ? [] : [`${count}: ${listed(aside, 'and')}`, count];
+  const before = rows === '' ? '' : `${rows} · `;
+  const texts = columns.map((text) => `${before}${text}`);
+  return texts.find((text) => textWidth(text, MORE_SIZE) <= width) ?? texts.at(-1) ?? rows;
+}
+
+/** How far figures can give way, as a part of what they would like. */
+const GIVES = 0.66;
 /** Width of figures that may give way; narrow ones have one size. */
 const figureRoom = (column: FigureColumn) =>
   column.kind === 'number' && FIGURE[column.cell] >= 80 ? FIGURE[column.cell] : 0;
-/** What of a column of names may give way: its heading and, of names, as much as tells them apart stay. */
-const nameRoom = (column: FigureColumn, natural: number) =>
-  column.kind === 'text' && !column.numeric
-    ? Math.max(0, natural - Math.min(LEAST_NAMES, textWidth(column.heading, HEAD_SIZE)))
-    : 0;
-/** Pixels that headings of names keep, if they need them. */
-const LEAST_NAMES = 120;
-function leastWidth(columns: readonly FigureColumn[], natural: readonly number[]): number {
+/** What of a column of names may give way: short names stay whole, of long ones as much as tells them apart. */
+const nameRoom = (column: FigureColumn, natural: number, least: number) =>
+  column.kind === 'text' && !column.numeric ? Math.max(0, natural - least) : 0;
+/** Pixels that names keep beside numbers, and beside a single one. */
+const LEAST_NAMES = 96;
+const VERY_LEAST_NAMES = 48;
+function leastWidth(columns: readonly FigureColumn[], natural: readonly number[], names: number): number {
   const least = columns.map(
-    (column, c) => natural[c]! - figureRoom(column) * GIVES.figure - nameRoom(column, natural[c]!) * GIVES.name,
+    (column, c) => natural[c]! - figureRoom(column) * GIVES - nameRoom(column, natural[c]!, names),
   );
   return least.reduce((sum, width) => sum + width, 0) + GAP * Math.max(0, columns.length - 1);
 }
@@ -251,6 +299,7 @@ function leastWidth(columns: readonly FigureColumn[], natural: readonly number[]
 function placeColumns(
   columns: readonly FigureColumn[],
   natural: readonly number[],
+  leastNames: number,
   asked: number,
   room: number,
 ): PlacedColumn[] {
@@ -258,11 +307,11 @@ function placeColumns(
   const figures = wide.reduce((sum, one) => sum + one, 0);
   const short = asked - room;
   // Figures shrink to a third of their width, or grow to three times.
-  const share = figures === 0 ? 0 : Math.max(-2.2, Math.min(GIVES.figure, short / figures));
+  const share = figures === 0 ? 0 : Math.max(-2.2, Math.min(GIVES, short / figures));
   const left = short - share * figures;
-  const texts = columns.map((column, c) => nameRoom(column, natural[c]!));
+  const texts = columns.map((column, c) => nameRoom(column, natural[c]!, leastNames));
   const names = texts.reduce((sum, one) => sum + one, 0);
-  const squeeze = names > 0 && left > 0 ? Math.min(GIVES.name, left / names) : 0;
+  const squeeze = names > 0 && left > 0 ? Math.min(1, left / names) : 0;
   let x = PAD;
   return columns.map((column, c) => {
     const width = natural[c]! - wide[c]! * share - texts[c]! * squeeze;

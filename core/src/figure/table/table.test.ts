@@ -7,7 +7,7 @@ import { readCsv } from '../../reading';
 import { checkReport } from '../../report';
 import { makeTable } from '../../table';
 import { workspaceFor } from '../../workspace';
-import { drawFigure } from '../draw';
+import { drawFigure, type Drawn } from '../draw';
 
 const row = fc.record({
   region: fc.constantFrom('North', 'South', ''),
@@ -94,3 +94,27 @@ test('without them, or of a selection, the rows stand alone', async () => {
     expect(scene.marks.some(({ role }) => role === 'subtotal')).toBe(false);
   }
 });
+
+test('law: narrow paper has the columns it has room for, short names whole, and tells of the others', () =>
+  fc.assert(
+    fc.asyncProperty(fc.array(row, { maxLength: 30 }), fc.integer({ min: 220, max: 1000 }), async (rows, width) => {
+      const desk = await deskOf(rows);
+      const brief = 'net, share of net, price, rank of net by shop as table';
+      const [wide, narrow] = await Promise.all(
+        [{}, { width }].map((look) => drawFigure(desk, { id: 'f', brief, look })),
+      );
+      const headed = ({ scene }: Drawn) => scene.marks.flatMap((mark) => mark.column ?? []);
+      const [all, shown] = [headed(wide!), headed(narrow!)];
+      expect(narrow!.scene.width).toBe(width);
+      expect(shown).toEqual(all.slice(0, shown.length));
+      const aside = all.length - shown.length;
+      const told = /(\d+) more columns?/.exec(textsOf(narrow!).join('\n'));
+      expect(Number(told?.[1] ?? 0)).toBe(aside);
+      expect(narrow!.scene.description.includes('Without room here')).toBe(aside > 0);
+      for (const name of ['Alder', 'Birch', 'Cedar', 'constructor'])
+        expect(textsOf(narrow!).includes(name)).toBe(textsOf(wide!).includes(name));
+    }),
+    { numRuns: tries(40) },
+  ));
+
+const textsOf = ({ scene }: Drawn) => scene.marks.flatMap((mark) => (mark.shape === 'text' ? [mark.text] : []));
