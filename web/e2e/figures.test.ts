@@ -102,8 +102,12 @@ describe('the film of figures', () => {
   test('one is given a name, moved by keys and dragged, and all of it is undone', async () => {
     await visitor.waitFor('titles', async () => !(await film()).slice(0, 3).some((title) => / as /.test(title)));
     const [first, second, third] = await film();
-    await visitor.press('Highlight');
-    const field = await visitor.driver.findElement(By.xpath('//label[contains(., "Name, where figures")]//input'));
+    await visitor.press('Look');
+    const field = await visitor.waitFor(
+      'the field of its name',
+      async () =>
+        (await visitor.driver.findElements(By.xpath('//label[contains(., "Name, where figures")]//input')))[0],
+    );
     await field.sendKeys('Lines in order', Key.TAB);
     await begins(first!, second!, 'Lines in order');
     const held = () => visitor.driver.findElement(By.css('[aria-label="Film of figures"] [aria-pressed=true]'));
@@ -242,6 +246,7 @@ describe('the figures of comparison', () => {
 
   test('a highlight of one’s own paints by the gap, tells its gaps and closes them', async () => {
     await drawAs('bars');
+    await visitor.press('Highlight');
     await visitor.press('New highlight');
     await visitor.press('the gap in %');
     await briefIs('lit by gap percent rules');
@@ -264,7 +269,7 @@ describe('the figures of comparison', () => {
     await (await visitor.driver.findElement(By.css('[data-stretch="from"] rect'))).click();
     await visitor.waitFor('the rule that was pressed, opened', () =>
       visitor.driver.executeScript<boolean>(
-        `return document.querySelector('#drawer-highlight [aria-expanded=true]').textContent === 'from'`,
+        `return document.querySelector('[role=tabpanel] [aria-expanded=true]')?.textContent === 'from'`,
       ),
     );
     await visitor.press('Close gaps and overlaps');
@@ -303,6 +308,7 @@ describe('the figures of comparison', () => {
   test('the numbers of one figure are written otherwise than their measure’s', async () => {
     const choose = async (label: string, value: string) =>
       (await visitor.driver.findElement(By.css(`select[aria-label="${label}"] option[value="${value}"]`))).click();
+    await visitor.press('Look');
     await choose('Scale of its numbers', 'none');
     await choose('Decimals of its numbers', '2');
     await visitor.waitFor('exact numbers', async () => (await texts()).includes('€1,579,882.86'));
@@ -321,6 +327,7 @@ describe('the figures of comparison', () => {
     await field.sendKeys('price list changed', Key.TAB);
     const isThere = async () => (await texts()).some((text) => text.includes('price list changed'));
     await visitor.waitFor('the note on the paper', isThere);
+    await visitor.press('Look');
     await visitor.waitFor('its place in the list', async () =>
       (await visitor.text()).includes('Larkmoor: price list changed'),
     );
@@ -366,6 +373,7 @@ describe('the figures of comparison', () => {
     await devtools.sendDevToolsCommand('Browser.grantPermissions', {
       permissions: ['clipboardReadWrite', 'clipboardSanitizedWrite'],
     });
+    await visitor.press('Files');
     await visitor.press('Copy picture');
     await visitor.see('Copied.');
     const types = await visitor.driver.executeAsyncScript<string[]>(
@@ -375,6 +383,7 @@ describe('the figures of comparison', () => {
   });
 
   test('two figures share a ruler, and both say so', async () => {
+    await visitor.press('Ruler');
     await visitor.press('New shared ruler');
     await briefIs('on shared');
     await visitor.press('Duplicate');
@@ -384,6 +393,7 @@ describe('the figures of comparison', () => {
 
   test('a headline is held against several, over a bar', async () => {
     await drawAs('headline');
+    await visitor.press('Look');
     await chooseUnder('Layout', 'over');
     await visitor.driver.executeScript(
       `[...document.querySelectorAll('aside fieldset label')].find((label) => label.textContent.trim() === 'last year').querySelector('input').click()`,
@@ -394,6 +404,7 @@ describe('the figures of comparison', () => {
   });
 
   test('a saved picture looks the same where its font is not there: its letters come with it', async () => {
+    await visitor.press('Files');
     await visitor.press('SVG');
     const svg = await visitor.saved('f26.svg');
     expect(svg.length).toBeLessThan(60_000);
@@ -417,6 +428,7 @@ describe('the figures of comparison', () => {
   });
 
   test('picture and scene are saved', async () => {
+    await visitor.press('Files');
     await visitor.press('Scene');
     const scene = JSON.parse(await visitor.saved('f26.json')) as { marks: unknown[] };
     expect(scene.marks.length).toBeGreaterThan(20);

@@ -41,6 +41,7 @@ describe('the demo on the bench', () => {
   beforeAll(openDemo);
 
   test('the figure saved in the browser is, byte for byte, the figure of the command line', async () => {
+    await visitor.press('Files');
     await visitor.press('SVG');
     const saved = await visitor.saved('territories.svg');
     const out = join(folder, 'cli.svg');

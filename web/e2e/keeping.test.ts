@@ -115,6 +115,7 @@ describe('what is typed and not left yet is there again', () => {
   test('the edges of bands, and the end of a ruler', async () => {
     await visitor.press('fixed numbers');
     await typed('Edges, the worst first', '1000, 25');
+    await visitor.press('Ruler');
     await visitor.press('New shared ruler');
     await visitor.press('between fixed ends');
     await typed('From', '12 thous');

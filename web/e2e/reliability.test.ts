@@ -40,7 +40,9 @@ test('when the part that computes stops, it is started again, and the work goes 
   await expect.poll(async () => await (await name()).getAttribute('value')).toBe('Before the fall');
   await visitor.press('across');
   await visitor.press('upright');
+  await visitor.press('Files');
   await visitor.waitFor('a new drawing', async () => (await visitor.text()).includes('Computed and laid out'));
+  await visitor.press('Look');
   await visitor.control('z');
 });
 

@@ -2,9 +2,10 @@
 
 import { declarationOf } from '@bold-ruler/core/form';
 import dynamic from 'next/dynamic';
-import { useState, type ReactNode } from 'react';
+import { Tabs } from 'radix-ui';
+import { useEffect, useRef, useState } from 'react';
 import { counted } from '@bold-ruler/core/problem';
-import type { DrawnRow, LevelBelow } from '@bold-ruler/core/desk';
+import type { DrawnFigure, DrawnRow, LevelBelow } from '@bold-ruler/core/desk';
 import type { FigureEntry } from '@bold-ruler/core/report';
 import type { Drawing } from '@/store/drawings';
 import { Button } from '@/ui/Button';
@@ -24,102 +25,154 @@ const ReckoningPanel = dynamic(() => import('./ReckoningPanel').then((module) =>
   ssr: false,
 });
 
+/** What can lie in the drawer: one thing at a time. */
+export type DrawerPart = 'row' | 'look' | 'highlight' | 'ruler' | 'files';
+const PARTS: Readonly<Record<DrawerPart, string>> = {
+  row: 'Row',
+  look: 'Look',
+  highlight: 'Highlight',
+  ruler: 'Ruler',
+  files: 'Files',
+};
+
 interface Props {
   readonly figure: FigureEntry;
   readonly drawing: Drawing | undefined;
   readonly row: number | null;
   /** Fields a step may be opened by. */
   readonly fields: readonly string[];
+  /** `isAsked`: by a press on the figure; what can be chosen there is at hand. */
+  readonly open: { readonly part: DrawerPart; readonly isAsked: boolean };
+  readonly onOpen: (part: DrawerPart) => void;
 }
 
-/** Beside the paper: the chosen row in words, how the figure looks, what is to be known of it, and its files. */
-export function Drawer({ figure, drawing, row, fields }: Props) {
+/** Beside the paper: what was pressed, and nothing else; beneath it what is to be known of the figure. */
+export function Drawer({ figure, drawing, row, fields, open, onOpen }: Props) {
   const drawn = drawing?.drawn ?? null;
   const chosen = drawn && row !== null ? drawn.rows[row] : undefined;
-  /** The figure whose whole is reckoned. */
-  const [whole, askForWhole] = useState<string | null>(null);
+  const panel = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (open.isAsked) panel.current?.querySelector('select')?.focus({ preventScroll: true });
+  }, [open]);
   return (
     <aside
       aria-label="About this figure"
-      className="min-h-0 space-y-5 overflow-y-auto border-l border-hairline p-4 max-[799px]:border-t max-[799px]:border-l-0"
+      className="flex min-h-0 flex-col border-l border-hairline max-[799px]:border-t max-[799px]:border-l-0"
     >
-      <Section title="Row">
-        {chosen ? (
-          <>
-            <RowWords words={chosen.words} />
-            {drawn && declarationOf(drawn.form).look.some(({ key }) => key === 'opened') && (
-              <OpenStep
-                figure={figure}
-                by={drawn.readable.brief.by}
-                row={chosen}
-                below={drawn.below?.field ?? null}
-                fields={fields}
-              />
-            )}
-            {chosen.leads && <IntoRow figure={figure} chosen={chosen} below={drawn!.below} />}
-            {chosen.row !== null && !chosen.isRest && <RowNote figure={figure} row={chosen} />}
-            {chosen.row !== null && <ReckoningPanel figureId={figure.id} row={chosen.row} />}
-          </>
-        ) : (
-          <>
-            <p className="text-quiet">Point at a row, or walk through them with the arrow keys.</p>
-            {drawn && whole !== figure.id && (
-              <Button small className="mt-2" onClick={() => askForWhole(figure.id)}>
-                How the whole came about
-              </Button>
-            )}
-            {drawn && whole === figure.id && <ReckoningPanel figureId={figure.id} row={null} />}
-          </>
-        )}
-      </Section>
-      <Section title="Look">
-        <LookPanel
-          key={figure.id}
-          figure={figure}
-          title={drawn?.scene.title ?? ''}
-          hasBenchmark={drawn?.readable.brief.against !== null}
-          fields={drawn?.readable.brief.by ?? []}
-          runs={drawn?.runs ?? false}
-          isOverTime={(drawn?.readable.brief.grain ?? null) !== null}
-          columns={drawn?.columns ?? []}
-          form={drawn?.form ?? null}
-        />
-      </Section>
-      {drawn && (
-        <>
-          <Section title="Highlight" id="drawer-highlight">
-            <HighlightPanel figureId={figure.id} drawn={drawn} />
-          </Section>
-          <Section title="Ruler" id="drawer-ruler">
-            <RulerPanel figureId={figure.id} drawn={drawn} />
-          </Section>
-        </>
-      )}
-      {drawn && (drawn.checks.length > 0 || drawn.leftOut.length > 0 || drawn.scene.dropped > 0) && (
-        <Section title="To know">
-          <ul className="space-y-2 text-[13px] leading-snug">
-            {drawn.checks.map(({ severity, text }) => (
-              <li key={text} className={`border-l-4 pl-2 ${severity === 'note' ? 'border-hairline' : 'border-behind'}`}>
-                {sentence(text)}
-              </li>
-            ))}
-            {drawn.leftOut.map(({ reason, rows }) => (
-              <li key={reason} className="border-l-4 border-behind pl-2">
-                {rows.toLocaleString('en')} left out: {reason}.
-              </li>
-            ))}
-            {drawn.scene.dropped > 0 && (
-              <li className="border-l-4 border-hairline pl-2">
-                {counted(drawn.scene.dropped, 'label')} found no room.
-              </li>
-            )}
-          </ul>
-        </Section>
-      )}
-      <Section title="Files">
-        <FilesPanel figureId={figure.id} drawn={drawn} />
-      </Section>
+      <Tabs.Root
+        className="flex min-h-0 flex-col"
+        value={open.part}
+        onValueChange={(part) => onOpen(part as DrawerPart)}
+        activationMode="manual"
+      >
+        <Tabs.List aria-label="In the drawer" className="flex shrink-0 border-b border-hairline px-2 pt-1">
+          {(Object.keys(PARTS) as DrawerPart[]).map((part) => (
+            <Tabs.Trigger
+              key={part}
+              value={part}
+              disabled={!drawn && part !== 'look'}
+              className="h-9 grow border-b-4 border-transparent px-1.5 text-[13px] text-quiet hover:text-ink disabled:opacity-50 data-[state=active]:border-boxwood data-[state=active]:font-semibold data-[state=active]:text-ink"
+            >
+              {PARTS[part]}
+            </Tabs.Trigger>
+          ))}
+        </Tabs.List>
+        <Tabs.Content ref={panel} value={open.part} className="min-h-0 overflow-y-auto p-4 outline-offset-[-3px]">
+          {open.part === 'row' && drawn && (
+            <RowPart key={figure.id} figure={figure} drawn={drawn} chosen={chosen} fields={fields} />
+          )}
+          {open.part === 'look' && (
+            <LookPanel
+              key={figure.id}
+              figure={figure}
+              title={drawn?.scene.title ?? ''}
+              hasBenchmark={drawn?.readable.brief.against !== null}
+              fields={drawn?.readable.brief.by ?? []}
+              runs={drawn?.runs ?? false}
+              isOverTime={(drawn?.readable.brief.grain ?? null) !== null}
+              columns={drawn?.columns ?? []}
+              form={drawn?.form ?? null}
+            />
+          )}
+          {open.part === 'highlight' && drawn && (
+            <HighlightPanel figureId={figure.id} drawn={drawn} isAsked={open.isAsked} />
+          )}
+          {open.part === 'ruler' && drawn && <RulerPanel figureId={figure.id} drawn={drawn} isAsked={open.isAsked} />}
+          {open.part === 'files' && <FilesPanel figureId={figure.id} drawn={drawn} />}
+          {drawn && <ToKnow drawn={drawn} />}
+        </Tabs.Content>
+      </Tabs.Root>
     </aside>
+  );
+}
+
+/** The row that was chosen, or the whole. */
+function RowPart({
+  figure,
+  drawn,
+  chosen,
+  fields,
+}: {
+  figure: FigureEntry;
+  drawn: DrawnFigure;
+  chosen: DrawnRow | undefined;
+  fields: readonly string[];
+}) {
+  const [isWhole, askForWhole] = useState(false);
+  if (!chosen)
+    return (
+      <>
+        <p className="text-quiet">Point at a row, or walk through them with the arrow keys.</p>
+        {isWhole ? (
+          <ReckoningPanel figureId={figure.id} row={null} />
+        ) : (
+          <Button small className="mt-2" onClick={() => askForWhole(true)}>
+            How the whole came about
+          </Button>
+        )}
+      </>
+    );
+  return (
+    <>
+      <RowWords words={chosen.words} />
+      {declarationOf(drawn.form).look.some(({ key }) => key === 'opened') && (
+        <OpenStep
+          figure={figure}
+          by={drawn.readable.brief.by}
+          row={chosen}
+          below={drawn.below?.field ?? null}
+          fields={fields}
+        />
+      )}
+      {chosen.leads && <IntoRow figure={figure} chosen={chosen} below={drawn.below} />}
+      {chosen.row !== null && !chosen.isRest && <RowNote figure={figure} row={chosen} />}
+      {chosen.row !== null && <ReckoningPanel figureId={figure.id} row={chosen.row} />}
+    </>
+  );
+}
+
+/** What a reader of the figure must know, whatever lies in the drawer. */
+function ToKnow({ drawn: { checks, leftOut, scene } }: { drawn: DrawnFigure }) {
+  if (checks.length === 0 && leftOut.length === 0 && scene.dropped === 0) return null;
+  return (
+    <section className="mt-6">
+      <h2 className="mb-2 text-xs font-semibold text-quiet">To know</h2>
+      <ul className="space-y-2 text-[13px] leading-snug">
+        {checks.map(({ severity, text }) => (
+          <li key={text} className={`border-l-4 pl-2 ${severity === 'note' ? 'border-hairline' : 'border-behind'}`}>
+            {sentence(text)}
+          </li>
+        ))}
+        {leftOut.map(({ reason, rows }) => (
+          <li key={reason} className="border-l-4 border-behind pl-2">
+            {rows.toLocaleString('en')} left out: {reason}.
+          </li>
+        ))}
+        {scene.dropped > 0 && (
+          <li className="border-l-4 border-hairline pl-2">{counted(scene.dropped, 'label')} found no room.</li>
+        )}
+      </ul>
+    </section>
   );
 }
 
@@ -142,15 +195,6 @@ function IntoRow({ figure, chosen, below }: { figure: FigureEntry; chosen: Drawn
         </p>
       )}
     </>
-  );
-}
-
-function Section({ title, id, children }: { title: string; id?: string; children: ReactNode }) {
-  return (
-    <section id={id}>
-      <h2 className="mb-2 text-xs font-semibold text-quiet">{title}</h2>
-      {children}
-    </section>
   );
 }
 

@@ -16,20 +16,45 @@ import type { SentProblem } from '@bold-ruler/core/problem';
 import { BriefLine } from './BriefLine';
 import { addFigure, clausesOf, duplicateFigure, goBack, removeFigure, setBrief } from './commands';
 import { chooseFigure, useChosen } from './chosen';
-import { Drawer } from './Drawer';
 import { Film } from './Film';
 import dynamic from 'next/dynamic';
 import { NumbersTable } from './NumbersTable';
 import { FigurePaper } from './FigurePaper';
 import type { Part } from './parts';
 import { WayBack } from './WayBack';
+import type { DrawerPart } from './Drawer';
 import type { Touched } from './touch';
 import { useNarrowRoom } from './useNarrowRoom';
 
+const Drawer = dynamic(() => import('./Drawer').then((module) => module.Drawer), {
+  ssr: false,
+  loading: () => <aside className="border-l border-hairline max-[799px]:border-t max-[799px]:border-l-0" />,
+});
 // It comes where a highlight of one's own is in use.
 const HighlightStrip = dynamic(() => import('./HighlightStrip').then((module) => module.HighlightStrip), {
   ssr: false,
 });
+
+const OPEN = 'bold-ruler drawer';
+const KEPT: readonly string[] = ['look', 'highlight', 'ruler', 'files'];
+
+/** What lay in the drawer before a reload: what was typed there and not left is there again. */
+function lastOpen(): DrawerPart {
+  try {
+    const kept = sessionStorage.getItem(OPEN);
+    return KEPT.includes(kept ?? '') ? (kept as DrawerPart) : 'look';
+  } catch {
+    return 'look';
+  }
+}
+
+function keepOpen(part: DrawerPart): void {
+  try {
+    sessionStorage.setItem(OPEN, part);
+  } catch {
+    // Without storage it is as at first after a reload.
+  }
+}
 
 /** The bench: the film of figures, the brief above the paper, the drawer beside it. */
 export function FiguresStep() {
@@ -40,11 +65,23 @@ export function FiguresStep() {
   const [row, setRow] = useState<number | null>(null);
   /** The part of the sentence that was touched in the figure; a new object each time. */
   const [opened, setOpened] = useState<{ part: Part } | null>(null);
+  /** What lies in the drawer, and whether it was asked for by a press on the figure. */
+  const [drawer, setDrawer] = useState<{ readonly part: DrawerPart; readonly isAsked: boolean }>(() => ({
+    part: lastOpen(),
+    isAsked: false,
+  }));
+  useEffect(() => keepOpen(drawer.part), [drawer.part]);
   const [refused, setRefused] = useState<SentProblem | null>(null);
   const figure = (chosen !== null && figureOf(report!, chosen)) || report!.figures[0];
   const figureId = figure?.id ?? null;
   const drawing = useDrawings(({ byFigure }) => (figureId === null ? undefined : byFigure[figureId]));
 
+  const [drawerOf, setDrawerOf] = useState(figureId);
+  if (drawerOf !== figureId) {
+    setDrawerOf(figureId);
+    // A row is one of its figure.
+    if (drawer.part === 'row') setDrawer({ part: 'look', isAsked: false });
+  }
   useEffect(() => {
     // Going back comes to whatever lay here first.
     if (figureId !== null) chooseFigure(figureId, null, true);
@@ -110,10 +147,12 @@ export function FiguresStep() {
   const changeShown = (next: Brief) => drawing?.drawn && change(next, drawing.drawn.readable.brief);
   const touch = (touched: Touched) => {
     if (touched !== 'ruler' && touched !== 'highlight') return setOpened({ part: touched });
-    const place = document.getElementById(`drawer-${touched}`);
-    // Only the drawer moves, not the page around it.
-    place?.parentElement?.scrollTo({ top: place.offsetTop - place.parentElement.offsetTop - 12 });
-    place?.querySelector<HTMLElement>('select')?.focus({ preventScroll: true });
+    setDrawer({ part: touched, isAsked: true });
+  };
+  /** Chooses a row, and lays it into the drawer. */
+  const chooseRow = (next: number | null) => {
+    setRow(next);
+    if (next !== null) setDrawer({ part: 'row', isAsked: false });
   };
   return (
     <main className="grid min-h-0 grow grid-cols-[132px_minmax(0,1fr)_268px] max-[999px]:grid-cols-[minmax(0,1fr)_264px] max-[999px]:grid-rows-[auto_minmax(0,1fr)] max-[799px]:relative max-[799px]:block max-[799px]:overflow-y-auto min-[1340px]:grid-cols-[148px_minmax(0,1fr)_304px]">
@@ -167,7 +206,7 @@ export function FiguresStep() {
           drawing={drawing}
           row={row}
           onRow={(next) => {
-            setRow(next);
+            chooseRow(next);
             if (next !== null) useGuide.getState().done('row');
           }}
           onTouch={touch}
@@ -183,13 +222,20 @@ export function FiguresStep() {
             row={row === null ? null : (drawing.drawn.rows[row]?.row ?? null)}
             onRow={(line) => {
               const at = drawing.drawn!.rows.findIndex((one) => one.row === line);
-              setRow(at < 0 ? null : at);
+              chooseRow(at < 0 ? null : at);
             }}
             onSort={(sort) => changeShown({ ...drawing.drawn!.readable.brief, sort })}
           />
         )}
       </div>
-      <Drawer figure={figure} drawing={drawing} row={row} fields={offered?.fields ?? []} />
+      <Drawer
+        figure={figure}
+        drawing={drawing}
+        row={row}
+        fields={offered?.fields ?? []}
+        open={drawer}
+        onOpen={(part) => setDrawer({ part, isAsked: false })}
+      />
     </main>
   );
 }

@@ -64,10 +64,12 @@ function firstRules(on: LitOn): HighlightRule[] {
 interface Props {
   readonly figureId: string;
   readonly drawn: DrawnFigure;
+  /** Asked for by a press on the figure: what can be chosen is at hand. */
+  readonly isAsked: boolean;
 }
 
 /** The highlight of a figure: which rules paint, in order, with how much of the ruler they cover. */
-export function HighlightPanel({ figureId, drawn }: Props) {
+export function HighlightPanel({ figureId, drawn, isAsked }: Props) {
   const report = useReport((state) => state.report);
   const { brief } = drawn.readable;
   const highlight = highlightFor(report!, brief.lit);
@@ -103,6 +105,7 @@ export function HighlightPanel({ figureId, drawn }: Props) {
     <div className="space-y-3">
       <select
         aria-label="Lit by"
+        autoFocus={isAsked}
         className={INPUT}
         value={own ? highlight.name : ''}
         onChange={(event) => {

@@ -20,10 +20,12 @@ const FITS = {
 interface Props {
   readonly figureId: string;
   readonly drawn: DrawnFigure;
+  /** Asked for by a press on the figure: what can be chosen is at hand. */
+  readonly isAsked: boolean;
 }
 
 /** The ruler a figure hangs on: its own, or one it shares with others. */
-export function RulerPanel({ figureId, drawn }: Props) {
+export function RulerPanel({ figureId, drawn, isAsked }: Props) {
   const report = useReport((state) => state.report);
   const { brief } = drawn.readable;
   const entry = report!.rulers.find(({ id }) => id === brief.ruler);
@@ -34,6 +36,7 @@ export function RulerPanel({ figureId, drawn }: Props) {
     <div className="space-y-3">
       <select
         aria-label="Hung on"
+        autoFocus={isAsked}
         className={INPUT}
         value={entry?.id ?? ''}
         onChange={(event) => {
