@@ -14,6 +14,7 @@ import {
   type Report,
 } from '@bold-ruler/core/report';
 import { fileOf, sheetsOf, type SourceFile } from '@bold-ruler/core/reading';
+import type { Database } from '@bold-ruler/core/source';
 import type { Table } from '@bold-ruler/core/table';
 import { openReportWith, readBare, readTable, workspaceFor, type OpenReport } from '@bold-ruler/core/workspace';
 import { bytesOf, mustBeFile, nameOf } from './input';
@@ -143,19 +144,30 @@ export async function openReport(
     const { report: packed, files: inside } = readBundle(bytes, nameOf(path));
     const report = applySettings(packed, settings, nameOf(path));
     refuseUnknown(report, files);
-    return openReportWith(report, ({ id, source: { file } }) => {
-      const other = files.get(id);
-      return other === undefined ? fileOf(file, inside.get(file)!) : tableFilesAt(other);
-    });
+    return openReportWith(
+      report,
+      ({ id, source: { file } }) => {
+        const other = files.get(id);
+        return other === undefined ? fileOf(file, inside.get(file)!) : tableFilesAt(other);
+      },
+      databaseNamed,
+    );
   }
   const text = new TextDecoder().decode(bytes);
   const report = applySettings(readReport(text, nameOf(path)), settings, nameOf(path));
   refuseUnknown(report, files);
-  return openReportWith(report, ({ id, source }) => {
-    const instead = files.get(id);
-    return tableFilesAt(instead ?? placeOf(path, source.file, allowed));
-  });
+  return openReportWith(
+    report,
+    ({ id, source }) => {
+      const instead = files.get(id);
+      return tableFilesAt(instead ?? placeOf(path, source.file, allowed));
+    },
+    databaseNamed,
+  );
 }
+
+/** What connects is loaded where a report has rows in a database. */
+const databaseNamed = async (name: string): Promise<Database> => (await import('./databases')).databaseNamed(name);
 
 /** Throws a `Problem` for a file of a table that the report does not have. */
 function refuseUnknown({ tables }: Report, files: ReadonlyMap<string, string>): void {

@@ -113,8 +113,11 @@ export function checkReport(value: unknown, file = 'report'): Report {
 /** Files that are named together are one file whose name is a pattern, wherever a report is at work. */
 function withPatterns(report: Report): Report {
   const named = ({ source }: TableEntry): string | undefined => (source as { readonly files?: string }).files;
-  if (!report.tables.some((entry) => named(entry) !== undefined)) return report;
+  if (!report.tables.some((entry) => named(entry) !== undefined || entry.source.database !== undefined)) return report;
   const tables = report.tables.map((entry): TableEntry => {
+    const { database, table } = entry.source;
+    // What is told of where rows come from names the table, or of a query the report's own name for it.
+    if (database !== undefined) return { ...entry, source: { ...entry.source, file: table ?? entry.id } };
     const pattern = named(entry);
     if (pattern === undefined) return entry;
     const { files: _, ...source } = entry.source as TableEntry['source'] & { readonly files: string };

@@ -39,9 +39,17 @@ export interface ColumnEntry {
 
 export interface TableEntry {
   readonly id: string;
-  /** The file's path is relative to the report file. With a `*` it is a pattern: all files that fit it are one table. */
   readonly source: {
+    /**
+     * The file's path, relative to the report file; with a `*` it is a pattern: all files that fit it are one table. Of rows in a
+     * database, what they are called where sources are told.
+     */
     readonly file: string;
+    /** The database its rows are in, by the name it has where the program runs; with a `table` (`schema.name`) or a `query` there. */
+    readonly database?: string;
+    readonly table?: string;
+    /** One SELECT. */
+    readonly query?: string;
     /** A sheet of a workbook, or the key of an array in a JSON object. */
     readonly sheet?: string;
     /** The line of the header; 0 when there is none. */

@@ -68,6 +68,22 @@ const join = object({ columns: columnNames(), to: name(), on: columnNames(), sin
   },
 );
 
+/** A table or a query in a database: one of the two, and nothing of it beside a file. */
+const databasePart = (part: 'table' | 'query') =>
+  yup
+    .string()
+    .max(part === 'query' ? 20_000 : 500)
+    .test('one', '${path}', (value, context) => {
+      const { database, [part === 'query' ? 'table' : 'query']: other } = context.parent as Record<string, unknown>;
+      const wrong = (message: string) => context.createError({ message });
+      if (database === undefined) return value === undefined || wrong('${path} needs “database” beside it');
+      if (value !== undefined && other !== undefined)
+        return wrong('${path} stands beside another: “table” or “query” says it');
+      if (value === undefined && other === undefined && part === 'table')
+        return wrong('${path} is missing: of a database “table” or “query” is read');
+      return true;
+    });
+
 /** What a report says of a table: where its rows come from, and what they are. */
 export const table = object({
   id: name(),
@@ -75,11 +91,12 @@ export const table = object({
     file: yup
       .string()
       .max(1000)
-      .when('files', {
-        is: undefined,
-        then: (file) => file.required('${path} is missing'),
-        otherwise: (file) =>
-          file.test('one', '${path} stands beside “files”: one of them says it', (value) => value === undefined),
+      .test('one', '${path} is missing', (value, context) => {
+        const { files, database } = context.parent as Record<string, unknown>;
+        const beside = files !== undefined ? 'files' : database !== undefined ? 'database' : null;
+        if (beside === null) return value !== undefined && value !== '';
+        const message = `\${path} stands beside “${beside}”: one of them says it`;
+        return value === undefined || context.createError({ message });
       }),
     files: yup
       .string()
@@ -89,6 +106,15 @@ export const table = object({
         '${path} must name several files, such as sales/*.csv',
         (value) => value === undefined || value.includes('*'),
       ),
+    database: yup
+      .string()
+      .max(100)
+      .matches(
+        /^[\w-]+$/,
+        '${path} is a name of letters, digits, _ and -; where it is found is told where the program runs',
+      ),
+    table: databasePart('table'),
+    query: databasePart('query'),
     sheet: yup.string().max(500),
     header: number().integer().min(0).max(10_000_000),
     delimiter: yup.string().length(1, '${path} must be one character'),

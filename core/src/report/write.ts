@@ -5,6 +5,7 @@ import type { Report } from './report';
 export function writeReport(report: Report): string {
   const tables = report.tables.map(({ source, ...entry }) => {
     const { file, ...more } = source;
+    if (source.database !== undefined) return { ...entry, source: more };
     return { ...entry, source: isPattern(file) ? { files: file, ...more } : source };
   });
   return `${JSON.stringify(inFileOrder({ ...report, tables }), null, 2)}\n`;
@@ -29,10 +30,12 @@ const KEY_ORDER = [
   'source',
   'file',
   'files',
+  'database',
   'sheet',
   'header',
   'delimiter',
   'table',
+  'query',
   'of',
   'expression',
   'on',

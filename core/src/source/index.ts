@@ -2,4 +2,6 @@ export { columnarSource, type ColumnarSource } from './columnarSource';
 export { withLookups } from './joined';
 export { columnTypes, withDerived } from './derived';
 export { rowsBehind } from './rows';
+export * from './sql';
+export { togetherSource } from './together';
 export { scan } from './scan';

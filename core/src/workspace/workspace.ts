@@ -1,9 +1,10 @@
 import type { FiscalCalendar } from '../calendar';
 import { didYouMean, Problem } from '../problem';
-import { withDerived, withLookups } from '../source';
+import { isInDatabase, tableInSql, withDerived, withLookups, type Database } from '../source';
 import type { Report, TableEntry } from '../report';
 import type { SourceFile } from '../reading';
 import { opened, settledIn, type OpenReport } from './opened';
+import { openedOver } from './openedOver';
 import { readTable } from './readTable';
 import { makeTable, withHeaders, withOrders, withPeriods, withSame, type Table } from '../table';
 
@@ -107,14 +108,33 @@ export function workspaceFor(report: Report, read: ReadonlyMap<string, Table>): 
 }
 
 /**
- * Opens a report whose tables are files.
+ * Opens a report whose tables are files, or stay in databases.
  * @param fileOf the file of a table, or the files that are one table; throws a `Problem` where it is not there
+ * @param databaseOf a database by its name; left out where none can be reached
  */
 export async function openReportWith(
   report: Report,
   fileOf: (entry: TableEntry) => SourceFile | readonly SourceFile[],
+  databaseOf: (name: string) => Database | Promise<Database> = notReached,
 ): Promise<OpenReport> {
   const tables = new Map<string, Table>();
-  for (const entry of report.tables) tables.set(entry.id, await readTable(entry, fileOf(entry)));
-  return workspaceFor(report, tables);
+  const elsewhere = report.tables.filter(isInDatabase);
+  // What is in databases is looked at before files are read: that takes longer.
+  const there = await Promise.all(
+    elsewhere.map(async (entry) => tableInSql(entry, await databaseOf(entry.source.database!), report.calendar)),
+  );
+  for (const entry of report.tables)
+    if (!isInDatabase(entry)) tables.set(entry.id, await readTable(entry, fileOf(entry)));
+  if (there.length === 0) return workspaceFor(report, tables);
+  return openedOver(report, tablesAs(report, tables), new Map(there.map((one) => [one.id, one])));
+}
+
+/** Where rows in databases cannot be asked for. */
+export function notReached(name: string): never {
+  throw new Problem(
+    'database-not-reached',
+    `rows in the database “${name}” are not reached from here`,
+    { in: 'tables' },
+    'use the command line, where databases are set up; see docs/databases.md',
+  );
 }

@@ -1,0 +1,133 @@
+import type { FiscalCalendar } from '../../calendar';
+import { checkExpression, readExpression, type Columns } from '../../measure';
+import { Problem } from '../../problem';
+import type { TableEntry } from '../../report';
+import type { ColumnKind } from '../../table';
+import { quoted, Bindings, type Database, type DatabaseColumn } from './database';
+import { pieceOf, type Leaf, type Piece } from './expression';
+
+/** Decimals up to which sums of a column are counted in whole parts. */
+const MOST_EXACT = 6;
+
+/** A table of a report whose rows are in a database: what its columns are there. */
+export interface TableInSql {
+  readonly id: string;
+  readonly entry: TableEntry;
+  readonly database: Database;
+  readonly calendar: FiscalCalendar;
+  /** What stands behind `from`. */
+  readonly from: string;
+  /** What rows are put in order by. */
+  readonly order: string;
+  /** Kinds of its columns, in their order; computed ones behind the others. */
+  readonly kinds: ReadonlyMap<string, ColumnKind>;
+  /** A column in a statement. */
+  leaf(bindings: Bindings): Leaf;
+}
+
+/** Whether the rows of an entry are in a database. */
+export const isInDatabase = ({ source }: TableEntry): boolean => source.database !== undefined;
+
+/** What is said of a table but cannot be done where its rows are. */
+const ELSEWHERE = ['joins', 'same', 'repeats', 'leaveOut', 'long'] as const;
+
+/** Asks a database what a table of a report is there. Throws a `Problem` where it is not what the report says. */
+export async function tableInSql(entry: TableEntry, database: Database, calendar: FiscalCalendar): Promise<TableInSql> {
+  const { id, source } = entry;
+  const place = { in: `table “${id}”` };
+  const undone = ELSEWHERE.filter((key) => entry[key] !== undefined);
+  if (undone.length > 0)
+    throw new Problem(
+      'not-in-database',
+      `“${undone[0]}” cannot be said of a table in a database`,
+      place,
+      'make a view of it there, or write it into “query”',
+    );
+  const from = source.query === undefined ? tableName(source.table!) : `(${source.query}\n) as "rows"`;
+  const { columns, order } = await database.describe(from);
+  const known = wantedColumns(entry, columns);
+  const kinds = new Map<string, ColumnKind>();
+  for (const [name, { type }] of known) kinds.set(name, type);
+  const leaf =
+    (bindings: Bindings): Leaf =>
+    (name) => {
+      const own = known.get(name);
+      if (own) return own;
+      const expression = computed.get(name);
+      if (expression) return pieceOf(expression, leaf(bindings), bindings);
+      throw unknownIn(id, name, [...kinds.keys()]);
+    };
+  const computed = new Map<string, ReturnType<typeof checkExpression>['expression']>();
+  for (const { name, expression } of entry.derived ?? []) {
+    const { expression: checked } = checkExpression(readExpression(expression), expression, kinds as Columns, 'rows');
+    const piece = pieceOf(checked, leaf(new Bindings()), new Bindings());
+    known.delete(name);
+    computed.set(name, checked);
+    kinds.delete(name);
+    kinds.set(name, piece.type);
+  }
+  const date = entry.date ?? null;
+  if (date !== null && kinds.get(date) !== 'date')
+    throw new Problem(
+      'no-date',
+      kinds.has(date) ? `“${date}” is no day in the database` : `there is no column “${date}”`,
+      place,
+      `its columns of days: ${[...kinds].flatMap(([name, kind]) => (kind === 'date' ? [name] : [])).join(', ') || 'none'}`,
+    );
+  const all = [...known.values()].map(({ sql }) => sql);
+  return { id, entry, database, calendar, from, order: order ?? all.join(', '), kinds, leaf };
+}
+
+export function unknownIn(table: string, name: string, names: readonly string[]): Problem {
+  return new Problem(
+    'unknown-field',
+    `there is no field “${name}” in table “${table}”`,
+    { in: 'brief' },
+    `choose a field of that table: ${names.join(', ')}`,
+  );
+}
+
+/** The columns as the report calls and reads them, each with its piece of a statement. */
+function wantedColumns(entry: TableEntry, columns: readonly DatabaseColumn[]): Map<string, Piece> {
+  const said = new Map((entry.columns ?? []).map((one) => [one.header ?? one.name, one]));
+  const known = new Map<string, Piece>();
+  for (const column of columns) {
+    const { name = column.name, type, out } = said.get(column.name) ?? {};
+    if (out || column.kind === null) continue;
+    if (type !== undefined && type !== column.kind && type !== 'text')
+      throw new Problem(
+        'wrong-type',
+        `“${column.name}” is ${column.kind} in the database, not ${type}`,
+        { in: `table “${entry.id}”` },
+        'convert it in a view, or in “query”',
+      );
+    known.set(name, pieceFor(column, type === 'text'));
+  }
+  for (const name of said.keys())
+    if (!columns.some((column) => column.name === name))
+      throw new Problem(
+        'unknown-column',
+        `there is no column “${name}”`,
+        { in: `table “${entry.id}”` },
+        `its columns are ${columns.map((column) => column.name).join(', ')}`,
+      );
+  return known;
+}
+
+function pieceFor({ name, kind, decimals, isInteger, isTimed }: DatabaseColumn, asText: boolean): Piece {
+  const sql = quoted(name);
+  if (asText || kind === 'text') return { sql: `nullif(${sql}::text, '')`, type: 'text', decimals: 0 };
+  if (kind === 'date') return { sql: isTimed ? `${sql}::date` : sql, type: 'date', decimals: 0 };
+  if (kind === 'yesno') return { sql, type: 'yesno', decimals: 0 };
+  const known = decimals !== undefined && decimals !== null && decimals <= MOST_EXACT ? decimals : null;
+  if (isInteger) return { sql, type: 'number', decimals: 0, isInteger };
+  return { sql: known === null ? `${sql}::float8` : sql, type: 'number', decimals: known };
+}
+
+/** A table by its name, with its schema where one is told; each part in quotes. Parts that hold a point are written in quotes. */
+function tableName(written: string): string {
+  const parts = [...written.matchAll(/"((?:[^"]|"")*)"|([^."]+)/g)].map(([, inQuotes, bare]) =>
+    inQuotes === undefined ? bare! : inQuotes.replaceAll('""', '"'),
+  );
+  return parts.map(quoted).join('.');
+}
