@@ -32,13 +32,15 @@ export function postgres(name: string, { url, seconds = 60, connections = 4 }: R
     options: '-c default_transaction_read_only=on -c datestyle=ISO -c intervalstyle=iso_8601 -c extra_float_digits=1',
   });
   // A connection that is lost while nobody uses it is no fault of a question.
-  pool.on('error', () => {});
+  pool.on('error', ignored);
 
   async function inReading<T>(work: (client: pg.PoolClient) => Promise<T>): Promise<T> {
     let client: pg.PoolClient | null = null;
     let isBroken = false;
     try {
       client = await pool.connect();
+      // A connection that is lost between two statements is told by the next one.
+      client.on('error', ignored);
       await client.query('begin transaction isolation level repeatable read read only');
       const found = await work(client);
       await client.query('commit');
@@ -48,6 +50,7 @@ export function postgres(name: string, { url, seconds = 60, connections = 4 }: R
       isBroken = true;
       throw problemOf(error, name, seconds);
     } finally {
+      client?.off('error', ignored);
       client?.release(isBroken);
     }
   }
@@ -87,6 +90,8 @@ export function postgres(name: string, { url, seconds = 60, connections = 4 }: R
     end: () => pool.end(),
   };
 }
+
+const ignored = (): void => {};
 
 /** What a type of the database is here, by its number in its catalogue. */
 const KINDS: Readonly<Record<number, Omit<DatabaseColumn, 'name'>>> = {
@@ -156,10 +161,11 @@ function problemOf(error: unknown, name: string, seconds: number): unknown {
       'it does not let us in',
       'check the user, the password and the name of the database where it is set up',
     );
-  if (code.startsWith('42') || code.startsWith('22'))
-    return problem('database-says', `it says: ${message}`, 'correct the table or the query in the report');
   if (code.startsWith('53') || code.startsWith('57P'))
     return problem('database-away', 'it takes no more questions now', 'try again in a while');
+  // Everything else it says of itself, but for what it says of the connection.
+  if (/^[0-9A-Z]{5}$/.test(code) && !code.startsWith('08'))
+    return problem('database-says', `it says: ${message}`, 'correct the table or the query in the report');
   return problem(
     'database-away',
     'it cannot be reached',

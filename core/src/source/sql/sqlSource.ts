@@ -86,8 +86,8 @@ export function sqlSource(tables: ReadonlyMap<string, TableInSql>, calendar: Fis
       const table = tableAt(id);
       const bindings = new Bindings();
       const name = `coalesce(${textOf(leafOf(table, field, bindings))}, '')`;
-      const part = bindings.bind(search.toLowerCase(), 'text');
-      const text = `select ${name} from ${table.from} where ${name} <> '' and position(${part} in lower(${name})) > 0 group by 1 order by 1 limit ${Math.max(0, Math.floor(most))}`;
+      const [part, asTyped] = [search.toLowerCase(), search].map((text) => bindings.bind(text, 'text'));
+      const text = `select ${name} from ${table.from} where ${name} <> '' and (position(${part} in lower(${name})) > 0 or position(${asTyped} in ${name}) > 0) group by 1 order by 1 limit ${Math.max(0, Math.floor(most))}`;
       return (await table.database.ask({ text, values: bindings.values })).map(([found]) => found!);
     },
     async profile(id) {
