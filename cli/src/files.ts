@@ -4,6 +4,7 @@ import { basename, dirname, extname, join, relative, resolve, isAbsolute, sep } 
 import { Problem } from '@bold-ruler/core/problem';
 import {
   isBundle,
+  isInDatabase,
   fitsPattern,
   isPattern,
   readBundle,
@@ -189,6 +190,7 @@ export async function bundleOf(path: string, allowed: readonly string[] = []): P
   const tables = new Map<string, Table>();
   for (const entry of report.tables) {
     const { id, source } = entry;
+    if (isInDatabase(entry)) continue;
     const at = placeOf(path, source.file, allowed);
     if (isPattern(source.file)) {
       tables.set(id, await readTable(entry, tableFilesAt(at)));

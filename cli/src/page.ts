@@ -5,7 +5,7 @@ import { PAPERS, type Paper } from '@bold-ruler/core/print';
 import { Problem } from '@bold-ruler/core/problem';
 import { isBundle } from '@bold-ruler/core/report';
 import { PAGE_ENDINGS } from './endings';
-import { isPattern } from '@bold-ruler/core/report';
+import { isInDatabase, isPattern } from '@bold-ruler/core/report';
 import { filesLike, openReport } from './files';
 import { embeddedFonts, fontFiles } from './fonts';
 import { tell } from './say';
@@ -85,6 +85,7 @@ export async function writePageFile(
   for (const what of told) tell(`${out}: ${what}`);
   if (isBundle(reportFile)) return [];
   return workspace.report.tables.flatMap((table) => {
+    if (isInDatabase(table)) return [];
     const at = resolve(dirname(reportFile), table.source.file);
     return isPattern(at) ? filesLike(at) : [at];
   });

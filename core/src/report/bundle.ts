@@ -1,3 +1,4 @@
+import { isInDatabase } from './elsewhere';
 import { strFromU8, zipSync, type Zippable } from 'fflate';
 import { Problem } from '../problem';
 import { readZip } from '../zip';
@@ -21,7 +22,10 @@ const IS_REPORT = /\.ruler\.json$/i;
 export function writeBundle(report: Report, files: ReadonlyMap<string, Uint8Array>): Uint8Array {
   const parts: Zippable = {};
   const names = new Map<string, string>();
-  for (const { id, source } of report.tables) {
+  for (const entry of report.tables) {
+    const { id, source } = entry;
+    // Rows in a database stay there.
+    if (isInDatabase(entry)) continue;
     const content = files.get(source.file);
     if (!content)
       throw new Problem(
@@ -38,10 +42,9 @@ export function writeBundle(report: Report, files: ReadonlyMap<string, Uint8Arra
   }
   const moved = {
     ...report,
-    tables: report.tables.map((table) => ({
-      ...table,
-      source: { ...table.source, file: names.get(table.source.file)! },
-    })),
+    tables: report.tables.map((table) =>
+      isInDatabase(table) ? table : { ...table, source: { ...table.source, file: names.get(table.source.file)! } },
+    ),
   };
   const text = new TextEncoder().encode(writeReport(moved));
   return zipSync({ 'report.ruler.json': [text, { mtime: NO_TIME, level: 6 }], ...parts });
@@ -97,7 +100,9 @@ export function readBundle(bytes: Uint8Array, file = 'bundle'): Bundle {
   const report = readReport(strFromU8(parts.get(path)!), `${file}: ${path}`);
   const folder = path.slice(0, path.lastIndexOf('/') + 1);
   const files = new Map<string, Uint8Array>();
-  for (const { id, source } of report.tables) {
+  for (const entry of report.tables) {
+    const { id, source } = entry;
+    if (isInDatabase(entry)) continue;
     const at = `${folder}${source.file}`;
     const content = parts.get(at);
     if (!content)

@@ -8,6 +8,7 @@ export * from './vocabulary';
 export { measureOf, reportFor, targetsFrom, withColumns, type ColumnsChanged, type KnownTable } from './fromTables';
 export { likelyMain, proposedUse, useOf, type ProposedUse, type TableUse } from './uses';
 export { entryOfRows } from './wholeBundle';
+export { isInDatabase, notReached } from './elsewhere';
 export { fitsPattern, isPattern } from './pattern';
 export { isRate } from './words';
 export { firstBrief, likelyMeasure } from './firstBrief';

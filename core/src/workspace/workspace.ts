@@ -1,7 +1,7 @@
 import type { FiscalCalendar } from '../calendar';
 import { didYouMean, Problem } from '../problem';
-import { isInDatabase, tableInSql, withDerived, withLookups, type Database } from '../source';
-import type { Report, TableEntry } from '../report';
+import { tableInSql, withDerived, withLookups, type Database } from '../source';
+import { isInDatabase, notReached, type Report, type TableEntry } from '../report';
 import type { SourceFile } from '../reading';
 import { opened, settledIn, type OpenReport } from './opened';
 import { openedOver } from './openedOver';
@@ -127,14 +127,4 @@ export async function openReportWith(
     if (!isInDatabase(entry)) tables.set(entry.id, await readTable(entry, fileOf(entry)));
   if (there.length === 0) return workspaceFor(report, tables);
   return openedOver(report, tablesAs(report, tables), new Map(there.map((one) => [one.id, one])));
-}
-
-/** Where rows in databases cannot be asked for. */
-export function notReached(name: string): never {
-  throw new Problem(
-    'database-not-reached',
-    `rows in the database “${name}” are not reached from here`,
-    { in: 'tables' },
-    'use the command line, where databases are set up; see docs/databases.md',
-  );
 }

@@ -2,7 +2,9 @@ import { transfer } from 'comlink';
 import {
   fitsPattern,
   isBundle,
+  isInDatabase,
   isPattern,
+  notReached,
   readReport,
   type KnownTable,
   type Report,
@@ -151,6 +153,8 @@ async function gather(intake: Intake, chosen: readonly File[]): Promise<Gathered
     return { report: null, taken, data };
   }
   const report = readReport(await reportFile.text(), reportFile.name);
+  const elsewhere = report.tables.find(isInDatabase);
+  if (elsewhere) notReached(elsewhere.source.database!);
   const filesOf = ({ source }: TableEntry) => {
     const name = nameOf(source.file);
     return data.filter((file) => (isPattern(name) ? fitsPattern(file.name, name) : file.name === name));

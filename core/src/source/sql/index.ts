@@ -1,3 +1,3 @@
 export { sqlSource } from './sqlSource';
-export { isInDatabase, tableInSql, type TableInSql } from './tableInSql';
+export { tableInSql, type TableInSql } from './tableInSql';
 export { quoted, type Database, type DatabaseColumn, type Statement } from './database';

@@ -378,7 +378,7 @@ function valuesOf(
 }
 
 /** A number as it is written, times a power of ten, to the last digit. */
-export function scaledOf(text: string, decimals: number): number {
+function scaledOf(text: string, decimals: number): number {
   const [, sign, whole, part = ''] = /^(-?)(\d+)(?:\.(\d+))?$/.exec(text) ?? [];
   if (whole === undefined) return Math.round(Number(text) * power(decimals));
   const digits = `${whole}${part.slice(0, decimals).padEnd(decimals, '0')}`;

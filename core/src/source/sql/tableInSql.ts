@@ -25,9 +25,6 @@ export interface TableInSql {
   leaf(bindings: Bindings): Leaf;
 }
 
-/** Whether the rows of an entry are in a database. */
-export const isInDatabase = ({ source }: TableEntry): boolean => source.database !== undefined;
-
 /** What is said of a table but cannot be done where its rows are. */
 const ELSEWHERE = ['joins', 'same', 'repeats', 'leaveOut', 'long'] as const;
 
