@@ -6,6 +6,8 @@ import next from 'next';
 import { isPrivate, refusalOf } from './server/guard.mjs';
 
 const dir = fileURLToPath(new URL('.', import.meta.url));
+// What says how databases are reached lies where the program was started.
+process.env.BOLD_RULER_FOLDER ??= process.env.INIT_CWD ?? process.cwd();
 process.chdir(dir);
 const host = process.env.HOST || '127.0.0.1';
 const port = Number(process.env.PORT || 4400);

@@ -80,8 +80,9 @@ export async function openBrowser(downloads: string): Promise<WebDriver & chrome
   return driver;
 }
 
-export async function visit(): Promise<Visitor> {
-  const { url, stop } = await serve(WEB);
+/** @param environment of the server */
+export async function visit(environment: Readonly<Record<string, string>> = {}): Promise<Visitor> {
+  const { url, stop } = await serve(WEB, environment);
   const downloads = mkdtempSync(join(tmpdir(), 'bold-ruler-saved-'));
   const driver = await openBrowser(downloads);
   const sized = (width = 1280, height = 800) =>

@@ -69,8 +69,10 @@ describe('the figures of change', () => {
     await visitor.waitFor('who stands out', async () => (await visitor.text()).includes('Larkmoor stands out'));
     const [first] = await rows();
     await press(first!);
+    await visitor.press('Look');
     await visitor.waitFor('both', async () => /Larkmoor, Alder Coast\s+stand out/.test(await visitor.text()));
     await press((await rows())[0]!);
+    await visitor.press('Look');
     await visitor.waitFor('one', async () => (await visitor.text()).includes('Larkmoor stands out'));
   });
 

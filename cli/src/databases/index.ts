@@ -39,7 +39,7 @@ function reachOf(name: string): Reach {
 }
 
 function fromFile(name: string): Reach {
-  const path = join(process.cwd(), FILE);
+  const path = join(process.env['BOLD_RULER_FOLDER'] ?? process.cwd(), FILE);
   let all: Readonly<Record<string, Reach>> = {};
   if (existsSync(path)) {
     try {

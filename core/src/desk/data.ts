@@ -1,6 +1,7 @@
 import { completeExpression, type ExpressionCompletion } from '../measure';
 import { Problem } from '../problem';
-import { aggregated, dataSpan } from '../query';
+import { aggregated, dataSpan, type RowsFound } from '../query';
+import { isInDatabase } from '../report';
 import { withDerived } from '../source';
 import {
   cellText,
@@ -39,9 +40,12 @@ export interface DerivedLook {
 }
 
 /** A table of the report. Throws a `Problem` where its rows are not here, as when they lay in a bin that was emptied. */
-export function tableOf({ tables }: OpenReport, id: string): Table {
+export function tableOf({ tables, report }: OpenReport, id: string): Table {
   const table = tables.get(id);
   if (table) return table;
+  const entry = report.tables.find((one) => one.id === id);
+  if (entry && isInDatabase(entry))
+    throw new Problem('in-database', `the rows of “${id}” stay in the database “${entry.source.database}”`);
   throw new Problem(
     'rows-gone',
     `the rows of “${id}” are not kept any more`,
@@ -52,6 +56,11 @@ export function tableOf({ tables }: OpenReport, id: string): Table {
 
 /** Questions about tables and their columns. */
 export const data = {
+  /** Rows of a table as it keeps them, some from a place on: also of one whose rows are elsewhere. */
+  rowsFrom(desk: OpenReport, tableId: string, from: number, count: number): Promise<RowsFound> {
+    return desk.source.rows({ table: tableId, span: null, where: [] }, { from, count });
+  },
+
   /** What was left out of a table, and what stands beside it in the first number its measures read. */
   leftOut(desk: OpenReport, tableId: string): { of: string | null; amounts: LeftOutAmount[] } {
     const table = tableOf(desk, tableId);
@@ -64,7 +73,7 @@ export const data = {
   },
 
   async profile(desk: OpenReport, tableId: string): Promise<FieldsProfile> {
-    tableOf(desk, tableId);
+    if (!desk.source.facts(tableId)) tableOf(desk, tableId);
     const file = desk.report.tables.find(({ id }) => id === tableId)?.source.file ?? tableId;
     return { ...(await desk.source.profile(tableId)), file };
   },

@@ -1,7 +1,8 @@
+import type { FiscalCalendar } from '../calendar';
 import { isProblem, sent, type Sent } from '../problem';
-import { vocabularyOf, type Report } from '../report';
+import { isInDatabase, notReached, vocabularyOf, type Report, type TableEntry } from '../report';
 import type { Table } from '../table';
-import { workspaceFor, type OpenReport } from '../workspace';
+import { workspaceFor, workspaceOver, type Elsewhere, type OpenReport } from '../workspace';
 import { QUESTIONS, type Questions } from './questions';
 
 /** A question as it is asked from elsewhere: of the report as whoever asks has it. Problems come as data. */
@@ -24,23 +25,57 @@ export interface Desk {
   of(report: Report): OpenReport;
   /** Has other rows for tables, or with null none. */
   take(tables: Iterable<readonly [string, Table | null]>): void;
+  /** What is known of tables in databases is asked for anew with the next question. */
+  forget(): void;
 }
+
+/** Reaches tables in databases. Throws a `Problem` where it cannot. */
+export type Reach = (entries: readonly TableEntry[], calendar: FiscalCalendar) => Promise<Elsewhere>;
+
+const reachesNone: Reach = async ([entry]) => notReached(entry!.source.database!);
 
 /**
  * The one door to answers.
  * @param tables the tables of a report as they were read, by their ids
+ * @param reach reaches those that are in databases
  */
-export function openDesk(tables: ReadonlyMap<string, Table>): Desk {
+export function openDesk(tables: ReadonlyMap<string, Table>, reach: Reach = reachesNone): Desk {
   const read = new Map(tables);
   let open: OpenReport | null = null;
   let builtFrom = '';
+  let elsewhere: { readonly key: string; readonly known: Promise<Elsewhere>; now: Elsewhere | null } | null = null;
+
+  /** What is known of its tables in databases, once it has been asked for. */
+  const reached = ({ tables: entries, calendar }: Report): Promise<Elsewhere> | null => {
+    const there = entries.filter(isInDatabase);
+    if (there.length === 0) return null;
+    const key = JSON.stringify([there, calendar]);
+    if (elsewhere?.key !== key) {
+      const known = reach(there, calendar);
+      const own = { key, known, now: null as Elsewhere | null };
+      elsewhere = own;
+      known.then(
+        (found) => (own.now = found),
+        // What cannot be reached now is tried again with the next question.
+        () => elsewhere === own && (elsewhere = null),
+      );
+      open = null;
+    }
+    return elsewhere!.known;
+  };
+  const madeOf = (report: Report): OpenReport => {
+    const here = listedIn(report, read);
+    const there = report.tables.find(isInDatabase);
+    if (!there) return workspaceFor(report, here);
+    return elsewhere?.now ? workspaceOver(report, here, elsewhere.now) : notReached(there.source.database!);
+  };
 
   const of = (report: Report): OpenReport => {
     if (open?.report === report) return open;
     const isAsBefore = open?.report.tables === report.tables && open.report.calendar === report.calendar;
     const needed = isAsBefore ? builtFrom : JSON.stringify([report.tables, report.calendar]);
     if (!open || needed !== builtFrom) {
-      open = workspaceFor(report, listedIn(report, read));
+      open = madeOf(report);
       builtFrom = needed;
     } else if (open.report !== report) {
       const vocabulary =
@@ -57,7 +92,7 @@ export function openDesk(tables: ReadonlyMap<string, Table>): Desk {
     } catch (error) {
       if (name !== 'edited' || !isProblem(error)) throw error;
       const bare = report.tables.map(({ derived: _, joins: __, columns: ___, date: ____, ...entry }) => entry);
-      return { ...workspaceFor({ ...report, tables: bare }, listedIn(report, read)), report };
+      return { ...madeOf({ ...report, tables: bare }), report };
     }
   };
 
@@ -65,7 +100,11 @@ export function openDesk(tables: ReadonlyMap<string, Table>): Desk {
     Object.entries(QUESTIONS).map(([name, answer]) => [
       name,
       (report: Report, ...words: unknown[]) =>
-        sent(() => (answer as (desk: OpenReport, ...words: unknown[]) => unknown)(forQuestion(name, report), ...words)),
+        sent(async () => {
+          const there = reached(report);
+          if (there) await there;
+          return (answer as (desk: OpenReport, ...words: unknown[]) => unknown)(forQuestion(name, report), ...words);
+        }),
     ]),
   ) as unknown as DeskQuestions;
 
@@ -77,6 +116,10 @@ export function openDesk(tables: ReadonlyMap<string, Table>): Desk {
       for (const [id, table] of changed)
         if (table) read.set(id, table);
         else read.delete(id);
+      open = null;
+    },
+    forget() {
+      elsewhere = null;
       open = null;
     },
   };

@@ -11,4 +11,4 @@ export type { LevelBelow, PathStep } from './ways';
 export type { Lookups, LookupShown, NamesShown, NameShown } from './tables';
 export type { ReckoningShown } from './reckonings';
 
-export { listedIn, openDesk, type DeskQuestions, type Desk } from './desk';
+export { listedIn, openDesk, type DeskQuestions, type Desk, type Reach } from './desk';

@@ -1,5 +1,6 @@
 import type { Font } from 'fontkit';
-import { base64, type FontFace, type FontFiles, type Scene, type Weight } from '../scene';
+import type { FontFace, FontFiles, Scene, Weight } from '../scene';
+import { base64 } from '../zip';
 import { openFonts } from './letters';
 
 // The letters that a picture uses, as fonts of their own. fontkit takes the glyphs out of the font's files; what a browser asks of a font

@@ -1,6 +1,5 @@
 export * from './scene';
 export { checkPixels } from './pixels';
-export { base64 } from './base64';
 export * from './text';
 export { elementOf, patternsOf, PATTERN_GROUND, PATTERN_TILES, rounded, type Element } from './elements';
 export { escaped, writeMarks, writeSheet, writeSvg, PAPER, TEXT_STYLE, type SvgOptions } from './svg';

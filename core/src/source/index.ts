@@ -3,5 +3,6 @@ export { withLookups } from './joined';
 export { columnTypes, withDerived } from './derived';
 export { rowsBehind } from './rows';
 export * from './sql';
+export { readWritten, written } from './wire';
 export { togetherSource } from './together';
 export { scan } from './scan';

@@ -1,4 +1,5 @@
-export * from './workspace';
+export { elsewhereIn, openReportWith, workspaceFor } from './workspace';
+export { workspaceOver, type Elsewhere } from './elsewhere';
 export type { OpenReport } from './opened';
 export { readTable, type ReadingProgress } from './readTable';
 export { stacked } from './stacked';

@@ -1,4 +1,4 @@
-import { isPattern, likelyMain, type KnownTable, type Report } from '../report';
+import { isInDatabase, isPattern, likelyMain, type KnownTable, type Report, type TableEntry } from '../report';
 import type { Table } from '../table';
 import { bareReport, joinedRows, together } from './bare';
 
@@ -27,7 +27,9 @@ export function newReport(given: Report | null, known: readonly KnownTable[]): N
   }
   const taken = new Set(given.tables.map(({ source }) => source.file.toLowerCase()));
   const made = new Map<string, string>();
-  const tables = given.tables.map((entry): KnownTable => {
+  const tables = given.tables.map((entry): { readonly entry: TableEntry; readonly table: Table | null } => {
+    // Rows in a database stay there.
+    if (isInDatabase(entry)) return { entry, table: null };
     const parts = known.filter((one) => one.entry.id === entry.id);
     if (!isPattern(entry.source.file)) return { entry, table: parts[0]!.table };
     let file = `${entry.id}.csv`;
@@ -39,7 +41,7 @@ export function newReport(given: Report | null, known: readonly KnownTable[]): N
   });
   return {
     report: made.size === 0 ? given : { ...given, tables: tables.map(({ entry }) => entry) },
-    tables: new Map(tables.map(({ entry, table }) => [entry.id, table])),
+    tables: new Map(tables.flatMap(({ entry, table }) => (table ? [[entry.id, table] as const] : []))),
     made,
   };
 }

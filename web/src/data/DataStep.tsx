@@ -1,7 +1,7 @@
 'use client';
 
 import { counted, listed } from '@bold-ruler/core/problem';
-import { useOf } from '@bold-ruler/core/report';
+import { isInDatabase, useOf } from '@bold-ruler/core/report';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { FieldsProfile } from '@bold-ruler/core/table';
@@ -17,6 +17,7 @@ import { CalendarRuler } from './CalendarRuler';
 import { ColumnPanel } from './ColumnPanel';
 import { ColumnsTable } from './ColumnsTable';
 import { DerivedEditor } from './DerivedEditor';
+import { DatabaseTable } from './DatabaseTable';
 import { Grid } from './Grid';
 import { HowRead } from './HowRead';
 import { LookupPanel } from './LookupPanel';
@@ -43,6 +44,7 @@ export function DataStep() {
   const tableId = report.tables.some(({ id }) => id === chosen) ? chosen : (report.tables[0]?.id ?? null);
 
   const { value: profile, problem } = useProfile(tableId);
+  const inDatabase = report.tables.find((entry) => entry.id === tableId && isInDatabase(entry));
   return (
     <main className="grid min-h-0 grow grid-cols-[216px_minmax(0,1fr)] max-[799px]:relative max-[799px]:block max-[799px]:overflow-y-auto">
       <aside className="flex min-h-0 flex-col gap-6 overflow-y-auto border-r border-hairline p-4 max-[799px]:border-r-0 max-[799px]:border-b">
@@ -62,7 +64,16 @@ export function DataStep() {
         <CalendarPanel />
         <LevelsPanel />
       </aside>
-      {tableId && (profile || problem) ? (
+      {inDatabase && (profile || problem) ? (
+        <DatabaseTable
+          key={tableId}
+          entry={inDatabase}
+          profile={profile}
+          problem={problem?.message ?? null}
+          words={profile ? understanding(profile) : ''}
+          onRenamed={setChosen}
+        />
+      ) : tableId && (profile || problem) ? (
         profile ? (
           <TableView key={tableId} tableId={tableId} profile={profile} onRenamed={setChosen} />
         ) : (

@@ -4,7 +4,6 @@ import {
   isBundle,
   isInDatabase,
   isPattern,
-  notReached,
   readReport,
   type KnownTable,
   type Report,
@@ -153,19 +152,19 @@ async function gather(intake: Intake, chosen: readonly File[]): Promise<Gathered
     return { report: null, taken, data };
   }
   const report = readReport(await reportFile.text(), reportFile.name);
-  const elsewhere = report.tables.find(isInDatabase);
-  if (elsewhere) notReached(elsewhere.source.database!);
+  // Rows in a database stay there.
+  const inFiles = report.tables.filter((entry) => !isInDatabase(entry));
   const filesOf = ({ source }: TableEntry) => {
     const name = nameOf(source.file);
     return data.filter((file) => (isPattern(name) ? fitsPattern(file.name, name) : file.name === name));
   };
-  const missing = report.tables.filter((entry) => filesOf(entry).length === 0);
+  const missing = inFiles.filter((entry) => filesOf(entry).length === 0);
   if (missing.length > 0) {
     throw new Error(
       `${reportFile.name} reads ${missing.map(({ source }) => nameOf(source.file)).join(', ')}: drop ${missing.length === 1 ? 'that file' : 'those files'} together with it.`,
     );
   }
-  const read = report.tables.flatMap((entry) => {
+  const read = inFiles.flatMap((entry) => {
     if (!isPattern(entry.source.file)) return [{ entry, file: filesOf(entry)[0]! }];
     // Which rows are told twice is seen when all are together.
     const { repeats: _, ...each } = entry;

@@ -33,7 +33,7 @@ async function sentIn(request: Request, asks: Asks): Promise<SentRequest> {
 let beingRead = 0;
 
 /** The body of a request, unless it is larger than is read, or too much is being read already. */
-async function bodyOf(request: Request): Promise<Uint8Array> {
+export async function bodyOf(request: Request): Promise<Uint8Array> {
   const tooLarge = () =>
     refused(
       413,

@@ -5,6 +5,7 @@ import type { KnownTable, Report, TableEntry } from '@bold-ruler/core/report';
 import type { Table } from '@bold-ruler/core/table';
 import { newReport, together } from '@bold-ruler/core/workspace';
 import { addReport, loadTables, type Files } from '@/storage/library';
+import { reachThroughServer } from './elsewhere';
 import { gridOf } from './grid';
 import { keepingOf } from './keeping';
 import { listener } from './saying';
@@ -12,11 +13,11 @@ import { buffersOf } from './transferables';
 
 /** The id of the report that is open, and its tables. */
 let id = '';
-let desk: Desk = openDesk(new Map());
+let desk: Desk = openDesk(new Map(), reachThroughServer);
 
 function open(next: string, tables: ReadonlyMap<string, Table>): void {
   id = next;
-  desk = openDesk(tables);
+  desk = openDesk(tables, reachThroughServer);
 }
 
 /** The files that tables are read from, with those that were made of several. */
@@ -42,6 +43,11 @@ const api = {
   ...asked,
   ...gridOf(opened),
   ...keepingOf(opened),
+
+  /** Tables in databases are looked at anew with the next question. */
+  forget(): void {
+    desk.forget();
+  },
 
   /** Takes the tables of a report from the library. */
   async open(next: string, again = false): Promise<void> {

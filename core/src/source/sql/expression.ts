@@ -1,5 +1,5 @@
 import { isoDay, readIsoDay } from '../../calendar';
-import type { Aggregate, Expression, ScalarName } from '../../measure';
+import { AGGREGATES, DATE_PARTS, type Aggregate, type Expression, type ScalarName } from '../../measure';
 import { decimalsOf, finer, MOST_DECIMALS, type Decimals } from '../../number';
 import type { ColumnKind } from '../../table';
 import type { Bindings } from './database';
@@ -72,6 +72,7 @@ export function pieceOf(e: Expression, leaf: Leaf, bindings: Bindings): Piece {
     case 'call':
       return called(e.name, e.args.map(inner), e.args[1]);
     case 'extract': {
+      oneOf(DATE_PARTS, e.part);
       const part = e.part === 'dow' ? 'isodow' : e.part;
       return { sql: `extract(${part} from ${inner(e.of).sql})::numeric`, type: 'number', decimals: 0 };
     }
@@ -92,12 +93,18 @@ function exact(of: Piece): Piece {
 
 const floating = (of: Piece): string => `${exact(of).sql}::float8`;
 
+/** What stands in a statement as it is written is one of a few words, whoever made the tree. */
+function oneOf(words: readonly string[], word: string): void {
+  if (!words.includes(word)) throw new Error(`“${word}” is no word of expressions`);
+}
+
 function binary(
   op: '+' | '-' | '*' | '/' | 'and' | 'or',
   left: Piece,
   right: Piece,
   truth: (sql: string) => Piece,
 ): Piece {
+  oneOf(['+', '-', '*', '/', 'and', 'or'], op);
   if (op === 'and' || op === 'or') return truth(`(${left.sql} ${op} ${right.sql})`);
   const number = (sql: string, decimals: Decimals): Piece => ({ sql, type: 'number', decimals });
   if (op === '/') return number(`(${floating(left)} / nullif(${floating(right)}, 0))`, null);
@@ -112,6 +119,7 @@ function binary(
 }
 
 function comparison(op: string, left: Piece, right: Piece): string {
+  oneOf(['=', '<>', '<', '<=', '>', '>='], op);
   // Letters are compared by their code points, as everywhere in this program.
   if (left.type === 'text' && right.type === 'text') return `(${left.sql} ${op} ${right.sql} collate "C")`;
   if (left.type === 'text' || right.type === 'text') return 'null::boolean';
@@ -208,6 +216,7 @@ export function textOf(of: Piece): string {
 /** An aggregate as SQL, and the decimals its value is exact to. */
 export function aggregatePiece(aggregate: Aggregate, leaf: Leaf, bindings: Bindings): Piece {
   const { fn, of, distinct, filter, p } = aggregate;
+  oneOf(AGGREGATES, fn);
   const only = filter ? ` filter (where ${pieceOf(filter, leaf, bindings).sql})` : '';
   const number = (sql: string, decimals: Decimals): Piece => ({ sql, type: 'number', decimals });
   if (of === null) return number(`count(*)${only}`, 0);

@@ -453,7 +453,7 @@ async function profileColumn(table: TableInSql, name: string): Promise<ColumnPro
   return {
     name,
     type: piece.type,
-    convention: `a column of the database “${table.database.name}”`,
+    convention: '',
     blank: Number(blank),
     unread: 0,
     members: Number(members),

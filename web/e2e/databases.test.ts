@@ -1,0 +1,194 @@
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { PASSWORD, PROGRAMS, startServer, type Server } from '../../cli/src/databases/server.fixture';
+import { By, Key, visit, type Visitor } from './browser';
+
+const PLAN = fileURLToPath(new URL('../../demo/files/plan.csv', import.meta.url));
+const ORDERS = fileURLToPath(new URL('../../demo/files/orders.csv', import.meta.url));
+
+const REPORT = {
+  boldRuler: 1,
+  name: 'Orders in a database',
+  calendar: { fiscalYearStart: 9 },
+  tables: [
+    { id: 'orders', source: { database: 'sales', table: 'public.orders' }, date: 'ordered' },
+    { id: 'plan', source: { file: 'plan.csv' }, date: 'month', grain: 'month' },
+  ],
+  measures: [
+    {
+      name: 'net sales',
+      table: 'orders',
+      expression: 'sum(net)',
+      format: { style: 'currency', currency: 'EUR', scale: 'auto' },
+    },
+  ],
+  benchmarks: [
+    { name: 'plan', kind: 'table', table: 'plan', expression: 'sum(target)', spread: 'even', split: 'none' },
+  ],
+  figures: [
+    { id: 'f1', brief: 'net sales by territory during fiscal 2026 to date against plan as bullet' },
+    { id: 'f2', brief: 'net sales each month during fiscal 2026 as trend' },
+  ],
+  pages: [
+    {
+      id: 'p1',
+      title: 'By territory',
+      filters: [{ field: 'territory', choice: 'several' }],
+      rows: [{ blocks: [{ figure: 'f1', share: 12 }] }],
+    },
+  ],
+};
+
+describe.skipIf(PROGRAMS === null)('rows that stay in PostgreSQL (Debian’s package postgresql)', () => {
+  let server: Server;
+  let visitor: Visitor;
+  beforeAll(async () => {
+    server = await startServer();
+    const [head, ...lines] = readFileSync(ORDERS, 'utf8').trim().split('\n');
+    const columns = head!.split(',');
+    const types = columns.map(
+      (name) => ({ ordered: 'date', net: 'numeric(12,2)', cost: 'numeric(12,2)' })[name] ?? 'text',
+    );
+    await server.owner(`create table orders (${columns.map((name, i) => `"${name}" ${types[i]}`).join(', ')})`);
+    const cells = lines.map((line) => line.split(','));
+    await server.owner(
+      `insert into orders select * from unnest(${types.map((type, i) => `$${i + 1}::${type.replace(/\(.*/, '')}[]`).join(', ')})`,
+      columns.map((_, c) => cells.map((row) => row[c] || null)),
+    );
+    visitor = await visit({ BOLD_RULER_DATABASE_SALES: server.url() });
+    const report = join(mkdtempSync(join(tmpdir(), 'bold-ruler-database-')), 'orders.ruler.json');
+    writeFileSync(report, JSON.stringify(REPORT));
+    await visitor.go('/');
+    await visitor.see('Open the demo');
+    await visitor.upload(report, PLAN);
+  });
+  afterAll(async () => {
+    await visitor?.leave();
+    await server?.end();
+  });
+
+  test('what is known of the table is shown, and its rows page by page', async () => {
+    await visitor.keys('1');
+    await visitor.onStep('data');
+    await visitor.reads('Its rows stay in the database sales, in public.orders');
+    await visitor.reads(/dated by “ordered” from 2022-09-01 to 2026-03-18, day by day/);
+    await visitor.press('60,000 rows');
+    await visitor.reads('1 to 50 of 60,000');
+    await visitor.press('Next');
+    await visitor.reads('51 to 100 of 60,000');
+  });
+
+  test('a figure, its numbers and its reckoning are those of the demo', async () => {
+    await visitor.keys('3');
+    await visitor.onStep('figures');
+    await visitor.reads('€1,579,882.86');
+    await visitor.reads(/From public\.orders and plan\.csv, as of 18 Mar 2026/);
+    await (await visitor.driver.findElement(By.css('[data-row][aria-label^="Larkmoor"]'))).click();
+    await visitor.reads(/1,999 rows of public\.orders/);
+    await visitor.keys('4');
+    await visitor.onStep('page');
+    await visitor.press('territory: all');
+    await visitor.press('Larkmoor');
+    await visitor.reads(/only Larkmoor/);
+    await visitor.keys(Key.ESCAPE);
+  });
+
+  test('while it is away that is said, and what was drawn stays; it is there again after a reload', async () => {
+    await visitor.keys('3');
+    await visitor.onStep('figures');
+    await visitor.reads('€1,579,882.86');
+    await server.kill();
+    await visitor.press('Look');
+    await visitor.keys('1');
+    await visitor.onStep('data');
+    await visitor.press('Look again');
+    await visitor.reads(/database “sales”: it cannot be reached/);
+    expect(await visitor.text()).not.toContain(PASSWORD);
+    await server.start();
+    await visitor.press('Look again');
+    await visitor.reads('60,000 rows');
+    await visitor.keys('3');
+    await visitor.onStep('figures');
+    await visitor.driver.navigate().refresh();
+    await visitor.reads('€1,579,882.86');
+  });
+
+  test('other pages and odd questions get nothing', async () => {
+    const ask = (what: string, body: unknown, headers: Record<string, string> = {}) =>
+      fetch(`${visitor.url}/api/source/${what}`, {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json', ...headers },
+        body: JSON.stringify(body),
+      });
+    const tables = [REPORT.tables[0]];
+    expect((await ask('facts', { tables, words: [] }, { Origin: 'http://elsewhere.example' })).status).toBe(403);
+    for (const [what, body] of [
+      ['constructor', { tables, words: [] }],
+      [
+        'groups',
+        {
+          tables,
+          words: [
+            [
+              {
+                table: 'orders',
+                by: [],
+                where: [],
+                grain: null,
+                span: null,
+                aggregates: [
+                  { kind: 'aggregate', fn: 'sum(1); drop table orders; --', of: null, distinct: false, filter: null },
+                ],
+              },
+            ],
+          ],
+        },
+      ],
+      [
+        'groups',
+        {
+          tables,
+          words: [
+            [
+              {
+                table: 'orders',
+                by: [],
+                where: [],
+                grain: null,
+                span: null,
+                aggregates: [
+                  {
+                    kind: 'aggregate',
+                    fn: 'sum',
+                    of: {
+                      kind: 'binary',
+                      op: '); drop table orders; --',
+                      left: { kind: 'number', value: 1 },
+                      right: { kind: 'number', value: 1 },
+                    },
+                    distinct: false,
+                    filter: null,
+                  },
+                ],
+              },
+            ],
+          ],
+        },
+      ],
+      ['groups', { tables: [{ id: 'x', source: { file: 'x.csv' } }], words: [[]] }],
+      ['rows', { tables, words: 'x' }],
+      ['rows', null],
+    ] as const) {
+      const answer = await ask(what, body);
+      expect(answer.status, what).toBe(422);
+      const text = await answer.text();
+      expect(text).toContain('problem');
+      for (const secret of [PASSWORD, encodeURIComponent(PASSWORD), '127.0.0.1', String(server.port)])
+        expect(text).not.toContain(secret);
+    }
+    expect(await server.owner('select count(*)::int as n from orders')).toEqual([{ n: 60_000 }]);
+  });
+});

@@ -1,0 +1,4 @@
+import { answerSource } from '@/server/source';
+
+export const POST = async (request: Request, { params }: { params: Promise<{ ask: string }> }): Promise<Response> =>
+  answerSource(request, (await params).ask);
