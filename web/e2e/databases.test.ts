@@ -1,7 +1,7 @@
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
+import { fileURLToPath, pathToFileURL } from 'node:url';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { PASSWORD, PROGRAMS, startServer, type Server } from '../../cli/src/databases/server.fixture';
 import { By, Key, visit, type Visitor } from './browser';
@@ -94,6 +94,43 @@ describe.skipIf(PROGRAMS === null)('rows that stay in PostgreSQL (Debian’s pac
     await visitor.press('Larkmoor');
     await visitor.reads(/only Larkmoor/);
     await visitor.keys(Key.ESCAPE);
+  });
+
+  test('it is called otherwise, taken out and had back, each undone', async () => {
+    await visitor.keys('1');
+    await visitor.onStep('data');
+    const name = await visitor.waitFor(
+      'its name',
+      async () => (await visitor.driver.findElements(By.css('[aria-label="Name of the table"]')))[0],
+    );
+    await name.click();
+    await visitor.control('a');
+    await visitor.keys('takings', Key.ENTER);
+    await visitor.reads('takings 60,000 rows');
+    await visitor.control('z');
+    await visitor.reads('orders 60,000 rows');
+    await visitor.press('Remove orders');
+    await visitor.press('Remove all that');
+    await visitor.waitFor('one table', async () => !(await visitor.text()).includes('public.orders'));
+    await visitor.control('z');
+    await visitor.reads('orders 60,000 rows');
+  });
+
+  test('its measures, and a page that takes its rows along', async () => {
+    await visitor.keys('2');
+    await visitor.onStep('numbers');
+    await visitor.reads('€46.6M');
+    await visitor.keys('4');
+    await visitor.onStep('page');
+    await visitor.press('Hand over');
+    await visitor.press('One HTML file');
+    const html = await visitor.saved('By-territory.html');
+    expect(html).toContain('id="program"');
+    const away = (await visitor.driver.getCurrentUrl()).replace(visitor.url, '');
+    await visitor.driver.get(pathToFileURL(join(visitor.downloads, 'By-territory.html')).href);
+    await visitor.see('territory: all');
+    await visitor.go(away);
+    await visitor.see('Present');
   });
 
   test('while it is away that is said, and what was drawn stays; it is there again after a reload', async () => {

@@ -10,6 +10,6 @@ export function notReached(name: string): never {
     'database-not-reached',
     `rows in the database “${name}” are not reached from here`,
     { in: 'tables' },
-    'use the command line, where databases are set up; see docs/databases.md',
+    'see docs/databases.md for where they are',
   );
 }

@@ -2,7 +2,9 @@
 
 import { useState } from 'react';
 import { received, sentProblem } from '@bold-ruler/core/problem';
+import { isInDatabase } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
+import { edit } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
 import { DraftText } from '@/fields/DraftText';
 import { discard } from './proposals';
@@ -14,8 +16,14 @@ export function TableName({ tableId, onRenamed }: { tableId: string; onRenamed: 
     setRefused(null);
     discard();
     try {
-      received(await desk().proposeNamed(tableId, name));
-      await useReport.getState().editRows({ edit: 'rename-table', table: tableId, name }, [tableId, name], 'proposed');
+      const renamed = { edit: 'rename-table', table: tableId, name } as const;
+      const entry = useReport.getState().report!.tables.find(({ id }) => id === tableId);
+      // Rows in a database go by no name of ours.
+      if (entry && isInDatabase(entry)) await edit(renamed);
+      else {
+        received(await desk().proposeNamed(tableId, name));
+        await useReport.getState().editRows(renamed, [tableId, name], 'proposed');
+      }
       onRenamed(name);
     } catch (error) {
       setRefused(sentProblem(error).message);

@@ -11,6 +11,8 @@ export interface Piece {
   /** As in memory: decimals of numbers that are exact. */
   readonly decimals: Decimals;
   readonly isInteger?: true;
+  /** Of a column of text, the column itself, which an index may be on: blank there is null or empty. */
+  readonly raw?: string;
 }
 
 /** What a column of the table is in a statement. */

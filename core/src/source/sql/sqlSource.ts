@@ -252,12 +252,16 @@ function conditionOf(table: TableInSql, condition: Condition, bindings: Bindings
     const bound = bindings.bind(String(condition.value), 'numeric');
     return `${piece.sql} ${condition.kind === 'at least' ? '>=' : '<'} ${bound}`;
   }
-  const members = bindings.bind(
-    condition.members.map((member) => member ?? ''),
-    'text[]',
-  );
-  const isIn = `coalesce(${fieldText(piece)}, '') = any (${members})`;
-  return condition.kind === 'is' ? isIn : `not (${isIn})`;
+  const named = condition.members.flatMap((member) => (member === null || member === '' ? [] : [member]));
+  const hasBlank = named.length < condition.members.length;
+  const text = piece.raw ?? `coalesce(${fieldText(piece)}, '')`;
+  const isNamed =
+    named.length === 1
+      ? `${text} = ${bindings.bind(named[0]!, 'text')}`
+      : `${text} = any (${bindings.bind(named, 'text[]')})`;
+  // What compares with nothing is neither: blank is told by itself.
+  if (condition.kind === 'is') return hasBlank ? `(${text} is null or ${text} = '' or ${isNamed})` : isNamed;
+  return hasBlank ? `(${text} <> '' and not ${isNamed})` : `coalesce(not ${isNamed}, true)`;
 }
 
 /** What a field’s member is called: days by their number, as in memory. */

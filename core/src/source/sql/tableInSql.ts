@@ -113,7 +113,8 @@ function wantedColumns(entry: TableEntry, columns: readonly DatabaseColumn[]): M
 
 function pieceFor({ name, kind, decimals, isInteger, isTimed }: DatabaseColumn, asText: boolean): Piece {
   const sql = quoted(name);
-  if (asText || kind === 'text') return { sql: `nullif(${sql}::text, '')`, type: 'text', decimals: 0 };
+  if (asText || kind === 'text')
+    return { sql: `nullif(${sql}::text, '')`, type: 'text', decimals: 0, raw: `${sql}::text` };
   if (kind === 'date') return { sql: isTimed ? `${sql}::date` : sql, type: 'date', decimals: 0 };
   if (kind === 'yesno') return { sql, type: 'yesno', decimals: 0 };
   const known = decimals !== undefined && decimals !== null && decimals <= MOST_EXACT ? decimals : null;
