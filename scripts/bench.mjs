@@ -12,6 +12,7 @@ await build({
     `${root}bench/src/files.ts`,
     `${root}bench/src/commands.ts`,
     `${root}bench/src/server.ts`,
+    `${root}bench/src/database.ts`,
   ],
   outdir: `${root}bench/dist`,
   outExtension: { '.js': '.mjs' },
@@ -20,7 +21,7 @@ await build({
   format: 'esm',
   target: 'node20',
   mainFields: ['module', 'main'],
-  external: ['@duckdb/node-api', 'selenium-webdriver', '@cantoo/pdf-lib', 'fontkit'],
+  external: ['pg', '@duckdb/node-api', 'selenium-webdriver', '@cantoo/pdf-lib', 'fontkit'],
   logLevel: 'error',
   banner: {
     js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);",
@@ -32,6 +33,11 @@ const server = () => {
   application();
   run('node', ['bench/dist/server.mjs', `${root}web`, `${root}demo/files/pellwether.ruler.json`]);
 };
+const database = (...times) => run('node', ['bench/dist/database.mjs', `${root}demo/files`, ...times]);
+if (process.argv[2] === 'database') {
+  database(...process.argv.slice(3));
+  process.exit(0);
+}
 if (process.argv[2] === 'server' || process.argv[2] === 'commands') {
   if (process.argv[2] === 'server') server();
   else commands();
@@ -40,5 +46,6 @@ if (process.argv[2] === 'server' || process.argv[2] === 'commands') {
 run('node', ['--max-old-space-size=12000', 'bench/dist/main.mjs', ...process.argv.slice(2)]);
 run('node', ['bench/dist/files.mjs', `${root}demo/files/pellwether.ruler.json`, `${root}web/public/program/page.js`]);
 commands();
+database();
 run('node', ['bench/dist/inBrowser.mjs', ...process.argv.slice(2)]);
 server();
