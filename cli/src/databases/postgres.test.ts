@@ -139,6 +139,32 @@ describe.skipIf(PROGRAMS === null)('PostgreSQL (Debian’s package postgresql)',
     queries.forEach((_, q) => expectSame(got[q]!, wanted[q]!));
   });
 
+  test('queries over the same rows are one statement, and say what each says alone', async () => {
+    const types = new Map([
+      ['net', 'number'],
+      ['pieces', 'number'],
+      ['line', 'text'],
+    ] as const);
+    const of = (text: string) => checkExpression(readExpression(text), text, types, 'groups').expression as Aggregate;
+    const aggregates = ['sum(net)', 'avg(pieces)', 'count(*)'].map(of);
+    const span = { from: 20_120, to: 20_160 };
+    const where = [{ kind: 'is not', field: 'line', members: ['keys'] }] as const;
+    const queries = [[], ['shop'], ['line', 'shop'], ['shop', 'line'], ['net']].flatMap((by) =>
+      ([null, 'day', 'week', 'month', 'year'] as const).flatMap((grain) =>
+        [null, span].map((within): Query => ({ table: 'sales', aggregates, by, grain, span: within, where })),
+      ),
+    );
+    const before = server.log().match(/execute [^:]*: select/g)?.length ?? 0;
+    const together = await (await inSql()).groups(queries);
+    const statements = (server.log().match(/execute [^:]*: select/g)?.length ?? 0) - before;
+    expect(statements).toBeLessThan(queries.length / 3);
+    const alone = await inSql();
+    for (const [q, query] of queries.entries()) expectSame(together[q]!, (await alone.groups([query]))[0]!);
+    const memory = makeTable(await readCsv('sales', CSV), { id: 'sales', date: 'day' });
+    const wanted = await columnarSource(new Map([['sales', memory]]), YEARS).groups(queries);
+    queries.forEach((_, q) => expectSame(together[q]!, wanted[q]!));
+  });
+
   describe('the demo, its orders in the database and its plan in a file', () => {
     const folder = fileURLToPath(new URL('../../../demo/files/', import.meta.url));
     const fileAt = ({ source }: TableEntry) => fileOf(source.file, readFileSync(join(folder, source.file)));

@@ -9,14 +9,15 @@ import { readBrief } from '../brief';
 import { drawFigure, figureNamed } from '../figure';
 import { levelChecks } from '../level';
 import { drawPage, NOTHING_CHOSEN, pageNamed, PAGE_WIDTH } from '../page';
-import { received } from '../problem';
+import { Problem, received } from '../problem';
 import { numbersOf } from '../figure';
 import { fileOf, readCsv } from '../reading';
 import type { Report } from '../report';
 import { makeTable, writeCsv, type Table } from '../table';
 import { readTable } from '../workspace';
 import { readFontFiles } from '../scene';
-import { listedIn, openDesk, pageAs, type Desk } from '.';
+import { columnarSource } from '../source';
+import { listedIn, openDesk, pageAs, type Desk, type Reach } from '.';
 import { QUESTIONS } from './questions';
 
 const FONTS = readFontFiles((path) => readFileSync(createRequire(import.meta.url).resolve(path)));
@@ -367,4 +368,77 @@ test('the tables are kept while they and the calendar stay the same, and follow 
   own.take([['plan', null]]);
   expect([...listedIn(report, own.read).keys()]).toEqual(['orders', 'lines']);
   expect(desk.read.get('plan')!.rows).toBeGreaterThan(1);
+});
+
+describe('a table whose rows are elsewhere', () => {
+  const elsewhere = (id: string) => ({
+    id,
+    source: { file: 'shop.orders', database: 'sales', table: 'shop.orders' },
+    date: 'ordered',
+  });
+  const away: Report = {
+    ...report,
+    hierarchies: [],
+    tables: report.tables.map(({ joins: _, ...entry }) => (entry.id === 'orders' ? elsewhere('orders') : entry)),
+  };
+  /** A desk whose database is columns in memory, and how often it was looked at. */
+  function deskAway() {
+    let looked = 0;
+    let isDown = false;
+    const reach: Reach = async (entries, calendar) => {
+      looked++;
+      if (isDown) throw new Problem('database-away', 'it cannot be reached');
+      const source = columnarSource(new Map(entries.map(({ id }) => [id, tables.get(id)!])), calendar);
+      return { source, facts: await source.facts() };
+    };
+    const here = new Map([...tables].filter(([id]) => id !== 'orders'));
+    return { desk: openDesk(here, reach), looked: () => looked, fall: (down: boolean) => (isDown = down) };
+  }
+
+  test('is looked at once; its figures, rows and columns are those it has, beside tables that are here', async () => {
+    const { desk: now, looked } = deskAway();
+    const wanted = received(await asked('draw')(report, 'territories'));
+    const all = await Promise.all([
+      now.asked.draw(away, 'territories'),
+      now.asked.profile(away, 'orders'),
+      now.asked.rowsFrom(away, 'orders', 3, 4),
+      now.asked.rowsFrom(away, 'plan', 0, 2),
+    ]);
+    expect(looked()).toBe(1);
+    expect(received(all[0]).numbers.lines).toEqual(wanted.numbers.lines);
+    expect(received(all[1]).file).toBe('shop.orders');
+    const rows = received(await asked('rowsFrom')(report, 'orders', 0, 9)).lines;
+    // What was looked up is not among them.
+    const width = received(all[2]).columns.length;
+    expect(received(all[2]).lines).toEqual(rows.slice(3, 7).map((line) => line.slice(0, width)));
+    expect(received(all[3]).lines).toHaveLength(2);
+    // Questions about a file itself have no answer, and say so.
+    expect(await now.asked.months(away, 'orders')).toMatchObject({
+      problem: { message: 'the rows of “orders” stay in the database “sales”' },
+    });
+  });
+
+  test('that cannot be reached is a problem of each question, until it can be', async () => {
+    const { desk: now, looked, fall } = deskAway();
+    fall(true);
+    expect(await now.asked.draw(away, 'territories')).toMatchObject({ ok: false, problem: { code: 'database-away' } });
+    expect(received(await asked('draw')(report, 'territories')).rows.length).toBeGreaterThan(0);
+    fall(false);
+    received(await now.asked.draw(away, 'territories'));
+    expect(looked()).toBe(2);
+    received(await now.asked.profile(away, 'orders'));
+    expect(looked()).toBe(2);
+    // Whoever asks to look again does; so does a report that says something else of it.
+    now.forget();
+    received(await now.asked.profile(away, 'orders'));
+    const { calendar } = away;
+    received(await now.asked.profile({ ...away, calendar: { ...calendar, fiscalYearStart: 1 } }, 'orders'));
+    expect(looked()).toBe(4);
+  });
+
+  test('is not there where nothing reaches it', async () => {
+    const now = openDesk(new Map([...tables].filter(([id]) => id !== 'orders')));
+    expect(await now.asked.draw(away, 'territories')).toMatchObject({ problem: { code: 'database-not-reached' } });
+    expect(() => now.of(away)).toThrow(/not reached/);
+  });
 });

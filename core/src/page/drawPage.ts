@@ -90,6 +90,8 @@ export async function drawPage(
     return drawn;
   };
   const expected = expectedLegend(page);
+  // All ask at once, so that what they ask can be answered together; who cannot be drawn says so in its place.
+  for (const id of sizes.keys()) answered(id).catch(() => {});
   const shared = await sharedLegend(page, width, answered);
   const shown = async (id: string): Promise<Drawn> => {
     const drawn = await answered(id);

@@ -2,7 +2,7 @@ import { isoDay, startOf, type FiscalCalendar, type Grain, type Span } from '../
 import type { Condition } from '../../brief';
 import { EXACT_LIMIT, power, type Decimals } from '../../number';
 import { Problem } from '../../problem';
-import type { Behind, Groups, Query, Source } from '../../query';
+import { keyOfQuery, type Behind, type Groups, type Query, type Source } from '../../query';
 import { readCsv } from '../../reading';
 import {
   farDays,
@@ -42,7 +42,7 @@ interface Known {
   readonly undated: number;
 }
 
-/** Answers queries by asking databases: one statement each, all of one moment together. */
+/** Answers queries by asking databases, all of one moment together: one statement for those over the same rows. */
 export function sqlSource(tables: ReadonlyMap<string, TableInSql>, calendar: FiscalCalendar): Source {
   const known = new Map<string, Promise<Known>>();
   const tableAt = (id: string): TableInSql => {
@@ -77,8 +77,21 @@ export function sqlSource(tables: ReadonlyMap<string, TableInSql>, calendar: Fis
           return at ? spanOf(at, await knownOf(table), columns, calendar) : null;
         }),
       ),
-    groups: (queries) =>
-      Promise.all(queries.map(async (query) => groupsOf(tableAt(query.table), await knownOf(query.table), query))),
+    async groups(queries) {
+      const answers: Groups[] = [];
+      await Promise.all(
+        overSameRows(queries).map(async (places) => {
+          const { table } = queries[places[0]!]!;
+          const found = await groupsOf(
+            tableAt(table),
+            await knownOf(table),
+            places.map((place) => queries[place]!),
+          );
+          places.forEach((place, i) => (answers[place] = found[i]!));
+        }),
+      );
+      return answers;
+    },
     async rows(behind, page) {
       return rowsOf(tableAt(behind.table), behind, page);
     },
@@ -267,8 +280,38 @@ function conditionOf(table: TableInSql, condition: Condition, bindings: Bindings
 /** What a field’s member is called: days by their number, as in memory. */
 const fieldText = (piece: Piece): string => (piece.type === 'date' ? `${dayNumber(piece.sql)}::text` : textOf(piece));
 
-async function groupsOf(table: TableInSql, { facts, days, undated }: Known, query: Query): Promise<Groups> {
-  const isTimed = query.span !== null || query.grain !== null;
+/** Queries over the same rows whose aggregates can be gathered in one pass, in any groups. */
+function overSameRows(queries: readonly Query[]): readonly (readonly number[])[] {
+  const together = new Map<string, number[]>();
+  const all: number[][] = [];
+  queries.forEach(({ table, span, grain, where, aggregates }, q) => {
+    // Those that have to sort gain nothing by being asked together.
+    const sorts = aggregates.some(({ distinct, fn }) => distinct || fn === 'percentile_cont');
+    const isTimed = span !== null || grain !== null;
+    const key = sorts
+      ? String(q)
+      : keyOfQuery({ table, span, where, aggregates, by: [], grain: isTimed ? 'day' : null });
+    const some = together.get(key);
+    if (some && some.length < MOST_TOGETHER) some.push(q);
+    else {
+      const own = [q];
+      together.set(key, own);
+      all.push(own);
+    }
+  });
+  return all;
+}
+/** So many groupings can one statement tell apart. */
+const MOST_TOGETHER = 12;
+
+/** Answers queries over the same rows by one statement: each grouping is a set of it. */
+async function groupsOf(
+  table: TableInSql,
+  { facts, days, undated }: Known,
+  queries: readonly Query[],
+): Promise<readonly Groups[]> {
+  const [{ span, where, aggregates }] = queries as readonly [Query, ...Query[]];
+  const isTimed = queries.some((query) => query.span !== null || query.grain !== null);
   if (isTimed && facts.date === null)
     throw new Problem(
       'no-date',
@@ -278,22 +321,48 @@ async function groupsOf(table: TableInSql, { facts, days, undated }: Known, quer
     );
   const bindings = new Bindings();
   const leaf: Leaf = (name) => leafOf(table, name, bindings);
-  const fields = query.by.map((name) => `coalesce(${fieldText(leaf(name))}, '')`);
-  const starts = query.grain ? stepsIn(days!, query.span, query.grain, table.calendar) : null;
-  const none = emptyAnswer(query, undated);
-  if (starts?.length === 0) return none;
   const day = isTimed ? leaf(facts.date!).sql : '';
-  const step =
-    starts === null
-      ? []
-      : query.grain === 'day'
-        ? [dayNumber(day)]
-        : [`width_bucket(${day}, ${bindings.bind(starts.map(isoDay), 'date[]')})`];
-  const pieces = query.aggregates.map((aggregate) => aggregatePiece(aggregate, leaf, bindings));
-  const groupers = [...fields, ...step];
-  const where = conditionsOf(table, query.span, query.where, bindings, isTimed);
-  const grouped = groupers.length === 0 ? '' : ` group by ${groupers.map((_, i) => i + 1).join(', ')}`;
-  const text = `select ${[...groupers, 'count(*)', ...pieces.map(({ sql }) => sql)].join(', ')} from ${table.from}${where}${grouped} limit ${MOST_GROUPS + 1}`;
+  /** What is grouped by, each once, and its place. */
+  const groupers: string[] = [];
+  const places = new Map<string, number>();
+  const placeOf = (key: string, made: () => string): number => {
+    let place = places.get(key);
+    if (place === undefined) {
+      place = groupers.push(made()) - 1;
+      places.set(key, place);
+    }
+    return place;
+  };
+  const asked = queries.map((query) => {
+    const starts = query.grain ? stepsIn(days!, query.span, query.grain, table.calendar) : null;
+    if (starts?.length === 0) return null;
+    const by = query.by.map((name) => placeOf(`field ${name}`, () => `coalesce(${fieldText(leaf(name))}, '')`));
+    const step =
+      starts === null
+        ? []
+        : [
+            placeOf(`step ${query.grain}`, () =>
+              query.grain === 'day'
+                ? dayNumber(day)
+                : `width_bucket(${day}, ${bindings.bind(starts.map(isoDay), 'date[]')})`,
+            ),
+          ];
+    return { starts, own: [...by, ...step] };
+  });
+  const sets = new Map(asked.flatMap((one) => (one ? [[maskOf(one.own, groupers.length), one.own] as const] : [])));
+  if (sets.size === 0) return queries.map((query) => emptyAnswer(query, undated));
+  const pieces = aggregates.map((aggregate) => aggregatePiece(aggregate, leaf, bindings));
+  const rowsWhere = conditionsOf(table, span, where, bindings, isTimed);
+  const told = sets.size > 1 ? [`grouping(${groupers.join(', ')})`] : [];
+  const listed = [...sets.values()].map((own) => own.map((place) => place + 1).join(', '));
+  const grouped =
+    sets.size > 1
+      ? ` group by grouping sets (${listed.map((places) => `(${places})`).join(', ')})`
+      : groupers.length === 0
+        ? ''
+        : ` group by ${listed[0]}`;
+  const cells = [...groupers, ...told, 'count(*)', ...pieces.map(({ sql }) => sql)];
+  const text = `select ${cells.join(', ')} from ${table.from}${rowsWhere}${grouped} limit ${MOST_GROUPS + 1}`;
   const rows = await table.database.ask({ text, values: bindings.values });
   if (rows.length > MOST_GROUPS)
     throw new Problem(
@@ -302,11 +371,28 @@ async function groupsOf(table: TableInSql, { facts, days, undated }: Known, quer
       { in: `table “${table.id}”` },
       'choose a field with fewer members, a coarser step or a shorter period',
     );
+  const at = groupers.length + told.length;
+  const ofSet = new Map<number, (readonly (string | null)[])[]>([...sets.keys()].map((mask) => [mask, []]));
+  const [only] = sets.keys();
   // Without groups there is one row, also of nothing.
-  const found = rows.filter((row) => row[groupers.length] !== '0');
-  const starting = (at: number) => (query.grain === 'day' ? at : starts![at - 1]!);
-  return answered(query, facts, found, pieces, starting, undated);
+  for (const row of rows)
+    if (row[at] !== '0') ofSet.get(told.length > 0 ? Number(row[groupers.length]) : only!)!.push(row);
+  return queries.map((query, q) => {
+    const one = asked[q];
+    if (!one) return emptyAnswer(query, undated);
+    const own = ofSet.get(maskOf(one.own, groupers.length))!;
+    const found = own.map((row) => [...one.own.map((place) => row[place]!), ...row.slice(at)]);
+    const starting = (step: number) => (query.grain === 'day' ? step : one.starts![step - 1]!);
+    return answered(query, facts, found, pieces, starting, undated);
+  });
 }
+
+/** How a database tells the sets of groups apart: a bit for each that is not in a set, the first the highest. */
+const maskOf = (own: readonly number[], all: number): number =>
+  Array.from({ length: all }, (_, place) => (own.includes(place) ? 0 : 2 ** (all - 1 - place))).reduce(
+    (sum, bit) => sum + bit,
+    0,
+  );
 
 const emptyAnswer = (query: Query, undated: number): Groups => ({
   count: 0,
