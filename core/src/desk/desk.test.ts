@@ -414,7 +414,7 @@ describe('a table whose rows are elsewhere', () => {
     expect(received(all[3]).lines).toHaveLength(2);
     // Questions about a file itself have no answer, and say so.
     expect(await now.asked.months(away, 'orders')).toMatchObject({
-      problem: { message: 'the rows of “orders” stay in the database “sales”' },
+      problem: { code: 'in-database' },
     });
   });
 

@@ -1,5 +1,4 @@
 import type { FiscalCalendar } from '../calendar';
-import { Problem } from '../problem';
 import { keyOfQuery, type Groups, type Query, type Source } from '../query';
 import {
   codedField,
@@ -14,6 +13,7 @@ import {
   type Table,
 } from '../table';
 import { rollupOf } from './rollup';
+import { tableIn } from './tableIn';
 import { rowsBehind } from './rows';
 import { scan } from './scan';
 
@@ -53,16 +53,7 @@ export function columnarSource(tables: ReadonlyMap<string, Table>, calendar: Fis
     return answer ?? scan(table, query, calendar);
   }
 
-  const tableAt = (id: string): Table => {
-    const table = tables.get(id);
-    if (table) return table;
-    throw new Problem(
-      'unknown-table',
-      `there is no table “${id}”`,
-      { in: 'source' },
-      'add it to “tables” in the report, or correct the name',
-    );
-  };
+  const tableAt = (id: string): Table => tableIn(tables, id);
   const factsAt = factsIn(tables, calendar);
 
   return {

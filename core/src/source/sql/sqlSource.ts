@@ -16,6 +16,7 @@ import {
   type Table,
   type TableFacts,
 } from '../../table';
+import { tableIn } from '../tableIn';
 import { Bindings, type Statement } from './database';
 import { aggregatePiece, dayNumber, textOf, type Leaf, type Piece } from './expression';
 import { unknownIn, type TableInSql } from './tableInSql';
@@ -45,16 +46,7 @@ interface Known {
 /** Answers queries by asking databases, all of one moment together: one statement for those over the same rows. */
 export function sqlSource(tables: ReadonlyMap<string, TableInSql>, calendar: FiscalCalendar): Source {
   const known = new Map<string, Promise<Known>>();
-  const tableAt = (id: string): TableInSql => {
-    const table = tables.get(id);
-    if (table) return table;
-    throw new Problem(
-      'unknown-table',
-      `there is no table “${id}”`,
-      { in: 'source' },
-      'add it to “tables” in the report, or correct the name',
-    );
-  };
+  const tableAt = (id: string): TableInSql => tableIn(tables, id);
   const knownOf = (id: string): Promise<Known> => {
     let found = known.get(id);
     if (!found) {
