@@ -225,21 +225,12 @@ async function spanOf(
 }
 
 /** What rows must meet, as SQL. */
-function conditionsOf(
-  table: TableInSql,
-  span: Span | null,
-  where: readonly Condition[],
-  bindings: Bindings,
-  isDated = span !== null,
-): string {
+function conditionsOf(table: TableInSql, span: Span | null, where: readonly Condition[], bindings: Bindings): string {
   const parts = where.map((condition) => conditionOf(table, condition, bindings));
-  if (isDated) {
+  if (span) {
     const day = table.leaf(bindings)(table.entry.date!).sql;
-    parts.unshift(
-      span
-        ? `${day} between ${bindings.bind(isoDay(span.from), 'date')} and ${bindings.bind(isoDay(span.to), 'date')}`
-        : `${day} is not null`,
-    );
+    const [from, to] = [span.from, span.to].map((one) => bindings.bind(isoDay(one), 'date'));
+    parts.unshift(`${day} between ${from} and ${to}`);
   }
   return parts.length === 0 ? '' : ` where ${parts.join(' and ')}`;
 }
@@ -314,6 +305,7 @@ async function groupsOf(
   const bindings = new Bindings();
   const leaf: Leaf = (name) => leafOf(table, name, bindings);
   const day = isTimed ? leaf(facts.date!).sql : '';
+  const within = isTimed ? daysAsked(days!, span) : null;
   /** What is grouped by, each once, and its place. */
   const groupers: string[] = [];
   const places = new Map<string, number>();
@@ -326,8 +318,8 @@ async function groupsOf(
     return place;
   };
   const asked = queries.map((query) => {
-    const starts = query.grain ? stepsIn(days!, query.span, query.grain, table.calendar) : null;
-    if (starts?.length === 0) return null;
+    if (within && within.from > within.to) return null;
+    const starts = query.grain ? stepsIn(days!, within!, query.grain, table.calendar) : null;
     const by = query.by.map((name) => placeOf(`field ${name}`, () => `coalesce(${fieldText(leaf(name))}, '')`));
     const step =
       starts === null
@@ -344,7 +336,7 @@ async function groupsOf(
   const sets = new Map(asked.flatMap((one) => (one ? [[maskOf(one.own, groupers.length), one.own] as const] : [])));
   if (sets.size === 0) return queries.map((query) => emptyAnswer(query, undated));
   const pieces = aggregates.map((aggregate) => aggregatePiece(aggregate, leaf, bindings));
-  const rowsWhere = conditionsOf(table, span, where, bindings, isTimed);
+  const rowsWhere = conditionsOf(table, within, where, bindings);
   const told = sets.size > 1 ? [`grouping(${groupers.join(', ')})`] : [];
   const listed = [...sets.values()].map((own) => own.map((place) => place + 1).join(', '));
   const grouped =
@@ -395,12 +387,24 @@ const emptyAnswer = (query: Query, undated: number): Groups => ({
   undated: query.span !== null || query.grain !== null ? undated : 0,
 });
 
-/** First days of the steps in which there are rows. */
-function stepsIn({ days }: Days, span: Span | null, grain: Grain, calendar: FiscalCalendar): number[] {
+/** The days a timed query is about: those of its span that were there when the table was looked at. */
+function daysAsked({ days }: Days, span: Span | null): Span {
+  const [first, last] = [days[0] ?? 0, days.at(-1) ?? -1];
+  return { from: Math.max(span?.from ?? first, first), to: Math.min(span?.to ?? last, last) };
+}
+
+/** More steps than these are only told apart where there were rows. */
+const MOST_STEPS = 200_000;
+
+/**
+ * First days of the steps in a stretch of days, also of those that had no row when the table was looked at: rows that came since then lie
+ * in their own.
+ */
+function stepsIn({ days }: Days, { from, to }: Span, grain: Grain, calendar: FiscalCalendar): number[] {
   const starts = new Set<number>();
-  for (const day of days)
-    if (!span || (day >= span.from && day <= span.to))
-      starts.add(grain === 'day' ? day : startOf(grain, day, calendar));
+  const take = (day: number) => starts.add(grain === 'day' ? day : startOf(grain, day, calendar));
+  if (to - from < MOST_STEPS) for (let day = from; day <= to; day++) take(day);
+  else for (const day of days) if (day >= from && day <= to) take(day);
   return [...starts].sort((a, b) => a - b);
 }
 
