@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { isoDay } from '@bold-ruler/core/calendar';
+import { isoDay, readIsoDay } from '@bold-ruler/core/calendar';
 import { drawFigure, numbersOf, type Drawn } from '@bold-ruler/core/figure';
 import { checkExpression, readExpression, type Aggregate } from '@bold-ruler/core/measure';
 import { type Groups, type Query } from '@bold-ruler/core/query';
@@ -189,6 +189,38 @@ describe.skipIf(PROGRAMS === null)('PostgreSQL (Debian’s package postgresql)',
       [...said((await from.groups([months]))[0]!).values()].map(([, net]) => net);
     expect(await found(source)).toEqual([1, 4, 2]);
     expect(await found(await inSql({}, 'growing'))).toEqual([1, 4, 2, 8]);
+  });
+
+  test('numbers of a type without decimals are sums to the last digit, a computed day places them, finer rows that come are told', async () => {
+    await server.owner('create table plain (text text, net numeric, wide numeric)');
+    await server.owner(
+      `insert into plain select '2025-0' || (1 + i % 3) || '-15', 0.1, 0.1234567891 from generate_series(1, 30) as i`,
+    );
+    const derived = [
+      { name: 'day', expression: "case when text like '2025%' then cast(text as date) else date '2025-01-01' end" },
+    ];
+    const source = await inSql({ derived }, 'plain');
+    const facts = (await source.facts()).get('sales')!;
+    expect([facts.decimals.get('net'), facts.decimals.get('wide'), facts.rows]).toEqual([1, null, 30]);
+    expect(facts.span!.to).toBe(readIsoDay('2025-03-15'));
+    const sum = checkExpression(
+      readExpression('sum(net)'),
+      'sum(net)',
+      new Map([['net', 'number']] as const),
+      'groups',
+    );
+    const query: Query = {
+      table: 'sales',
+      aggregates: [sum.expression as Aggregate],
+      by: [],
+      grain: 'month',
+      span: null,
+      where: [],
+    };
+    const asked = async () => (await source.groups([query]))[0]!.values[0]!;
+    expect(await asked()).toEqual({ of: Float64Array.of(10, 10, 10), decimals: 1 });
+    await server.owner(`insert into plain values ('2025-03-15', 0.25, 0)`);
+    expect(await asked()).toEqual({ of: Float64Array.of(1, 1, 1.25), decimals: null });
   });
 
   describe('the demo, its orders in the database and its plan in a file', () => {

@@ -118,9 +118,9 @@ const OWN_TYPES = 16384;
 
 function columnOf({ name, dataTypeID, dataTypeModifier }: pg.FieldDef): DatabaseColumn {
   if (dataTypeID === NUMERIC) {
-    // The decimals stand in the lower half; without them any number of decimals may.
-    const decimals = dataTypeModifier < 4 ? null : (dataTypeModifier - 4) & 0x7ff;
-    return { name, kind: 'number', decimals };
+    // The decimals stand in the lower half; without them the values have to tell.
+    if (dataTypeModifier < 4) return { name, kind: 'number' };
+    return { name, kind: 'number', decimals: (dataTypeModifier - 4) & 0x7ff };
   }
   const known = KINDS[dataTypeID];
   if (known) return { name, ...known };

@@ -27,6 +27,8 @@ export interface Desk {
   take(tables: Iterable<readonly [string, Table | null]>): void;
   /** What is known of tables in databases is asked for anew with the next question. */
   forget(): void;
+  /** When that was last found out, as milliseconds of the clock; null before. */
+  lookedAt(): number | null;
 }
 
 /** Reaches tables in databases. Throws a `Problem` where it cannot. */
@@ -44,6 +46,7 @@ export function openDesk(tables: ReadonlyMap<string, Table>, reach: Reach = reac
   let open: OpenReport | null = null;
   let builtFrom = '';
   let elsewhere: { readonly key: string; readonly known: Promise<Elsewhere>; now: Elsewhere | null } | null = null;
+  let lookedAt: number | null = null;
 
   /** What is known of its tables in databases, once it has been asked for. */
   const reached = ({ tables: entries, calendar }: Report): Promise<Elsewhere> | null => {
@@ -55,7 +58,10 @@ export function openDesk(tables: ReadonlyMap<string, Table>, reach: Reach = reac
       const own = { key, known, now: null as Elsewhere | null };
       elsewhere = own;
       known.then(
-        (found) => (own.now = found),
+        (found) => {
+          own.now = found;
+          lookedAt = Date.now();
+        },
         // What cannot be reached now is tried again with the next question.
         () => elsewhere === own && (elsewhere = null),
       );
@@ -122,6 +128,7 @@ export function openDesk(tables: ReadonlyMap<string, Table>, reach: Reach = reac
       elsewhere = null;
       open = null;
     },
+    lookedAt: () => lookedAt,
   };
 }
 

@@ -13,6 +13,8 @@ import { RemoveTable } from './RemoveTable';
 import { TableName } from './TableName';
 import { useTableAnswer } from './useTableAnswer';
 
+const clock = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' });
+
 /** Rows shown at a time. */
 const PAGE = 50;
 
@@ -30,10 +32,10 @@ export function DatabaseTable({ entry, profile, problem, words, onRenamed }: Pro
   const { id, source, derived = [] } = entry;
   const [column, setColumn] = useState<string | null>(null);
   const [view, setView] = useState<'columns' | 'rows'>('columns');
-  const [at, setAt] = useState(() => new Date());
+  // What is known has been asked for when it is shown: then it is known when.
+  const { value: at } = useTableAnswer([profile], () => desk().lookedAt());
   const lookAgain = async () => {
     await desk().forget();
-    setAt(new Date());
     useReport.setState(({ tablesVersion }) => ({ tablesVersion: tablesVersion + 1 }));
   };
   return (
@@ -50,9 +52,9 @@ export function DatabaseTable({ entry, profile, problem, words, onRenamed }: Pro
       <p className="mt-0.5 text-quiet">{words}</p>
       <p className="mt-1 max-w-[640px] text-quiet">
         Its rows stay in the database <strong className="font-semibold text-ink">{source.database}</strong>
-        {source.query === undefined ? `, in ${source.table}` : ', as a query gives them'}; what is known of them was
-        asked for at {at.toLocaleTimeString('en', { hour: '2-digit', minute: '2-digit', hour12: false })}. Figures ask
-        for their numbers there.
+        {source.query === undefined ? `, in ${source.table}` : ', as a query gives them'}
+        {at !== null && `; what is known of them was asked for at ${clock.format(at)}`}. Figures ask for their numbers
+        there.
       </p>
       {problem !== null && (
         <p role="alert" className="mt-3 border-l-4 border-behind pl-3">
@@ -94,7 +96,7 @@ export function DatabaseTable({ entry, profile, problem, words, onRenamed }: Pro
               onChoose={setColumn}
             />
           ) : (
-            <Rows tableId={id} total={profile.rows} asked={at} />
+            <Rows tableId={id} total={profile.rows} asked={profile} />
           )}
         </>
       )}
@@ -103,7 +105,7 @@ export function DatabaseTable({ entry, profile, problem, words, onRenamed }: Pro
 }
 
 /** Its rows, a page at a time, as the database gives them. */
-function Rows({ tableId, total, asked }: { tableId: string; total: number; asked: Date }) {
+function Rows({ tableId, total, asked }: { tableId: string; total: number; asked: FieldsProfile }) {
   const [from, setFrom] = useState(0);
   const { value: found, problem } = useTableAnswer([tableId, from, asked], (now) =>
     desk().rowsFrom(now, tableId, from, PAGE),

@@ -49,6 +49,9 @@ const api = {
     desk.forget();
   },
 
+  /** When they were looked at. */
+  lookedAt: (): Promise<Sent<number | null>> => sent(() => desk.lookedAt()),
+
   /** Takes the tables of a report from the library. */
   async open(next: string, again = false): Promise<void> {
     if (id !== next || again) open(next, await loadTables(next));

@@ -115,17 +115,19 @@ async function lookAt(table: TableInSql, calendar: FiscalCalendar): Promise<Know
   const { id, entry, database, from, kinds } = table;
   const date = entry.date ?? null;
   const leaf = table.leaf(new Bindings());
-  const day = date === null ? null : leaf(date).sql;
+  // A computed day may hold values of its own.
+  const dated = new Bindings();
+  const day = date === null ? null : table.leaf(dated)(date).sql;
   const count = database.ask({
     text: `select count(*), ${day === null ? 0 : `count(*) filter (where ${day} is null)`} from ${from}`,
-    values: [],
+    values: dated.values,
   });
   const perDay =
     day === null
       ? null
       : database.ask({
           text: `select ${dayNumber(day)}, count(*) from ${from} where ${day} is not null group by 1 order by 1 limit ${MOST_DAYS}`,
-          values: [],
+          values: dated.values,
         });
   const named = [...kinds].flatMap(([name, kind]) => (kind === 'text' || kind === 'yesno' ? [name] : []));
   const listed = named.map(async (name): Promise<readonly [string, readonly string[] | null]> => {
@@ -459,6 +461,9 @@ function valuesOf(
 ): { readonly of: Float64Array; readonly decimals: Decimals } {
   const plain = () => Float64Array.from(texts, (text) => (text === null ? NaN : Number(text)));
   if (decimals === null) return { of: plain(), decimals };
+  // Rows that came since may be finer than those that were looked at.
+  const finer = new RegExp(`[.]\\d{${decimals}}\\d*[1-9]`);
+  if (texts.some((text) => text !== null && finer.test(text))) return { of: plain(), decimals: null };
   const of = Float64Array.from(texts, (text) => (text === null ? NaN : scaledOf(text, decimals)));
   return of.some((value) => Math.abs(value) > EXACT_LIMIT) ? { of: plain(), decimals: null } : { of, decimals };
 }

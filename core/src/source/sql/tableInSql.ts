@@ -41,7 +41,8 @@ export async function tableInSql(entry: TableEntry, database: Database, calendar
       'make a view of it there, or write it into “query”',
     );
   const from = source.query === undefined ? tableName(source.table!) : `(${source.query}\n) as "rows"`;
-  const { columns, order } = await database.describe(from);
+  const { columns: described, order } = await database.describe(from);
+  const columns = await withDecimals(described, from, database);
   const known = wantedColumns(entry, columns);
   const kinds = new Map<string, ColumnKind>();
   for (const [name, { type }] of known) kinds.set(name, type);
@@ -73,6 +74,25 @@ export async function tableInSql(entry: TableEntry, database: Database, calendar
     );
   const all = [...known.values()].map(({ sql }) => sql);
   return { id, entry, database, calendar, from, order: order ?? all.join(', '), kinds, leaf };
+}
+
+/** Columns of exact numbers whose type does not say their decimals have those of their values. */
+async function withDecimals(
+  columns: readonly DatabaseColumn[],
+  from: string,
+  database: Database,
+): Promise<readonly DatabaseColumn[]> {
+  const open = columns.filter(
+    ({ kind, decimals, isInteger }) => kind === 'number' && decimals === undefined && !isInteger,
+  );
+  if (open.length === 0) return columns;
+  const scales = open.map(({ name }) => `max(scale(trim_scale(${quoted(name)})))`);
+  const [row] = await database.ask({ text: `select ${scales.join(', ')} from ${from}`, values: [] });
+  const found = new Map(open.map(({ name }, i) => [name, Number(row![i] ?? 0)]));
+  return columns.map((column) => {
+    const decimals = found.get(column.name);
+    return decimals === undefined ? column : { ...column, decimals };
+  });
 }
 
 export function unknownIn(table: string, name: string, names: readonly string[]): Problem {
