@@ -29,23 +29,38 @@ interface Point {
   readonly y: number;
 }
 
-/** Drags along a path with a finger, or with a mouse. */
-async function dragged(path: readonly Point[], isMouse = false): Promise<void> {
-  if (isMouse) {
-    const actions = visitor.driver.actions();
-    path.forEach((to, i) => {
-      actions.move({ ...to, duration: 0 });
-      if (i === 0) actions.press();
-    });
-    await actions.release().perform();
-    return;
-  }
-  await devtools().sendDevToolsCommand('Emulation.setTouchEmulationEnabled', { enabled: true });
-  const touch = (type: string, touchPoints: readonly Point[]) =>
-    devtools().sendDevToolsCommand('Input.dispatchTouchEvent', { type, touchPoints });
-  for (const [i, to] of path.entries()) await touch(i === 0 ? 'touchStart' : 'touchMove', [to]);
-  await touch('touchEnd', []);
-  await devtools().sendDevToolsCommand('Emulation.setTouchEmulationEnabled', { enabled: false });
+/**
+ * A mouse or a finger, pressed at its first place, until it is let go. Both by the browser's own commands: between two
+ * performed actions of the driver a page loses the mouse that it holds.
+ */
+function pointer(isMouse: boolean) {
+  let at: Point | null = null;
+  const send = (command: string, what: object) => devtools().sendDevToolsCommand(command, what);
+  const touches = (enabled: boolean) => send('Emulation.setTouchEmulationEnabled', { enabled });
+  const mouse = (type: string, buttons: number) =>
+    send('Input.dispatchMouseEvent', { type, ...at, buttons, button: 'left', clickCount: 1 });
+  const touch = (type: string) =>
+    send('Input.dispatchTouchEvent', { type, touchPoints: type === 'touchEnd' ? [] : [at] });
+  return {
+    async to(place: Point): Promise<void> {
+      const isDown = at !== null;
+      at = place;
+      if (!isMouse) {
+        if (!isDown) await touches(true);
+        await touch(isDown ? 'touchMove' : 'touchStart');
+        return;
+      }
+      await mouse('mouseMoved', isDown ? 1 : 0);
+      if (!isDown) await mouse('mousePressed', 1);
+    },
+    async letGo(): Promise<void> {
+      if (isMouse) await mouse('mouseReleased', 0);
+      else {
+        await touch('touchEnd');
+        await touches(false);
+      }
+    },
+  };
 }
 
 /** What reaches beyond the window, and what is too small to be met by a finger. */
@@ -104,7 +119,9 @@ test('an end of the ruler is dragged with a finger', async () => {
     );
   const before = await visitor.waitFor('the ruler', valueOf);
   const { x, y } = await middleOf('[aria-label="Where the ruler ends"]');
-  await dragged([{ x, y }, ...[20, 60, 100].map((by) => ({ x: x - by, y }))]);
+  const finger = pointer(false);
+  for (const by of [0, 20, 60, 100]) await finger.to({ x: x - by, y });
+  await finger.letGo();
   await visitor.waitFor('a longer ruler', async () => (await valueOf()) > before);
   await visitor.control('z');
 });
@@ -122,11 +139,25 @@ test.each(['a finger', 'a mouse'])('a figure is dragged from the list onto a pla
     const found = await titles();
     return found.length > 0 && found;
   });
+  const hand = pointer(by === 'a mouse');
   const from = await middleOf('[aria-label="Figures to be dragged onto the paper"] li:nth-child(4) span');
-  const block = await middleOf('[data-place="0 1"]');
-  // Let go on the left half of the second block: before it.
-  const path = [from, { x: from.x - 60, y: from.y }, { x: block.x + 20, y: block.y }, { x: block.x - 40, y: block.y }];
-  await dragged(path, by === 'a mouse');
+  await hand.to(from);
+  await hand.to({ x: from.x - 60, y: from.y });
+  // Over each half of the second block the side is marked: behind it, before it. A block moves while figures are
+  // drawn, so it is looked for again until it is met.
+  for (const [dx, put] of [
+    [20, '0 2'],
+    [-40, '0 1'],
+  ] as const)
+    await visitor.waitFor(`the mark of place ${put}`, async () => {
+      const block = await middleOf('[data-place="0 1"]');
+      await hand.to({ x: block.x + dx, y: block.y });
+      return visitor.driver.executeScript<boolean>(
+        `return document.querySelector('[data-put="' + arguments[0] + '"]') !== null`,
+        put,
+      );
+    });
+  await hand.letGo();
   const after = await visitor.waitFor('one more block', async () => {
     const found = await titles();
     return found.length === before.length + 1 && found;

@@ -249,6 +249,7 @@ export function PaperArrangement({ page, shown }: Props) {
       {held && target?.over && (
         <PlaceMark
           block={blocks.find((one) => isSame(target.over, [one.row, one.block]))}
+          at={target.at!}
           isBehind={target.at![1] > target.over[1]}
         />
       )}
@@ -262,11 +263,12 @@ export function PaperArrangement({ page, shown }: Props) {
 }
 
 /** The side of a block at which a figure would be put. */
-function PlaceMark({ block, isBehind }: { block: PageBlockShown | undefined; isBehind: boolean }) {
+function PlaceMark({ block, at, isBehind }: { block: PageBlockShown | undefined; at: BlockPlace; isBehind: boolean }) {
   if (!block) return null;
   return (
     <div
       aria-hidden
+      data-put={at.join(' ')}
       className="pointer-events-none absolute w-1.5 bg-boxwood-dark"
       style={{ left: block.x + (isBehind ? block.width + 1 : -7), top: block.y, height: block.height }}
     />
