@@ -5,7 +5,8 @@ import { drawPage, NOTHING_CHOSEN } from '@bold-ruler/core/page';
 import { fileOf } from '@bold-ruler/core/reading';
 import { checkReport } from '@bold-ruler/core/report';
 import { openReportWith, type OpenReport } from '@bold-ruler/core/workspace';
-import { postgres, type Connected } from '../../cli/src/databases/postgres';
+import { postgres } from '../../cli/src/databases/postgres';
+import type { Connected } from '../../cli/src/databases/reach';
 import { PROGRAMS, startServer } from '../../cli/src/databases/server.fixture';
 import { printRatio, sideBySide } from './timing';
 

@@ -1,7 +1,11 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { didYouMean, Problem } from '@bold-ruler/core/problem';
-import { postgres, type Connected, type Reach } from './postgres';
+import { clickhouse } from './clickhouse';
+import { postgres } from './postgres';
+import type { Connected, Reach } from './reach';
+
+export { forAll, whileWanted } from './asked';
 
 /** The file beside which the program is started that says how databases are reached. */
 const FILE = 'bold-ruler.databases.json';
@@ -13,7 +17,11 @@ const open = new Map<string, Connected>();
 /** A database by the name that reports call it, connected once. Throws a `Problem` where it is not told how it is reached. */
 export function databaseNamed(name: string): Connected {
   let database = open.get(name);
-  if (!database) open.set(name, (database = postgres(name, reachOf(name))));
+  if (!database) {
+    const reach = reachOf(name);
+    database = /^https?:/.test(reach.url) ? clickhouse(name, reach) : postgres(name, reach);
+    open.set(name, database);
+  }
   return database;
 }
 
@@ -27,11 +35,13 @@ export async function endDatabases(): Promise<void> {
 function reachOf(name: string): Reach {
   const variable = process.env[`${VARIABLE}${name.toUpperCase().replaceAll('-', '_')}`];
   const said = variable === undefined ? fromFile(name) : { url: variable };
-  const isUrl = typeof said.url === 'string' && /^postgres(?:ql)?:\/\//.test(said.url);
+  const { url } = said;
+  const isUrl =
+    typeof url === 'string' && (/^postgres(?:ql)?:\/\//.test(url) || (/^https?:\/\//.test(url) && URL.canParse(url)));
   if (!isUrl)
     throw new Problem(
       'unknown-engine',
-      `it is not told by a “url” that begins with postgresql://`,
+      `it is not told by a “url” that begins with postgresql://, or with https:// or http:// for ClickHouse`,
       { in: `database “${name}”` },
       'see docs/databases.md',
     );

@@ -3,13 +3,15 @@ import { createServer, connect, type AddressInfo, type Server as Relay, type Soc
 import { checkExpression, readExpression, type Aggregate } from '@bold-ruler/core/measure';
 import { isProblem } from '@bold-ruler/core/problem';
 import type { Query, Source } from '@bold-ruler/core/query';
-import { sqlSource, tableInSql, quoted } from '@bold-ruler/core/source';
+import { POSTGRESQL, sqlSource, tableInSql } from '@bold-ruler/core/source';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { at, run, spawned } from '../command.fixture';
 import { endDatabases } from '.';
-import { postgres, type Connected } from './postgres';
+import { postgres } from './postgres';
+import type { Connected } from './reach';
 import { PASSWORD, PROGRAMS, startServer, type Server } from './server.fixture';
 
+const { quoted } = POSTGRESQL;
 const YEARS = { fiscalYearStart: 1, fiscalYearNamed: 'end', weekStart: 'monday' } as const;
 
 /** Names and values that mean something to a database, a shell, a formatter or a terminal. */

@@ -29,7 +29,8 @@ export interface Server {
   end(): Promise<void>;
 }
 
-const freePort = () =>
+/** A port of this machine that nobody listens on. */
+export const freePort = () =>
   new Promise<number>((answer) => {
     const server = createServer();
     server.listen(0, '127.0.0.1', () => {

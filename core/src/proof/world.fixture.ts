@@ -32,7 +32,7 @@ export interface World {
   readonly asOf: 'auto' | string;
 }
 
-const world: fc.Arbitrary<World> = fc.record({
+export const world: fc.Arbitrary<World> = fc.record({
   seed: fc.nat(),
   shops: fc.integer({ min: 1, max: 6 }),
   rows: fc.constantFrom(3, 40, 300),
@@ -62,22 +62,43 @@ function listedFrom(day: number) {
   return { first: '2022-07', from };
 }
 
-async function deskOf(w: World) {
+/** Names as they first stand in lines, called so that they are in the order of their letters. */
+function inLetters(lines: readonly string[], names: readonly string[], place: number): (line: string) => string {
+  const seen = [...new Set(lines.map((line) => line.split(',')[place]!))];
+  const others = names.filter((name) => !seen.includes(name));
+  const sorted = [...names].sort();
+  const called = new Map([...seen, ...others].map((name, i) => [name, sorted[i]!]));
+  return (line) => line.replaceAll(new RegExp(names.join('|'), 'g'), (name) => called.get(name)!);
+}
+
+/**
+ * What is known of a world: its report, its tables, and the lines they are made of.
+ * @param sorted whether names first stand in the order of their letters, as databases have them
+ */
+export async function described(w: World, sorted = false) {
   let state = w.seed >>> 0;
   const next = (below: number) => {
     state = (Math.imul(state, 1_664_525) + 1_013_904_223) >>> 0;
     return Math.floor((state / 4_294_967_296) * below);
   };
   const day = (n: number) => new Date(Date.UTC(2023, 6, 1 + n)).toISOString().slice(0, 10);
-  const sales = Array.from({ length: w.rows }, () => {
+  let sales = Array.from({ length: w.rows }, () => {
     const net = next(12) === 0 ? '' : ((next(9_000) - 1_500) * w.large) / 100;
     return `${day(next(625))},${SHOPS[next(w.shops)]},${LINES[next(2)]},${net},${next(9) + 1}`;
   });
-  const goals: string[] = [];
+  let goals: string[] = [];
   for (let m = 0; m < 36; m++)
     for (const shop of SHOPS.slice(0, w.shops))
       if (!w.goalGaps || next(6) > 0)
         goals.push(`${new Date(Date.UTC(2023, m, 1)).toISOString().slice(0, 7)},${shop},${next(400) * w.large}`);
+  if (sorted)
+    for (const [names, place] of [
+      [SHOPS, 1],
+      [LINES, 2],
+    ] as const) {
+      const rename = inLetters(sales, names, place);
+      [sales, goals] = [sales.map(rename), goals.map(rename)];
+    }
   const report = checkReport({
     boldRuler: 1,
     name: 'words',
@@ -125,10 +146,15 @@ async function deskOf(w: World) {
       makeTable(await readCsv('goals', ['month,shop,goal', ...goals].join('\n')), { id: 'goals', grain: 'month' }),
     ],
   ]);
+  return { report, tables, sales, goals };
+}
+
+async function deskOf(w: World) {
+  const { report, tables, sales, goals } = await described(w);
   return { ...workspaceFor(report, tables), sales, goals };
 }
 
-const question = fc.record({
+export const question = fc.record({
   form: fc.constantFrom(...forms()),
   view: fc.constantFrom(
     'net',
@@ -175,7 +201,8 @@ const question = fc.record({
 });
 export type Question = typeof question extends fc.Arbitrary<infer Q> ? Q : never;
 
-const briefOf = (q: Question) => `${q.view}${q.by}${q.each}${q.during}${q.against} as ${q.form}${q.keep}${q.only}`;
+export const briefOf = (q: Omit<Question, 'view'> & { readonly view: string }) =>
+  `${q.view}${q.by}${q.each}${q.during}${q.against} as ${q.form}${q.keep}${q.only}`;
 
 export type Known = readonly (number | null | undefined)[];
 

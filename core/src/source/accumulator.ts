@@ -198,6 +198,17 @@ function percentileAccumulator({ values, decimals }: Computed, p: number): Accum
 /** Up to this many pairs of group and text, whether one was seen is a byte. */
 const MOST_PAIRS = 1 << 26;
 
+/** An aggregate of values of which no two are the same. */
+function ofDifferent(fn: Aggregate['fn'], values: readonly number[], scale: number): number {
+  if (fn === 'min' || fn === 'max') return values.reduce((a, b) => (fn === 'min' ? Math.min(a, b) : Math.max(a, b)));
+  const sum = values.reduce((a, b) => a + b, 0);
+  if (fn === 'sum') return sum;
+  const mean = sum / values.length;
+  if (fn === 'avg') return mean / scale;
+  const squares = values.reduce((all, value) => all + (value - mean) ** 2, 0);
+  return values.length < 2 ? NaN : Math.sqrt(squares / (values.length - 1)) / scale;
+}
+
 function distinctAccumulator(
   argument: Computed,
   aggregate: Aggregate,
@@ -222,7 +233,7 @@ function distinctAccumulator(
   const decimals = column?.kind === 'text' ? 0 : argument.decimals;
   const kept = new Map<number, Set<number>>();
   return {
-    decimals: aggregate.fn === 'count' ? 0 : aggregate.fn === 'sum' ? decimals : null,
+    decimals: aggregate.fn === 'count' ? 0 : aggregate.fn === 'avg' || aggregate.fn === 'stddev_samp' ? null : decimals,
     grow: () => {},
     take(block) {
       const { rows, groups, n } = pick(block);
@@ -235,11 +246,9 @@ function distinctAccumulator(
       }
     },
     result(group) {
-      const set = kept.get(group);
-      if (aggregate.fn === 'count') return set?.size ?? 0;
-      if (!set) return NaN;
-      const sum = [...set].reduce((a, b) => a + b, 0);
-      return aggregate.fn === 'sum' ? sum : sum / set.size / power(decimals ?? 0);
+      const different = [...(kept.get(group) ?? [])];
+      if (aggregate.fn === 'count') return different.length;
+      return different.length === 0 ? NaN : ofDifferent(aggregate.fn, different, power(decimals ?? 0));
     },
   };
 }

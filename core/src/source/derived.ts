@@ -64,9 +64,14 @@ export function computed(table: Table, e: Expression): Computed {
     const values = new Float64Array(table.rows);
     let blanks = false;
     if (compiled.type === 'text') {
-      // Only whether there is a text matters to the aggregates that take one.
-      for (let row = 0; row < values.length; row++)
-        if (Number.isNaN((values[row] = compiled.at(row) === null ? NaN : 1))) blanks = true;
+      // To the aggregates that take texts it matters whether there is one, and which are the same: each has a number.
+      const codes = new Map<string, number>();
+      for (let row = 0; row < values.length; row++) {
+        const text = compiled.at(row);
+        if (text !== null && !codes.has(text)) codes.set(text, codes.size + 1);
+        values[row] = text === null ? NaN : codes.get(text)!;
+        if (text === null) blanks = true;
+      }
       found = { values, decimals: 0, blanks };
     } else {
       for (let row = 0; row < values.length; row++) if (Number.isNaN((values[row] = compiled.at(row)))) blanks = true;

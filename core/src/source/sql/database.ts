@@ -1,7 +1,8 @@
 import type { ColumnKind } from '../../table';
 import type { Decimals } from '../../number';
+import type { Dialect } from './dialect';
 
-/** A statement as it is sent: its values are bound, never written into its text. */
+/** A statement as it is sent, with the values that are bound beside its text. */
 export interface Statement {
   readonly text: string;
   readonly values: readonly (string | readonly string[])[];
@@ -18,31 +19,20 @@ export interface DatabaseColumn {
   readonly isInteger?: true;
   /** Days with a time of day. */
   readonly isTimed?: true;
+  /** What the database calls its type, where its dialect wants to know. */
+  readonly type?: string;
 }
 
 /** What statements are asked of. It connects, reads only, keeps to its limits, and throws a `Problem` that names no address and no user. */
 export interface Database {
   /** What reports call it. */
   readonly name: string;
+  /** How statements are written for it. */
+  readonly dialect: Dialect;
   /** Rows of cells as text; null where there is nothing. */
   ask(statement: Statement): Promise<readonly (readonly (string | null)[])[]>;
   /**
    * The columns of what stands in a `from`, and what its rows are put in order by, where they have an order of their own.
    */
   describe(from: string): Promise<{ readonly columns: readonly DatabaseColumn[]; readonly order: string | null }>;
-}
-
-/** A name as it stands in a statement, whatever is in it. A name cannot hold a NUL. */
-export const quoted = (name: string): string => `"${name.replaceAll('\0', '').replaceAll('"', '""')}"`;
-
-/** Values of a statement, each bound in its place. */
-export class Bindings {
-  readonly values: (string | readonly string[])[] = [];
-
-  /** The place of a value, as a type of the database. A text in it cannot hold a NUL: no row has one. */
-  bind(value: string | readonly string[], type: string): string {
-    const clean = (text: string) => text.replaceAll('\0', '');
-    this.values.push(typeof value === 'string' ? clean(value) : value.map(clean));
-    return `$${this.values.length}::${type}`;
-  }
 }

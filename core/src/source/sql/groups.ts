@@ -1,11 +1,11 @@
-import { isoDay, startOf, type FiscalCalendar, type Grain, type Span } from '../../calendar';
+import { startOf, type FiscalCalendar, type Grain, type Span } from '../../calendar';
 import { EXACT_LIMIT, power, type Decimals } from '../../number';
 import { Problem } from '../../problem';
 import { keyOfQuery, type Groups, type Query } from '../../query';
 import type { TableFacts } from '../../table';
 import { conditionsOf, fieldText, leafOf } from './conditions';
-import { Bindings } from './database';
-import { aggregatePiece, dayNumber, type Leaf, type Piece } from './expression';
+import type { Dialect, Piece } from './dialect';
+import { aggregatePiece, type Leaf } from './expression';
 import { byLetters, type Days, type Known } from './lookAt';
 import type { TableInSql } from './tableInSql';
 
@@ -13,16 +13,20 @@ import type { TableInSql } from './tableInSql';
 const MOST_GROUPS = 1_000_000;
 
 /** Queries over the same rows whose aggregates can be gathered in one pass, in any groups. */
-export function overSameRows(queries: readonly Query[]): readonly (readonly number[])[] {
+export function overSameRows(
+  queries: readonly Query[],
+  dialectOf: (table: string) => Dialect,
+): readonly (readonly number[])[] {
   const together = new Map<string, number[]>();
   const all: number[][] = [];
   queries.forEach(({ table, span, grain, where, aggregates }, q) => {
     // Those that have to sort gain nothing by being asked together.
     const sorts = aggregates.some(({ distinct, fn }) => distinct || fn === 'percentile_cont');
     const isTimed = span !== null || grain !== null;
-    const key = sorts
-      ? String(q)
-      : keyOfQuery({ table, span, where, aggregates, by: [], grain: isTimed ? 'day' : null });
+    const key =
+      sorts || !dialectOf(table).hasGroupingSets
+        ? String(q)
+        : keyOfQuery({ table, span, where, aggregates, by: [], grain: isTimed ? 'day' : null });
     const some = together.get(key);
     if (some && some.length < MOST_TOGETHER) some.push(q);
     else {
@@ -51,8 +55,8 @@ export async function groupsOf(
       { in: `table “${table.id}”` },
       'leave out “during” and “each”, or name its date column in the report',
     );
-  const bindings = new Bindings();
-  const leaf: Leaf = (name) => leafOf(table, name, bindings);
+  const w = table.database.dialect.begin();
+  const leaf: Leaf = (name) => leafOf(table, name, w);
   const day = isTimed ? leaf(facts.date!).sql : '';
   const within = isTimed ? daysAsked(days!, span) : null;
   /** What is grouped by, each once, and its place. */
@@ -69,25 +73,28 @@ export async function groupsOf(
   const asked = queries.map((query) => {
     if (within && within.from > within.to) return null;
     const starts = query.grain ? stepsIn(days!, within!, query.grain, table.calendar) : null;
-    const by = query.by.map((name) => placeOf(`field ${name}`, () => `coalesce(${fieldText(leaf(name))}, '')`));
+    const by = query.by.map((name) => placeOf(`field ${name}`, () => `coalesce(${fieldText(leaf(name), w)}, '')`));
     const step =
       starts === null
         ? []
         : [
             placeOf(`step ${query.grain}`, () =>
-              query.grain === 'day'
-                ? dayNumber(day)
-                : `width_bucket(${day}, ${bindings.bind(starts.map(isoDay), 'date[]')})`,
+              query.grain === 'day' ? w.dayNumber(day) : w.stepOf(day, starts, within!),
             ),
           ];
     return { starts, own: [...by, ...step] };
   });
   const sets = new Map(asked.flatMap((one) => (one ? [[maskOf(one.own, groupers.length), one.own] as const] : [])));
-  if (sets.size === 0) return queries.map((query) => emptyAnswer(query, undated));
-  const pieces = aggregates.map((aggregate) => aggregatePiece(aggregate, leaf, bindings));
-  const rowsWhere = conditionsOf(table, within, where, bindings);
+  const pieces = aggregates.map((aggregate) => aggregatePiece(aggregate, leaf, w));
+  if (sets.size === 0) return queries.map((query) => emptyAnswer(query, pieces, undated));
+  const rowsWhere = conditionsOf(table, within, where, w);
   const told = sets.size > 1 ? [`grouping(${groupers.join(', ')})`] : [];
-  const listed = [...sets.values()].map((own) => own.map((place) => place + 1).join(', '));
+  const listed = [...sets.values()].map((own) =>
+    w.grouped(
+      own.map((place) => groupers[place]!),
+      own.map((place) => place + 1),
+    ),
+  );
   const grouped =
     sets.size > 1
       ? ` group by grouping sets (${listed.map((places) => `(${places})`).join(', ')})`
@@ -96,7 +103,7 @@ export async function groupsOf(
         : ` group by ${listed[0]}`;
   const cells = [...groupers, ...told, 'count(*)', ...pieces.map(({ sql }) => sql)];
   const text = `select ${cells.join(', ')} from ${table.from}${rowsWhere}${grouped} limit ${MOST_GROUPS + 1}`;
-  const rows = await table.database.ask({ text, values: bindings.values });
+  const rows = await table.database.ask({ text, values: w.values });
   if (rows.length > MOST_GROUPS)
     throw new Problem(
       'too-many-groups',
@@ -112,7 +119,7 @@ export async function groupsOf(
     if (row[at] !== '0') ofSet.get(told.length > 0 ? Number(row[groupers.length]) : only!)!.push(row);
   return queries.map((query, q) => {
     const one = asked[q];
-    if (!one) return emptyAnswer(query, undated);
+    if (!one) return emptyAnswer(query, pieces, undated);
     const own = ofSet.get(maskOf(one.own, groupers.length))!;
     const found = own.map((row) => [...one.own.map((place) => row[place]!), ...row.slice(at)]);
     const starting = (step: number) => (query.grain === 'day' ? step : one.starts![step - 1]!);
@@ -127,12 +134,12 @@ const maskOf = (own: readonly number[], all: number): number =>
     0,
   );
 
-const emptyAnswer = (query: Query, undated: number): Groups => ({
+const emptyAnswer = (query: Query, pieces: readonly Piece[], undated: number): Groups => ({
   count: 0,
   fields: query.by.map(() => ({ members: [''], codes: new Int32Array(0) })),
   steps: query.grain ? new Int32Array(0) : null,
   rows: new Float64Array(0),
-  values: query.aggregates.map(() => ({ of: new Float64Array(0), decimals: 0 })),
+  values: pieces.map(({ decimals }) => ({ of: new Float64Array(0), decimals })),
   undated: query.span !== null || query.grain !== null ? undated : 0,
 });
 

@@ -1,8 +1,8 @@
 import { type FiscalCalendar, type Grain, type Span } from '../../calendar';
 import { farDays, grainOf, knownSpan, type DateColumn, type KnownSpan, type Table, type TableFacts } from '../../table';
 import { leafOf } from './conditions';
-import { Bindings } from './database';
-import { dayNumber, textOf } from './expression';
+import { textOf } from './expression';
+import type { Writing } from './dialect';
 import type { TableInSql } from './tableInSql';
 
 /** Names of a field that are known without asking; of more, those are searched that are asked for. */
@@ -27,28 +27,28 @@ export interface Known {
 export async function lookAt(table: TableInSql, calendar: FiscalCalendar): Promise<Known> {
   const { id, entry, database, from, kinds } = table;
   const date = entry.date ?? null;
-  const leaf = table.leaf(new Bindings());
+  const { begin } = database.dialect;
+  const leaf = table.leaf(begin());
   // A computed day may hold values of its own.
-  const dated = new Bindings();
-  const day = date === null ? null : table.leaf(dated)(date).sql;
-  const count = database.ask({
-    text: `select count(*), ${day === null ? 0 : `count(*) filter (where ${day} is null)`} from ${from}`,
-    values: dated.values,
-  });
+  const w = begin();
+  const day = date === null ? null : table.leaf(w)(date).sql;
+  const undated =
+    day === null ? '0' : w.aggregate('count', null, { distinct: false, filter: `${day} is null`, p: null });
+  const count = database.ask({ text: `select count(*), ${undated} from ${from}`, values: w.values });
   const perDay =
     day === null
       ? null
       : database.ask({
-          text: `select ${dayNumber(day)}, count(*) from ${from} where ${day} is not null group by 1 order by 1 limit ${MOST_DAYS}`,
-          values: dated.values,
+          text: `select ${w.dayNumber(day)}, count(*) from ${from} where ${day} is not null group by ${first(w, w.dayNumber(day))} order by ${first(w, w.dayNumber(day))} limit ${MOST_DAYS}`,
+          values: w.values,
         });
   const named = [...kinds].flatMap(([name, kind]) => (kind === 'text' || kind === 'yesno' ? [name] : []));
   const listed = named.map(async (name): Promise<readonly [string, readonly string[] | null]> => {
-    const bindings = new Bindings();
-    const text = textOf(table.leaf(bindings)(name));
+    const own = begin();
+    const text = textOf(table.leaf(own)(name), own);
     const found = await database.ask({
-      text: `select ${text}, count(*) from ${from} where ${text} is not null group by 1 order by 2 desc, 1 limit ${MOST_MEMBERS + 1}`,
-      values: bindings.values,
+      text: `select ${text}, count(*) from ${from} where ${text} is not null group by ${first(own, text)} order by count(*) desc, ${first(own, text)} limit ${MOST_MEMBERS + 1}`,
+      values: own.values,
     });
     const names = found.map(([member]) => member!).sort(byLetters);
     return [name, names.length > MOST_MEMBERS ? null : names];
@@ -80,6 +80,9 @@ export async function lookAt(table: TableInSql, calendar: FiscalCalendar): Promi
   };
   return { facts, days, undated: Number(counted![1]) };
 }
+
+/** The first of what is selected, where it is grouped or ordered by. */
+const first = (w: Writing, sql: string): string => w.grouped([sql], [1]);
 
 /** In the order of their letters. */
 export const byLetters = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
@@ -129,12 +132,12 @@ export async function spanOf(
   calendar: FiscalCalendar,
 ): Promise<KnownSpan | null> {
   if (columns.length === 0 || days === null) return facts.span;
-  const bindings = new Bindings();
-  const day = table.leaf(bindings)(facts.date!).sql;
-  const filled = columns.map((name) => `${leafOf(table, name, bindings).sql} is not null`).join(' or ');
+  const w = table.database.dialect.begin();
+  const day = table.leaf(w)(facts.date!).sql;
+  const filled = columns.map((name) => `${leafOf(table, name, w).sql} is not null`).join(' or ');
   const found = await table.database.ask({
-    text: `select ${dayNumber(day)} from ${table.from} where ${day} is not null and (${filled}) group by 1`,
-    values: bindings.values,
+    text: `select ${w.dayNumber(day)} from ${table.from} where ${day} is not null and (${filled}) group by ${first(w, w.dayNumber(day))}`,
+    values: w.values,
   });
   const those = new Set(found.map(([of]) => Number(of)));
   const has = Uint8Array.from(days.days, (one) => (those.has(one) ? 1 : 0));

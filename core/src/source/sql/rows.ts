@@ -4,8 +4,9 @@ import type { Behind, RowsFound } from '../../query';
 import { readCsv } from '../../reading';
 import { makeTable, type ColumnProfile, type FieldsProfile, type Table } from '../../table';
 import { conditionsOf, leafOf } from './conditions';
-import { Bindings, type Statement } from './database';
-import { textOf, type Piece } from './expression';
+import type { Statement } from './database';
+import type { Piece, Writing } from './dialect';
+import { textOf } from './expression';
 import type { Known } from './lookAt';
 import type { TableInSql } from './tableInSql';
 
@@ -20,17 +21,16 @@ export async function rowsOf(
 ): Promise<RowsFound> {
   const columns = [...table.kinds].map(([name, kind]) => ({ name, kind }));
   if (span && (table.entry.date ?? null) === null) return { rows: 0, columns, lines: [] };
-  const counting = new Bindings();
-  const paging = new Bindings();
-  const cells = columns.map(({ name }) => `coalesce(${cellText(table.leaf(paging)(name))}, '')`);
-  const limit = Number.isFinite(count) ? ` limit ${Math.max(0, Math.floor(count))}` : '';
+  const counting = table.database.dialect.begin();
+  const paging = table.database.dialect.begin();
+  const cells = columns.map(({ name }) => `coalesce(${cellText(table.leaf(paging)(name), paging)}, '')`);
   const [[[rows]], lines] = (await Promise.all([
     table.database.ask({
       text: `select count(*) from ${table.from}${conditionsOf(table, span, where, counting)}`,
       values: counting.values,
     }),
     table.database.ask({
-      text: `select ${cells.join(', ')} from ${table.from}${conditionsOf(table, span, where, paging)} order by ${table.order}${limit} offset ${Math.max(0, Math.floor(from))}`,
+      text: `select ${cells.join(', ')} from ${table.from}${conditionsOf(table, span, where, paging)} order by ${table.order}${paging.page(Math.max(0, count), Math.max(0, from))}`,
       values: paging.values,
     }),
   ])) as [[[string]], (readonly string[])[]];
@@ -38,9 +38,9 @@ export async function rowsOf(
 }
 
 /** A cell as it would be written in a file: numbers with the decimals of their column. */
-function cellText(piece: Piece): string {
-  if (piece.type !== 'number' || piece.decimals === null) return textOf(piece);
-  return `round(${piece.sql}::numeric, ${piece.decimals})::text`;
+function cellText(piece: Piece, w: Writing): string {
+  if (piece.type !== 'number' || piece.decimals === null) return textOf(piece, w);
+  return w.withDecimals(piece, piece.decimals);
 }
 
 /** What is known of each column. */
@@ -64,19 +64,34 @@ export async function profileOf(table: TableInSql, { facts }: Known): Promise<Fi
   };
 }
 
+/** Of all rows. */
+const ALL = { distinct: false, filter: null, p: null } as const;
+
 async function profileColumn(table: TableInSql, name: string): Promise<ColumnProfile> {
-  const bindings = new Bindings();
-  const piece = table.leaf(bindings)(name);
-  const value = piece.type === 'text' ? `${piece.sql} collate "C"` : piece.type === 'yesno' ? textOf(piece) : piece.sql;
-  const sum = piece.type === 'number' ? `sum(${value})` : 'null';
-  const text = `select count(*) filter (where ${piece.sql} is null), count(distinct ${value}), min(${value})::text, max(${value})::text, ${sum}::text from ${table.from}`;
-  const [row] = await table.database.ask({ text, values: bindings.values });
+  const w = table.database.dialect.begin();
+  const own = table.leaf(w)(name);
+  const piece: Piece = own.type === 'yesno' ? { sql: textOf(own, w), type: 'text', decimals: 0 } : own;
+  const of = (fn: 'min' | 'max' | 'sum') => {
+    const sql = w.aggregate(fn, piece.type === 'text' ? { ...piece, sql: w.ordered(piece.sql) } : piece, ALL);
+    return textOf({ sql, type: piece.type, decimals: piece.decimals }, w);
+  };
+  const cells = [
+    w.aggregate('count', null, { ...ALL, filter: `${piece.sql} is null` }),
+    w.aggregate('count', piece, { ...ALL, distinct: true }),
+    of('min'),
+    of('max'),
+    piece.type === 'number' ? of('sum') : 'null',
+  ];
+  const [row] = await table.database.ask({
+    text: `select ${cells.join(', ')} from ${table.from}`,
+    values: w.values,
+  });
   const [blank, members, lowest, highest, total] = row!;
   const told = (of: string | null | undefined) =>
     of === null || of === undefined ? null : piece.type === 'number' ? Number(of) : of;
   return {
     name,
-    type: piece.type,
+    type: own.type,
     convention: '',
     blank: Number(blank),
     unread: 0,
@@ -92,14 +107,14 @@ const csvOf = (lines: readonly (readonly string[])[]): string =>
 
 /** Rows as typed columns, for a page that takes them along. */
 export async function extractOf(table: TableInSql, columns: readonly string[], span: Span | null): Promise<Table> {
-  const bindings = new Bindings();
+  const w = table.database.dialect.begin();
   const date = table.entry.date ?? null;
   const names = [...table.kinds.keys()].filter((name) => columns.includes(name) || name === date);
-  const cells = names.map((name) => `coalesce(${cellText(leafOf(table, name, bindings))}, '')`);
-  const where = conditionsOf(table, span, [], bindings);
+  const cells = names.map((name) => `coalesce(${cellText(leafOf(table, name, w), w)}, '')`);
+  const where = conditionsOf(table, span, [], w);
   const statement: Statement = {
-    text: `select ${cells.join(', ')} from ${table.from}${where} order by ${table.order} limit ${MOST_CARRIED + 1}`,
-    values: bindings.values,
+    text: `select ${cells.join(', ')} from ${table.from}${where} order by ${table.order}${w.page(MOST_CARRIED + 1, 0)}`,
+    values: w.values,
   };
   const lines = (await table.database.ask(statement)) as readonly (readonly string[])[];
   if (lines.length > MOST_CARRIED)

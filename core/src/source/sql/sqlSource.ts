@@ -2,7 +2,6 @@ import type { FiscalCalendar } from '../../calendar';
 import type { Groups, Source } from '../../query';
 import { tableIn } from '../tableIn';
 import { leafOf } from './conditions';
-import { Bindings } from './database';
 import { textOf } from './expression';
 import { groupsOf, overSameRows } from './groups';
 import { lookAt, spanOf, type Known } from './lookAt';
@@ -38,7 +37,7 @@ export function sqlSource(tables: ReadonlyMap<string, TableInSql>, calendar: Fis
     async groups(queries) {
       const answers: Groups[] = [];
       await Promise.all(
-        overSameRows(queries).map(async (places) => {
+        overSameRows(queries, (id) => tableAt(id).database.dialect).map(async (places) => {
           const { table } = queries[places[0]!]!;
           const found = await groupsOf(
             tableAt(table),
@@ -55,11 +54,11 @@ export function sqlSource(tables: ReadonlyMap<string, TableInSql>, calendar: Fis
     },
     async members(id, field, search, most) {
       const table = tableAt(id);
-      const bindings = new Bindings();
-      const name = `coalesce(${textOf(leafOf(table, field, bindings))}, '')`;
-      const [part, asTyped] = [search.toLowerCase(), search].map((text) => bindings.bind(text, 'text'));
-      const text = `select ${name} from ${table.from} where ${name} <> '' and (position(${part} in lower(${name})) > 0 or position(${asTyped} in ${name}) > 0) group by 1 order by 1 limit ${Math.max(0, Math.floor(most))}`;
-      return (await table.database.ask({ text, values: bindings.values })).map(([found]) => found!);
+      const w = table.database.dialect.begin();
+      const name = `coalesce(${textOf(leafOf(table, field, w), w)}, '')`;
+      const first = w.grouped([name], [1]);
+      const text = `select ${name} from ${table.from} where ${name} <> '' and ${w.holds(name, search.toLowerCase(), search)} group by ${first} order by ${first}${w.page(Math.max(0, most), 0)}`;
+      return (await table.database.ask({ text, values: w.values })).map(([found]) => found!);
     },
     async profile(id) {
       return profileOf(tableAt(id), await knownOf(id));

@@ -3,11 +3,9 @@ import { checkExpression, readExpression, type Columns } from '../../measure';
 import { Problem } from '../../problem';
 import type { TableEntry } from '../../report';
 import type { ColumnKind } from '../../table';
-import { quoted, Bindings, type Database, type DatabaseColumn } from './database';
-import { pieceOf, type Leaf, type Piece } from './expression';
-
-/** Decimals up to which sums of a column are counted in whole parts. */
-const MOST_EXACT = 6;
+import type { Database, DatabaseColumn } from './database';
+import type { Dialect, Piece, Writing } from './dialect';
+import { pieceOf, type Leaf } from './expression';
 
 /** A table of a report whose rows are in a database: what its columns are there. */
 export interface TableInSql {
@@ -22,7 +20,7 @@ export interface TableInSql {
   /** Kinds of its columns, in their order; computed ones behind the others. */
   readonly kinds: ReadonlyMap<string, ColumnKind>;
   /** A column in a statement. */
-  leaf(bindings: Bindings): Leaf;
+  leaf(w: Writing): Leaf;
 }
 
 /** What is said of a table but cannot be done where its rows are. */
@@ -40,25 +38,27 @@ export async function tableInSql(entry: TableEntry, database: Database, calendar
       place,
       'make a view of it there, or write it into “query”',
     );
-  const from = source.query === undefined ? tableName(source.table!) : `(${source.query}\n) as "rows"`;
+  const { dialect } = database;
+  const from = source.query === undefined ? tableName(source.table!, dialect) : `(${source.query}\n) as "rows"`;
   const { columns: described, order } = await database.describe(from);
   const columns = await withDecimals(described, from, database);
-  const known = wantedColumns(entry, columns);
+  const known = wantedColumns(entry, columns, dialect.begin());
   const kinds = new Map<string, ColumnKind>();
   for (const [name, { type }] of known) kinds.set(name, type);
   const leaf =
-    (bindings: Bindings): Leaf =>
+    (w: Writing): Leaf =>
     (name) => {
       const own = known.get(name);
       if (own) return own;
       const expression = computed.get(name);
-      if (expression) return pieceOf(expression, leaf(bindings), bindings);
+      if (expression) return pieceOf(expression, leaf(w), w);
       throw unknownIn(id, name, [...kinds.keys()]);
     };
   const computed = new Map<string, ReturnType<typeof checkExpression>['expression']>();
   for (const { name, expression } of entry.derived ?? []) {
     const { expression: checked } = checkExpression(readExpression(expression), expression, kinds as Columns, 'rows');
-    const piece = pieceOf(checked, leaf(new Bindings()), new Bindings());
+    const w = dialect.begin();
+    const piece = pieceOf(checked, leaf(w), w);
     known.delete(name);
     computed.set(name, checked);
     kinds.delete(name);
@@ -86,7 +86,8 @@ async function withDecimals(
     ({ kind, decimals, isInteger }) => kind === 'number' && decimals === undefined && !isInteger,
   );
   if (open.length === 0) return columns;
-  const scales = open.map(({ name }) => `max(scale(trim_scale(${quoted(name)})))`);
+  const w = database.dialect.begin();
+  const scales = open.map(({ name }) => w.finestDecimals(name));
   const [row] = await database.ask({ text: `select ${scales.join(', ')} from ${from}`, values: [] });
   const found = new Map(open.map(({ name }, i) => [name, Number(row![i] ?? 0)]));
   return columns.map((column) => {
@@ -105,20 +106,21 @@ export function unknownIn(table: string, name: string, names: readonly string[])
 }
 
 /** The columns as the report calls and reads them, each with its piece of a statement. */
-function wantedColumns(entry: TableEntry, columns: readonly DatabaseColumn[]): Map<string, Piece> {
+function wantedColumns(entry: TableEntry, columns: readonly DatabaseColumn[], w: Writing): Map<string, Piece> {
   const said = new Map((entry.columns ?? []).map((one) => [one.header ?? one.name, one]));
   const known = new Map<string, Piece>();
   for (const column of columns) {
     const { name = column.name, type, out } = said.get(column.name) ?? {};
     if (out || column.kind === null) continue;
-    if (type !== undefined && type !== column.kind && type !== 'text')
+    const isWhole = column.isInteger && type === 'yesno';
+    if (type !== undefined && type !== column.kind && type !== 'text' && !isWhole)
       throw new Problem(
         'wrong-type',
         `“${column.name}” is ${column.kind} in the database, not ${type}`,
         { in: `table “${entry.id}”` },
         'convert it in a view, or in “query”',
       );
-    known.set(name, pieceFor(column, type === 'text'));
+    known.set(name, w.column(column, type ?? null));
   }
   for (const name of said.keys())
     if (!columns.some((column) => column.name === name))
@@ -131,19 +133,8 @@ function wantedColumns(entry: TableEntry, columns: readonly DatabaseColumn[]): M
   return known;
 }
 
-function pieceFor({ name, kind, decimals, isInteger, isTimed }: DatabaseColumn, asText: boolean): Piece {
-  const sql = quoted(name);
-  if (asText || kind === 'text')
-    return { sql: `nullif(${sql}::text, '')`, type: 'text', decimals: 0, raw: `${sql}::text` };
-  if (kind === 'date') return { sql: isTimed ? `${sql}::date` : sql, type: 'date', decimals: 0 };
-  if (kind === 'yesno') return { sql, type: 'yesno', decimals: 0 };
-  const known = decimals !== undefined && decimals !== null && decimals <= MOST_EXACT ? decimals : null;
-  if (isInteger) return { sql, type: 'number', decimals: 0, isInteger };
-  return { sql: known === null ? `${sql}::float8` : sql, type: 'number', decimals: known };
-}
-
 /** A table by its name, with its schema where one is told; each part in quotes. Parts that hold a point are written in quotes. */
-function tableName(written: string): string {
+function tableName(written: string, { quoted }: Dialect): string {
   const parts = [...written.matchAll(/"((?:[^"]|"")*)"|([^."]+)/g)].map(([, inQuotes, bare]) =>
     inQuotes === undefined ? bare! : inQuotes.replaceAll('""', '"'),
   );
