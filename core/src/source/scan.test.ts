@@ -118,6 +118,11 @@ const MEASURES = [
   'max(rate)',
   'avg(net)',
   'count(distinct code)',
+  'sum(distinct net)',
+  'avg(distinct net)',
+  'min(distinct net)',
+  'stddev_samp(distinct net)',
+  'count(distinct case when net > 3 then shop else code end)',
   'stddev_samp(net)',
   'percentile_cont(0.25) within group (order by net)',
   "sum(net) filter (where shop = 'shop 1' and rate > 50)",
@@ -129,6 +134,12 @@ function byHand(measure: (typeof MEASURES)[number], rows: readonly Row[]): numbe
   const rate = rows.flatMap((r) => (r.rate === null ? [] : [r.rate]));
   const sum = (list: readonly number[]) => (list.length === 0 ? NaN : list.reduce((a, b) => a + b, 0));
   const mean = sum(net) / net.length / 100;
+  const deviation = (cents: readonly number[]) => {
+    const middle = sum(cents) / cents.length;
+    const squares = cents.reduce((all, value) => all + ((value - middle) / 100) ** 2, 0);
+    return cents.length < 2 ? NaN : Math.sqrt(squares / (cents.length - 1));
+  };
+  const different = [...new Set(net)];
   switch (measure) {
     case 'sum(net)':
       return sum(net) / 100;
@@ -147,7 +158,17 @@ function byHand(measure: (typeof MEASURES)[number], rows: readonly Row[]): numbe
     case 'count(distinct code)':
       return new Set(rows.map((r) => r.code)).size;
     case 'stddev_samp(net)':
-      return net.length < 2 ? NaN : Math.sqrt(net.reduce((s, v) => s + (v / 100 - mean) ** 2, 0) / (net.length - 1));
+      return deviation(net);
+    case 'sum(distinct net)':
+      return sum(different) / 100;
+    case 'avg(distinct net)':
+      return sum(different) / different.length / 100;
+    case 'min(distinct net)':
+      return different.length === 0 ? NaN : Math.min(...different) / 100;
+    case 'stddev_samp(distinct net)':
+      return deviation(different);
+    case 'count(distinct case when net > 3 then shop else code end)':
+      return new Set(rows.flatMap((r) => (r.net !== null && r.net > 300 ? r.shop : r.code) || [])).size;
     case 'percentile_cont(0.25) within group (order by net)': {
       if (net.length === 0) return NaN;
       const sorted = [...net].sort((a, b) => a - b);
