@@ -100,7 +100,7 @@ const rowsAt: number[] = [];
 const timeAt: number[] = [];
 for (const count of [Math.max(1, Number(times) >> 1), Number(times)]) {
   await filled(count);
-  const database = postgres('here', { url: server.url() });
+  const database = postgres('here', { url: server.url(), keep: 0 });
   const desk = await opened(database);
   const { rows } = desk.source.facts('orders')!;
   const expert = () => Promise.all(EXPERT.map((text) => database.ask({ text, values: [] })));

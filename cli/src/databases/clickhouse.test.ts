@@ -1,14 +1,9 @@
 import { isoDay } from '@bold-ruler/core/calendar';
 import { afterAll, describe } from 'vitest';
 import type { Row } from '../../../core/src/source/contract.fixture';
-import { agreesWithMemory, type Declared, type Engine } from './agreement.fixture';
+import { agreesWithMemory, type Engine } from './agreement.fixture';
 import { clickhouse } from './clickhouse';
-import { HAS_CLICKHOUSE, startCluster, type Cluster } from './cluster.fixture';
-
-const typeOf = (kind: Declared, decimals = 2): string =>
-  `Nullable(${{ text: 'String', number: `Decimal(12, ${decimals})`, integer: 'Int32', date: 'Date', yesno: 'UInt8' }[kind]})`;
-
-const name = (text: string) => `"${text.replaceAll('\\', '\\\\').replaceAll('"', '\\"')}"`;
+import { clusterFiller, HAS_CLICKHOUSE, startCluster, type Cluster } from './cluster.fixture';
 
 /** Its rows have no order of their own: they are put in order by their columns, blanks last. */
 function byColumns(a: Row, b: Row): number {
@@ -35,13 +30,8 @@ describe.skipIf(!HAS_CLICKHOUSE)('ClickHouse (Debian’s package clickhouse-serv
   const started = async (): Promise<Engine> => {
     cluster = await startCluster();
     engine = {
-      database: clickhouse('here', { url: cluster.url() }),
-      fill: (table, columns, rows) =>
-        cluster.fill(
-          table,
-          columns.map(([one, ...type]) => `${name(one)} ${typeOf(...type)}`),
-          rows,
-        ),
+      database: clickhouse('here', { keep: 0, url: cluster.url() }),
+      ...clusterFiller(cluster),
     };
     return engine;
   };

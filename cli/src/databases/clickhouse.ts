@@ -3,9 +3,8 @@ import * as http from 'node:http';
 import * as https from 'node:https';
 import { isProblem, type Problem } from '@bold-ruler/core/problem';
 import { CLICKHOUSE, clickhouseColumn, type Statement } from '@bold-ruler/core/source';
-import { wanted } from './asked';
 import { faultsOf, MOST_ROWS } from './faults';
-import type { Connected, Reach } from './reach';
+import { TIMES, type Connected, type Reach } from './reach';
 
 /** A statement may be so long: a step of each day of a hundred years is told in it. */
 const MOST_LETTERS = 16_000_000;
@@ -15,7 +14,10 @@ const CONNECTING = 10_000;
 type Row = readonly (string | null)[];
 
 /** ClickHouse over HTTP: each statement alone, under a setting with which it can only read, with limits of time and rows. */
-export function clickhouse(name: string, { url, seconds = 60, connections = 4 }: Reach): Connected {
+export function clickhouse(
+  name: string,
+  { url, seconds = TIMES.seconds, keep = TIMES.keep, connections = 4 }: Reach,
+): Connected {
   const at = new URL(url);
   const { request, Agent } = at.protocol === 'https:' ? https : http;
   const agent = new Agent({ keepAlive: true, maxSockets: connections });
@@ -29,7 +31,7 @@ export function clickhouse(name: string, { url, seconds = 60, connections = 4 }:
   let canOnlyRead: Promise<boolean> | null = null;
 
   /** Sends a text, and gives what is answered to it, good or not. */
-  const send = (text: string, settings: Readonly<Record<string, string>>, signal: AbortSignal | null) =>
+  const send = (text: string, settings: Readonly<Record<string, string>>, signal?: AbortSignal) =>
     new Promise<{ readonly isGood: boolean; readonly body: string }>((answer, fail) => {
       const to = new URL(at);
       to.username = to.password = '';
@@ -61,8 +63,7 @@ export function clickhouse(name: string, { url, seconds = 60, connections = 4 }:
       sent.end(text);
     });
 
-  async function answerTo(text: string, format = 'TabSeparated'): Promise<readonly Row[]> {
-    const signal = wanted();
+  async function answerTo(text: string, format: string, signal?: AbortSignal): Promise<readonly Row[]> {
     if (signal?.aborted) throw faults.left();
     const id = randomUUID();
     const how = { query_id: id, default_format: format, wait_end_of_query: '1' };
@@ -76,7 +77,7 @@ export function clickhouse(name: string, { url, seconds = 60, connections = 4 }:
     };
     // Leaving a question ends its statement: the same id, asked for something else, takes its place.
     const leave = () =>
-      void send('select 1', { query_id: id, readonly: '1', replace_running_query: '1' }, null).catch(() => {});
+      void send('select 1', { query_id: id, readonly: '1', replace_running_query: '1' }).catch(() => {});
     signal?.addEventListener('abort', leave, { once: true });
     try {
       const isFixed = canOnlyRead !== null && (await canOnlyRead);
@@ -86,7 +87,6 @@ export function clickhouse(name: string, { url, seconds = 60, connections = 4 }:
         await canOnlyRead;
         ({ isGood, body } = await send(text, how, signal));
       }
-      if (!isGood && process.env.CHDEBUG) console.log(text, body);
       if (!isGood) throw faultOf(body, faults, seconds);
       const rows = rowsIn(body);
       if (rows.length > MOST_ROWS) throw faults.tooMany(MOST_ROWS);
@@ -98,11 +98,7 @@ export function clickhouse(name: string, { url, seconds = 60, connections = 4 }:
 
   /** A user who cannot set anything must not have been set to do without a server that is away. */
   async function asksAllShards(): Promise<true> {
-    const { isGood, body } = await send(
-      `select value from system.settings where name = 'skip_unavailable_shards'`,
-      {},
-      null,
-    );
+    const { isGood, body } = await send(`select value from system.settings where name = 'skip_unavailable_shards'`, {});
     if (isGood && body.trim() === '0') return true;
     canOnlyRead = null;
     throw faults.beyond(
@@ -113,8 +109,9 @@ export function clickhouse(name: string, { url, seconds = 60, connections = 4 }:
 
   return {
     name,
+    keep,
     dialect: CLICKHOUSE,
-    ask: ({ text }: Statement) => answerTo(text),
+    ask: ({ text }: Statement, signal) => answerTo(text, 'TabSeparated', signal),
     async describe(from) {
       const [names, types] = (await answerTo(
         `select * from ${from} limit 0`,
@@ -197,6 +194,8 @@ function faultOf(body: string, faults: ReturnType<typeof faultsOf>, seconds: num
     case 210:
     case 279:
       return faults.incomplete();
+    // Asked once more over another connection while it still ran: it cannot be had.
+    case 216:
     case 0:
       return faults.away();
     default:

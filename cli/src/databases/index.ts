@@ -5,8 +5,6 @@ import { clickhouse } from './clickhouse';
 import { postgres } from './postgres';
 import type { Connected, Reach } from './reach';
 
-export { forAll, whileWanted } from './asked';
-
 /** The file beside which the program is started that says how databases are reached. */
 const FILE = 'bold-ruler.databases.json';
 /** Before the name of a database in the environment, in capitals. */

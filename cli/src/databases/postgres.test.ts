@@ -1,35 +1,21 @@
 import { readIsoDay } from '@bold-ruler/core/calendar';
 import { checkExpression, readExpression, type Aggregate } from '@bold-ruler/core/measure';
 import type { Query } from '@bold-ruler/core/query';
-import { POSTGRESQL } from '@bold-ruler/core/source';
 import { afterAll, describe, expect, test } from 'vitest';
-import { agreesWithMemory, said, sourceIn, type Declared, type Engine } from './agreement.fixture';
+import { agreesWithMemory, said, sourceIn, type Engine } from './agreement.fixture';
+import { fillerOf } from './postgres.fixture';
 import { postgres } from './postgres';
 import { PROGRAMS, startServer, type Server } from './server.fixture';
-
-const typeOf = (kind: Declared, decimals = 2): string =>
-  ({ text: 'text', number: `numeric(12,${decimals})`, integer: 'int', date: 'date', yesno: 'boolean' })[kind];
 
 describe.skipIf(PROGRAMS === null)('PostgreSQL (Debian’s package postgresql)', () => {
   let server: Server;
   let engine: Engine;
   const started = async (): Promise<Engine> => {
     server = await startServer();
-    const database = postgres('here', { url: server.url() });
+    const database = postgres('here', { keep: 0, url: server.url() });
     engine = {
       database,
-      async fill(table, columns, rows) {
-        const { quoted } = POSTGRESQL;
-        await server.owner(`drop table if exists ${quoted(table)}`);
-        await server.owner(
-          `create table ${quoted(table)} (${columns.map(([name, ...type]) => `${quoted(name)} ${typeOf(...type)}`).join(', ')})`,
-        );
-        const lists = columns.map(([, kind], i) => `$${i + 1}::${typeOf(kind).replace(/\(.*/, '')}[]`);
-        await server.owner(
-          `insert into ${quoted(table)} select * from unnest(${lists.join(', ')})`,
-          columns.map((_, c) => rows.map((row) => row[c])),
-        );
-      },
+      ...fillerOf(server),
     };
     return engine;
   };

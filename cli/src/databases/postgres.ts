@@ -1,12 +1,15 @@
 import pg from 'pg';
 import { isProblem } from '@bold-ruler/core/problem';
 import { POSTGRESQL, type DatabaseColumn, type Statement } from '@bold-ruler/core/source';
-import { wanted } from './asked';
 import { faultsOf, MOST_ROWS } from './faults';
-import type { Connected, Reach } from './reach';
+import { queue } from './queue';
+import { TIMES, type Connected, type Reach } from './reach';
 
 /** PostgreSQL over its own protocol: each statement alone, its values bound, in a transaction that can only read. */
-export function postgres(name: string, { url, seconds = 60, connections = 4 }: Reach): Connected {
+export function postgres(
+  name: string,
+  { url, seconds = TIMES.seconds, keep = TIMES.keep, connections = 4 }: Reach,
+): Connected {
   const pool = new pg.Pool({
     connectionString: url,
     max: connections,
@@ -21,9 +24,13 @@ export function postgres(name: string, { url, seconds = 60, connections = 4 }: R
   pool.on('error', ignored);
 
   const faults = faultsOf(name);
+  // Who waits for a connection is not away: only connecting has a time limit.
+  const inTurn = queue(connections, faults.left);
 
-  async function inReading<T>(work: (client: pg.PoolClient) => Promise<T>): Promise<T> {
-    const signal = wanted();
+  const inReading = <T>(work: (client: pg.PoolClient) => Promise<T>, signal?: AbortSignal): Promise<T> =>
+    inTurn(() => reading(work, signal), signal);
+
+  async function reading<T>(work: (client: pg.PoolClient) => Promise<T>, signal?: AbortSignal): Promise<T> {
     let client: pg.PoolClient | null = null;
     let isBroken = false;
     let leaving: Promise<void> | null = null;
@@ -77,13 +84,14 @@ export function postgres(name: string, { url, seconds = 60, connections = 4 }: R
 
   return {
     name,
+    keep,
     dialect: POSTGRESQL,
-    ask: (statement) =>
+    ask: (statement, signal) =>
       inReading(async (client) => {
         const { rows } = await sent(client, statement);
         if (rows.length > MOST_ROWS) throw faults.tooMany(MOST_ROWS);
         return rows;
-      }),
+      }, signal),
     describe: (from) =>
       inReading(async (client) => {
         const { fields } = await sent(client, { text: `select * from ${from} limit 0`, values: [] });

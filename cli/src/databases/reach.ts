@@ -6,9 +6,14 @@ export interface Reach {
   readonly url: string;
   /** Seconds a statement may take. */
   readonly seconds?: number;
+  /** Seconds for which answers are kept; 0 asks every time. */
+  readonly keep?: number;
   /** Statements at a time. */
   readonly connections?: number;
 }
+
+/** Seconds, where nothing is said. */
+export const TIMES = { seconds: 60, keep: 60 } as const;
 
 export interface Connected extends Database {
   end(): Promise<void>;

@@ -2,6 +2,7 @@ import type { FiscalCalendar } from '../calendar';
 import { isProblem, sent, type Sent } from '../problem';
 import { isInDatabase, notReached, vocabularyOf, type Report, type TableEntry } from '../report';
 import type { Table } from '../table';
+import { leftWith } from '../query';
 import { workspaceFor, workspaceOver, type Elsewhere, type OpenReport } from '../workspace';
 import { QUESTIONS, type Questions } from './questions';
 
@@ -16,6 +17,8 @@ export type DeskQuestions = {
 export interface Desk {
   /** Every question, by its name. */
   readonly asked: DeskQuestions;
+  /** The same, left as soon as a signal says that nobody waits for the answer: statements in databases end. */
+  until(signal: AbortSignal): DeskQuestions;
   /** Its tables as they were read, by their ids, also those that lie in the bin. */
   readonly read: ReadonlyMap<string, Table>;
   /**
@@ -102,20 +105,25 @@ export function openDesk(tables: ReadonlyMap<string, Table>, reach: Reach = reac
     }
   };
 
-  const asked = Object.fromEntries(
-    Object.entries(QUESTIONS).map(([name, answer]) => [
-      name,
-      (report: Report, ...words: unknown[]) =>
-        sent(async () => {
-          const there = reached(report);
-          if (there) await there;
-          return (answer as (desk: OpenReport, ...words: unknown[]) => unknown)(forQuestion(name, report), ...words);
-        }),
-    ]),
-  ) as unknown as DeskQuestions;
+  const until = (signal: AbortSignal | null): DeskQuestions =>
+    Object.fromEntries(
+      Object.entries(QUESTIONS).map(([name, answer]) => [
+        name,
+        (report: Report, ...words: unknown[]) =>
+          sent(async () => {
+            const there = reached(report);
+            if (there) await there;
+            const own = forQuestion(name, report);
+            const leaving = there && signal ? { ...own, source: leftWith(own.source, signal) } : own;
+            return (answer as (desk: OpenReport, ...words: unknown[]) => unknown)(leaving, ...words);
+          }),
+      ]),
+    ) as unknown as DeskQuestions;
+  const asked = until(null);
 
   return {
     asked,
+    until,
     read,
     of,
     take(changed) {

@@ -42,8 +42,29 @@ export async function openSource(source: Source): Promise<OpenSource> {
   return openedSource(source, (table) => facts.get(table));
 }
 
+/** The same source, whose questions are left as soon as a signal says that nobody waits for their answers. */
+export const leftWith = (source: OpenSource, signal: AbortSignal): OpenSource => ({
+  ...source,
+  rows: (behind, page) => source.rows(behind, page, signal),
+  members: (table, field, search, most) => source.members(table, field, search, most, signal),
+  profile: (table) => source.profile(table, signal),
+  extract: (part) => source.extract(part, signal),
+  groups: (query) => source.groups(query, signal),
+});
+
+/** A signal that comes once all have come; undefined where one never will. */
+function allOf(signals: readonly (AbortSignal | undefined)[]): AbortSignal | undefined {
+  if (signals.includes(undefined)) return undefined;
+  const left = new AbortController();
+  const look = () => signals.every((one) => one!.aborted) && left.abort();
+  for (const one of signals) one!.addEventListener('abort', look, { once: true });
+  look();
+  return left.signal;
+}
+
 interface Waiting<Q, A> {
   readonly question: Q;
+  readonly signals: (AbortSignal | undefined)[];
   readonly answers: ((answer: A) => void)[];
   readonly problems: ((problem: unknown) => void)[];
 }
@@ -53,32 +74,38 @@ interface Waiting<Q, A> {
  * @param keyOf questions of the same key are asked once
  */
 function together<Q, A>(
-  ask: (questions: readonly Q[]) => Promise<readonly A[]>,
+  ask: (questions: readonly Q[], signal?: AbortSignal) => Promise<readonly A[]>,
   keyOf: (question: Q) => string = JSON.stringify,
-): (question: Q) => Promise<A> {
+): (question: Q, signal?: AbortSignal) => Promise<A> {
   let waiting = new Map<string, Waiting<Q, A>>();
   const put = (): void => {
     const now = [...waiting.values()];
     waiting = new Map();
-    const asked = (some: readonly Waiting<Q, A>[]): Promise<void> =>
-      ask(some.map(({ question }) => question)).then(
+    const asked = (some: readonly Waiting<Q, A>[]): Promise<void> => {
+      const signal = allOf(some.flatMap(({ signals }) => signals));
+      return ask(
+        some.map(({ question }) => question),
+        signal,
+      ).then(
         (answers) => some.forEach((one, i) => one.answers.forEach((answer) => answer(answers[i]!))),
         (problem: unknown) => {
           // Of several, each is asked alone: one that cannot be answered is no problem of the others.
-          if (some.length > 1) some.forEach((one) => void asked([one]));
+          if (some.length > 1 && !signal?.aborted) some.forEach((one) => void asked([one]));
           else some.forEach((one) => one.problems.forEach((fail) => fail(problem)));
         },
       );
+    };
     void asked(now);
   };
-  return (question) =>
+  return (question, signal) =>
     new Promise((answer, problem) => {
       const key = keyOf(question);
       if (waiting.size === 0) queueMicrotask(put);
       const same = waiting.get(key);
       if (same) {
+        same.signals.push(signal);
         same.answers.push(answer);
         same.problems.push(problem);
-      } else waiting.set(key, { question, answers: [answer], problems: [problem] });
+      } else waiting.set(key, { question, signals: [signal], answers: [answer], problems: [problem] });
     });
 }

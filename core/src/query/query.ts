@@ -73,19 +73,26 @@ export interface Source {
   facts(): Promise<ReadonlyMap<string, TableFacts>>;
   /** Answers in the order of what was asked; null where there is no such day. */
   spans(asked: readonly SpanAsked[]): Promise<readonly (KnownSpan | null)[]>;
-  /** Answers in the order of the queries, which are asked together. */
-  groups(queries: readonly Query[]): Promise<readonly Groups[]>;
+  /** Answers in the order of the queries, which are asked together. What a signal ends is answered by any problem. */
+  groups(queries: readonly Query[], signal?: AbortSignal): Promise<readonly Groups[]>;
   /** Rows in the table's order: `count` of them from the one at `from` on, which counts from 0. */
-  rows(behind: Behind, page: { readonly from: number; readonly count: number }): Promise<RowsFound>;
+  rows(
+    behind: Behind,
+    page: { readonly from: number; readonly count: number },
+    signal?: AbortSignal,
+  ): Promise<RowsFound>;
   /** Names in a field that hold a text, without regard to case, at most so many. */
-  members(table: string, field: string, search: string, most: number): Promise<readonly string[]>;
-  profile(table: string): Promise<FieldsProfile>;
+  members(table: string, field: string, search: string, most: number, signal?: AbortSignal): Promise<readonly string[]>;
+  profile(table: string, signal?: AbortSignal): Promise<FieldsProfile>;
   /** The rows themselves as typed columns, for what leaves with them: those of the columns and days that are named, or more. */
-  extract(part: {
-    readonly table: string;
-    readonly columns: readonly string[];
-    readonly span: Span | null;
-  }): Promise<Table>;
+  extract(
+    part: {
+      readonly table: string;
+      readonly columns: readonly string[];
+      readonly span: Span | null;
+    },
+    signal?: AbortSignal,
+  ): Promise<Table>;
 }
 
 /** A source whose facts are known, and which puts questions of one moment together. */
@@ -94,5 +101,5 @@ export interface OpenSource extends Pick<Source, 'rows' | 'members' | 'profile' 
   facts(table: string): TableFacts | undefined;
   /** First and last day on which one of the columns has a value (with no columns, on which there is a row), and where the data begin. */
   span(table: string, columns: readonly string[]): Promise<KnownSpan | null>;
-  groups(query: Query): Promise<Groups>;
+  groups(query: Query, signal?: AbortSignal): Promise<Groups>;
 }

@@ -27,10 +27,10 @@ export function togetherSource(first: Source, second: Source, there: ReadonlySet
     },
     spans: (asked) =>
       apart<SpanAsked, Awaited<ReturnType<Source['spans']>>[number]>(asked, (one, some) => one.spans(some)),
-    groups: (queries) => apart(queries, (one, some) => one.groups(some)),
-    rows: (behind, page) => of(behind.table).rows(behind, page),
+    groups: (queries, signal) => apart(queries, (one, some) => one.groups(some, signal)),
+    rows: (behind, ...rest) => of(behind.table).rows(behind, ...rest),
     members: (table, ...rest) => of(table).members(table, ...rest),
-    profile: (table) => of(table).profile(table),
-    extract: (part) => of(part.table).extract(part),
+    profile: (table, ...rest) => of(table).profile(table, ...rest),
+    extract: (part, ...rest) => of(part.table).extract(part, ...rest),
   };
 }

@@ -8,12 +8,11 @@ import type { FieldsProfile } from '@bold-ruler/core/table';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
+import { clockTime } from '@/ui/clock';
 import { ColumnsTable } from './ColumnsTable';
 import { RemoveTable } from './RemoveTable';
 import { TableName } from './TableName';
 import { useTableAnswer } from './useTableAnswer';
-
-const clock = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' });
 
 /** Rows shown at a time. */
 const PAGE = 50;
@@ -53,7 +52,7 @@ export function DatabaseTable({ entry, profile, problem, words, onRenamed }: Pro
       <p className="mt-1 max-w-[640px] text-quiet">
         Its rows stay in the database <strong className="font-semibold text-ink">{source.database}</strong>
         {source.query === undefined ? `, in ${source.table}` : ', as a query gives them'}
-        {at !== null && `; what is known of them was asked for at ${clock.format(at)}`}. Figures ask for their numbers
+        {at !== null && `; what is known of them was asked for at ${clockTime(at)}`}. Figures ask for their numbers
         there.
       </p>
       {problem !== null && (

@@ -8,5 +8,5 @@ export function useProfile(tableId: string | null): Answer<FieldsProfile> {
   const tables = useReport((state) => state.report!.tables);
   const version = useReport((state) => state.tablesVersion);
   const answer = useAnswer([tableId, tables, version], tableId === null ? null : (now) => desk().profile(now, tableId));
-  return answer.of?.[0] === tableId ? answer : { value: null, problem: null, of: null, isFresh: false };
+  return answer.of?.[0] === tableId ? answer : { value: null, problem: null, of: null, at: null, isFresh: false };
 }

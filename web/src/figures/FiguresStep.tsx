@@ -180,6 +180,7 @@ export function FiguresStep() {
           offered={offered}
           opened={opened}
           problem={refused ?? drawing?.problem ?? null}
+          at={drawing?.at ?? null}
           onText={(text) => {
             setRefused(null);
             setRow(null);

@@ -7,6 +7,7 @@ import { useShallow } from 'zustand/react/shallow';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
 import { usePaper } from '@/ui/paper';
+import { problemWords } from '@/ui/stays';
 import type { PageShown } from '@bold-ruler/core/desk';
 import { SHEET } from '@bold-ruler/core/page';
 import { PageArrangement } from './PageArrangement';
@@ -41,7 +42,7 @@ export function PageStep() {
   const width = useWidth(desk, page !== null);
   const surroundings = `${id} ${tablesVersion}`;
   useEffect(takeAddress, [takeAddress]);
-  const { shown, problem, pending } = usePage(report!, surroundings, page?.id ?? null, width, choice);
+  const { shown, at, problem, pending } = usePage(report!, surroundings, page?.id ?? null, width, choice);
   const offers = useOffers(report!, surroundings, page?.id ?? null);
   const onPick = usePick();
   // Beneath one another, blocks have no columns.
@@ -111,7 +112,7 @@ export function PageStep() {
         <div ref={desk} className="min-h-0 grow overflow-auto">
           {problem && (
             <p role="alert" className="m-4 border-l-4 border-behind bg-paper px-4 py-3">
-              {problem.message}
+              {problemWords(problem, shown && at)}
             </p>
           )}
           {!shown && !problem && (

@@ -7,17 +7,12 @@ import { databaseNamed } from 'bold-ruler/databases';
 import { bodyOf } from './request';
 import { Refused } from './drawing';
 
-/** What can be asked of a source from a browser; each with the words that its method takes. */
-const ASKS = [
-  'facts',
-  'spans',
-  'groups',
-  'rows',
-  'members',
-  'profile',
-  'extract',
-] as const satisfies readonly (keyof Source)[];
-type Ask = (typeof ASKS)[number];
+/** What can be asked of a source from a browser, and how many words each takes. */
+const ASKS = { facts: 0, spans: 1, groups: 1, rows: 2, members: 4, profile: 1, extract: 1 } as const satisfies Record<
+  keyof Source,
+  number
+>;
+type Ask = keyof typeof ASKS;
 
 /** Tables that have been looked at lately, by what a report says of them. */
 const known = new Map<string, Promise<Elsewhere>>();
@@ -40,7 +35,7 @@ function elsewhereOf({ tables, calendar }: Report, isFresh: boolean): Promise<El
 export async function answerSource(request: Request, ask: string): Promise<Response> {
   const headers = { 'Cache-Control': 'no-store', 'Content-Type': 'application/json' };
   try {
-    const isAsk = (word: string): word is Ask => (ASKS as readonly string[]).includes(word);
+    const isAsk = (word: string): word is Ask => Object.hasOwn(ASKS, word);
     if (!isAsk(ask)) throw wrong(`“${ask.slice(0, 40)}” is no question to a source`);
     if (!(request.headers.get('content-type') ?? '').startsWith('application/json')) throw wrong('the body is no JSON');
     const { tables, calendar, words } = asJson(await bodyOf(request));
@@ -52,7 +47,11 @@ export async function answerSource(request: Request, ask: string): Promise<Respo
     const answer =
       ask === 'facts'
         ? facts
-        : await (source[ask] as (...words: unknown[]) => Promise<unknown>)(...(words as unknown[]));
+        : await (source[ask] as (...words: unknown[]) => Promise<unknown>)(
+            ...Array.from({ length: ASKS[ask] }, (_, i) => (words as unknown[])[i]),
+            // Who goes away before it is answered ends its statements.
+            request.signal,
+          );
     return new Response(written(answer), { headers });
   } catch (error) {
     if (error instanceof Refused) return Response.json({ problem: error.refusal }, { status: error.status, headers });

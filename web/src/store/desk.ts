@@ -13,7 +13,11 @@ const BEAT = 1_000;
 const TOLD = 5_000;
 const ENDED = 60_000;
 
-let running: { readonly remote: Remote<DeskApi>; end(problem: Problem): void } | null = null;
+let running: {
+  readonly remote: Remote<DeskApi>;
+  end(problem: Problem): void;
+  leave(answer: Promise<unknown>): void;
+} | null = null;
 const listeners = new Set<() => void>();
 /** What was asked when it had to be ended: it is not asked again. */
 const givenUp = new Set<string>();
@@ -22,6 +26,11 @@ const givenUp = new Set<string>();
 export function desk(): Remote<DeskApi> {
   running ??= start();
   return running.remote;
+}
+
+/** Nobody waits for an answer any more: what it asks of databases ends. */
+export function leave(answer: Promise<unknown>): void {
+  running?.leave(answer);
 }
 
 /** Tells when the worker has stopped; the next `desk()` is a new one, with no report open. */
@@ -66,17 +75,24 @@ function start(): NonNullable<typeof running> {
   const plain = wrap<DeskApi>(worker);
   const { say, startOver } = speaker();
   /** Asks; what never arrived, or could not be made out, is said whole the next time, and then asked once more. */
-  const ask = async (method: (...words: unknown[]) => Promise<unknown>, words: readonly unknown[]) => {
+  const ask = async (
+    method: (...words: unknown[]) => Promise<unknown>,
+    words: readonly unknown[],
+    question: number,
+  ) => {
     try {
-      return await method(...say(words));
+      return await method(...say(words, question));
     } catch (error) {
       const name = (error as Error | null)?.name;
       if (name !== OUT_OF_STEP && name !== 'DataCloneError') throw error;
       startOver();
       if (name !== OUT_OF_STEP) throw error;
-      return method(...say(words));
+      return method(...say(words, question));
     }
   };
+  let questions = 0;
+  /** Questions that wait for their answers, by these. */
+  const asking = new WeakMap<Promise<unknown>, number>();
   /** What waits for an answer, the first asked first; it is computed in that order. */
   const waiting = new Map<(problem: Problem) => void, () => string | null>();
   /** Milliseconds without a sign of life, as far as this page was awake to listen, and when it last looked. */
@@ -122,10 +138,11 @@ function start(): NonNullable<typeof running> {
     get(target, key) {
       const method: unknown = Reflect.get(target, key);
       if (typeof key !== 'string' || key === 'then' || typeof method !== 'function') return method;
-      return (...words: unknown[]) =>
-        new Promise((resolve, reject) => {
-          const question = givenUp.size > 0 ? questionOf(key, words) : null;
-          if (question !== null && givenUp.has(question))
+      return (...words: unknown[]) => {
+        const question = ++questions;
+        const answer = new Promise((resolve, reject) => {
+          const same = givenUp.size > 0 ? questionOf(key, words) : null;
+          if (same !== null && givenUp.has(same))
             return reject(
               new Problem(
                 'given-up',
@@ -140,11 +157,21 @@ function start(): NonNullable<typeof running> {
             beat = setInterval(look, BEAT);
           }
           waiting.set(reject, () => questionOf(key, words));
-          ask(method as (...words: unknown[]) => Promise<unknown>, words)
+          ask(method as (...words: unknown[]) => Promise<unknown>, words, question)
             .then(resolve, reject)
-            .finally(() => waiting.delete(reject));
+            .finally(() => {
+              waiting.delete(reject);
+              asking.delete(answer);
+            });
         });
+        asking.set(answer, question);
+        return answer;
+      };
     },
   });
-  return { remote, end };
+  const leave = (answer: Promise<unknown>) => {
+    const question = asking.get(answer);
+    if (question !== undefined) worker.postMessage({ leave: question });
+  };
+  return { remote, end, leave };
 }

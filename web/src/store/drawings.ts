@@ -2,20 +2,25 @@ import { create } from 'zustand';
 import type { Report } from '@bold-ruler/core/report';
 import type { DrawnFigure } from '@bold-ruler/core/desk';
 import { sentProblem, type SentProblem } from '@bold-ruler/core/problem';
-import { desk } from './desk';
+import { desk, leave } from './desk';
 
 /** A figure as it was last drawn; while a newer one is computed, or where that cannot be drawn, it stays. */
 export interface Drawing {
   /** What it was drawn from. */
   readonly key: string;
   readonly drawn: DrawnFigure | null;
+  /** When it was drawn, as milliseconds of the clock; null before. */
+  readonly at: number | null;
   readonly problem: SentProblem | null;
   readonly pending: boolean;
 }
 
 export const useDrawings = create<{ readonly byFigure: Readonly<Record<string, Drawing>> }>(() => ({ byFigure: {} }));
 
-const NOTHING: Drawing = { key: '', drawn: null, problem: null, pending: false };
+/** Drawings under way, by their figures. */
+const asking = new Map<string, Promise<unknown>>();
+
+const NOTHING: Drawing = { key: '', drawn: null, at: null, problem: null, pending: false };
 
 function put(id: string, drawing: Partial<Drawing>): void {
   useDrawings.setState(({ byFigure }) => ({
@@ -36,21 +41,25 @@ export function drawAll(report: Report, surroundings: string, first: string | nu
     .map((figure) => ({ figure, key: JSON.stringify([{ ...figure, name: null }, shared]) }))
     .filter(({ figure, key }) => useDrawings.getState().byFigure[figure.id]?.key !== key);
   const opening = asked[0]?.figure.id === first && !useDrawings.getState().byFigure[first]?.drawn;
-  for (const { figure, key } of asked) put(figure.id, { key, pending: true });
+  for (const { figure, key } of asked) {
+    const before = asking.get(figure.id);
+    if (before) leave(before);
+    put(figure.id, { key, pending: true });
+  }
   const ask = ({ figure, key }: (typeof asked)[number]) => {
     // A newer drawing of the same figure may be under way.
     const isNewest = () => useDrawings.getState().byFigure[figure.id]?.key === key;
     if (!isNewest()) return;
-    return desk()
-      .draw(report, figure.id, room)
-      .then(
-        (answer) => {
-          if (!isNewest()) return;
-          if (answer.ok) put(figure.id, { drawn: answer.value, problem: null, pending: false });
-          else put(figure.id, { problem: answer.problem, pending: false });
-        },
-        (error: unknown) => put(figure.id, { problem: sentProblem(error), pending: false }),
-      );
+    const drawing = desk().draw(report, figure.id, room);
+    asking.set(figure.id, drawing);
+    return drawing.then(
+      (answer) => {
+        if (!isNewest()) return;
+        if (answer.ok) put(figure.id, { drawn: answer.value, at: Date.now(), problem: null, pending: false });
+        else put(figure.id, { problem: answer.problem, pending: false });
+      },
+      (error: unknown) => put(figure.id, { problem: sentProblem(error), pending: false }),
+    );
   };
   if (!opening) return asked.forEach((one) => void ask(one));
   // The figure on the bench is seen before the others are begun.

@@ -8,7 +8,7 @@ import { addReport, loadTables, type Files } from '@/storage/library';
 import { reachThroughServer } from './elsewhere';
 import { gridOf } from './grid';
 import { keepingOf } from './keeping';
-import { listener } from './saying';
+import { listener, questionIn } from './saying';
 import { buffersOf } from './transferables';
 
 /** The id of the report that is open, and its tables. */
@@ -93,15 +93,36 @@ const api = {
 export type DeskApi = typeof api;
 /** What comes is put as it was meant before it is answered. */
 const heard = listener();
+/** Questions under way that can be left, by their numbers. */
+const leaving = new Map<number, AbortController>();
+
+/** Answers a question of the desk, until it is left. */
+async function untilLeft(name: keyof Desk['asked'], question: number, words: readonly unknown[]): Promise<unknown> {
+  const left = new AbortController();
+  leaving.set(question, left);
+  try {
+    return await (desk.until(left.signal)[name] as (...words: unknown[]) => Promise<unknown>)(...words);
+  } finally {
+    leaving.delete(question);
+  }
+}
+
 expose(
   Object.fromEntries(
     Object.entries(api).map(([name, answer]) => [
       name,
-      (...words: unknown[]) => (answer as (...words: unknown[]) => unknown)(...heard(words)),
+      (...words: unknown[]) => {
+        const question = Object.hasOwn(asked, name) ? questionIn(words) : null;
+        const meant = heard(words);
+        if (question !== null && asked[name as keyof typeof asked] === answer)
+          return untilLeft(name as keyof Desk['asked'], question, meant);
+        return (answer as (...words: unknown[]) => unknown)(...meant);
+      },
     ]),
   ),
 );
-// A sign of life, between two questions.
-self.addEventListener('message', ({ data }: MessageEvent<{ beat?: true } | null>) => {
+// A sign of life, between two questions; and what nobody waits for any more.
+self.addEventListener('message', ({ data }: MessageEvent<{ beat?: true; leave?: number } | null>) => {
   if (data?.beat) self.postMessage({ beat: true });
+  if (data?.leave !== undefined) leaving.get(data.leave)?.abort();
 });

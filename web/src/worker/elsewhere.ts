@@ -12,13 +12,16 @@ export const reachThroughServer: Reach = async (tables, calendar) => {
 };
 
 function sourceAtServer(tables: readonly TableEntry[], calendar: FiscalCalendar): Source {
-  const ask = async <A>(what: keyof Source, ...words: unknown[]): Promise<A> => {
+  const ask = async <A>(what: keyof Source, signal: AbortSignal | undefined, ...words: unknown[]): Promise<A> => {
     const body = JSON.stringify({ tables: tables.map(asWritten), calendar, words });
     const headers = { 'Content-Type': 'application/json' };
     let response: Response;
+    let text: string;
     try {
-      response = await fetch(`/api/source/${what}`, { method: 'POST', headers, body });
+      response = await fetch(`/api/source/${what}`, { method: 'POST', headers, body, ...(signal ? { signal } : {}) });
+      text = await response.text();
     } catch {
+      if (signal?.aborted) throw new Problem('left', 'nobody waits for the answer any more');
       throw new Problem(
         'server-away',
         'the server of this application does not answer, so rows in databases cannot be asked for',
@@ -26,18 +29,18 @@ function sourceAtServer(tables: readonly TableEntry[], calendar: FiscalCalendar)
         'start it again (npm start), and try once more',
       );
     }
-    const text = await response.text();
     if (response.ok) return readWritten(text) as A;
     throw problemIn(text);
   };
   return {
-    facts: () => ask<ReadonlyMap<string, TableFacts>>('facts'),
-    spans: (asked) => ask('spans', asked),
-    groups: (queries) => ask('groups', queries),
-    rows: (behind, { from, count }) => ask('rows', behind, { from, count: Math.min(count, Number.MAX_SAFE_INTEGER) }),
-    members: (...words) => ask('members', ...words),
-    profile: (table) => ask('profile', table),
-    extract: (part) => ask('extract', part),
+    facts: () => ask<ReadonlyMap<string, TableFacts>>('facts', undefined),
+    spans: (asked) => ask('spans', undefined, asked),
+    groups: (queries, signal) => ask('groups', signal, queries),
+    rows: (behind, { from, count }, signal) =>
+      ask('rows', signal, behind, { from, count: Math.min(count, Number.MAX_SAFE_INTEGER) }),
+    members: (table, field, search, most, signal) => ask('members', signal, table, field, search, most),
+    profile: (table, signal) => ask('profile', signal, table),
+    extract: (part, signal) => ask('extract', signal, part),
   };
 }
 

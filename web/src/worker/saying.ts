@@ -1,9 +1,12 @@
 import { changesBetween, withChanges, type Report, type ReportChanges } from '@bold-ruler/core/report';
 
-/** A report on its way to the worker, by its number: whole, or what has changed since the one before. */
-type Said =
-  | { readonly said: number; readonly report: Report }
-  | { readonly said: number; readonly since: number; readonly changes: ReportChanges };
+/**
+ * A report on its way to the worker, by its number: whole, or what has changed since the one before; and the number of the question,
+ * by which it can be left.
+ */
+type Said = { readonly said: number; readonly question?: number } & (
+  { readonly report: Report } | { readonly since: number; readonly changes: ReportChanges }
+);
 
 const isReport = (word: unknown): word is Report => typeof word === 'object' && word !== null && 'boldRuler' in word;
 const isSaid = (word: unknown): word is Said => typeof word === 'object' && word !== null && 'said' in word;
@@ -13,7 +16,7 @@ export const OUT_OF_STEP = 'OutOfStep';
 
 export interface Speaker {
   /** The words of a question as they are sent. Messages arrive in the order in which they were sent. */
-  say(words: readonly unknown[]): unknown[];
+  say(words: readonly unknown[], question?: number): unknown[];
   /** The next report is said whole: a message may not have arrived. */
   startOver(): void;
 }
@@ -22,11 +25,12 @@ export function speaker(): Speaker {
   let last: Report | null = null;
   let count = 0;
   return {
-    say([first, ...others]) {
+    say([first, ...others], question) {
       if (!isReport(first)) return [first, ...others];
+      const numbers = { said: count + 1, ...(question === undefined ? {} : { question }) };
       const said: Said = last
-        ? { said: count + 1, since: count, changes: changesBetween(last, first) }
-        : { said: count + 1, report: first };
+        ? { ...numbers, since: count, changes: changesBetween(last, first) }
+        : { ...numbers, report: first };
       last = first;
       count++;
       return [said, ...others];
@@ -53,6 +57,10 @@ export function listener(): (words: readonly unknown[]) => unknown[] {
     return [last, ...others];
   };
 }
+
+/** The number of a question that can be left; null for others. */
+export const questionIn = ([first]: readonly unknown[]): number | null =>
+  isSaid(first) && first.question !== undefined ? first.question : null;
 
 const isUnchanged = ({ parts, lists, gone }: ReportChanges) =>
   gone.length === 0 && Object.keys(parts).length === 0 && Object.keys(lists).length === 0;

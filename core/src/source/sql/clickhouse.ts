@@ -6,7 +6,7 @@ import type { DatabaseColumn } from './database';
 import { exactDecimals, type Dialect, type Piece, type Writing } from './dialect';
 
 /** SQL as ClickHouse 18.16 and later read it. It binds no values: `written` writes each into the text. */
-export const CLICKHOUSE: Dialect = { engine: 'ClickHouse', hasGroupingSets: false, quoted, begin };
+export const CLICKHOUSE: Dialect = { engine: 'ClickHouse', hasGroupingSets: false, quoted, readable, begin };
 
 /** A text between two marks; inside, a backslash says that the next letter is meant as it is. */
 const between = (mark: string, text: string): string =>
@@ -19,6 +19,26 @@ function quoted(name: string): string {
 
 /** A text as a literal, whatever is in it, but for NUL, which no text that is compared here has. */
 export const written = (text: string): string => between("'", text);
+
+/** Inside, it calls what is computed by how that is written: such a name could be a number, a text, or a function of something. */
+const isDoubtful = (name: string): boolean =>
+  /[()'"`[\],]|^[^\p{L}_]/u.test(name) || /^(?:null|nan|inf|true|false)$/i.test(name);
+
+/** Columns with such names are read under others. Between its servers one called `null` is nothing: it is left out. */
+function readable(from: string, all: readonly DatabaseColumn[]) {
+  const columns = all.filter(({ name }) => !/^null$/i.test(name));
+  if (!columns.some(({ name }) => isDoubtful(name))) return { from, columns };
+  const taken = new Set(columns.map(({ name }) => name));
+  let next = 0;
+  const free = (): string => {
+    do next++;
+    while (taken.has(`column ${next}`));
+    return `column ${next}`;
+  };
+  const called = columns.map((column) => (isDoubtful(column.name) ? { ...column, as: free() } : column));
+  const list = called.map(({ name, as = name }) => `${quoted(name)} as ${quoted(as)}`);
+  return { from: `(select ${list.join(', ')} from ${from}) as "rows"`, columns: called };
+}
 
 const NUMBER_TEXT = written('^[-+]?([0-9]+[.]?[0-9]*|[.][0-9]+)([eE][-+]?[0-9]+)?$');
 const DAY_TEXT = written('^[0-9]{4}-(0[1-9]|1[0-2])-(0[1-9]|[12][0-9]|3[01])');
@@ -223,8 +243,8 @@ export function clickhouseColumn(name: string, written: string): DatabaseColumn 
 }
 
 function column(described: DatabaseColumn, as: ColumnKind | null): Piece {
-  const { name, kind, isInteger, isTimed, type } = described;
-  const sql = quoted(name);
+  const { name, as: called = name, kind, isInteger, isTimed, type } = described;
+  const sql = quoted(called);
   if (as === 'text' || kind === 'text') {
     const raw = type === 'String' ? sql : `toString(${sql})`;
     return { sql: `nullIf(${raw}, '')`, type: 'text', decimals: 0, raw };

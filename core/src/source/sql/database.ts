@@ -19,6 +19,8 @@ export interface DatabaseColumn {
   readonly isInteger?: true;
   /** Days with a time of day. */
   readonly isTimed?: true;
+  /** What statements call it, where its own name could be mistaken for something else. */
+  readonly as?: string;
   /** What the database calls its type, where its dialect wants to know. */
   readonly type?: string;
 }
@@ -27,10 +29,12 @@ export interface DatabaseColumn {
 export interface Database {
   /** What reports call it. */
   readonly name: string;
+  /** For how many seconds an answer is kept, so that it is not asked for again; 0 keeps none. */
+  readonly keep: number;
   /** How statements are written for it. */
   readonly dialect: Dialect;
-  /** Rows of cells as text; null where there is nothing. */
-  ask(statement: Statement): Promise<readonly (readonly (string | null)[])[]>;
+  /** Rows of cells as text; null where there is nothing. A signal ends the statement where it runs. */
+  ask(statement: Statement, signal?: AbortSignal): Promise<readonly (readonly (string | null)[])[]>;
   /**
    * The columns of what stands in a `from`, and what its rows are put in order by, where they have an order of their own.
    */

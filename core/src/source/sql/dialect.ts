@@ -24,6 +24,11 @@ export interface Dialect {
   readonly hasGroupingSets: boolean;
   /** A name as it stands in a statement, whatever is in it. */
   quoted(name: string): string;
+  /** What rows are read from so that no column is mistaken for something else, and its columns. */
+  readable(
+    from: string,
+    columns: readonly DatabaseColumn[],
+  ): { readonly from: string; readonly columns: readonly DatabaseColumn[] };
   /** Begins a statement. */
   begin(): Writing;
 }

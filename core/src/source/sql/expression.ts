@@ -169,7 +169,7 @@ export const textOf = (of: Piece, w: Writing): string => (of.type === 'text' ? o
 export function aggregatePiece(aggregate: Aggregate, leaf: Leaf, w: Writing): Piece {
   const { fn, of, distinct, filter, p } = aggregate;
   oneOf(AGGREGATES, fn);
-  const how = { distinct, filter: filter && pieceOf(filter, leaf, w).sql, p: p ?? 0.5 };
+  const how = { distinct, filter: filter && pieceOf(filter, leaf, w).sql, p: Number(p ?? 0.5) };
   if (of === null) return number(w.aggregate('count', null, how), 0);
   const inner = pieceOf(of, leaf, w);
   // Of texts only whether there is one matters, and which.

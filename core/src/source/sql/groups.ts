@@ -45,6 +45,7 @@ export async function groupsOf(
   table: TableInSql,
   { facts, days, undated }: Known,
   queries: readonly Query[],
+  signal?: AbortSignal,
 ): Promise<readonly Groups[]> {
   const [{ span, where, aggregates }] = queries as readonly [Query, ...Query[]];
   const isTimed = queries.some((query) => query.span !== null || query.grain !== null);
@@ -103,7 +104,7 @@ export async function groupsOf(
         : ` group by ${listed[0]}`;
   const cells = [...groupers, ...told, 'count(*)', ...pieces.map(({ sql }) => sql)];
   const text = `select ${cells.join(', ')} from ${table.from}${rowsWhere}${grouped} limit ${MOST_GROUPS + 1}`;
-  const rows = await table.database.ask({ text, values: w.values });
+  const rows = await table.database.ask({ text, values: w.values }, signal);
   if (rows.length > MOST_GROUPS)
     throw new Problem(
       'too-many-groups',

@@ -11,7 +11,13 @@ const NUMBER_TEXT = "'^[-+]?([0-9]+[.]?[0-9]*|[.][0-9]+)([eE][-+]?[0-9]+)?$'";
 const NOTHING = { text: 'null::text', number: 'null::numeric', date: 'null::date', yesno: 'null::boolean' } as const;
 
 /** SQL as PostgreSQL 12 and later read it; every value is bound. */
-export const POSTGRESQL: Dialect = { engine: 'PostgreSQL', hasGroupingSets: true, quoted, begin };
+export const POSTGRESQL: Dialect = {
+  engine: 'PostgreSQL',
+  hasGroupingSets: true,
+  quoted,
+  readable: (from, columns) => ({ from, columns }),
+  begin,
+};
 
 function begin(): Writing {
   const values: (string | readonly string[])[] = [];

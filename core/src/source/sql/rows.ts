@@ -18,6 +18,7 @@ export async function rowsOf(
   table: TableInSql,
   { span, where }: Behind,
   { from, count }: { readonly from: number; readonly count: number },
+  signal?: AbortSignal,
 ): Promise<RowsFound> {
   const columns = [...table.kinds].map(([name, kind]) => ({ name, kind }));
   if (span && (table.entry.date ?? null) === null) return { rows: 0, columns, lines: [] };
@@ -25,14 +26,20 @@ export async function rowsOf(
   const paging = table.database.dialect.begin();
   const cells = columns.map(({ name }) => `coalesce(${cellText(table.leaf(paging)(name), paging)}, '')`);
   const [[[rows]], lines] = (await Promise.all([
-    table.database.ask({
-      text: `select count(*) from ${table.from}${conditionsOf(table, span, where, counting)}`,
-      values: counting.values,
-    }),
-    table.database.ask({
-      text: `select ${cells.join(', ')} from ${table.from}${conditionsOf(table, span, where, paging)} order by ${table.order}${paging.page(Math.max(0, count), Math.max(0, from))}`,
-      values: paging.values,
-    }),
+    table.database.ask(
+      {
+        text: `select count(*) from ${table.from}${conditionsOf(table, span, where, counting)}`,
+        values: counting.values,
+      },
+      signal,
+    ),
+    table.database.ask(
+      {
+        text: `select ${cells.join(', ')} from ${table.from}${conditionsOf(table, span, where, paging)} order by ${table.order}${paging.page(Math.max(0, count), Math.max(0, from))}`,
+        values: paging.values,
+      },
+      signal,
+    ),
   ])) as [[[string]], (readonly string[])[]];
   return { rows: Number(rows), columns, lines };
 }
@@ -44,8 +51,8 @@ function cellText(piece: Piece, w: Writing): string {
 }
 
 /** What is known of each column. */
-export async function profileOf(table: TableInSql, { facts }: Known): Promise<FieldsProfile> {
-  const columns = await Promise.all([...table.kinds].map(([name]) => profileColumn(table, name)));
+export async function profileOf(table: TableInSql, { facts }: Known, signal?: AbortSignal): Promise<FieldsProfile> {
+  const columns = await Promise.all([...table.kinds].map(([name]) => profileColumn(table, name, signal)));
   return {
     file: table.entry.source.file,
     rows: facts.rows,
@@ -67,7 +74,7 @@ export async function profileOf(table: TableInSql, { facts }: Known): Promise<Fi
 /** Of all rows. */
 const ALL = { distinct: false, filter: null, p: null } as const;
 
-async function profileColumn(table: TableInSql, name: string): Promise<ColumnProfile> {
+async function profileColumn(table: TableInSql, name: string, signal?: AbortSignal): Promise<ColumnProfile> {
   const w = table.database.dialect.begin();
   const own = table.leaf(w)(name);
   const piece: Piece = own.type === 'yesno' ? { sql: textOf(own, w), type: 'text', decimals: 0 } : own;
@@ -82,10 +89,8 @@ async function profileColumn(table: TableInSql, name: string): Promise<ColumnPro
     of('max'),
     piece.type === 'number' ? of('sum') : 'null',
   ];
-  const [row] = await table.database.ask({
-    text: `select ${cells.join(', ')} from ${table.from}`,
-    values: w.values,
-  });
+  const statement = { text: `select ${cells.join(', ')} from ${table.from}`, values: w.values };
+  const [row] = await table.database.ask(statement, signal);
   const [blank, members, lowest, highest, total] = row!;
   const told = (of: string | null | undefined) =>
     of === null || of === undefined ? null : piece.type === 'number' ? Number(of) : of;
@@ -106,7 +111,12 @@ const csvOf = (lines: readonly (readonly string[])[]): string =>
   lines.map((line) => line.map((cell) => `"${cell.replaceAll('"', '""')}"`).join(',')).join('\n');
 
 /** Rows as typed columns, for a page that takes them along. */
-export async function extractOf(table: TableInSql, columns: readonly string[], span: Span | null): Promise<Table> {
+export async function extractOf(
+  table: TableInSql,
+  columns: readonly string[],
+  span: Span | null,
+  signal?: AbortSignal,
+): Promise<Table> {
   const w = table.database.dialect.begin();
   const date = table.entry.date ?? null;
   const names = [...table.kinds.keys()].filter((name) => columns.includes(name) || name === date);
@@ -116,7 +126,7 @@ export async function extractOf(table: TableInSql, columns: readonly string[], s
     text: `select ${cells.join(', ')} from ${table.from}${where} order by ${table.order}${w.page(MOST_CARRIED + 1, 0)}`,
     values: w.values,
   };
-  const lines = (await table.database.ask(statement)) as readonly (readonly string[])[];
+  const lines = (await table.database.ask(statement, signal)) as readonly (readonly string[])[];
   if (lines.length > MOST_CARRIED)
     throw new Problem(
       'too-many-rows',

@@ -39,9 +39,9 @@ export async function tableInSql(entry: TableEntry, database: Database, calendar
       'make a view of it there, or write it into “query”',
     );
   const { dialect } = database;
-  const from = source.query === undefined ? tableName(source.table!, dialect) : `(${source.query}\n) as "rows"`;
-  const { columns: described, order } = await database.describe(from);
-  const columns = await withDecimals(described, from, database);
+  const named = source.query === undefined ? tableName(source.table!, dialect) : `(${source.query}\n) as "rows"`;
+  const { columns: described, order } = await database.describe(named);
+  const { from, columns } = dialect.readable(named, await withDecimals(described, named, database));
   const known = wantedColumns(entry, columns, dialect.begin());
   const kinds = new Map<string, ColumnKind>();
   for (const [name, { type }] of known) kinds.set(name, type);
