@@ -133,7 +133,36 @@ describe.skipIf(PROGRAMS === null)('rows that stay in PostgreSQL (Debian’s pac
     await visitor.see('Present');
   });
 
-  test('while it is away that is said, and what was drawn stays; it is there again after a reload', async () => {
+  /** Whether a statement of ours waits in the database. */
+  const waits = async () =>
+    (
+      await server.owner(
+        `select 1 from pg_stat_activity where application_name = 'bold-ruler' and wait_event_type = 'Lock'`,
+      )
+    ).length > 0;
+
+  test('a page that is left leaves nothing behind in the database', async () => {
+    await visitor.keys('4');
+    await visitor.onStep('page');
+    await visitor.see('territory:');
+    const letGo = await server.hold('orders');
+    try {
+      await visitor.press('territory:');
+      await visitor.press('Gorse Heath');
+      await visitor.waitFor('a statement that waits', waits);
+      await visitor.keys(Key.ESCAPE);
+      await visitor.keys('1');
+      await visitor.onStep('data');
+      await visitor.waitFor('it to be ended', async () => !(await waits()));
+    } finally {
+      await letGo();
+    }
+    await visitor.keys('4');
+    await visitor.onStep('page');
+    await visitor.reads('Net sales €8.40M');
+  });
+
+  test('while it is away that is said, and what was drawn stays, of its time; it is there again after a reload', async () => {
     await visitor.keys('3');
     await visitor.onStep('figures');
     await visitor.reads('€1,579,882.86');
@@ -144,6 +173,15 @@ describe.skipIf(PROGRAMS === null)('rows that stay in PostgreSQL (Debian’s pac
     await visitor.press('Look again');
     await visitor.reads(/database “sales”: it cannot be reached/);
     expect(await visitor.text()).not.toContain(PASSWORD);
+    await visitor.keys('3');
+    await visitor.onStep('figures');
+    await visitor.reads(/database “sales”: it cannot be reached.* as it was last drawn, at \d\d:\d\d\./);
+    await visitor.reads('€1,579,882.86');
+    await visitor.keys('4');
+    await visitor.onStep('page');
+    await visitor.reads(/database “sales”: it cannot be reached.* What is shown is of \d\d:\d\d\. .*Net sales €8.40M/);
+    await visitor.keys('1');
+    await visitor.onStep('data');
     await server.start();
     await visitor.press('Look again');
     await visitor.reads('60,000 rows');

@@ -22,6 +22,8 @@ export interface Server {
   url(user?: string): string;
   /** Asks as its owner. */
   owner(text: string, values?: readonly unknown[]): Promise<readonly Record<string, unknown>[]>;
+  /** Keeps a table from being read until it is let go. */
+  hold(table: string): Promise<() => Promise<void>>;
   /** What it has been sent so far, as it writes it down. */
   log(): string;
   kill(): Promise<void>;
@@ -106,6 +108,13 @@ export async function startServer(): Promise<Server> {
     port,
     url,
     owner,
+    async hold(table) {
+      const client = new pg.Client({ connectionString: url() });
+      client.on('error', () => {});
+      await client.connect();
+      await client.query(`begin; lock table ${table} in access exclusive mode`);
+      return () => client.end();
+    },
     log: () => readFileSync(log, 'utf8'),
     kill,
     start,

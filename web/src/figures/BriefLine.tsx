@@ -21,8 +21,6 @@ interface Props {
   /** A part to open, touched elsewhere. */
   readonly opened: { readonly part: Part } | null;
   readonly problem: SentProblem | null;
-  /** When what stays on the paper was drawn, as milliseconds of the clock. */
-  readonly at: number | null;
   readonly onText: (text: string) => void;
   /** Another brief than the one that is shown: what differs is changed. */
   readonly onBrief: (next: Brief, shown: Brief) => void;
@@ -30,18 +28,7 @@ interface Props {
 }
 
 /** The brief above the paper: a sentence of buttons, or with “/” a text. */
-export function BriefLine({
-  figureId,
-  text,
-  readable,
-  offered,
-  opened,
-  problem,
-  at,
-  onText,
-  onBrief,
-  onRefused,
-}: Props) {
+export function BriefLine({ figureId, text, readable, offered, opened, problem, onText, onBrief, onRefused }: Props) {
   const place = `brief of ${figureId}`;
   // What was written before the page was left goes on.
   const [writing, setWriting] = useState(() => useReport.getState().drafts.get(place)?.base === text);
@@ -94,8 +81,10 @@ export function BriefLine({
           />
         )
       )}
-      {problem && !writing && !unreadable && (
-        <ProblemNote problem={problem} at={at} figureId={figureId} text={text} onText={onText} />
+      {/* Where nothing can be asked for, its words stand as they are. */}
+      {unreadable && !offered && !writing && <p>{text}</p>}
+      {problem && !writing && !(unreadable && offered) && (
+        <ProblemNote problem={problem} figureId={figureId} text={text} onText={onText} />
       )}
     </div>
   );

@@ -3,6 +3,7 @@
 import type { Brief } from '@bold-ruler/core/brief';
 import type { FigureEntry } from '@bold-ruler/core/report';
 import type { Drawing } from '@/store/drawings';
+import { clockTime } from '@/ui/clock';
 import { FigureView } from './FigureView';
 import type { Touched } from './touch';
 
@@ -32,12 +33,14 @@ export function FigurePaper({ figure, drawing, row, onRow, onTouch, onBrief }: P
       </div>
     );
   }
-  const { drawn, problem } = drawing;
+  const { drawn, problem, at } = drawing;
   // What was typed stays, and beneath it the last figure that could be drawn.
   if (problem)
     return (
       <div className="relative">
-        <p className="mb-1.5 text-[13px] text-quiet">Beneath is the figure as it was last drawn.</p>
+        <p className="mb-1.5 text-[13px] text-quiet">
+          Beneath is the figure as it was last drawn{at !== null && `, at ${clockTime(at)}`}.
+        </p>
         <div aria-hidden inert className="opacity-45">
           <FigureView
             figure={figure}

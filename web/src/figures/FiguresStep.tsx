@@ -180,7 +180,6 @@ export function FiguresStep() {
           offered={offered}
           opened={opened}
           problem={refused ?? drawing?.problem ?? null}
-          at={drawing?.at ?? null}
           onText={(text) => {
             setRefused(null);
             setRow(null);

@@ -3,13 +3,10 @@
 import { desk } from '@/store/desk';
 import { useAnswer } from '@/store/useAnswer';
 import { Button } from '@/ui/Button';
-import { problemWords } from '@/ui/stays';
 import type { SentProblem } from '@bold-ruler/core/problem';
 
 interface Props {
   readonly problem: SentProblem;
-  /** When what stays on the paper was drawn, as milliseconds of the clock; null where nothing does. */
-  readonly at: number | null;
   /** The figure whose brief is to be mended; its brief, so that repairs are looked for anew. */
   readonly figureId: string;
   readonly text: string;
@@ -17,12 +14,12 @@ interface Props {
 }
 
 /** Why a figure cannot be drawn, and what would let it be, each a press away. */
-export function ProblemNote({ problem, at, figureId, text, onText }: Props) {
+export function ProblemNote({ problem, figureId, text, onText }: Props) {
   const { value, isFresh } = useAnswer([figureId, text], (now) => desk().repairs(now, figureId));
   const repairs = isFresh && value ? value : [];
   return (
     <div role="alert" className="mt-2 border-l-4 border-behind bg-paper px-3 py-1.5 text-[13px]">
-      <p>{problemWords(problem, at)}</p>
+      <p>{problem.message}</p>
       {repairs.length > 0 && (
         <p className="mt-1.5 flex flex-wrap gap-1.5">
           {repairs.map(({ name, text: mended }) => (

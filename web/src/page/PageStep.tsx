@@ -6,8 +6,8 @@ import { useEffect, useRef, useState } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
+import { clockTime } from '@/ui/clock';
 import { usePaper } from '@/ui/paper';
-import { problemWords } from '@/ui/stays';
 import type { PageShown } from '@bold-ruler/core/desk';
 import { SHEET } from '@bold-ruler/core/page';
 import { PageArrangement } from './PageArrangement';
@@ -112,7 +112,8 @@ export function PageStep() {
         <div ref={desk} className="min-h-0 grow overflow-auto">
           {problem && (
             <p role="alert" className="m-4 border-l-4 border-behind bg-paper px-4 py-3">
-              {problemWords(problem, shown && at)}
+              {problem.message}
+              {at !== null && ` What is shown is of ${clockTime(at)}.`}
             </p>
           )}
           {!shown && !problem && (

@@ -1,4 +1,5 @@
-import { useState } from 'react';
+import { useEffect } from 'react';
+import { create } from 'zustand';
 import type { Report } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
 import { useAnswer } from '@/store/useAnswer';
@@ -14,6 +15,15 @@ export interface PageDrawing {
   readonly pending: boolean;
 }
 
+/** The page that was drawn last, its place by report and page; it is there when its step is shown again. */
+const useLast = create<{ readonly place: string; readonly shown: PageShown | null; readonly at: number | null }>(
+  () => ({
+    place: '',
+    shown: null,
+    at: null,
+  }),
+);
+
 /** A page as it was last drawn; while a newer one is computed, or where that cannot be drawn, it stays. */
 export function usePage(
   report: Report,
@@ -26,10 +36,14 @@ export function usePage(
     [pageId, report, surroundings, width, choice],
     pageId === null || width === 0 ? null : () => desk().page(report, pageId, width, choice),
   );
-  const [last, setLast] = useState<{ of: unknown; shown: PageShown; at: number | null } | null>(null);
-  if (value && last?.shown !== value) setLast({ of: of?.[0], shown: value, at });
-  if (of?.[0] !== pageId) return { shown: null, at: null, problem: null, pending: true };
-  const stays = last?.of === pageId ? last : null;
+  const place = `${surroundings.split(' ')[0]} ${pageId}`;
+  const isOfIt = of?.[0] === pageId;
+  useEffect(() => {
+    if (value && at !== null && isOfIt) useLast.setState({ place, shown: value, at });
+  }, [place, value, at, isOfIt]);
+  const last = useLast();
+  if (!isOfIt) return { shown: null, at: null, problem: null, pending: true };
+  const stays = last.place === place ? last : null;
   return { shown: value ?? stays?.shown ?? null, at: stays?.at ?? null, problem, pending: false };
 }
 
