@@ -112,7 +112,17 @@ export function openDesk(tables: ReadonlyMap<string, Table>, reach: Reach = reac
         (report: Report, ...words: unknown[]) =>
           sent(async () => {
             const there = reached(report);
-            if (there) await there;
+            if (there && isOfHere(name, report, words)) {
+              // Tables that are here can be looked at while others are away.
+              const isAway = await there.then(
+                () => false,
+                () => true,
+              );
+              if (isAway) {
+                const here = { ...report, tables: report.tables.filter((entry) => !isInDatabase(entry)) };
+                return (answer as (desk: OpenReport, ...words: unknown[]) => unknown)(madeOf(here), ...words);
+              }
+            } else if (there) await there;
             const own = forQuestion(name, report);
             const leaving = there && signal ? { ...own, source: leftWith(own.source, signal) } : own;
             return (answer as (desk: OpenReport, ...words: unknown[]) => unknown)(leaving, ...words);
@@ -138,6 +148,12 @@ export function openDesk(tables: ReadonlyMap<string, Table>, reach: Reach = reac
     },
     lookedAt: () => lookedAt,
   };
+}
+
+/** Whether a question is about one table whose rows are here. */
+function isOfHere(name: string, { tables }: Report, [id]: readonly unknown[]): boolean {
+  const entry = name === 'profile' ? tables.find((one) => one.id === id) : undefined;
+  return entry !== undefined && !isInDatabase(entry);
 }
 
 /** The tables that a report names; others lie in its bin. */

@@ -3,7 +3,7 @@ import { beforeAll, describe, expect, test, vi } from 'vitest';
 import { readIsoDay } from '../calendar';
 import { checkExpression, readExpression, type Aggregate } from '../measure';
 import { readCsv } from '../reading';
-import { openedSource, openSource, type Groups, type Query, type Source } from '../query';
+import { leftWith, openedSource, openSource, type Groups, type Query, type Source } from '../query';
 import { makeTable, type Table } from '../table';
 import { tries } from '../proof/tries.fixture';
 import { contractOf, ROWS, CSV } from './contract.fixture';
@@ -54,6 +54,36 @@ describe('questions of one moment', () => {
     const found = await Promise.allSettled(['shop', 'none', 'line'].map((field) => source.groups(query(field))));
     expect(found.map(({ status }) => status)).toEqual(['fulfilled', 'rejected', 'fulfilled']);
     expect(found[2]).toMatchObject({ value: { asked: ['line'] } });
+  });
+
+  test('end once all who wait have left, and none is asked again; who stays has an answer', async () => {
+    const begun: { readonly fields: readonly string[]; readonly signal: AbortSignal | undefined; answer(): void }[] =
+      [];
+    const source = sourceWith(
+      (queries, signal) =>
+        new Promise((answer, fail) => {
+          begun.push({ fields: queries.map(({ by }) => by[0]!), signal, answer: () => answer(answered(queries)) });
+          signal?.addEventListener('abort', () => fail(new Error('left')));
+        }),
+    );
+    const [one, other] = [new AbortController(), new AbortController()];
+    const leaving = [one, other].map(({ signal }) => leftWith(source, signal));
+    const both = Promise.allSettled(leaving.flatMap((of) => [of.groups(query('shop')), of.groups(query('line'))]));
+    await Promise.resolve();
+    expect(begun[0]!.fields).toEqual(['shop', 'line']);
+    one.abort();
+    expect(begun[0]!.signal!.aborted).toBe(false);
+    other.abort();
+    expect((await both).map(({ status }) => status)).toEqual(Array(4).fill('rejected'));
+    expect(begun).toHaveLength(1);
+    // One who does not leave keeps it going.
+    const third = new AbortController();
+    const kept = Promise.all([leftWith(source, third.signal).groups(query('shop')), source.groups(query('shop'))]);
+    await Promise.resolve();
+    third.abort();
+    expect(begun[1]!.signal).toBeUndefined();
+    begun[1]!.answer();
+    expect(await kept).toEqual(Array(2).fill({ asked: ['shop'] }));
   });
 
   test('days are kept once they are known, and asked for again where they could not be told', async () => {

@@ -1,6 +1,6 @@
 'use client';
 
-import { counted, listed } from '@bold-ruler/core/problem';
+import { counted, listed, type SentProblem } from '@bold-ruler/core/problem';
 import { isInDatabase, useOf } from '@bold-ruler/core/report';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
@@ -129,11 +129,14 @@ function TableButton({ id, file, isChosen, onChoose }: TableButtonProps) {
     >
       <span className="block truncate font-medium">{id}</span>
       <span className="block truncate text-xs text-quiet" title={file}>
-        {profile ? counted(profile.rows, 'row') : problem ? 'does not fit' : 'looking …'} · {file}
+        {profile ? counted(profile.rows, 'row') : problem ? notShown(problem) : 'looking …'} · {file}
       </span>
     </button>
   );
 }
+
+/** Why nothing is known of a table, in a word. */
+const notShown = ({ code }: SentProblem) => (/^(?:database|server)-/.test(code) ? 'not reached' : 'does not fit');
 
 /** Reads the rows of another file, to be looked at before they are taken. */
 function NewerFile({ tableId }: { tableId: string }) {
