@@ -35,15 +35,24 @@ let skipped = 0;
 
 /** A database that is tested where it can be had: without it its tests are skipped, and said to be. */
 function databases() {
-  if (existsSync('/usr/lib/postgresql') || process.getuid?.() !== 0) return;
-  // No server of its own is wanted: tests start theirs and end it.
-  mkdirSync('/etc/postgresql-common', { recursive: true });
-  writeFileSync('/etc/postgresql-common/createcluster.conf', 'create_main_cluster = false\n', { flag: 'a' });
-  console.log('Installing: for the tests of databases Debian’s package postgresql');
-  spawnSync('apt-get', ['update', '-qq'], { stdio: 'ignore' });
-  const { status } = spawnSync('apt-get', ['install', '-y', '-qq', 'postgresql'], { stdio: 'ignore' });
-  if (status !== 0)
-    console.log('It cannot be had: the tests of PostgreSQL are skipped. Install Debian’s package postgresql for them.');
+  const missing = [
+    ['postgresql', '/usr/lib/postgresql'],
+    ['clickhouse-server', '/usr/sbin/clickhouse-server'],
+  ].flatMap(([name, place]) => (existsSync(place) ? [] : [name]));
+  if (missing.length === 0) return;
+  if (process.getuid?.() === 0) {
+    // No server of its own is wanted: tests start theirs and end it.
+    mkdirSync('/etc/postgresql-common', { recursive: true });
+    writeFileSync('/etc/postgresql-common/createcluster.conf', 'create_main_cluster = false\n', { flag: 'a' });
+    console.log(`Installing: for the tests of databases Debian’s packages ${missing.join(', ')}`);
+    spawnSync('apt-get', ['update', '-qq'], { stdio: 'ignore' });
+  }
+  for (const name of missing)
+    if (
+      process.getuid?.() !== 0 ||
+      spawnSync('apt-get', ['install', '-y', '-qq', name], { stdio: 'ignore' }).status !== 0
+    )
+      console.log(`The tests that need it are skipped: install Debian’s package ${name} for them.`);
 }
 
 /** Runs a suite and adds up what it says of itself; a suite that says nothing has failed. */

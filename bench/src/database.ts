@@ -1,21 +1,18 @@
-/** Pages over rows in PostgreSQL: beside the SQL that an expert would send for the same answers, and beside fetching the rows. `npm run bench -- database [TIMES]` */
+/** Pages over rows in PostgreSQL, and in ClickHouse over two servers: beside the SQL that an expert would send for the same answers, and beside fetching the rows. `npm run bench -- database [TIMES]` */
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { drawPage, NOTHING_CHOSEN } from '@bold-ruler/core/page';
 import { fileOf } from '@bold-ruler/core/reading';
 import { checkReport } from '@bold-ruler/core/report';
 import { openReportWith, type OpenReport } from '@bold-ruler/core/workspace';
+import { clickhouse } from '../../cli/src/databases/clickhouse';
+import { HAS_CLICKHOUSE, startCluster } from '../../cli/src/databases/cluster.fixture';
 import { postgres } from '../../cli/src/databases/postgres';
 import type { Connected } from '../../cli/src/databases/reach';
 import { PROGRAMS, startServer } from '../../cli/src/databases/server.fixture';
 import { printRatio, sideBySide } from './timing';
 
 const [folder, times = '20'] = process.argv.slice(2) as [string, string?];
-if (PROGRAMS === null) {
-  console.log('PostgreSQL is not installed: Debian’s package postgresql');
-  process.exit(0);
-}
-
 const YEAR = 'during fiscal 2026 to date';
 const BRIEFS = [
   `net by territory ${YEAR} against last year as bullet`,
@@ -57,23 +54,77 @@ const EXPERT = [
   `select date_trunc('week', ordered), sum(net) from orders where ${chosen} and ${now} group by 1`,
 ];
 
-const server = await startServer();
+/** The same for an engine that groups by names and has functions of its own for filters and steps. */
+const inClickHouse = (text: string): string => {
+  const [, of] = /^select (.*?), sum\(/.exec(text)!;
+  return text
+    .replaceAll(/sum\(net\) filter \(where (.*?'\)?)\)(?=,| from)/g, 'sumIf(net, $1)')
+    .replace(/ group by .*$/, ` group by ${of}`)
+    .replaceAll(/date_trunc\('month', ordered\)/g, 'toStartOfMonth(ordered)')
+    .replaceAll(/date_trunc\('week', ordered\)/g, 'toMonday(ordered)');
+};
 
-/** The demo's orders, so many times over. */
-async function filled(count: number): Promise<void> {
-  const [names, ...lines] = readFileSync(join(folder, 'orders.csv'), 'utf8')
-    .trim()
-    .split('\n')
-    .map((line) => line.split(',')) as [string[], ...string[][]];
-  const types = names.map((name) => ({ ordered: 'date', net: 'numeric(12,2)', cost: 'numeric(12,2)' })[name] ?? 'text');
-  await server.owner('drop table if exists orders');
-  await server.owner(`create table orders (${names.map((name, c) => `"${name}" ${types[c]!}`).join(', ')})`);
-  const lists = types.map((type, c) => `$${c + 1}::${type.replace(/\(.*/, '')}[]`);
-  await server.owner(
-    `insert into orders select o.* from unnest(${lists.join(', ')}) as o, generate_series(1, ${count})`,
-    names.map((_, c) => lines.map((line) => line[c] || null)),
+const [NAMES, ...LINES] = readFileSync(join(folder, 'orders.csv'), 'utf8')
+  .trim()
+  .split('\n')
+  .map((line) => line.split(',')) as [string[], ...string[][]];
+
+interface Engine {
+  readonly name: string;
+  readonly expert: readonly string[];
+  connected(): Connected;
+  /** Has the demo's orders, so many times over. */
+  filled(count: number): Promise<void>;
+  end(): Promise<void>;
+}
+
+async function inPostgres(): Promise<Engine> {
+  const server = await startServer();
+  const types = NAMES.map((name) => ({ ordered: 'date', net: 'numeric(12,2)', cost: 'numeric(12,2)' })[name] ?? 'text');
+  return {
+    name: 'postgresql',
+    expert: EXPERT,
+    connected: () => postgres('here', { url: server.url(), keep: 0 }),
+    async filled(count) {
+      await server.owner('drop table if exists orders');
+      await server.owner(`create table orders (${NAMES.map((name, c) => `"${name}" ${types[c]!}`).join(', ')})`);
+      const lists = types.map((type, c) => `$${c + 1}::${type.replace(/\(.*/, '')}[]`);
+      await server.owner(
+        `insert into orders select o.* from unnest(${lists.join(', ')}) as o, generate_series(1, ${count})`,
+        NAMES.map((_, c) => LINES.map((line) => line[c] || null)),
+      );
+      await server.owner('vacuum analyze orders');
+    },
+    end: server.end,
+  };
+}
+
+async function inCluster(): Promise<Engine> {
+  const cluster = await startCluster();
+  const types = NAMES.map(
+    (name) => ({ ordered: 'Date', net: 'Decimal(12, 2)', cost: 'Decimal(12, 2)' })[name] ?? 'String',
   );
-  await server.owner('vacuum analyze orders');
+  const columns = NAMES.map((name, c) => `"${name}" ${types[c]!}`);
+  await cluster.fill('base', columns, LINES);
+  const list = NAMES.map((name) => `"${name}"`).join(', ');
+  return {
+    name: 'clickhouse',
+    expert: EXPERT.map(inClickHouse),
+    connected: () => clickhouse('here', { url: cluster.url(), keep: 0 }),
+    async filled(count) {
+      for (const shard of cluster.shards) {
+        await shard.owner('drop table if exists orders');
+        await shard.owner(`create table orders (${columns.join(', ')}) engine = MergeTree order by ordered`);
+        const base = `local_${Buffer.from('base').toString('hex')}`;
+        await shard.owner(`insert into orders select ${list} from ${base} array join range(${count}) as again`);
+      }
+      await cluster.front.owner('drop table if exists orders');
+      await cluster.front.owner(
+        `create table orders (${columns.join(', ')}) engine = Distributed(both, default, orders)`,
+      );
+    },
+    end: cluster.end,
+  };
 }
 
 async function opened(database: Connected): Promise<OpenReport> {
@@ -96,33 +147,39 @@ async function opened(database: Connected): Promise<OpenReport> {
 const paged = (desk: OpenReport) => () =>
   drawPage(desk, desk.report.pages[0]!, { reader: { ...NOTHING_CHOSEN, only: { channel: ['Schools', 'Web'] } } });
 
-const rowsAt: number[] = [];
-const timeAt: number[] = [];
-for (const count of [Math.max(1, Number(times) >> 1), Number(times)]) {
-  await filled(count);
-  const database = postgres('here', { url: server.url(), keep: 0 });
-  const desk = await opened(database);
-  const { rows } = desk.source.facts('orders')!;
-  const expert = () => Promise.all(EXPERT.map((text) => database.ask({ text, values: [] })));
-  const [ours, theirs] = await sideBySide(paged(desk), expert, 3);
-  printRatio(`database-page-of-12-${rows}-rows-over-expert-sql`, ours, theirs, 1.3);
-  rowsAt.push(rows);
-  timeAt.push(ours);
-  if (count === Number(times)) {
-    const start = performance.now();
-    const columns = 'ordered, territory, "product line", channel, rep, account, net, cost';
-    const fetched = await database.ask({
-      text: `select ${columns} from orders where ${chosen} and ordered >= '2024-04-01' limit 2000000`,
-      values: [],
-    });
-    const fetching = performance.now() - start;
-    printRatio(`database-page-of-12-over-fetching-its-${fetched.length}-rows`, ours, fetching);
+const list = Math.max(1, Number(times));
+const starts = [...(PROGRAMS === null ? [] : [inPostgres]), ...(HAS_CLICKHOUSE ? [inCluster] : [])];
+if (starts.length < 2) console.log('not installed, so not measured: Debian’s packages postgresql, clickhouse-server');
+for (const start of starts) {
+  const engine = await start();
+  const rowsAt: number[] = [];
+  const timeAt: number[] = [];
+  for (const count of [list >> 1 || 1, list]) {
+    await engine.filled(count);
+    const database = engine.connected();
+    const desk = await opened(database);
+    const { rows } = desk.source.facts('orders')!;
+    const expert = () => Promise.all(engine.expert.map((text) => database.ask({ text, values: [] })));
+    const [ours, theirs] = await sideBySide(paged(desk), expert, 3);
+    printRatio(`${engine.name}-page-of-12-${rows}-rows-over-expert-sql`, ours, theirs, 1.3);
+    rowsAt.push(rows);
+    timeAt.push(ours);
+    if (count === list) {
+      const begun = performance.now();
+      const columns = 'ordered, territory, "product line", channel, rep, account, net, cost';
+      const fetched = await database.ask({
+        text: `select ${columns} from orders where ${chosen} and ordered >= '2024-04-01' limit 2000000`,
+        values: [],
+      });
+      const fetching = performance.now() - begun;
+      printRatio(`${engine.name}-page-of-12-over-fetching-its-${fetched.length}-rows`, ours, fetching);
+    }
+    await database.end();
   }
-  await database.end();
+  const perRow = (timeAt[1]! - timeAt[0]!) / (rowsAt[1]! - rowsAt[0]!);
+  const billion = (timeAt[1]! + perRow * (1e9 - rowsAt[1]!)) / 1000;
+  console.log(
+    `estimate: a page over 1 billion rows in ${engine.name} on this machine would take ${billion.toFixed(0)} s, if time goes on growing as from ${rowsAt[0]} to ${rowsAt[1]} rows; with servers of their own for each part it falls with their number. Nothing of it was measured`,
+  );
+  await engine.end();
 }
-const perRow = (timeAt[1]! - timeAt[0]!) / (rowsAt[1]! - rowsAt[0]!);
-const billion = (timeAt[1]! + perRow * (1e9 - rowsAt[1]!)) / 1000;
-console.log(
-  `estimate: a page over 1 billion rows in one such server would take ${billion.toFixed(0)} s, if time goes on growing as from ${rowsAt[0]} to ${rowsAt[1]} rows; nothing of it was measured`,
-);
-await server.end();
