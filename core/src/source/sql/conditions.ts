@@ -35,13 +35,17 @@ function conditionOf(table: TableInSql, condition: Condition, w: Writing): strin
   }
   const named = condition.members.flatMap((member) => (member === null || member === '' ? [] : [member]));
   const hasBlank = named.length < condition.members.length;
-  const text = (piece.type === 'text' ? piece.raw : undefined) ?? `coalesce(${fieldText(piece, w)}, '')`;
+  const text = (piece.type === 'text' ? piece.raw : undefined) ?? memberOf(piece, w);
   const isNamed = named.length === 0 ? w.truth(false) : w.isOneOf(text, named);
   // What compares with nothing is neither: blank is told by itself.
   if (condition.kind === 'is') return hasBlank ? `(${text} is null or ${text} = '' or ${isNamed})` : isNamed;
   return hasBlank ? `(${text} <> '' and ${w.not(isNamed)})` : `coalesce(${w.not(isNamed)}, ${w.truth(true)})`;
 }
 
-/** What a field’s member is called: days by their number, as in memory. */
-export const fieldText = (piece: Piece, w: Writing): string =>
-  piece.type === 'date' ? w.shown({ sql: w.dayNumber(piece.sql), type: 'number', decimals: 0 }) : textOf(piece, w);
+/** What a field’s member is called, blank as an empty text: days by their number, as in memory. */
+export function memberOf(piece: Piece, w: Writing): string {
+  if (piece.type === 'text' && piece.raw !== undefined) return `coalesce(${piece.raw}, '')`;
+  const text =
+    piece.type === 'date' ? w.shown({ sql: w.dayNumber(piece.sql), type: 'number', decimals: 0 }) : textOf(piece, w);
+  return `coalesce(${text}, '')`;
+}

@@ -3,7 +3,7 @@ import { EXACT_LIMIT, power, type Decimals } from '../../number';
 import { Problem } from '../../problem';
 import { keyOfQuery, type Groups, type Query } from '../../query';
 import type { TableFacts } from '../../table';
-import { conditionsOf, fieldText, leafOf } from './conditions';
+import { conditionsOf, memberOf, leafOf } from './conditions';
 import type { Dialect, Piece } from './dialect';
 import { aggregatePiece, type Leaf } from './expression';
 import { byLetters, type Days, type Known } from './lookAt';
@@ -74,7 +74,7 @@ export async function groupsOf(
   const asked = queries.map((query) => {
     if (within && within.from > within.to) return null;
     const starts = query.grain ? stepsIn(days!, within!, query.grain, table.calendar) : null;
-    const by = query.by.map((name) => placeOf(`field ${name}`, () => `coalesce(${fieldText(leaf(name), w)}, '')`));
+    const by = query.by.map((name) => placeOf(`field ${name}`, () => memberOf(leaf(name), w)));
     const step =
       starts === null
         ? []

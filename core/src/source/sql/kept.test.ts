@@ -2,6 +2,7 @@ import { expect, test } from 'vitest';
 import type { Groups, Query } from '../../query';
 import { keptAnswers } from './kept';
 
+const YEARS = { fiscalYearStart: 1, fiscalYearNamed: 'end', weekStart: 'monday' } as const;
 const query = (field: string): Query => ({
   table: 'sales',
   aggregates: [],
@@ -14,7 +15,7 @@ const answer = (count: number) => ({ count }) as Groups;
 
 test('an answer is kept for as long as is said, and no longer', () => {
   let now = 0;
-  const kept = keptAnswers(60, () => now);
+  const kept = keptAnswers(60, YEARS, () => now);
   expect(kept.of(query('shop'))).toBeNull();
   kept.keep(query('shop'), answer(1));
   now = 59_999;
@@ -24,13 +25,13 @@ test('an answer is kept for as long as is said, and no longer', () => {
   now = 60_000;
   expect(kept.of(query('shop'))).toBeNull();
   expect(kept.of(query('line'))).toEqual({ count: 2 });
-  const none = keptAnswers(0, () => now);
+  const none = keptAnswers(0, YEARS, () => now);
   none.keep(query('shop'), answer(1));
   expect(none.of(query('shop'))).toBeNull();
 });
 
 test('of more than memory should hold the oldest go, and one that is larger than all is not kept', () => {
-  const kept = keptAnswers(60, () => 0);
+  const kept = keptAnswers(60, YEARS, () => 0);
   for (const field of ['a', 'b', 'c']) kept.keep(query(field), answer(900_000));
   expect(['a', 'b', 'c'].map((field) => kept.of(query(field)) !== null)).toEqual([false, true, true]);
   // The same again takes its own place.

@@ -1,18 +1,29 @@
 import type { FiscalCalendar } from '../../calendar';
-import type { Groups, Source } from '../../query';
+import type { Aggregate } from '../../measure';
+import { keyOfQuery, type Groups, type Query, type Source } from '../../query';
 import { tableIn } from '../tableIn';
 import { leafOf } from './conditions';
-import { textOf } from './expression';
+import { aggregatePiece, textOf } from './expression';
 import { groupsOf, overSameRows } from './groups';
 import { keptAnswers } from './kept';
 import { lookAt, spanOf, type Known } from './lookAt';
+import { planOf, rolledUp } from './rollUp';
 import { extractOf, profileOf, rowsOf } from './rows';
 import type { TableInSql } from './tableInSql';
 
 /** Answers queries by asking databases, all of one moment together: one statement for those over the same rows. */
 export function sqlSource(tables: ReadonlyMap<string, TableInSql>, calendar: FiscalCalendar): Source {
   const known = new Map<string, Promise<Known>>();
-  const kept = new Map([...tables].map(([id, { database }]) => [id, keptAnswers(database.keep)]));
+  const kept = new Map([...tables].map(([id, { database }]) => [id, keptAnswers(database.keep, calendar)]));
+  /** Answers while others are on their way: figures of one page follow from one another, and agree. */
+  const moment = keptAnswers(Infinity, calendar);
+  let asking = 0;
+  const isExact = ({ table }: Query, aggregate: Aggregate): boolean => {
+    const at = tableAt(table);
+    const w = at.database.dialect.begin();
+    return aggregate.fn !== 'sum' || aggregatePiece(aggregate, (name) => leafOf(at, name, w), w).decimals !== null;
+  };
+  const answerTo = (query: Query): Groups | null => kept.get(query.table)?.of(query) ?? moment.of(query);
   const tableAt = (id: string): TableInSql => tableIn(tables, id);
   const knownOf = (id: string): Promise<Known> => {
     let found = known.get(id);
@@ -24,6 +35,47 @@ export function sqlSource(tables: ReadonlyMap<string, TableInSql>, calendar: Fis
     }
     return found;
   };
+  /** Answers from what is known, and by asking for the rest: no more than is needed. */
+  async function answered(queries: readonly Query[], signal?: AbortSignal): Promise<readonly Groups[]> {
+    const answers = queries.map(answerTo);
+    const open = queries.flatMap((_, q) => (answers[q] ? [] : [q]));
+    const { asked, from } = planOf(
+      open.map((q) => queries[q]!),
+      isExact,
+    );
+    const found = await askedAll(asked, signal);
+    const lost: number[] = [];
+    open.forEach((q, i) => {
+      const [query, other, answer] = [queries[q]!, asked[from[i]!]!, found[from[i]!]!];
+      answers[q] = keyOfQuery(query) === keyOfQuery(other) ? answer : rolledUp(query, other, answer, calendar);
+      if (!answers[q]) lost.push(q);
+    });
+    // What cannot be added up to the last digit is asked for by itself.
+    const alone = await askedAll(
+      lost.map((q) => queries[q]!),
+      signal,
+    );
+    lost.forEach((q, i) => (answers[q] = alone[i]!));
+    return answers as Groups[];
+  }
+
+  async function askedAll(asked: readonly Query[], signal?: AbortSignal): Promise<readonly Groups[]> {
+    const answers: Groups[] = [];
+    await Promise.all(
+      overSameRows(asked, (id) => tableAt(id).database.dialect).map(async (places) => {
+        const { table } = asked[places[0]!]!;
+        const some = places.map((place) => asked[place]!);
+        const found = await groupsOf(tableAt(table), await knownOf(table), some, signal);
+        places.forEach((place, i) => {
+          answers[place] = found[i]!;
+          kept.get(table)!.keep(asked[place]!, found[i]!);
+          moment.keep(asked[place]!, found[i]!);
+        });
+      }),
+    );
+    return answers;
+  }
+
   return {
     async facts() {
       const all = await Promise.all([...tables.keys()].map(async (id) => [id, (await knownOf(id)).facts] as const));
@@ -37,34 +89,14 @@ export function sqlSource(tables: ReadonlyMap<string, TableInSql>, calendar: Fis
         }),
       ),
     async groups(queries, signal) {
-      const answers: Groups[] = [];
-      const open: number[] = [];
-      queries.forEach((query, q) => {
-        const answer = kept.get(query.table)?.of(query);
-        if (answer) answers[q] = answer;
-        else open.push(q);
-      });
-      const together = overSameRows(
-        open.map((q) => queries[q]!),
-        (id) => tableAt(id).database.dialect,
-      );
-      await Promise.all(
-        together.map(async (some) => {
-          const places = some.map((place) => open[place]!);
-          const { table } = queries[places[0]!]!;
-          const found = await groupsOf(
-            tableAt(table),
-            await knownOf(table),
-            places.map((place) => queries[place]!),
-            signal,
-          );
-          places.forEach((place, i) => {
-            answers[place] = found[i]!;
-            kept.get(table)!.keep(queries[place]!, found[i]!);
-          });
-        }),
-      );
-      return answers;
+      asking++;
+      try {
+        return await answered(queries, signal);
+      } finally {
+        asking--;
+        // Whoever asks next because of these answers does so before this comes.
+        if (asking === 0) setTimeout(() => asking === 0 && moment.clear(), 0);
+      }
     },
     async rows(behind, page, signal) {
       return rowsOf(tableAt(behind.table), behind, page, signal);
