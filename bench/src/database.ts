@@ -1,4 +1,4 @@
-/** Pages over rows in PostgreSQL, and in ClickHouse over two servers: beside the SQL that an expert would send for the same answers, and beside fetching the rows. `npm run bench -- database [TIMES]` */
+/** Pages over rows in PostgreSQL, and in ClickHouse over two servers: beside the SQL that an expert would send for the same answers, and beside fetching the rows. `npm run bench -- database [TIMES] [postgresql | clickhouse]` */
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { drawPage, NOTHING_CHOSEN } from '@bold-ruler/core/page';
@@ -12,7 +12,7 @@ import type { Connected } from '../../cli/src/databases/reach';
 import { PROGRAMS, startServer } from '../../cli/src/databases/server.fixture';
 import { printRatio, sideBySide } from './timing';
 
-const [folder, times = '20'] = process.argv.slice(2) as [string, string?];
+const [folder, times = '20', only] = process.argv.slice(2) as [string, string?, string?];
 const YEAR = 'during fiscal 2026 to date';
 const BRIEFS = [
   `net by territory ${YEAR} against last year as bullet`,
@@ -148,8 +148,12 @@ const paged = (desk: OpenReport) => () =>
   drawPage(desk, desk.report.pages[0]!, { reader: { ...NOTHING_CHOSEN, only: { channel: ['Schools', 'Web'] } } });
 
 const list = Math.max(1, Number(times));
-const starts = [...(PROGRAMS === null ? [] : [inPostgres]), ...(HAS_CLICKHOUSE ? [inCluster] : [])];
-if (starts.length < 2) console.log('not installed, so not measured: Debian’s packages postgresql, clickhouse-server');
+const starts = [
+  ...(PROGRAMS === null || only === 'clickhouse' ? [] : [inPostgres]),
+  ...(!HAS_CLICKHOUSE || only === 'postgresql' ? [] : [inCluster]),
+];
+if (PROGRAMS === null || !HAS_CLICKHOUSE)
+  console.log('not installed, so not measured: Debian’s packages postgresql, clickhouse-server');
 for (const start of starts) {
   const engine = await start();
   const rowsAt: number[] = [];

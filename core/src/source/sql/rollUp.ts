@@ -13,18 +13,27 @@ export interface Plan {
 
 const isTimed = ({ span, grain }: Query): boolean => span !== null || grain !== null;
 
-/** What tells apart which rows are gathered. */
+/** What tells apart which rows are gathered, but for their days. */
 export const rowsKey = (query: Query): string =>
-  keyOfQuery({ ...query, aggregates: [], by: [], grain: isTimed(query) ? 'day' : null });
+  keyOfQuery({ ...query, aggregates: [], by: [], span: null, grain: isTimed(query) ? 'day' : null });
 
 /** Whether a group’s value follows from those of its parts, to the last digit. */
 const addsUp = ({ fn, distinct }: Aggregate): boolean =>
   !distinct && (fn === 'sum' || fn === 'count' || fn === 'min' || fn === 'max');
 
-/** Whether groups by these follow from groups by those. */
+const areSameDays = ({ span }: Query, { span: other }: Query): boolean =>
+  span?.from === other?.from && span?.to === other?.to;
+
+/** Whether groups by these follow from groups by those: of the same days, or of some of them where they are told apart. */
 const isWithin = (own: Query, other: Query): boolean =>
   own.by.every((field) => other.by.includes(field)) &&
-  (own.grain === other.grain || own.grain === null || other.grain === 'day');
+  (areSameDays(own, other)
+    ? own.grain === other.grain || own.grain === null || other.grain === 'day'
+    : other.grain === 'day' &&
+      own.span !== null &&
+      (other.span === null || (own.span.from >= other.span.from && own.span.to <= other.span.to)));
+
+const length = ({ span }: Query): number => (span ? span.to - span.from : Infinity);
 
 /**
  * Asks no more than is needed: groups that follow from finer ones over the same rows are added up from them.
@@ -37,7 +46,11 @@ export function planOf(queries: readonly Query[], isExact: (query: Query, aggreg
   // The finest first: the others may follow from them.
   const order = queries
     .map((_, q) => q)
-    .sort((a, b) => queries[b]!.by.length - queries[a]!.by.length || fineness(queries[b]!) - fineness(queries[a]!));
+    .sort((a, b) => {
+      const [one, other] = [queries[a]!, queries[b]!];
+      const finer = other.by.length - one.by.length || fineness(other) - fineness(one);
+      return finer || (length(one) === length(other) ? 0 : length(other) - length(one));
+    });
   for (const q of order) {
     const query = queries[q]!;
     const follows = query.aggregates.every((one) => addsUp(one) && isExact(query, one));
@@ -72,6 +85,9 @@ export function follows(query: Query, other: Query): boolean {
 
 /** The answer to a question that follows from another’s; null where it would not be the same. */
 export function rolledUp(query: Query, other: Query, answer: Groups, calendar: FiscalCalendar): Groups | null {
+  const { span } = query;
+  const isIn = (i: number) =>
+    areSameDays(query, other) || !span || (answer.steps![i]! >= span.from && answer.steps![i]! <= span.to);
   const fields = query.by.map((name) => answer.fields[other.by.indexOf(name)]!);
   const { grain } = query;
   const steps =
@@ -88,6 +104,7 @@ export function rolledUp(query: Query, other: Query, answer: Groups, calendar: F
   const places = new Map<string, number>();
   const firsts: number[] = [];
   const placeOf = Array.from({ length: answer.count }, (_, i) => {
+    if (!isIn(i)) return -1;
     const key = [...fields.map(({ codes }) => codes[i]!), steps ? steps[i]! : 0].join(' ');
     let place = places.get(key);
     if (place === undefined) places.set(key, (place = firsts.push(i) - 1));
@@ -107,7 +124,7 @@ export function rolledUp(query: Query, other: Query, answer: Groups, calendar: F
     const all = new Float64Array(count).fill(NaN);
     for (let i = 0; i < answer.count; i++) {
       const [part, place] = [of[i]!, placeOf[i]!];
-      if (!Number.isNaN(part)) all[place] = Number.isNaN(all[place]!) ? part : put(all[place]!, part);
+      if (place >= 0 && !Number.isNaN(part)) all[place] = Number.isNaN(all[place]!) ? part : put(all[place]!, part);
     }
     return Float64Array.from(order, (place) => all[place]!);
   };
