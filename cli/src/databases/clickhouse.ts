@@ -27,8 +27,17 @@ export function clickhouse(
     'X-ClickHouse-Key': decodeURIComponent(at.password),
     'Content-Type': 'text/plain; charset=utf-8',
   };
-  /** Whether the user can only read and so cannot set anything; null until it is known. */
-  let canOnlyRead: Promise<boolean> | null = null;
+  const limits = {
+    max_execution_time: String(seconds),
+    max_result_rows: String(MOST_ROWS),
+    result_overflow_mode: 'throw',
+    max_query_size: String(MOST_LETTERS),
+    skip_unavailable_shards: '0',
+  };
+  /** How a statement is sent so that it only reads: by whom may do all, by whom may read and set limits, by whom may only read. */
+  const ways = [{ readonly: '1', ...limits }, { readonly: '2', ...limits }, {}];
+  /** The first of them that the user may go. */
+  let way = 0;
 
   /** Sends a text, and gives what is answered to it, good or not. */
   const send = (text: string, settings: Readonly<Record<string, string>>, signal?: AbortSignal) =>
@@ -67,26 +76,19 @@ export function clickhouse(
     if (signal?.aborted) throw faults.left();
     const id = randomUUID();
     const how = { query_id: id, default_format: format, wait_end_of_query: '1' };
-    const limits = {
-      readonly: '1',
-      max_execution_time: String(seconds),
-      max_result_rows: String(MOST_ROWS),
-      result_overflow_mode: 'throw',
-      max_query_size: String(MOST_LETTERS),
-      skip_unavailable_shards: '0',
-    };
     // Leaving a question ends its statement: the same id, asked for something else, takes its place.
     const leave = () =>
-      void send('select 1', { query_id: id, readonly: '1', replace_running_query: '1' }).catch(() => {});
+      void send('select 1', { ...ways[way], query_id: id, replace_running_query: '1' }).catch(() => {});
     signal?.addEventListener('abort', leave, { once: true });
     try {
-      const isFixed = canOnlyRead !== null && (await canOnlyRead);
-      let { isGood, body } = await send(text, isFixed ? how : { ...how, ...limits }, signal);
-      if (!isGood && !isFixed && CANNOT_SET.test(body)) {
-        canOnlyRead ??= asksAllShards();
-        await canOnlyRead;
-        ({ isGood, body } = await send(text, how, signal));
+      let gone = way;
+      let { isGood, body } = await send(text, { ...how, ...ways[gone] }, signal);
+      while (!isGood && CANNOT_SET.test(body) && gone + 1 < ways.length) {
+        gone++;
+        if (gone === ways.length - 1) await mustAskAllShards();
+        ({ isGood, body } = await send(text, { ...how, ...ways[gone] }, signal));
       }
+      way = Math.max(way, gone);
       if (!isGood) throw faultOf(body, faults, seconds);
       const rows = rowsIn(body);
       if (rows.length > MOST_ROWS) throw faults.tooMany(MOST_ROWS);
@@ -97,10 +99,9 @@ export function clickhouse(
   }
 
   /** A user who cannot set anything must not have been set to do without a server that is away. */
-  async function asksAllShards(): Promise<true> {
+  async function mustAskAllShards(): Promise<void> {
     const { isGood, body } = await send(`select value from system.settings where name = 'skip_unavailable_shards'`, {});
-    if (isGood && body.trim() === '0') return true;
-    canOnlyRead = null;
+    if (isGood && body.trim() === '0') return;
     throw faults.beyond(
       'this user goes on without servers that are away, so that numbers could be incomplete',
       'set skip_unavailable_shards to 0 in the profile of this user',
@@ -125,7 +126,7 @@ export function clickhouse(
   };
 }
 
-const CANNOT_SET = /^Code: 164\b.*(?:Cannot modify|setting)/s;
+const CANNOT_SET = /^Code: 164\b.*setting/is;
 
 const ESCAPED: Readonly<Record<string, string>> = { b: '\b', f: '\f', r: '\r', n: '\n', t: '\t', 0: '\0' };
 

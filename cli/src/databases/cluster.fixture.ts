@@ -55,15 +55,15 @@ const xml = (of: object): string =>
 const USERS = {
   profiles: {
     default: { max_memory_usage: 4_000_000_000 },
-    // Whose user can set nothing.
+    // Whose user reads and may set limits; whose user can set nothing.
+    reading: { readonly: 2 },
     fixed: { readonly: 1 },
     lenient: { readonly: 1, skip_unavailable_shards: 1 },
   },
   users: Object.fromEntries(
-    Object.entries({ default: 'default', fixed: 'fixed', lenient: 'lenient' }).map(([name, profile]) => [
-      name,
-      { password: PASSWORD, networks: { ip: '127.0.0.1' }, profile, quota: 'default' },
-    ]),
+    Object.entries({ default: 'default', reading: 'reading', fixed: 'fixed', lenient: 'lenient' }).map(
+      ([name, profile]) => [name, { password: PASSWORD, networks: { ip: '127.0.0.1' }, profile, quota: 'default' }],
+    ),
   ),
   quotas: { default: {} },
 };
