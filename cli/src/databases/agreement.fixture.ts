@@ -80,7 +80,7 @@ export const said = ({ count, fields, steps, rows, values }: Groups) =>
       [rows[i]!, ...values.map(({ of, decimals }) => (decimals === null ? of[i]! : of[i]! / 10 ** decimals))],
     ]),
   );
-export const expectSame = (got: Groups, wanted: Groups) => {
+const expectSame = (got: Groups, wanted: Groups) => {
   const [one, other] = [said(got), said(wanted)];
   expect([...one.keys()].sort()).toEqual([...other.keys()].sort());
   for (const [key, values] of other)

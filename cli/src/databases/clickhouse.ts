@@ -131,7 +131,7 @@ const CANNOT_SET = /^Code: 164\b.*setting/is;
 const ESCAPED: Readonly<Record<string, string>> = { b: '\b', f: '\f', r: '\r', n: '\n', t: '\t', 0: '\0' };
 
 /** Rows as they come: cells between tabs, with a backslash before what is not meant as it is; `\N` is nothing. */
-export function rowsIn(body: string): Row[] {
+function rowsIn(body: string): Row[] {
   const cell = (text: string) =>
     text === '\\N'
       ? null

@@ -3,10 +3,10 @@ import { power } from '../../number';
 import { Problem } from '../../problem';
 import type { ColumnKind } from '../../table';
 import type { DatabaseColumn } from './database';
-import { exactDecimals, type Dialect, type Piece, type Writing } from './dialect';
+import { exactDecimals, type SqlDialect, type Piece, type SqlWriter } from './dialect';
 
 /** SQL as ClickHouse 18.16 and later read it. It binds no values: `written` writes each into the text. */
-export const CLICKHOUSE: Dialect = { engine: 'ClickHouse', hasGroupingSets: false, quoted, readable, begin };
+export const CLICKHOUSE: SqlDialect = { engine: 'ClickHouse', hasGroupingSets: false, quoted, readable, begin };
 
 /** A text between two marks; inside, a backslash says that the next letter is meant as it is. */
 const between = (mark: string, text: string): string =>
@@ -70,7 +70,7 @@ const decimal = (sql: string, decimals: number) => `toDecimal128(${sql}, ${decim
 /** Numbers of its own days: pieces of days are whole numbers here, so that no day is out of their reach when compared. */
 const dateOf = (days: string) => `toDate(toUInt16(${days}))`;
 
-function begin(): Writing {
+function begin(): SqlWriter {
   return WRITING;
 }
 
@@ -82,7 +82,7 @@ const exact = (of: Piece, decimals = of.decimals): string => {
 const floating = (of: Piece): string => `toFloat64(${of.sql})`;
 
 /** A statement has nothing but its text, so all are written by the same. */
-const WRITING: Writing = {
+const WRITING: SqlWriter = {
   values: [],
   text: written,
   number: (value, decimals) =>

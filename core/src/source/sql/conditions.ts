@@ -2,24 +2,24 @@ import type { Condition } from '../../brief';
 import type { Span } from '../../calendar';
 import { decimalsOf } from '../../number';
 import { Problem } from '../../problem';
-import type { Piece, Writing } from './dialect';
+import type { Piece, SqlWriter } from './dialect';
 import { comparison, textOf } from './expression';
 import { unknownIn, type TableInSql } from './tableInSql';
 
 /** A field in a statement; unknown ones are told. */
-export function leafOf(table: TableInSql, field: string, w: Writing): Piece {
+export function leafOf(table: TableInSql, field: string, w: SqlWriter): Piece {
   if (!table.kinds.has(field)) throw unknownIn(table.id, field, [...table.kinds.keys()]);
   return table.leaf(w)(field);
 }
 
 /** What rows must meet, as SQL. */
-export function conditionsOf(table: TableInSql, span: Span | null, where: readonly Condition[], w: Writing): string {
+export function conditionsOf(table: TableInSql, span: Span | null, where: readonly Condition[], w: SqlWriter): string {
   const parts = where.map((condition) => conditionOf(table, condition, w));
   if (span) parts.unshift(w.within(table.leaf(w)(table.entry.date!), span));
   return parts.length === 0 ? '' : ` where ${parts.join(' and ')}`;
 }
 
-function conditionOf(table: TableInSql, condition: Condition, w: Writing): string {
+function conditionOf(table: TableInSql, condition: Condition, w: SqlWriter): string {
   const piece = leafOf(table, condition.field, w);
   if ('value' in condition) {
     if (piece.type !== 'number')
@@ -43,7 +43,7 @@ function conditionOf(table: TableInSql, condition: Condition, w: Writing): strin
 }
 
 /** What a field’s member is called, blank as an empty text: days by their number, as in memory. */
-export function memberOf(piece: Piece, w: Writing): string {
+export function memberOf(piece: Piece, w: SqlWriter): string {
   if (piece.type === 'text' && piece.raw !== undefined) return `coalesce(${piece.raw}, '')`;
   const text =
     piece.type === 'date' ? w.shown({ sql: w.dayNumber(piece.sql), type: 'number', decimals: 0 }) : textOf(piece, w);

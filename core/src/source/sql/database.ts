@@ -1,6 +1,6 @@
 import type { ColumnKind } from '../../table';
 import type { Decimals } from '../../number';
-import type { Dialect } from './dialect';
+import type { SqlDialect } from './dialect';
 
 /** A statement as it is sent, with the values that are bound beside its text. */
 export interface Statement {
@@ -32,7 +32,7 @@ export interface Database {
   /** For how many seconds an answer is kept, so that it is not asked for again; 0 keeps none. */
   readonly keep: number;
   /** How statements are written for it. */
-  readonly dialect: Dialect;
+  readonly dialect: SqlDialect;
   /** Rows of cells as text; null where there is nothing. A signal ends the statement where it runs. */
   ask(statement: Statement, signal?: AbortSignal): Promise<readonly (readonly (string | null)[])[]>;
   /**

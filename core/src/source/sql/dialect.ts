@@ -17,7 +17,7 @@ export interface Piece {
 }
 
 /** How an engine writes what all engines can say. */
-export interface Dialect {
+export interface SqlDialect {
   /** What people call the engine. */
   readonly engine: string;
   /** Whether one statement can gather several groupings of the same rows. */
@@ -30,11 +30,11 @@ export interface Dialect {
     columns: readonly DatabaseColumn[],
   ): { readonly from: string; readonly columns: readonly DatabaseColumn[] };
   /** Begins a statement. */
-  begin(): Writing;
+  begin(): SqlWriter;
 }
 
 /** One statement while it is written: its values, and the pieces that each engine writes in its own way. */
-export interface Writing {
+export interface SqlWriter {
   /** What is bound beside the text. */
   readonly values: readonly (string | readonly string[])[];
 

@@ -2,13 +2,13 @@ import { readIsoDay } from '../../calendar';
 import { AGGREGATES, DATE_PARTS, type Aggregate, type Expression, type ScalarName } from '../../measure';
 import { decimalsOf, finer, MOST_DECIMALS, type Decimals } from '../../number';
 import type { ColumnKind } from '../../table';
-import type { Piece, Writing } from './dialect';
+import type { Piece, SqlWriter } from './dialect';
 
 /** What a column of the table is in a statement. */
 export type Leaf = (name: string) => Piece;
 
 /** A checked expression of rows as SQL, with the meaning it has over columns in memory (see `compile`). */
-export function pieceOf(e: Expression, leaf: Leaf, w: Writing): Piece {
+export function pieceOf(e: Expression, leaf: Leaf, w: SqlWriter): Piece {
   const inner = (node: Expression) => pieceOf(node, leaf, w);
   switch (e.kind) {
     case 'number':
@@ -77,7 +77,7 @@ function oneOf(words: readonly string[], word: string): void {
   if (!words.includes(word)) throw new Error(`“${word}” is no word of expressions`);
 }
 
-function binary(op: '+' | '-' | '*' | '/' | 'and' | 'or', left: Piece, right: Piece, w: Writing): Piece {
+function binary(op: '+' | '-' | '*' | '/' | 'and' | 'or', left: Piece, right: Piece, w: SqlWriter): Piece {
   oneOf(['+', '-', '*', '/', 'and', 'or'], op);
   if (op === 'and' || op === 'or') return truth(w.both(op, left.sql, right.sql));
   if (op === '/') return number(w.quotient(w.floating(left), w.floating(right)), null);
@@ -92,7 +92,7 @@ function binary(op: '+' | '-' | '*' | '/' | 'and' | 'or', left: Piece, right: Pi
 }
 
 /** Two pieces compared by one of a few words; letters by their code points, as everywhere in this program. */
-export function comparison(op: string, left: Piece, right: Piece, w: Writing): string {
+export function comparison(op: string, left: Piece, right: Piece, w: SqlWriter): string {
   oneOf(['=', '<>', '<', '<=', '>', '>='], op);
   if (left.type === 'text' && right.type === 'text') return `(${left.sql} ${op} ${w.ordered(right.sql)})`;
   if (left.type === 'text' || right.type === 'text') return w.nothing('yesno');
@@ -104,7 +104,7 @@ export function comparison(op: string, left: Piece, right: Piece, w: Writing): s
 /** Alternatives brought to one type, so that any of them may be the value. */
 function alternatives(
   items: readonly Piece[],
-  w: Writing,
+  w: SqlWriter,
 ): { readonly sqls: readonly string[]; readonly type: ColumnKind; readonly decimals: Decimals } {
   if (items.some(({ type }) => type === 'text'))
     return {
@@ -120,13 +120,13 @@ function alternatives(
 }
 
 /** A number of places that is written keeps the result exact, and is no value of the statement. */
-function rounded(of: Piece, places: Expression | undefined, inner: (e: Expression) => Piece, w: Writing): Piece {
+function rounded(of: Piece, places: Expression | undefined, inner: (e: Expression) => Piece, w: SqlWriter): Piece {
   const fixed = places === undefined ? 0 : places.kind === 'number' ? places.value : null;
   const whole = fixed !== null && Number.isInteger(fixed) && fixed >= 0 && fixed <= MOST_DECIMALS ? fixed : null;
   return number(w.rounded(of, whole ?? 0, whole === null ? inner(places!) : null), whole);
 }
 
-function called(name: Exclude<ScalarName, 'round'>, args: readonly Piece[], w: Writing): Piece {
+function called(name: Exclude<ScalarName, 'round'>, args: readonly Piece[], w: SqlWriter): Piece {
   const [first, second] = args as [Piece, Piece | undefined];
   switch (name) {
     case 'abs':
@@ -154,7 +154,7 @@ function called(name: Exclude<ScalarName, 'round'>, args: readonly Piece[], w: W
   }
 }
 
-function cast(to: string, of: Piece, w: Writing): Piece {
+function cast(to: string, of: Piece, w: SqlWriter): Piece {
   if (to === 'text') return { sql: textOf(of, w), type: 'text', decimals: 0 };
   if (to === 'date') return of.type === 'text' ? { sql: w.dayIn(of.sql), type: 'date', decimals: 0 } : of;
   if (of.type === 'text') return number(w.numberIn(of.sql), null);
@@ -163,10 +163,10 @@ function cast(to: string, of: Piece, w: Writing): Piece {
 }
 
 /** A value as its text, as a field’s members are called: numbers without needless zeros, yes and no. Null where it is blank. */
-export const textOf = (of: Piece, w: Writing): string => (of.type === 'text' ? of.sql : w.shown(of));
+export const textOf = (of: Piece, w: SqlWriter): string => (of.type === 'text' ? of.sql : w.shown(of));
 
 /** An aggregate as SQL, and the decimals its value is exact to. */
-export function aggregatePiece(aggregate: Aggregate, leaf: Leaf, w: Writing): Piece {
+export function aggregatePiece(aggregate: Aggregate, leaf: Leaf, w: SqlWriter): Piece {
   const { fn, of, distinct, filter, p } = aggregate;
   oneOf(AGGREGATES, fn);
   const how = { distinct, filter: filter && pieceOf(filter, leaf, w).sql, p: Number(p ?? 0.5) };

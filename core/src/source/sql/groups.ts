@@ -4,7 +4,7 @@ import { Problem } from '../../problem';
 import { keyOfQuery, type Groups, type Query } from '../../query';
 import type { TableFacts } from '../../table';
 import { conditionsOf, memberOf, leafOf } from './conditions';
-import type { Dialect, Piece } from './dialect';
+import type { SqlDialect, Piece } from './dialect';
 import { aggregatePiece, type Leaf } from './expression';
 import { byLetters, type Days, type Known } from './lookAt';
 import type { TableInSql } from './tableInSql';
@@ -15,7 +15,7 @@ const MOST_GROUPS = 1_000_000;
 /** Queries over the same rows whose aggregates can be gathered in one pass, in any groups. */
 export function overSameRows(
   queries: readonly Query[],
-  dialectOf: (table: string) => Dialect,
+  dialectOf: (table: string) => SqlDialect,
 ): readonly (readonly number[])[] {
   const together = new Map<string, number[]>();
   const all: number[][] = [];

@@ -1,6 +1,6 @@
 export { sqlSource } from './sqlSource';
 export { tableInSql, type TableInSql } from './tableInSql';
 export { type Database, type DatabaseColumn, type Statement } from './database';
-export { type Dialect } from './dialect';
+export { type SqlDialect } from './dialect';
 export { CLICKHOUSE, clickhouseColumn } from './clickhouse';
 export { POSTGRESQL } from './postgresql';

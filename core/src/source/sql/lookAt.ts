@@ -2,7 +2,7 @@ import { type FiscalCalendar, type Grain, type Span } from '../../calendar';
 import { farDays, grainOf, knownSpan, type DateColumn, type KnownSpan, type Table, type TableFacts } from '../../table';
 import { leafOf } from './conditions';
 import { textOf } from './expression';
-import type { Writing } from './dialect';
+import type { SqlWriter } from './dialect';
 import type { TableInSql } from './tableInSql';
 
 /** Names of a field that are known without asking; of more, those are searched that are asked for. */
@@ -82,7 +82,7 @@ export async function lookAt(table: TableInSql, calendar: FiscalCalendar): Promi
 }
 
 /** The first of what is selected, where it is grouped or ordered by. */
-const first = (w: Writing, sql: string): string => w.grouped([sql], [1]);
+const first = (w: SqlWriter, sql: string): string => w.grouped([sql], [1]);
 
 /** In the order of their letters. */
 export const byLetters = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);

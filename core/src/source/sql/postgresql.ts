@@ -1,7 +1,7 @@
 import { isoDay } from '../../calendar';
 import type { ColumnKind } from '../../table';
 import type { DatabaseColumn } from './database';
-import { exactDecimals, type Dialect, type Piece, type Writing } from './dialect';
+import { exactDecimals, type SqlDialect, type Piece, type SqlWriter } from './dialect';
 
 /** A name cannot hold a NUL. */
 const quoted = (name: string): string => `"${name.replaceAll('\0', '').replaceAll('"', '""')}"`;
@@ -11,7 +11,7 @@ const NUMBER_TEXT = "'^[-+]?([0-9]+[.]?[0-9]*|[.][0-9]+)([eE][-+]?[0-9]+)?$'";
 const NOTHING = { text: 'null::text', number: 'null::numeric', date: 'null::date', yesno: 'null::boolean' } as const;
 
 /** SQL as PostgreSQL 12 and later read it; every value is bound. */
-export const POSTGRESQL: Dialect = {
+export const POSTGRESQL: SqlDialect = {
   engine: 'PostgreSQL',
   hasGroupingSets: true,
   quoted,
@@ -19,7 +19,7 @@ export const POSTGRESQL: Dialect = {
   begin,
 };
 
-function begin(): Writing {
+function begin(): SqlWriter {
   const values: (string | readonly string[])[] = [];
   /** The place of a value, as a type of the database. A text in it cannot hold a NUL: no row has one. */
   const bind = (value: string | readonly string[], type: string): string => {

@@ -4,7 +4,7 @@ import { EXACT_LIMIT } from '../../number';
 import { keyOfQuery, type Groups, type Query } from '../../query';
 
 /** Several questions over the same rows, of which some follow from the answers of others. */
-export interface Plan {
+export interface AskPlan {
   /** What is asked. */
   readonly asked: readonly Query[];
   /** For each question the place of the one whose answer has its own. */
@@ -39,7 +39,7 @@ const length = ({ span }: Query): number => (span ? span.to - span.from : Infini
  * Asks no more than is needed: groups that follow from finer ones over the same rows are added up from them.
  * @param isExact whether sums of an aggregate are exact, so that their order does not matter
  */
-export function planOf(queries: readonly Query[], isExact: (query: Query, aggregate: Aggregate) => boolean): Plan {
+export function planOf(queries: readonly Query[], isExact: (query: Query, aggregate: Aggregate) => boolean): AskPlan {
   const asked: Query[] = [];
   const from: number[] = [];
   const open = new Map<string, number[]>();

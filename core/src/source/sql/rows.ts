@@ -5,7 +5,7 @@ import { readCsv } from '../../reading';
 import { makeTable, type ColumnProfile, type FieldsProfile, type Table } from '../../table';
 import { conditionsOf, leafOf } from './conditions';
 import type { Statement } from './database';
-import type { Piece, Writing } from './dialect';
+import type { Piece, SqlWriter } from './dialect';
 import { textOf } from './expression';
 import type { Known } from './lookAt';
 import type { TableInSql } from './tableInSql';
@@ -45,7 +45,7 @@ export async function rowsOf(
 }
 
 /** A cell as it would be written in a file: numbers with the decimals of their column. */
-function cellText(piece: Piece, w: Writing): string {
+function cellText(piece: Piece, w: SqlWriter): string {
   if (piece.type !== 'number' || piece.decimals === null) return textOf(piece, w);
   return w.withDecimals(piece, piece.decimals);
 }

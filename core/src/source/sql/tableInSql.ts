@@ -4,7 +4,7 @@ import { Problem } from '../../problem';
 import type { TableEntry } from '../../report';
 import type { ColumnKind } from '../../table';
 import type { Database, DatabaseColumn } from './database';
-import type { Dialect, Piece, Writing } from './dialect';
+import type { SqlDialect, Piece, SqlWriter } from './dialect';
 import { pieceOf, type Leaf } from './expression';
 
 /** A table of a report whose rows are in a database: what its columns are there. */
@@ -20,7 +20,7 @@ export interface TableInSql {
   /** Kinds of its columns, in their order; computed ones behind the others. */
   readonly kinds: ReadonlyMap<string, ColumnKind>;
   /** A column in a statement. */
-  leaf(w: Writing): Leaf;
+  leaf(w: SqlWriter): Leaf;
 }
 
 /** What is said of a table but cannot be done where its rows are. */
@@ -46,7 +46,7 @@ export async function tableInSql(entry: TableEntry, database: Database, calendar
   const kinds = new Map<string, ColumnKind>();
   for (const [name, { type }] of known) kinds.set(name, type);
   const leaf =
-    (w: Writing): Leaf =>
+    (w: SqlWriter): Leaf =>
     (name) => {
       const own = known.get(name);
       if (own) return own;
@@ -106,7 +106,7 @@ export function unknownIn(table: string, name: string, names: readonly string[])
 }
 
 /** The columns as the report calls and reads them, each with its piece of a statement. */
-function wantedColumns(entry: TableEntry, columns: readonly DatabaseColumn[], w: Writing): Map<string, Piece> {
+function wantedColumns(entry: TableEntry, columns: readonly DatabaseColumn[], w: SqlWriter): Map<string, Piece> {
   const said = new Map((entry.columns ?? []).map((one) => [one.header ?? one.name, one]));
   const known = new Map<string, Piece>();
   for (const column of columns) {
@@ -134,7 +134,7 @@ function wantedColumns(entry: TableEntry, columns: readonly DatabaseColumn[], w:
 }
 
 /** A table by its name, with its schema where one is told; each part in quotes. Parts that hold a point are written in quotes. */
-function tableName(written: string, { quoted }: Dialect): string {
+function tableName(written: string, { quoted }: SqlDialect): string {
   const parts = [...written.matchAll(/"((?:[^"]|"")*)"|([^."]+)/g)].map(([, inQuotes, bare]) =>
     inQuotes === undefined ? bare! : inQuotes.replaceAll('""', '"'),
   );
