@@ -37,9 +37,9 @@ export interface Engine {
   ): Promise<void>;
 }
 
-export const YEARS = { fiscalYearStart: 1, fiscalYearNamed: 'end', weekStart: 'monday' } as const;
+const YEARS = { fiscalYearStart: 1, fiscalYearNamed: 'end', weekStart: 'monday' } as const;
 
-export const blankAsNothing = (lines: readonly (readonly string[])[]): (string | null)[][] =>
+const blankAsNothing = (lines: readonly (readonly string[])[]): (string | null)[][] =>
   lines.map((line) => line.map((cell) => (cell === '' ? null : cell)));
 
 const numberAt = ({ columns }: Table, name: string): NumberColumn =>

@@ -99,7 +99,7 @@ export interface AggregateSaid {
 }
 
 /** Decimals up to which sums of a column are counted in whole parts. */
-export const MOST_EXACT = 6;
+const MOST_EXACT = 6;
 
 /** The decimals to which a column is exact here. */
 export const exactDecimals = ({ decimals }: DatabaseColumn): Decimals =>
