@@ -38,18 +38,17 @@ export async function answerBrief(
   refuseWhatCannotBe(context);
   const { of } = context;
   const shape = { by: brief.by, grain: brief.grain, span: actualSpan(context), where: brief.only };
-  const [actual, ofAll] = await Promise.all([
-    valuesOf(source, of, shape),
-    of.additive ? null : valuesOf(source, of, { ...shape, by: [], grain: null }),
-  ]);
-  const wholeValues = ofAll ?? wholeOf(actual);
+  const known = valuesOf(source, of, shape);
+  const wholeKnown = of.additive ? known.then(wholeOf) : valuesOf(source, of, { ...shape, by: [], grain: null });
   const benchmark = brief.against === null ? null : benchmarkNamed(report, brief.against);
   const benchmarkKind = benchmark && kindBeneath(context, benchmark);
-  const [held, due, whole] = await atOnce<[Held | null, Held | null, Whole]>(
+  const [actual, , held, due, whole] = await atOnce<[Values, Values, Held | null, Held | null, Whole]>(
     context,
-    (own) => benchmark && benchmarkValues(own, benchmark, asked(own, actual)),
-    (own) => benchmark && dueValues(own, benchmark, asked(own, actual)),
-    (own) => wholeComparison(own, benchmark, wholeValues),
+    () => known,
+    () => wholeKnown,
+    (own) => benchmark && benchmarkValues(own, benchmark, asked(own, known)),
+    (own) => benchmark && dueValues(own, benchmark, asked(own, known)),
+    (own) => wholeComparison(own, benchmark, wholeKnown),
   );
 
   const steps = brief.grain ? stepsWithin(brief.grain, context.period, context.calendar) : [null];
@@ -145,7 +144,7 @@ async function wholeOfShown(
   const only = [...brief.only, { kind: 'is' as const, field: brief.by[0]!, members }];
   const narrowed: Context = { ...context, brief: { ...brief, only, by: [], grain: null }, checks: [] };
   const shape = { by: [], grain: null, span: actualSpan(context), where: only };
-  return { ...(await wholeComparison(narrowed, benchmark, await valuesOf(source, of, shape))), rows };
+  return { ...(await wholeComparison(narrowed, benchmark, valuesOf(source, of, shape))), rows };
 }
 
 /** Of the step before the one that still runs as many days, for changes: each member's actual and benchmark. */
@@ -161,17 +160,17 @@ async function asMuchBefore(
   const nothing = { actual: NaN, benchmark: NaN };
   if (brief.views[0]!.kind !== 'change' || !cutBefore) return () => nothing;
   const shape = { by: brief.by, grain: null, span: cutBefore, where: brief.only };
-  const values = await valuesOf(source, of, shape);
+  const known = valuesOf(source, of, shape);
   const period: Period = { ...cutBefore, partial: false, whole: false, unit: { grain: brief.grain!, count: 1 } };
   let held: Held | null = null;
   try {
     const quiet = { ...context, checks: [] };
-    held =
-      benchmark && (await benchmarkValues(quiet, benchmark, { by: brief.by, grain: null, period, actual: values }));
+    held = benchmark && (await benchmarkValues(quiet, benchmark, { by: brief.by, grain: null, period, actual: known }));
   } catch (error) {
     // A target that cannot be cut has no change there.
     if (!isProblem(error)) throw error;
   }
+  const values = await known;
   const of1 = new Map<Member, { actual: number; benchmark: number }>();
   for (const member of everyone) {
     const key = groupKey(member.members, null);
@@ -215,7 +214,11 @@ async function stopsOf(
 ): Promise<Float64Array | null> {
   if (stop === undefined) return null;
   if (typeof stop === 'number') return new Float64Array(chosen.length * steps.length).fill(stop);
-  const { values } = await benchmarkValues(context, benchmarkNamed(context.report, stop), asked(context, actual));
+  const { values } = await benchmarkValues(
+    context,
+    benchmarkNamed(context.report, stop),
+    asked(context, Promise.resolve(actual)),
+  );
   return Float64Array.from(
     chosen.flatMap(({ members }) => steps.map((step) => values.at.get(groupKey(members, step))?.value ?? NaN)),
   );
@@ -246,8 +249,11 @@ async function mixOf(
       { in: 'look of the figure' },
       'use measures that are sums or counts',
     );
-  const now = await valuesOf(source, of, { by: brief.by, grain: null, span: actualSpan(context), where: brief.only });
-  const before = await benchmarkValues({ ...context, of, measure: pieces }, benchmark, asked(context, now));
+  const counted = valuesOf(source, of, { by: brief.by, grain: null, span: actualSpan(context), where: brief.only });
+  const [now, before] = await Promise.all([
+    counted,
+    benchmarkValues({ ...context, of, measure: pieces }, benchmark, asked(context, counted)),
+  ]);
   const keys = new Set([...actual.at.keys(), ...held.values.at.keys()]);
   return priceVolumeMix(
     [...keys].map((key) => ({
@@ -261,7 +267,7 @@ async function mixOf(
   );
 }
 
-function asked({ brief, period }: Context, actual: Values): BenchmarkRequest {
+function asked({ brief, period }: Context, actual: Promise<Values>): BenchmarkRequest {
   return { by: brief.by, grain: brief.grain, period, actual };
 }
 
@@ -318,10 +324,11 @@ function refuseWhatCannotBe({ source, report, brief, of, measure }: Context): vo
   }
 }
 
-async function wholeComparison(context: Context, benchmark: Benchmark | null, values: Values): Promise<Whole> {
-  const ask = { by: [], grain: null, period: context.period, actual: values };
-  const [held, due] = await atOnce<[Held | null, Held | null]>(
+async function wholeComparison(context: Context, benchmark: Benchmark | null, known: Promise<Values>): Promise<Whole> {
+  const ask = { by: [], grain: null, period: context.period, actual: known };
+  const [values, held, due] = await atOnce<[Values, Held | null, Held | null]>(
     context,
+    () => known,
     (own) => benchmark && benchmarkValues(own, benchmark, ask),
     (own) => benchmark && dueValues(own, benchmark, ask),
   );

@@ -74,11 +74,12 @@ export async function membersOf(
   let dueOver = due;
   if (brief.grain) {
     const shape = { by: brief.by, grain: null, span: actualSpan(context), where: brief.only };
-    actualOver = await valuesOf(source, of, shape);
+    const known = valuesOf(source, of, shape);
     const before = context.checks.length;
-    const ask = { by: brief.by, grain: null, period: context.period, actual: actualOver };
-    [heldOver, dueOver] = await atOnce<[Held | null, Held | null]>(
+    const ask = { by: brief.by, grain: null, period: context.period, actual: known };
+    [actualOver, heldOver, dueOver] = await atOnce<[Values, Held | null, Held | null]>(
       context,
+      () => known,
       (own) => benchmark && benchmarkValues(own, benchmark, ask),
       (own) => benchmark && dueOf(own, ask),
     );

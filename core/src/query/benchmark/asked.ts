@@ -7,8 +7,8 @@ export interface BenchmarkRequest {
   readonly grain: Grain | null;
   /** The days wanted: the figure's period, or that period up to the as-of date when what is due by now is asked. */
   readonly period: Period;
-  /** The figure's actual values in the same shape. */
-  readonly actual: Values;
+  /** The figure's actual values in the same shape, once they are known: what can be asked for without them is, together with them. */
+  readonly actual: Promise<Values>;
 }
 
 /** True where a benchmark has a value for all days that the actual of a group and step is made of. */

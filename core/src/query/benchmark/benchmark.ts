@@ -30,7 +30,7 @@ export async function benchmarkValues(context: Context, benchmark: Benchmark, as
     case 'period':
       return periodValues(context, benchmark, asked);
     case 'peers':
-      return { values: peerValues(benchmark, asked), span: null };
+      return { values: await peerValues(benchmark, asked), span: null };
     case 'forecast':
       return { values: await forecastValues(context, benchmark, asked), span: null };
   }

@@ -38,7 +38,7 @@ export async function fixedValues(
   asked: BenchmarkRequest,
 ): Promise<Values> {
   const { of, calendar, period } = context;
-  const entries = [...asked.actual.at.values()];
+  const entries = [...(await asked.actual).at.values()];
   // Steps to come have a target, too.
   if (asked.grain) for (const entry of missingSteps(asked, calendar, entries)) entries.push(entry);
   if (asked.by.length === 0 && !asked.grain && entries.length === 0)
@@ -87,7 +87,7 @@ interface Shares {
 async function sharesOf(context: Context, benchmark: FixedBenchmark, asked: BenchmarkRequest): Promise<Shares | null> {
   const { brief, of, source } = context;
   const field = fieldOfPer(benchmark);
-  const groups = new Map([...asked.actual.at.values()].map(({ members }) => [members.join('\u0000'), 0]));
+  const groups = new Map([...(await asked.actual).at.values()].map(({ members }) => [members.join('\u0000'), 0]));
   if (field !== null) {
     if (!of.table.columns.has(field))
       throw new Problem(

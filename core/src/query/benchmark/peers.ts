@@ -4,8 +4,12 @@ import { fromEntries, type Values } from '../values';
 import type { BenchmarkRequest } from './asked';
 
 /** Mean, median, lowest, highest or a percentile of the members shown, in each step by itself. The whole has no peers. */
-export function peerValues(benchmark: Benchmark & { kind: 'peers' }, { by, actual }: BenchmarkRequest): Values {
+export async function peerValues(
+  benchmark: Benchmark & { kind: 'peers' },
+  { by, actual: known }: BenchmarkRequest,
+): Promise<Values> {
   if (by.length === 0) return fromEntries([], null);
+  const actual = await known;
   const bySteps = new Map<number | null, number[]>();
   for (const { step, value } of actual.at.values()) {
     if (Number.isNaN(value)) continue;

@@ -13,7 +13,7 @@ export async function scaledValues(
 ): Promise<Held> {
   const of: Held =
     benchmark.of === 'measure'
-      ? { values: asked.actual, span: null }
+      ? { values: await asked.actual, span: null }
       : await valuesOfBenchmark(context, benchmarkNamed(context.report, benchmark.of), asked);
   return { ...of, values: times(of.values, tidy(1 + benchmark.by)) };
 }

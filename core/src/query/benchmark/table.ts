@@ -376,9 +376,13 @@ async function splitOver(
   // What is split is a target for the whole period, so last year's is taken whole, too.
   const span = shiftBack({ ...period, partial: false }, { years: 1 }, 'date', period.to, context.calendar);
   const weights = new Map<string, number>();
-  const groups = new Map([...asked.actual.at.values()].map(({ members }) => [members.join('\u0000'), members]));
-  if (benchmark.split === 'last year') {
-    const last = await valuesOf(source, of, { by: asked.by, grain: null, span, where: brief.only });
+  const isLastYear = benchmark.split === 'last year';
+  const [actual, last] = await Promise.all([
+    asked.actual,
+    isLastYear ? valuesOf(source, of, { by: asked.by, grain: null, span, where: brief.only }) : null,
+  ]);
+  const groups = new Map([...actual.at.values()].map(({ members }) => [members.join('\u0000'), members]));
+  if (last) {
     for (const { members, value } of last.at.values()) {
       weights.set(members.join('\u0000'), Number.isNaN(value) ? 0 : Math.max(0, value));
       groups.set(members.join('\u0000'), members);
