@@ -16,7 +16,7 @@ import {
   type Choices,
   type Context,
 } from './context';
-import { chosenMembers, membersOf, type Member, type Whole } from './members';
+import { chosenMembers, membersOf, overPeriod, type Member, type OverPeriod, type Whole } from './members';
 import { furtherViews } from './further';
 import { expressionOfRows, pack, type Packing } from './pack';
 import { priceVolumeMix, type PriceVolumeMix } from './priceVolumeMix';
@@ -42,22 +42,25 @@ export async function answerBrief(
   const wholeKnown = of.additive ? known.then(wholeOf) : valuesOf(source, of, { ...shape, by: [], grain: null });
   const benchmark = brief.against === null ? null : benchmarkNamed(report, brief.against);
   const benchmarkKind = benchmark && kindBeneath(context, benchmark);
-  const [actual, , held, due, whole] = await atOnce<[Values, Values, Held | null, Held | null, Whole]>(
+  const dueOf = (own: Context, ask: BenchmarkRequest) =>
+    benchmark ? dueValues(own, benchmark, ask) : Promise.resolve(null);
+  const [actual, , held, due, whole, over] = await atOnce<
+    [Values, Values, Held | null, Held | null, Whole, OverPeriod | null]
+  >(
     context,
     () => known,
     () => wholeKnown,
     (own) => benchmark && benchmarkValues(own, benchmark, asked(own, known)),
     (own) => benchmark && dueValues(own, benchmark, asked(own, known)),
     (own) => wholeComparison(own, benchmark, wholeKnown),
+    (own) => overPeriod(own, benchmark, dueOf),
   );
 
   const steps = brief.grain ? stepsWithin(brief.grain, context.period, context.calendar) : [null];
   const stepping = steppingOf(context, steps);
   tellRunningStep(context, stepping, steps);
   const sources = { actual, held, due };
-  const dueOf = (own: Context, ask: BenchmarkRequest) =>
-    benchmark ? dueValues(own, benchmark, ask) : Promise.resolve(null);
-  const everyone = await membersOf(context, steps, sources, benchmark, dueOf);
+  const everyone = membersOf(context, steps, sources, over, benchmark);
   const chosen = await chosenMembers(context, everyone, whole, steps, sources, benchmarkKind);
   reportGaps(context, benchmark, actual, { held, due });
   const { quantity, stops, bands, lit } = choices;

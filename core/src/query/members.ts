@@ -7,7 +7,7 @@ import type { Benchmark } from '../report';
 import { declaredOrder, inOrder } from '../table';
 import type { BenchmarkRequest, Held } from './benchmark/asked';
 import { benchmarkValues } from './benchmark/benchmark';
-import { THE_REST, type Cells } from './cells';
+import { THE_REST, type Cells, type Note } from './cells';
 import { gapOf, gapPercentOf } from './compare';
 import { actualSpan, atOnce, note, type Context } from './context';
 import { select, sort, type Candidate } from './selection';
@@ -52,15 +52,41 @@ export interface Sources {
   readonly due: Held | null;
 }
 
+/** Numbers over the whole period, and what is to be told of them. */
+export interface OverPeriod extends Sources {
+  readonly told: readonly Note[];
+}
+
+/** Over time, a member is chosen and sorted by its numbers over the whole period; null where there are no steps. */
+export async function overPeriod(
+  context: Context,
+  benchmark: Benchmark | null,
+  dueOf: (context: Context, asked: BenchmarkRequest) => Promise<Held | null>,
+): Promise<OverPeriod | null> {
+  const { brief, source, of, period } = context;
+  if (!brief.grain) return null;
+  const known = valuesOf(source, of, { by: brief.by, grain: null, span: actualSpan(context), where: brief.only });
+  const ask = { by: brief.by, grain: null, period, actual: known };
+  const quiet: Context = { ...context, checks: [] };
+  const [actual, held, due] = await atOnce<[Values, Held | null, Held | null]>(
+    quiet,
+    () => known,
+    (own) => benchmark && benchmarkValues(own, benchmark, ask),
+    (own) => benchmark && dueOf(own, ask),
+  );
+  // Running sums and steps show where a benchmark is not all there; of the members' wholes it is told here.
+  return { actual, held, due, told: quiet.checks.filter(({ code }) => code === COVERAGE) };
+}
+
 /** All members with rows or a benchmark, in natural order, with their numbers in every step. */
-export async function membersOf(
+export function membersOf(
   context: Context,
   steps: readonly (Day | null)[],
   { actual, held, due }: Sources,
+  over: OverPeriod | null,
   benchmark: Benchmark | null,
-  dueOf: (context: Context, asked: BenchmarkRequest) => Promise<Held | null>,
-): Promise<Member[]> {
-  const { brief, source, of } = context;
+): Member[] {
+  const { brief } = context;
   const groups = new Map<string, readonly string[]>();
   for (const { members } of actual.at.values()) groups.set(members.join('\u0000'), members);
   for (const { members, value } of held?.values.at.values() ?? [])
@@ -68,24 +94,8 @@ export async function membersOf(
   if (brief.by.length === 0 && groups.size === 0) groups.set('', []);
   const ordered = inFieldOrder(context, [...groups.values()]);
 
-  // Over time, a member is chosen and sorted by its numbers over the whole period.
-  let actualOver = actual;
-  let heldOver = held;
-  let dueOver = due;
-  if (brief.grain) {
-    const shape = { by: brief.by, grain: null, span: actualSpan(context), where: brief.only };
-    const known = valuesOf(source, of, shape);
-    const before = context.checks.length;
-    const ask = { by: brief.by, grain: null, period: context.period, actual: known };
-    [actualOver, heldOver, dueOver] = await atOnce<[Values, Held | null, Held | null]>(
-      context,
-      () => known,
-      (own) => benchmark && benchmarkValues(own, benchmark, ask),
-      (own) => benchmark && dueOf(own, ask),
-    );
-    // Running sums and steps show where a benchmark is not all there; of the members' wholes it is told here.
-    context.checks.splice(before, Infinity, ...context.checks.slice(before).filter(({ code }) => code === COVERAGE));
-  }
+  for (const { code, severity, text } of over?.told ?? []) note(context, code, severity, text);
+  const { actual: actualOver, held: heldOver, due: dueOver } = over ?? { actual, held, due };
   return ordered.map((members, place) => {
     const over = groupKey(members, null);
     const keys = steps.map((step) => groupKey(members, step));
