@@ -40,14 +40,19 @@ export function clickhouse(
   let way = 0;
 
   /** Sends a text, and gives what is answered to it, good or not. */
-  const send = (text: string, settings: Readonly<Record<string, string>>, signal?: AbortSignal) =>
+  const send = (
+    text: string,
+    settings: Readonly<Record<string, string>>,
+    signal?: AbortSignal,
+    by: http.Agent | false = agent,
+  ) =>
     new Promise<{ readonly isGood: boolean; readonly body: string }>((answer, fail) => {
       const to = new URL(at);
       to.username = to.password = '';
       to.pathname = '/';
       const database = decodeURIComponent(at.pathname.slice(1));
       to.search = new URLSearchParams({ ...(database ? { database } : {}), ...settings }).toString();
-      const sent = request(to, { method: 'POST', agent, headers, ...(signal ? { signal } : {}) }, (response) => {
+      const sent = request(to, { method: 'POST', agent: by, headers, ...(signal ? { signal } : {}) }, (response) => {
         const parts: Buffer[] = [];
         response.on('data', (part: Buffer) => parts.push(part));
         response.on('error', fail);
@@ -76,9 +81,11 @@ export function clickhouse(
     if (signal?.aborted) throw faults.left();
     const id = randomUUID();
     const how = { query_id: id, default_format: format, wait_end_of_query: '1' };
-    // Leaving a question ends its statement: the same id, asked for something else, takes its place.
+    // Leaving a question ends its statement: the same id, asked for something else, takes its place. It waits for no connection.
     const leave = () =>
-      void send('select 1', { ...ways[way], query_id: id, replace_running_query: '1' }).catch(() => {});
+      void send('select 1', { ...ways[way], query_id: id, replace_running_query: '1' }, undefined, false).catch(
+        () => {},
+      );
     signal?.addEventListener('abort', leave, { once: true });
     try {
       let gone = way;
@@ -183,7 +190,7 @@ function faultOf(body: string, faults: ReturnType<typeof faultsOf>, seconds: num
     case 394:
       return faults.left();
     case 395:
-      return faults.beyond('days there lie from 1970-01-01 to 2105-12-31', 'leave out texts of other days in a view');
+      return faults.beyond('days there lie from 1970-01-02 to 2105-12-31', 'leave out texts of other days in a view');
     case 407:
       return faults.beyond('a number has more digits than the 38 it counts with', 'take a number with fewer decimals');
     // It is there itself: what it cannot reach holds a part of the rows.

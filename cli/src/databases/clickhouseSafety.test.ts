@@ -88,7 +88,7 @@ describe.skipIf(!HAS_CLICKHOUSE)('ClickHouse (Debian’s package clickhouse-serv
     expect(await fault(() => rowsIn(database, { table: 'orders' }, { date: 'shop' }))).toMatch(/no day/);
     const early = { derived: [{ name: 'when', expression: "cast('1960-05-05' as date)" }] };
     expect(await fault(async () => (await rowsIn(database, { table: 'orders' }, early)).profile('rows'))).toMatch(
-      /from 1970-01-01 to 2105-12-31/,
+      /from 1970-01-02 to 2105-12-31/,
     );
   });
 
@@ -139,6 +139,18 @@ describe.skipIf(!HAS_CLICKHOUSE)('ClickHouse (Debian’s package clickhouse-serv
       ['a', 'a', 'b', 'b'],
       ['no', 'yes', 'no', 'yes'],
     ]);
+    // What has no day there has the first one.
+    await cluster.fill(
+      'early',
+      ['at Date', 'net Decimal(12, 2)'],
+      [
+        ['0000-00-00', '1'],
+        ['2025-01-02', '2'],
+      ],
+    );
+    const early = await rowsIn(database, { table: 'early' }, { date: 'at' });
+    const dated = (await early.groups([{ ...PLAIN, grain: 'day', aggregates: [aggregate('sum(net)')] }]))[0]!;
+    expect([dated.undated, [...dated.values[0]!.of], (await early.facts()).get('rows')!.rows]).toEqual([1, [200], 2]);
     const long = aggregate('sum(net)');
     const [sum] = await source.groups([
       { ...PLAIN, aggregates: [{ ...long, of: { kind: 'column', name: 'long', at: [0, 0] } } as typeof long] },

@@ -43,8 +43,9 @@ function readable(from: string, all: readonly DatabaseColumn[]) {
 const NUMBER_TEXT = written('^[-+]?([0-9]+[.]?[0-9]*|[.][0-9]+)([eE][-+]?[0-9]+)?$');
 const DAY_TEXT = written('^[0-9]{4}-(0[1-9]|1[0-2])-(0[1-9]|[12][0-9]|3[01])');
 
-/** The last day its type has: 2105-12-31. The first is 1970-01-01. */
+/** The last day its type has: 2105-12-31. Its first one, 1970-01-01, stands for no day. */
 const LAST_DAY = 49_672;
+const FIRST_DAY = 1;
 
 const NOTHING: Readonly<Record<ColumnKind, string>> = {
   text: 'cast(null as Nullable(String))',
@@ -89,10 +90,10 @@ const WRITING: SqlWriter = {
     decimals === null ? `toFloat64(${written(String(value))})` : decimal(written(value.toFixed(decimals)), decimals),
   truth: (is) => (is ? '1' : '0'),
   day: (days) => {
-    if (days < 0 || days > LAST_DAY)
+    if (days < FIRST_DAY || days > LAST_DAY)
       throw new Problem(
         'not-in-database',
-        'days there lie from 1970-01-01 to 2105-12-31',
+        'days there lie from 1970-01-02 to 2105-12-31',
         { in: 'expression' },
         'use a day between them',
       );
@@ -163,7 +164,7 @@ const WRITING: SqlWriter = {
   holds: (text, small, asTyped) =>
     `(position(lowerUTF8(${text}), ${written(small)}) > 0 or position(${text}, ${written(asTyped)}) > 0)`,
   within: (day, { from, to }) => {
-    const [first, last] = [Math.max(from, 0), Math.min(to, LAST_DAY)];
+    const [first, last] = [Math.max(from, FIRST_DAY), Math.min(to, LAST_DAY)];
     if (first > last) return '0';
     return day.raw === undefined
       ? `${day.sql} between ${first} and ${last}`
@@ -252,7 +253,7 @@ function column(described: DatabaseColumn, as: ColumnKind | null): Piece {
   if (as === 'yesno' && isInteger) return { sql: `(${sql} <> 0)`, type: 'yesno', decimals: 0 };
   if (kind === 'date') {
     const raw = isTimed ? `toDate(${sql})` : sql;
-    return { sql: `toInt32(${raw})`, type: 'date', decimals: 0, raw };
+    return { sql: `nullIf(toInt32(${raw}), 0)`, type: 'date', decimals: 0, raw };
   }
   if (kind === 'yesno') return { sql, type: 'yesno', decimals: 0 };
   const decimals = exactDecimals(described);

@@ -11,12 +11,15 @@ import { planOf, rolledUp } from './rollUp';
 import { extractOf, profileOf, rowsOf } from './rows';
 import type { TableInSql } from './tableInSql';
 
+/** Seconds that a page is thought to take, where somebody always asks. */
+const MOMENT = 10;
+
 /** Answers queries by asking databases, all of one moment together: one statement for those over the same rows. */
 export function sqlSource(tables: ReadonlyMap<string, TableInSql>, calendar: FiscalCalendar): Source {
   const known = new Map<string, Promise<Known>>();
   const kept = new Map([...tables].map(([id, { database }]) => [id, keptAnswers(database.keep, calendar)]));
   /** Answers while others are on their way: figures of one page follow from one another, and agree. */
-  const moment = keptAnswers(Infinity, calendar);
+  const moment = keptAnswers(MOMENT, calendar);
   let asking = 0;
   const isExact = ({ table }: Query, aggregate: Aggregate): boolean => {
     const at = tableAt(table);
