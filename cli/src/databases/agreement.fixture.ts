@@ -17,6 +17,7 @@ import { elsewhereIn, openReportWith, workspaceFor, workspaceOver, type OpenRepo
 import { beforeAll, describe, expect, test } from 'vitest';
 import { briefOf, described, question, world } from '../../../core/src/proof/world.fixture';
 import { tries } from '../../../core/src/proof/tries.fixture';
+import { agreesSlowly } from '../../../core/src/query/slowly.fixture';
 import { contractOf, CSV, ROWS, type Row } from '../../../core/src/source/contract.fixture';
 import type { Connected } from './reach';
 
@@ -269,6 +270,34 @@ export function agreesWithMemory(start: () => Promise<Engine>, order?: (a: Row, 
         return sentences.map(({ text }) => text);
       };
       expect(await told(mixed)).toEqual(await told(files));
+    });
+  });
+
+  test('a second, slow calculation agrees with it: exact sums to the last digit, all else to 1e-9', async () => {
+    let filled: object | null = null;
+    await agreesSlowly(tries(25), async (report, tables, world) => {
+      if (filled !== world)
+        await engine.fill(
+          'slow',
+          [
+            ['day', 'date'],
+            ['shop', 'text'],
+            ['net', 'number'],
+          ],
+          world.rows.map(({ day, shop, cents }) => [day, shop, cents === null ? null : (cents / 100).toFixed(2)]),
+        );
+      filled = world;
+      const entry: TableEntry = {
+        id: 'sales',
+        source: { file: 'sales.csv', database: 'here', table: 'slow' },
+        date: 'day',
+        grain: tables.get('sales')!.grain ?? 'day',
+      };
+      return workspaceOver(
+        { ...report, tables: [entry, report.tables[1]!] },
+        new Map([['goals', tables.get('goals')!]]),
+        await elsewhereIn([entry], report.calendar, () => engine.database),
+      );
     });
   });
 

@@ -2,10 +2,9 @@ import fc from 'fast-check';
 import { readBrief } from '../brief';
 import { numbersOf } from '../figure';
 import { readCsv } from '../reading';
-import { checkReport } from '../report';
-import { makeTable } from '../table';
-import { workspaceFor } from '../workspace';
-import { answerBrief, type Choices, type Numbers } from '.';
+import { checkReport, type Report } from '../report';
+import { makeTable, type Table } from '../table';
+import { answerBrief, type Choices, type Numbers, type Workspace } from '.';
 
 // Any rows and targets, dates of the platform, and what core says of them: the world of the second, slow calculation.
 
@@ -255,12 +254,20 @@ export const world: fc.Arbitrary<World> = fc
   })
   .map(({ seed, shops, count, ties, ...calendar }) => ({ ...calendar, ...worldFrom(seed, shops, count, ties) }));
 
+/** Has the report and its tables, as they were read, ready to answer; the rows may be taken elsewhere. */
+export type Opens = (
+  report: Report,
+  tables: ReadonlyMap<string, Table>,
+  world: World,
+) => Workspace | Promise<Workspace>;
+
 export async function ask(
   world: World,
   brief: string,
   benchmark: object | null,
   choices: Choices,
   aim: string,
+  open: Opens,
 ): Promise<Numbers> {
   const sales = [
     'day,shop,net',
@@ -330,7 +337,7 @@ export async function ask(
       ),
     ],
   ]);
-  const { source, vocabulary } = workspaceFor(report, tables);
+  const { source, vocabulary } = await open(report, tables, world);
   return numbersOf(await answerBrief({ source, report, vocabulary }, readBrief(brief, vocabulary), choices));
 }
 
