@@ -200,59 +200,16 @@ describe.skipIf(PROGRAMS === null)('rows that stay in PostgreSQL (Debian’s pac
       });
     const tables = [REPORT.tables[0]];
     expect((await ask('facts', { tables, words: [] }, { Origin: 'http://elsewhere.example' })).status).toBe(403);
+    const sum = { kind: 'aggregate', fn: 'sum', of: null as object | null, distinct: false, filter: null };
+    const asking = (aggregate: object) => ({
+      tables,
+      words: [[{ table: 'orders', by: [], where: [], grain: null, span: null, aggregates: [aggregate] }]],
+    });
+    const one = { kind: 'number', value: 1 };
     for (const [what, body] of [
       ['constructor', { tables, words: [] }],
-      [
-        'groups',
-        {
-          tables,
-          words: [
-            [
-              {
-                table: 'orders',
-                by: [],
-                where: [],
-                grain: null,
-                span: null,
-                aggregates: [
-                  { kind: 'aggregate', fn: 'sum(1); drop table orders; --', of: null, distinct: false, filter: null },
-                ],
-              },
-            ],
-          ],
-        },
-      ],
-      [
-        'groups',
-        {
-          tables,
-          words: [
-            [
-              {
-                table: 'orders',
-                by: [],
-                where: [],
-                grain: null,
-                span: null,
-                aggregates: [
-                  {
-                    kind: 'aggregate',
-                    fn: 'sum',
-                    of: {
-                      kind: 'binary',
-                      op: '); drop table orders; --',
-                      left: { kind: 'number', value: 1 },
-                      right: { kind: 'number', value: 1 },
-                    },
-                    distinct: false,
-                    filter: null,
-                  },
-                ],
-              },
-            ],
-          ],
-        },
-      ],
+      ['groups', asking({ ...sum, fn: 'sum(1); drop table orders; --' })],
+      ['groups', asking({ ...sum, of: { kind: 'binary', op: '); drop table orders; --', left: one, right: one } })],
       ['groups', { tables: [{ id: 'x', source: { file: 'x.csv' } }], words: [[]] }],
       ['rows', { tables, words: 'x' }],
       ['rows', null],

@@ -34,10 +34,8 @@ export function clickhouse(
     max_query_size: String(MOST_LETTERS),
     skip_unavailable_shards: '0',
   };
-  /** How a statement is sent so that it only reads: by whom may do all, by whom may read and set limits, by whom may only read. */
-  const ways = [{ readonly: '1', ...limits }, { readonly: '2', ...limits }, {}];
-  /** The first of them that the user may go. */
-  let way = 0;
+  /** With what a statement is sent so that it only reads; null until it is known what the user may set. */
+  let allowed: Promise<Readonly<Record<string, string>>> | null = null;
 
   /** Sends a text, and gives what is answered to it, good or not. */
   const send = (
@@ -81,21 +79,13 @@ export function clickhouse(
     if (signal?.aborted) throw faults.left();
     const id = randomUUID();
     const how = { query_id: id, default_format: format, wait_end_of_query: '1' };
+    const own = await settingsOnce();
     // Leaving a question ends its statement: the same id, asked for something else, takes its place. It waits for no connection.
     const leave = () =>
-      void send('select 1', { ...ways[way], query_id: id, replace_running_query: '1' }, undefined, false).catch(
-        () => {},
-      );
+      void send('select 1', { ...own, query_id: id, replace_running_query: '1' }, undefined, false).catch(() => {});
     signal?.addEventListener('abort', leave, { once: true });
     try {
-      let gone = way;
-      let { isGood, body } = await send(text, { ...how, ...ways[gone] }, signal);
-      while (!isGood && CANNOT_SET.test(body) && gone + 1 < ways.length) {
-        gone++;
-        if (gone === ways.length - 1) await mustAskAllShards();
-        ({ isGood, body } = await send(text, { ...how, ...ways[gone] }, signal));
-      }
-      way = Math.max(way, gone);
+      const { isGood, body } = await send(text, { ...how, ...own }, signal);
       if (!isGood) throw faultOf(body, faults, seconds);
       const rows = rowsIn(body);
       if (rows.length > MOST_ROWS) throw faults.tooMany(MOST_ROWS);
@@ -105,10 +95,24 @@ export function clickhouse(
     }
   }
 
-  /** A user who cannot set anything must not have been set to do without a server that is away. */
-  async function mustAskAllShards(): Promise<void> {
-    const { isGood, body } = await send(`select value from system.settings where name = 'skip_unavailable_shards'`, {});
-    if (isGood && body.trim() === '0') return;
+  function settingsOnce(): Promise<Readonly<Record<string, string>>> {
+    allowed ??= settingsFor().catch((fault: unknown) => {
+      allowed = null;
+      throw fault;
+    });
+    return allowed;
+  }
+
+  /** What the user’s own profile says decides, never what a statement brings about: a report’s query cannot undo a limit. */
+  async function settingsFor(): Promise<Readonly<Record<string, string>>> {
+    const names = `'readonly', 'skip_unavailable_shards'`;
+    const { isGood, body } = await send(`select value from system.settings where name in (${names}) order by name`, {});
+    if (!isGood) throw faultOf(body, faults, seconds);
+    const [reads, skips] = body.split('\n');
+    if (reads === '0') return { readonly: '1', ...limits };
+    if (reads === '2') return { readonly: '2', ...limits };
+    // Who can set nothing must not have been set to do without a server that is away.
+    if (skips === '0') return {};
     throw faults.beyond(
       'this user goes on without servers that are away, so that numbers could be incomplete',
       'set skip_unavailable_shards to 0 in the profile of this user',
@@ -132,8 +136,6 @@ export function clickhouse(
     },
   };
 }
-
-const CANNOT_SET = /^Code: 164\b.*setting/is;
 
 const ESCAPED: Readonly<Record<string, string>> = { b: '\b', f: '\f', r: '\r', n: '\n', t: '\t', 0: '\0' };
 

@@ -7,6 +7,21 @@ import { fillerOf } from './postgres.fixture';
 import { postgres } from './postgres';
 import { PROGRAMS, startServer, type Server } from './server.fixture';
 
+const { expression } = checkExpression(
+  readExpression('sum(net)'),
+  'sum(net)',
+  new Map([['net', 'number']] as const),
+  'groups',
+);
+const MONTHS: Query = {
+  table: 'sales',
+  aggregates: [expression as Aggregate],
+  by: [],
+  grain: 'month',
+  span: null,
+  where: [],
+};
+
 describe.skipIf(PROGRAMS === null)('PostgreSQL (Debian’s package postgresql)', () => {
   let server: Server;
   let engine: Engine;
@@ -27,22 +42,9 @@ describe.skipIf(PROGRAMS === null)('PostgreSQL (Debian’s package postgresql)',
   agreesWithMemory(started);
 
   test('several groupings of the same rows are one statement', async () => {
-    const sum = checkExpression(
-      readExpression('sum(net)'),
-      'sum(net)',
-      new Map([['net', 'number']] as const),
-      'groups',
-    );
     const span = { from: 20_120, to: 20_160 };
     const queries = [[], ['shop'], ['line', 'shop'], ['shop', 'line']].flatMap((by) =>
-      (['day', 'week', 'month', 'year'] as const).map((grain): Query => ({
-        table: 'sales',
-        aggregates: [sum.expression as Aggregate],
-        by,
-        grain,
-        span,
-        where: [],
-      })),
+      (['day', 'week', 'month', 'year'] as const).map((grain): Query => ({ ...MONTHS, by, grain, span })),
     );
     const source = await sourceIn(engine);
     await source.facts();
@@ -58,22 +60,8 @@ describe.skipIf(PROGRAMS === null)('PostgreSQL (Debian’s package postgresql)',
     const source = await sourceIn(engine, {}, 'growing');
     await source.facts();
     await server.owner(`insert into growing values ('2025-02-10', 4), ('2025-06-10', 8)`);
-    const sum = checkExpression(
-      readExpression('sum(net)'),
-      'sum(net)',
-      new Map([['net', 'number']] as const),
-      'groups',
-    );
-    const months: Query = {
-      table: 'sales',
-      aggregates: [sum.expression as Aggregate],
-      by: [],
-      grain: 'month',
-      span: null,
-      where: [],
-    };
     const found = async (from: typeof source) =>
-      [...said((await from.groups([months]))[0]!).values()].map(([, net]) => net);
+      [...said((await from.groups([MONTHS]))[0]!).values()].map(([, net]) => net);
     expect(await found(source)).toEqual([1, 4, 2]);
     expect(await found(await sourceIn(engine, {}, 'growing'))).toEqual([1, 4, 2, 8]);
   });
@@ -90,21 +78,7 @@ describe.skipIf(PROGRAMS === null)('PostgreSQL (Debian’s package postgresql)',
     const facts = (await source.facts()).get('sales')!;
     expect([facts.decimals.get('net'), facts.decimals.get('wide'), facts.rows]).toEqual([1, null, 30]);
     expect(facts.span!.to).toBe(readIsoDay('2025-03-15'));
-    const sum = checkExpression(
-      readExpression('sum(net)'),
-      'sum(net)',
-      new Map([['net', 'number']] as const),
-      'groups',
-    );
-    const query: Query = {
-      table: 'sales',
-      aggregates: [sum.expression as Aggregate],
-      by: [],
-      grain: 'month',
-      span: null,
-      where: [],
-    };
-    const asked = async () => (await source.groups([query]))[0]!.values[0]!;
+    const asked = async () => (await source.groups([MONTHS]))[0]!.values[0]!;
     expect(await asked()).toEqual({ of: Float64Array.of(10, 10, 10), decimals: 1 });
     await server.owner(`insert into plain values ('2025-03-15', 0.25, 0)`);
     expect(await asked()).toEqual({ of: Float64Array.of(1, 1, 1.25), decimals: null });
