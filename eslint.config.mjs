@@ -11,6 +11,7 @@ export default tseslint.config(
       '**/.next',
       '**/next-env.d.ts',
       'core/src/measure/grammar.js',
+      'core/vector',
       'web/public',
     ],
   },

@@ -68,6 +68,8 @@ async function benchQueries(table: Table, path: string): Promise<void> {
     return sum;
   };
   const limit = await median(plainScan, 25);
+  console.log(`time plain-scan-of-one-column ${limit.toFixed(2)} ms (what this machine does at this hour)`);
+  const ratios: number[] = [];
   for (const named of QUERIES) {
     const query = queryOf(table, named);
     // Straight to the scan: no answer is reused.
@@ -75,9 +77,14 @@ async function benchQueries(table: Table, path: string): Promise<void> {
       () => scan(table, query, SCHOOL),
       async () => (await duck.runAndReadAll(named.sql)).getRows(),
     );
-    printRatio(`${named.name}-over-duckdb`, ours, theirs, 0.33);
-    printRatio(`${named.name}-over-one-column-scan`, ours, limit);
+    ratios.push(ours / theirs);
+    printRatio(`${named.name}-over-duckdb`, ours, theirs, 0.25);
+    printRatio(`${named.name}-over-one-column-scan`, ours, limit, 4);
   }
+  const mean = Math.exp(ratios.reduce((sum, ratio) => sum + Math.log(ratio), 0) / ratios.length);
+  console.log(
+    `ratio group-by-over-duckdb-geometric-mean ${mean.toFixed(3)}  (goal ≤ 0.15: ${mean <= 0.15 ? 'met' : 'missed'})`,
+  );
 }
 
 /** The same field, looked up by each row's product line and stored in the table. */
@@ -147,6 +154,11 @@ if (process.argv.includes('--memory')) {
 }
 if (process.argv.includes('--layout')) {
   await benchLayout();
+  process.exit(0);
+}
+if (process.argv.includes('--queries')) {
+  const raw = await readCsvFile(fileAt(path));
+  await benchQueries(makeTable(raw, { id: 'orders' }), path);
   process.exit(0);
 }
 console.log(`${rows} rows, Node ${process.version}`);

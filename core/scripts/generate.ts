@@ -1,6 +1,7 @@
-/** Writes what is generated: the expression parser, the advance widths of the figure font, the JSON Schema of the report file. */
+/** Writes what is generated: the expression parser, the loops of scans, the advance widths of the figure font, the JSON Schema of the report file. */
 import { readFileSync, writeFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
+import asc from 'assemblyscript/asc';
 import opentype from 'opentype.js';
 import peggy from 'peggy';
 import { reportJsonSchema } from './jsonSchema';
@@ -12,6 +13,19 @@ export function grammarModule(): string {
   const grammar = readFileSync(new URL('../src/measure/grammar.peggy', import.meta.url), 'utf8');
   const source = peggy.generate(grammar, { output: 'source', format: 'es', allowedStartRules: ['start'] });
   return `// @ts-nocheck — generated from grammar.peggy by \`npm run generate\`\n${source}`;
+}
+
+/** The inner loops of scans as a WebAssembly program, from core/vector/kernels.ts. */
+export async function vectorModule(): Promise<string> {
+  const folder = new URL('../vector/', import.meta.url).pathname;
+  const words = ['kernels.ts', '-o', 'kernels.wasm', '--baseDir', folder, '--optimizeLevel', '3', '--enable', 'simd'];
+  let program: Uint8Array | null = null;
+  const { error, stderr } = await asc.main([...words, '--noAssert', '--runtime', 'stub', '--importMemory'], {
+    writeFile: (_, content) => void (program = content as Uint8Array),
+  });
+  if (error || !program) throw new Error(`core/vector/kernels.ts: ${String(error)}\n${stderr.toString()}`);
+  const text = Buffer.from(program).toString('base64');
+  return `// Generated from core/vector/kernels.ts by \`npm run generate\`: a WebAssembly program.\nexport const PROGRAM: string =\n  '${text}';\n`;
 }
 
 const WEIGHTS = [400, 600] as const;
@@ -46,7 +60,10 @@ export function widthsModule(): string {
 
 if (process.argv[1]?.endsWith('generate.ts')) {
   writeFileSync(new URL('../src/measure/grammar.js', import.meta.url), grammarModule());
+  writeFileSync(new URL('../src/source/vector/program.ts', import.meta.url), await vectorModule());
   writeFileSync(new URL('../src/scene/widths.ts', import.meta.url), widthsModule());
   writeFileSync(new URL('../../docs/report.schema.json', import.meta.url), reportJsonSchema());
-  console.log('core/src/measure/grammar.js, core/src/scene/widths.ts and docs/report.schema.json are written');
+  console.log(
+    'core/src/measure/grammar.js, core/src/source/vector/program.ts, core/src/scene/widths.ts and docs/report.schema.json are written',
+  );
 }

@@ -24,13 +24,6 @@ import {
 export interface Accumulator {
   grow(groups: number): void;
   take(block: Block): void;
-  /** Where this is an exact sum of a column: the column, the sums and the blanks, for the kernels that count and add in one go. */
-  readonly exactSum?: {
-    readonly values: Float64Array;
-    readonly blanks: boolean;
-    sums(): Float64Array;
-    missing(): Float64Array;
-  };
   /** Adds consecutive rows to one group, without a block; false when this aggregate needs to see rows one by one. */
   takeRange?(from: number, to: number, group: number): boolean;
   /** Value of a group that has rows; scaled where decimals are known. */
@@ -114,7 +107,6 @@ function sumAccumulator(
   const exact = decimals !== null;
   return {
     decimals: resultDecimals,
-    ...(exact ? { exactSum: { values, blanks, sums: () => sums, missing: () => counts } } : {}),
     grow(groups) {
       size = groups;
       // Only exact sums spread a group over several lanes; the number of groups is then known from the start.

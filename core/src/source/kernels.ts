@@ -203,7 +203,7 @@ export function placeRuns(days: Int32Array, first: number, steps: Int32Array, ad
 }
 
 /** Up to this many groups, four sums are kept for each, so that one addition need not wait for the one before it. */
-export const LANED_GROUPS = 2048;
+const LANED_GROUPS = 2048;
 
 /** How many places a sum or count needs for a number of groups. */
 export function lanes(groups: number): number {
@@ -264,121 +264,6 @@ export function addFilledPicked(
     }
   }
   for (; i < n; i++) sums[groups[i]!]! += values[rows[i]!]!;
-}
-
-/** `countRows` and `addExactRun` in one go. */
-export function countAndAdd(
-  values: Float64Array,
-  { from, groups, n }: Block,
-  size: number,
-  counts: Float64Array,
-  sums: Float64Array,
-  missing: Float64Array,
-): void {
-  let i = 0;
-  if (size <= LANED_GROUPS) {
-    for (; i + 3 < n; i += 4) {
-      const at = from + i;
-      const a = groups[i]!;
-      const b = size + groups[i + 1]!;
-      const c = 2 * size + groups[i + 2]!;
-      const d = 3 * size + groups[i + 3]!;
-      const p = values[at]!;
-      const q = values[at + 1]!;
-      const r = values[at + 2]!;
-      const s = values[at + 3]!;
-      if (p === p) sums[a]! += p;
-      else missing[a]!++;
-      counts[a]!++;
-      if (q === q) sums[b]! += q;
-      else missing[b]!++;
-      counts[b]!++;
-      if (r === r) sums[c]! += r;
-      else missing[c]!++;
-      counts[c]!++;
-      if (s === s) sums[d]! += s;
-      else missing[d]!++;
-      counts[d]!++;
-    }
-  }
-  for (; i < n; i++) {
-    const group = groups[i]!;
-    const value = values[from + i]!;
-    if (value === value) sums[group]! += value;
-    else missing[group]!++;
-    counts[group]!++;
-  }
-}
-
-/** The same for two columns without blanks. */
-export function countAndAddTwo(
-  values: Float64Array,
-  more: Float64Array,
-  { from, groups, n }: Block,
-  size: number,
-  counts: Float64Array,
-  sums: Float64Array,
-  moreSums: Float64Array,
-): void {
-  let i = 0;
-  if (size <= LANED_GROUPS) {
-    for (; i + 3 < n; i += 4) {
-      const at = from + i;
-      const a = groups[i]!;
-      const b = size + groups[i + 1]!;
-      const c = 2 * size + groups[i + 2]!;
-      const d = 3 * size + groups[i + 3]!;
-      counts[a]!++;
-      counts[b]!++;
-      counts[c]!++;
-      counts[d]!++;
-      sums[a]! += values[at]!;
-      sums[b]! += values[at + 1]!;
-      sums[c]! += values[at + 2]!;
-      sums[d]! += values[at + 3]!;
-      moreSums[a]! += more[at]!;
-      moreSums[b]! += more[at + 1]!;
-      moreSums[c]! += more[at + 2]!;
-      moreSums[d]! += more[at + 3]!;
-    }
-  }
-  for (; i < n; i++) {
-    const group = groups[i]!;
-    counts[group]!++;
-    sums[group]! += values[from + i]!;
-    moreSums[group]! += more[from + i]!;
-  }
-}
-
-/** `countAndAdd` for a column without blanks where one narrow field alone makes the groups: its codes are the groups. */
-export function countAndAddByCode(
-  codes: Uint8Array,
-  values: Float64Array,
-  from: number,
-  to: number,
-  size: number,
-  counts: Float64Array,
-  sums: Float64Array,
-): void {
-  let i = from;
-  for (; i + 3 < to; i += 4) {
-    const a = codes[i]!;
-    const b = size + codes[i + 1]!;
-    const c = 2 * size + codes[i + 2]!;
-    const d = 3 * size + codes[i + 3]!;
-    sums[a]! += values[i]!;
-    counts[a]!++;
-    sums[b]! += values[i + 1]!;
-    counts[b]!++;
-    sums[c]! += values[i + 2]!;
-    counts[c]!++;
-    sums[d]! += values[i + 3]!;
-    counts[d]!++;
-  }
-  for (; i < to; i++) {
-    sums[codes[i]!]! += values[i]!;
-    counts[codes[i]!]!++;
-  }
 }
 
 /** The sum of consecutive rows, for a query with a single group. */

@@ -1,6 +1,6 @@
 import { startOf, type Day, type FiscalCalendar, type Grain, type Span } from '../calendar';
 import { Problem } from '../problem';
-import { codedField, columnOf, type DateColumn, type Table } from '../table';
+import { codedField, columnOf, type Codes, type DateColumn, type Table } from '../table';
 import {
   BLOCK,
   pick,
@@ -18,16 +18,20 @@ import type { Query } from '../query';
 export interface Placements {
   /** How many groups there can be. */
   readonly size: number;
-  /** The codes that are themselves the groups, where one narrow field alone makes them. */
-  readonly narrow: Uint8Array | null;
   groups(block: Block): void;
   /** The same as doubles, where there can be more groups than an Int32 counts. */
   keys(block: Block): Float64Array;
-  /** Field codes and the step of a group. */
-  parts(group: number): { readonly codes: number[]; readonly step: Day | null };
+  /** Tells the code of a field, by its place in the query, in a group. */
+  codeOf(field: number): (group: number) => number;
+  /** The first day of a group's step, where there is a grain. */
+  readonly stepIn: (group: number) => Day;
+  /** Codes of the fields, and what a code adds to the group. */
+  readonly fields: readonly { readonly codes: Codes; readonly stride: number }[];
   readonly members: readonly (readonly string[])[];
   /** First days of the steps; null without a grain. */
   readonly starts: readonly Day[] | null;
+  /** Which step a day falls into, from the first day that is read on; null without a grain. */
+  readonly stepOf: { readonly first: Day; readonly steps: Int32Array } | null;
 }
 
 /** The places of a query's groups. Throws a `Problem` for a field the table lacks. */
@@ -60,7 +64,8 @@ export function placements(
     ),
     members: fields.map(({ members }) => members),
     starts: steps && steps.starts,
-    narrow: fields.length === 1 && !steps && fields[0]!.codes instanceof Uint8Array ? fields[0]!.codes : null,
+    fields: fields.map(({ codes }, f) => ({ codes, stride: strides[f]! })),
+    stepOf: steps && { first: days!.from, steps: steps.stepOf },
     groups(block) {
       if (sizes.length === 0) block.groups.fill(0, 0, block.n);
       const [first, second] = [fields[0]?.codes, fields[1]?.codes];
@@ -85,10 +90,11 @@ export function placements(
       if (steps) for (let i = 0; i < n; i++) keys[i]! += steps.stepOf[date!.days[rows[i]!]! - days!.from]!;
       return keys;
     },
-    parts(group) {
-      const codes = fields.map((_, i) => Math.floor(group / strides[i]!) % sizes[i]!);
-      return { codes, step: steps ? steps.starts[group % steps.starts.length]! : null };
+    codeOf(field) {
+      const [stride, size] = [strides[field]!, sizes[field]!];
+      return (group) => Math.floor(group / stride) % size;
     },
+    stepIn: (group) => steps!.starts[group % steps!.starts.length]!,
   };
 }
 
