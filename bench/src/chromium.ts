@@ -31,6 +31,3 @@ export async function browser(): Promise<WebDriver> {
   await driver.manage().window().setRect({ width: 1280, height: 800 });
   return driver;
 }
-
-export const print = (name: string, took: number, goal: number) =>
-  console.log(`time ${name} ${took.toFixed(0)} ms  (goal ≤ ${goal}: ${took >= 0 && took <= goal ? 'met' : 'missed'})`);

@@ -36,3 +36,9 @@ export function printRatio(name: string, ours: number, other: number, goal?: num
   const verdict = goal === undefined ? '' : value <= goal ? `  (goal ≤ ${goal}: met)` : `  (goal ≤ ${goal}: missed)`;
   console.log(`ratio ${name} ${ours.toFixed(2)}/${other.toFixed(2)} ${value.toFixed(3)}${verdict}`);
 }
+
+/** One line of a time in milliseconds that has a goal. */
+export const printTime = (name: string, took: number, goal: number) =>
+  console.log(
+    `time ${name} ${took.toFixed(took < 100 ? 1 : 0)} ms  (goal ≤ ${goal}: ${took >= 0 && took <= goal ? 'met' : 'missed'})`,
+  );

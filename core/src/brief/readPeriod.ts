@@ -1,4 +1,5 @@
 import { GRAINS, readIsoDay, type Grain, type PeriodWords } from '../calendar';
+import { thousands } from '../problem';
 import type { BriefParser } from './parser';
 
 export function startsWith(reader: BriefParser, phrase: string): boolean {
@@ -54,7 +55,7 @@ export function readPeriod(reader: BriefParser): PeriodWords {
     if (count > MOST_BACK[of])
       throw reader.problem(
         'period-too-long',
-        `“last ${count} ${word}” goes back further than ${MOST_BACK[of].toLocaleString('en')} ${of}s`,
+        `“last ${count} ${word}” goes back further than ${thousands(MOST_BACK[of])} ${of}s`,
         from,
         reader.position,
         'write fewer, or “all time”',

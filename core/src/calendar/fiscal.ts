@@ -1,4 +1,4 @@
-import { Problem } from '../problem';
+import { Problem, thousands } from '../problem';
 import { listedFirst, listedMonthOf, listedStart, listedWeekday, type FiscalMonths } from './fiscalMonths';
 import { dayOfWeek, weekMonthOf, weekMonthStart, type FiscalWeeks } from './fiscalWeeks';
 import { WEEKDAYS, type Weekday } from './workdays';
@@ -186,7 +186,7 @@ export function stepsWithin(grain: Grain, { from, to }: Span, calendar: FiscalCa
   if (about > MOST_STEPS)
     throw new Problem(
       'too-many-steps',
-      `each ${grain} from ${isoDay(from)} to ${isoDay(to)} makes about ${about.toLocaleString('en')} steps, more than the ${MOST_STEPS.toLocaleString('en')} that are computed`,
+      `each ${grain} from ${isoDay(from)} to ${isoDay(to)} makes about ${thousands(about)} steps, more than the ${thousands(MOST_STEPS)} that are computed`,
       { in: 'brief' },
       'ask for a shorter period, or for longer steps',
     );

@@ -144,9 +144,15 @@ export function isAdditive(e: Expression): boolean {
   }
 }
 
+const keys = new WeakMap<Expression, string>();
+
 /** The same tree without places, for comparing and as a key. */
 export function keyOf(e: Expression | null): string {
-  return JSON.stringify(e, (key, value: unknown) => (key === 'at' ? undefined : value));
+  if (e === null) return 'null';
+  let key = keys.get(e);
+  if (key === undefined)
+    keys.set(e, (key = JSON.stringify(e, (name, value: unknown) => (name === 'at' ? undefined : value))));
+  return key;
 }
 
 /** A text with what stands at some places put otherwise. A place that is found several times is one. */

@@ -15,8 +15,22 @@ interface Call {
 
 const FUNCTIONS: readonly string[] = [...AGGREGATES, ...SCALARS, 'extract', 'cast'];
 
+/** Expressions that were read: those of a report's measures are asked for with every figure. */
+const known = new Map<string, Expression>();
+const MOST_KNOWN = 500;
+
 /** Reads an expression. Throws a `Problem` that points at the first word it could not read. */
 export function readExpression(text: string): Expression {
+  let expression = known.get(text);
+  if (!expression) {
+    expression = readAnew(text);
+    if (known.size >= MOST_KNOWN) known.clear();
+    known.set(text, expression);
+  }
+  return expression;
+}
+
+function readAnew(text: string): Expression {
   if (text.trim() === '')
     throw new Problem('empty-expression', 'the expression is empty', undefined, 'write one such as sum(net)');
   refuseDepth(text);

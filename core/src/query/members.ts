@@ -1,4 +1,4 @@
-import { listed, Problem } from '../problem';
+import { listed, Problem, thousands } from '../problem';
 import { total as sumOf, type Decimals } from '../number';
 import type { Day } from '../calendar';
 import { formOf } from '../brief';
@@ -203,7 +203,7 @@ export async function chosenMembers(
       context,
       'more-than-drawn',
       'warning',
-      `there are ${all.toLocaleString('en')} members: the ${most.toLocaleString('en')} largest are shown${hasRest ? ', and the rest together' : ''}`,
+      `there are ${thousands(all)} members: the ${thousands(most)} largest are shown${hasRest ? ', and the rest together' : ''}`,
     );
   if (hasRest && left.length > 0)
     chosen.push(await theRest(context, chosen, left, whole, steps, sources, benchmarkKind));

@@ -1,4 +1,4 @@
-import { Problem } from '../problem';
+import { Problem, thousands } from '../problem';
 import type { ColumnWish, RawTable } from '../table';
 import type { Cell, Row, RowChunk, RowSource } from './cell';
 import { decode, encodingOf, firstBytes } from './decode';
@@ -102,7 +102,7 @@ async function wholeOf(file: SourceFile): Promise<unknown> {
 
 function brokenJson(file: string, value: number | null, error: unknown): Problem {
   const what = error instanceof Error ? error.message.split('\n')[0]! : String(error);
-  const where = value === null ? '' : ` in value ${value.toLocaleString('en')}`;
+  const where = value === null ? '' : ` in value ${thousands(value)}`;
   return new Problem(
     'broken-json',
     `the JSON is broken${where}: ${what.slice(0, 160)}`,

@@ -2,7 +2,7 @@ import * as hyparquet from 'hyparquet';
 import { parquetMetadataAsync, parquetRead, parquetSchema, type FileMetaData, type SchemaTree } from 'hyparquet';
 import { compressors } from 'hyparquet-compressors';
 import { NO_DAY } from '../calendar';
-import { Problem } from '../problem';
+import { Problem, thousands } from '../problem';
 import type { Column, ColumnWish, LeftOut, RawTable } from '../table';
 import { crc32 } from '../zip';
 import type { Cell, RowChunk } from './cell';
@@ -67,7 +67,7 @@ async function readUndamaged(
   if (!(unpacked <= limit) || !(rows < 2 ** 31))
     throw new Problem(
       'unpacks-too-large',
-      `it unpacks to more than ${Math.round(limit / 1e6).toLocaleString('en')} MB`,
+      `it unpacks to more than ${thousands(Math.round(limit / 1e6))} MB`,
       { in: file.name },
       'take a part of it, such as fewer columns or years',
     );

@@ -1,4 +1,4 @@
-import { Problem } from '../problem';
+import { Problem, thousands } from '../problem';
 import {
   LEFT_OUT_KEPT,
   lineOf,
@@ -26,7 +26,7 @@ export const MOST_COLUMNS = 2000;
 const tooManyColumns = () =>
   new Problem(
     'too-many-columns',
-    `there are more than ${MOST_COLUMNS.toLocaleString('en')} columns`,
+    `there are more than ${thousands(MOST_COLUMNS)} columns`,
     undefined,
     'bring the data into rows, with one column for each kind of thing',
   );

@@ -1,5 +1,5 @@
 import { SaxesParser } from 'saxes';
-import { Problem } from '../problem';
+import { Problem, thousands } from '../problem';
 import { readZip } from '../zip';
 
 /** A workbook may not unpack to more than this many bytes. */
@@ -54,7 +54,7 @@ export function unpack(
 function tooLarge(file: string, limit: number): Problem {
   return new Problem(
     'unpacks-too-large',
-    `it unpacks to more than ${Math.round(limit / 1e6).toLocaleString('en')} MB`,
+    `it unpacks to more than ${thousands(Math.round(limit / 1e6))} MB`,
     { in: file },
     'save the sheet as CSV, which is read piece by piece',
   );

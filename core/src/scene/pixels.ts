@@ -1,4 +1,4 @@
-import { Problem } from '../problem';
+import { Problem, thousands } from '../problem';
 
 /** A PNG of more pixels is not drawn: it would take more memory than there is, and nobody could look at it. */
 const MOST_PIXELS = 40_000_000;
@@ -12,7 +12,7 @@ export function checkPixels(
   if (!(across * down <= MOST_PIXELS))
     throw new Problem(
       'too-many-pixels',
-      `a PNG of ${across.toLocaleString('en')} × ${down.toLocaleString('en')} pixels is larger than the ${MOST_PIXELS / 1e6} million that are drawn`,
+      `a PNG of ${thousands(across)} × ${thousands(down)} pixels is larger than the ${MOST_PIXELS / 1e6} million that are drawn`,
       undefined,
       'make the scale or the figure smaller, or write it as .svg',
     );

@@ -1,9 +1,9 @@
 import type { Condition } from '../brief';
-import { NO_DAY, type FiscalCalendar, type Span } from '../calendar';
+import { type FiscalCalendar, type Span } from '../calendar';
 import { power } from '../number';
 import { Problem } from '../problem';
 import type { Query } from '../query';
-import { codedField, columnOf, type Codes, type DateColumn, type Table } from '../table';
+import { codedField, columnOf, dayCounts, type Codes, type DateColumn, type Table } from '../table';
 import { placements, type Placements } from './placement';
 
 /** A condition on rows as plain data. */
@@ -61,24 +61,8 @@ function dateColumn(table: Table): DateColumn | null {
 
 /** The days a query reads: its span, within the days there are. */
 function daysRead(date: DateColumn, span: Span | null): Span {
-  const known = daysKnown(date);
+  const known = dayCounts(date).span ?? { from: Infinity, to: -Infinity };
   return span ? { from: Math.max(span.from, known.from), to: Math.min(span.to, known.to) } : known;
-}
-
-const known = new WeakMap<DateColumn, Span>();
-function daysKnown(date: DateColumn): Span {
-  let span = known.get(date);
-  if (!span) {
-    let from = Infinity;
-    let to = -Infinity;
-    for (const day of date.days) {
-      if (day === NO_DAY) continue;
-      if (day < from) from = day;
-      if (day > to) to = day;
-    }
-    known.set(date, (span = { from, to }));
-  }
-  return span;
 }
 
 /** The rows to look at: where rows are in date order, only those of the span. */

@@ -1,5 +1,6 @@
 import { NO_DAY, type Day, type Span } from '../calendar';
 import { type DateColumn, type Table } from './column';
+import { dayCounts } from './dayCounts';
 
 /** Days of a table that lie so far from all others that they are more likely written by mistake. */
 export interface FarDays {
@@ -44,16 +45,14 @@ interface Segment {
   readonly count: number;
 }
 
-function findFar({ days }: DateColumn): FarDays | null {
-  let first = Infinity;
-  let last = -Infinity;
-  for (const day of days) {
-    if (day === NO_DAY) continue;
-    if (day < first) first = day;
-    if (day > last) last = day;
-  }
-  if (last - first < STRETCH * FAR) return null;
-  const segments = segmentsOf(days, first, last);
+function findFar(date: DateColumn): FarDays | null {
+  const { span } = dayCounts(date);
+  if (!span || span.to - span.from < STRETCH * FAR) return null;
+  const { days } = date;
+  const first = span.from;
+  const segments = segmentsOf(date, span);
+  // Most tables are of one piece.
+  if (segments.length === 1) return null;
   const all = segments.reduce((sum, { count }) => sum + count, 0);
   const main = segments.reduce((best, one, i) => (one.count > segments[best]!.count ? i : best), 0);
   const kept = { from: segments[main]!.from, to: segments[main]!.to };
@@ -88,10 +87,13 @@ function findFar({ days }: DateColumn): FarDays | null {
 }
 
 /** Stretches with rows that follow one another without a far gap. */
-function segmentsOf(days: Int32Array, first: Day, last: Day): Segment[] {
+function segmentsOf(date: DateColumn, { from: first, to: last }: Span): Segment[] {
   const counts = new Uint32Array(Math.min(Math.floor((last - first) / STRETCH), LONGEST / STRETCH) + 1);
-  for (const day of days)
-    if (day !== NO_DAY) counts[Math.min(Math.floor((day - first) / STRETCH), counts.length - 1)]!++;
+  const single = dayCounts(date).counts;
+  if (single) single.forEach((count, day) => (counts[Math.floor(day / STRETCH)]! += count));
+  else
+    for (const day of date.days)
+      if (day !== NO_DAY) counts[Math.min(Math.floor((day - first) / STRETCH), counts.length - 1)]!++;
   const segments: Segment[] = [];
   let current: { from: number; to: number; count: number } | null = null;
   for (let s = 0; s < counts.length; s++) {

@@ -19,6 +19,7 @@ export { appendRows, overlapOf, withRowsAdded, type AddedRows, type Overlap } fr
 export { levelsIn } from './levels';
 export { asInFile, withHeaders } from './headers';
 export { codedField } from './coded';
+export { dayCounts } from './dayCounts';
 export { asWhole, fieldsNamedAlike, lookupOffers, type LookupOffer } from './lookups';
 export { grainOf } from './grain';
 export { isStackable, NAMES_OF_TABLES } from './alike';

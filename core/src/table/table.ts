@@ -11,9 +11,10 @@ import {
 } from '../calendar';
 import { didYouMean, Problem } from '../problem';
 import { power } from '../number';
-import type { Column, ColumnKind, KnownSpan, Table } from './column';
+import type { Column, ColumnKind, DateColumn, KnownSpan, Table } from './column';
 import { columnOf, isBlankAt } from './column';
 import { keyOf, type Repeats } from './repeats';
+import { dayCounts, daysWithin } from './dayCounts';
 import { farDays } from './farDays';
 import { grainOf, inDateOrder } from './grain';
 import { orderedBy } from './members';
@@ -173,40 +174,61 @@ function spanWithin(
   const named = columns.flatMap((name) => columnOf(table, name) ?? []);
   // A column without blanks has a value in every row.
   const needed = named.some(({ blank }) => blank === 0) ? [] : named;
-  let from = Infinity;
-  let to = -Infinity;
-  for (let row = 0; row < date.days.length; row++) {
-    const day = date.days[row]!;
-    if (day === NO_DAY || (day >= from && day <= to) || day < within.from || day > within.to) continue;
-    if (needed.length > 0 && needed.every((column) => isBlankAt(column, row))) continue;
-    if (day < from) from = day;
-    if (day > to) to = day;
-  }
-  if (from === Infinity) return null;
+  const found = needed.length === 0 ? daysWithin(date, within) : daysWithValue(table, date, needed, within);
+  if (!found) return null;
+  const { from, to } = found;
   const grain = table.grain ?? 'day';
-  const begins =
-    grain === 'day' ? Math.max(startOf('month', from, calendar), from - quietest(date.days, from, to)) : from;
+  const begins = grain === 'day' ? Math.max(startOf('month', from, calendar), from - quietest(date, from, to)) : from;
   return { from, to: endOf(grain, to, periodCalendar(date, calendar)), begins };
 }
 
 /** What tells apart the spans that are known of a table. */
 export const spanKey = (columns: readonly string[]) => JSON.stringify(columns);
 
-/** The longest stretch of days without a row, between two that have one. */
-function quietest(days: Int32Array, from: Day, to: Day): number {
-  // Only what is shorter than a month matters, and days far apart are not looked at one by one.
-  if (to - from > 1 << 20) return 31;
-  const seen = new Uint8Array(to - from + 1);
-  for (let row = 0; row < days.length; row++) {
-    const day = days[row]!;
-    if (day >= from && day <= to) seen[day - from] = 1;
+/** First and last day of rows that have a value in at least one of some columns. */
+function daysWithValue(
+  { inDateOrder: sorted }: Table,
+  date: DateColumn,
+  columns: readonly Column[],
+  within: Span,
+): Span | null {
+  const all = daysWithin(date, within);
+  if (!all) return null;
+  const { days } = date;
+  const hasValue = (row: number) => columns.some((column) => !isBlankAt(column, row));
+  if (sorted) {
+    const isOne = (row: number) => days[row]! >= all.from && days[row]! <= all.to && hasValue(row);
+    let row = 0;
+    while (row < days.length && !isOne(row)) row++;
+    let end = days.length - 1;
+    while (end > row && !isOne(end)) end--;
+    return row < days.length ? { from: days[row]!, to: days[end]! } : null;
   }
+  const [first, last] = [all.from, all.to];
+  // Whole numbers all along: a loop over a million rows takes a millisecond then, not forty.
+  let from = last + 1;
+  let to = first - 1;
+  for (let row = 0; row < days.length && (from > first || to < last); row++) {
+    const day = days[row]!;
+    if (day < first || day > last || (day >= from && day <= to)) continue;
+    if (!hasValue(row)) continue;
+    if (day < from) from = day;
+    if (day > to) to = day;
+  }
+  return from <= to ? { from, to } : null;
+}
+
+/** The longest stretch of days without a row, between two that have one. */
+function quietest(date: DateColumn, from: Day, to: Day): number {
+  const { span, counts } = dayCounts(date);
+  // Only what is shorter than a month matters, and days far apart are not looked at one by one.
+  if (to - from > 1 << 20 || !counts) return 31;
   let longest = 0;
-  let last = 0;
-  for (let i = 1; i < seen.length; i++) {
-    if (seen[i] === 0) continue;
-    longest = Math.max(longest, i - last - 1);
-    last = i;
+  let last = from;
+  for (let day = from + 1; day <= to; day++) {
+    if (counts[day - span!.from] === 0) continue;
+    longest = Math.max(longest, day - last - 1);
+    last = day;
   }
   return longest;
 }

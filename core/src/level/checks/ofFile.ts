@@ -1,5 +1,5 @@
 import { listedSpan, writtenDay } from '../../calendar';
-import { counted, listed, someOf } from '../../problem';
+import { counted, listed, someOf, thousands } from '../../problem';
 import type { TableFacts } from '../../query';
 import { likelyMeasure, type Report } from '../../report';
 import type { Joined } from '../../table';
@@ -24,7 +24,7 @@ const ofTables = (
 const MOST_LINES = 5;
 
 const linesNamed = (lines: readonly number[], count: number) =>
-  `${count === 1 ? 'line' : 'lines'} ${lines.slice(0, MOST_LINES).join(', ')}${count > MOST_LINES ? ` and ${(count - MOST_LINES).toLocaleString('en')} more` : ''}`;
+  `${count === 1 ? 'line' : 'lines'} ${lines.slice(0, MOST_LINES).join(', ')}${count > MOST_LINES ? ` and ${thousands(count - MOST_LINES)} more` : ''}`;
 
 export const strayQuotes = ofTables(
   'stray-quotes',

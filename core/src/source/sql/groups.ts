@@ -1,6 +1,6 @@
 import { startOf, type FiscalCalendar, type Grain, type Span } from '../../calendar';
 import { EXACT_LIMIT, power, type Decimals } from '../../number';
-import { Problem } from '../../problem';
+import { Problem, thousands } from '../../problem';
 import { keyOfQuery, type Groups, type Query } from '../../query';
 import type { TableFacts } from '../../table';
 import { conditionsOf, memberOf, leafOf } from './conditions';
@@ -108,7 +108,7 @@ export async function groupsOf(
   if (rows.length > MOST_GROUPS)
     throw new Problem(
       'too-many-groups',
-      `the answer has more than ${MOST_GROUPS.toLocaleString('en')} groups`,
+      `the answer has more than ${thousands(MOST_GROUPS)} groups`,
       { in: `table “${table.id}”` },
       'choose a field with fewer members, a coarser step or a shorter period',
     );

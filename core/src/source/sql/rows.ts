@@ -1,5 +1,5 @@
 import { isoDay, type Span } from '../../calendar';
-import { Problem } from '../../problem';
+import { Problem, thousands } from '../../problem';
 import type { Behind, RowsFound } from '../../query';
 import { readCsv } from '../../reading';
 import { makeTable, type ColumnProfile, type FieldsProfile, type Table } from '../../table';
@@ -130,7 +130,7 @@ export async function extractOf(
   if (lines.length > MOST_CARRIED)
     throw new Problem(
       'too-many-rows',
-      `more than ${MOST_CARRIED.toLocaleString('en')} rows would leave with it`,
+      `more than ${thousands(MOST_CARRIED)} rows would leave with it`,
       { in: `table “${table.id}”` },
       'choose fewer days, or let the page stay as it is drawn',
     );
