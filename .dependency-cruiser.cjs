@@ -7,6 +7,7 @@ const layers = [
   'shape',
   'series',
   'table',
+  'vector',
   'reading',
   'measure',
   'form',

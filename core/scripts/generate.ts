@@ -15,17 +15,17 @@ export function grammarModule(): string {
   return `// @ts-nocheck — generated from grammar.peggy by \`npm run generate\`\n${source}`;
 }
 
-/** The inner loops of scans as a WebAssembly program, from core/vector/kernels.ts. */
+/** The inner loops of scans and of reading as a WebAssembly program, from core/vector/. */
 export async function vectorModule(): Promise<string> {
   const folder = new URL('../vector/', import.meta.url).pathname;
-  const words = ['kernels.ts', '-o', 'kernels.wasm', '--baseDir', folder, '--optimizeLevel', '3', '--enable', 'simd'];
+  const words = ['scan.ts', 'reading.ts', '-o', 'loops.wasm', '--baseDir', folder, '--optimizeLevel', '3', '--enable', 'simd'];
   let program: Uint8Array | null = null;
   const { error, stderr } = await asc.main([...words, '--noAssert', '--runtime', 'stub', '--importMemory'], {
     writeFile: (_, content) => void (program = content as Uint8Array),
   });
-  if (error || !program) throw new Error(`core/vector/kernels.ts: ${String(error)}\n${stderr.toString()}`);
+  if (error || !program) throw new Error(`core/vector/: ${String(error)}\n${stderr.toString()}`);
   const text = Buffer.from(program).toString('base64');
-  return `// Generated from core/vector/kernels.ts by \`npm run generate\`: a WebAssembly program.\nexport const PROGRAM: string =\n  '${text}';\n`;
+  return `// Generated from core/vector/ by \`npm run generate\`: a WebAssembly program.\nexport const PROGRAM: string =\n  '${text}';\n`;
 }
 
 const WEIGHTS = [400, 600] as const;
@@ -60,10 +60,10 @@ export function widthsModule(): string {
 
 if (process.argv[1]?.endsWith('generate.ts')) {
   writeFileSync(new URL('../src/measure/grammar.js', import.meta.url), grammarModule());
-  writeFileSync(new URL('../src/source/vector/program.ts', import.meta.url), await vectorModule());
+  writeFileSync(new URL('../src/vector/program.ts', import.meta.url), await vectorModule());
   writeFileSync(new URL('../src/scene/widths.ts', import.meta.url), widthsModule());
   writeFileSync(new URL('../../docs/report.schema.json', import.meta.url), reportJsonSchema());
   console.log(
-    'core/src/measure/grammar.js, core/src/source/vector/program.ts, core/src/scene/widths.ts and docs/report.schema.json are written',
+    'core/src/measure/grammar.js, core/src/vector/program.ts, core/src/scene/widths.ts and docs/report.schema.json are written',
   );
 }

@@ -1,3 +1,5 @@
+import type { Cells } from './cells';
+
 /** One cell as a file gives it: text, or a number that was a number there already. Blank is the empty text. */
 export type Cell = string | number;
 
@@ -5,6 +7,8 @@ export type Row = readonly Cell[];
 
 /** Some rows of a file, in order. */
 export interface RowChunk {
+  /** The same rows as places in text, where each has a cell for every name; `rows` are then made when they are asked for. */
+  readonly cells?: Cells;
   /** Names of the columns seen so far; a later chunk may know more. */
   readonly names: readonly string[];
   readonly rows: readonly Row[];

@@ -30,6 +30,17 @@ export class Chunked<A extends TypedArray> {
     return (this.current = other);
   }
 
+  /** Some values more. */
+  append(values: A): void {
+    for (let at = 0; at < values.length;) {
+      const some = Math.min(values.length - at, CHUNK - this.filled);
+      this.current.set(values.subarray(at, at + some), this.filled);
+      this.filled += some;
+      at += some;
+      if (this.filled === CHUNK) this.next();
+    }
+  }
+
   /** The same value n times more. */
   fill(value: number, times: number): void {
     for (let left = times; left > 0;) {

@@ -2,7 +2,9 @@ import { civilOf, MONTH_NAMES, NO_DAY, type Day } from '../calendar';
 import { decimalsOf, EXACT_LIMIT, MOST_DECIMALS, power, type Decimals } from '../number';
 import { codesFor, type Codes, type Column, type Doubt } from '../table';
 import { textOf, type Cell } from './cell';
+import { EMPTY, ODD, type Cells } from './cells';
 import { Chunked, CHUNK } from './chunked';
+import type { TextTable } from './textTable';
 import { noEvidence, readYesNo, weigh, type Evidence, type Reading } from './evidence';
 import { datePattern, readIsoPlain, type DatePattern } from './readDate';
 import {
@@ -26,6 +28,8 @@ export interface ColumnReader {
   readonly reading: Reading;
   /** Takes the first `count` cells. */
   take(cells: ArrayLike<Cell>, count: number, unread: Unread): void;
+  /** Takes the column at a place of cells that are not cut out of their text. */
+  takeCells?(cells: Cells, column: number, unread: Unread): void;
   /** As many blank cells: of rows from before the column was known. */
   skip(count: number): void;
   /** For text: what all cells could have been. Else: what the cells that did not fit could have been, and how many fitted. */
@@ -58,31 +62,38 @@ class TextLane implements ColumnReader {
   private readonly members: string[] = [''];
   private readonly codeOf = new Map<string, number>([['', 0]]);
   private readonly codes = new Chunked<Codes>((n) => codeChunk(this.members.length, n));
+  private table: TextTable | null = null;
   private blank = 0;
 
   take(cells: ArrayLike<Cell>, count: number): void {
-    const { codes, codeOf, members } = this;
-    let out = codes.current;
-    let at = codes.filled;
-    let room = out.BYTES_PER_ELEMENT === 1 ? 256 : out.BYTES_PER_ELEMENT === 2 ? 65_536 : Infinity;
     for (let r = 0; r < count; r++) {
       const cell = cells[r]!;
-      const text = typeof cell === 'string' ? cell : String(cell);
-      const code = codeOf.get(text) ?? this.admit(text);
-      if (code === 0) this.blank++;
-      if (code >= room) {
-        codes.filled = at;
-        out = codes.replaceCurrent(codeChunk(members.length, CHUNK));
-        room = out.BYTES_PER_ELEMENT === 2 ? 65_536 : Infinity;
-      }
-      out[at++] = code;
-      if (at === CHUNK) {
-        out = codes.next();
-        room = out.BYTES_PER_ELEMENT === 1 ? 256 : out.BYTES_PER_ELEMENT === 2 ? 65_536 : Infinity;
-        at = 0;
-      }
+      this.put(this.codeFor(typeof cell === 'string' ? cell : String(cell)));
     }
-    codes.filled = at;
+  }
+
+  takeCells(cells: Cells, column: number): void {
+    const table = (this.table ??= cells.table());
+    if (table.isFull) for (let r = 0; r < cells.rows; r++) this.put(this.codeFor(cells.text(r, column)));
+    else for (const code of cells.texts(column, table, (text) => this.codeFor(text))) this.put(code);
+  }
+
+  private codeFor(text: string): number {
+    return this.codeOf.get(text) ?? this.admit(text);
+  }
+
+  private put(code: number): void {
+    const { codes } = this;
+    if (code === 0) this.blank++;
+    if (code >= this.room) this.widen(codes.replaceCurrent(codeChunk(this.members.length, CHUNK)));
+    codes.current[codes.filled++] = code;
+    if (codes.filled === CHUNK) this.widen(codes.next());
+  }
+
+  /** Codes below this fit into the present chunk. */
+  private room = 256;
+  private widen({ BYTES_PER_ELEMENT: width }: Codes): void {
+    this.room = width === 1 ? 256 : width === 2 ? 65_536 : Infinity;
   }
 
   skip(count: number): void {
@@ -213,8 +224,7 @@ class NumberLane implements ColumnReader {
   }
 
   take(cells: ArrayLike<Cell>, count: number, unread: Unread): void {
-    const { values, seen, style } = this;
-    const plain = style === 'point';
+    const { values, seen } = this;
     let { most, magnitude } = this;
     let fitted = 0;
     let out = values.current;
@@ -232,18 +242,13 @@ class NumberLane implements ColumnReader {
         } else seen.blank++;
       } else if (cell === '') seen.blank++;
       else {
-        if (plain) value = readPlain(cell);
-        let plainly = value === value;
-        if (!plainly && !isBlankText(cell)) {
-          value = readNumber(cell, style);
-          if (value === value) this.noteUnit(unitWritten());
-        } else plainly = decimalsWritten() === 0;
+        this.most = most;
+        value = this.read(cell, r, unread);
+        most = this.most;
         if (value === value) {
           fitted++;
-          if (decimalsWritten() > most) most = decimalsWritten();
-          if (!plainly && !this.settling) this.noteStyle(cell);
           magnitude += value < 0 ? -value : value;
-        } else seen.add(cell, r, unread);
+        }
       }
       out[at++] = value;
       if (at === CHUNK) {
@@ -255,6 +260,47 @@ class NumberLane implements ColumnReader {
     seen.fitted += fitted;
     this.most = most;
     this.magnitude = magnitude;
+  }
+
+  takeCells(cells: Cells, column: number, unread: Unread): void {
+    const { rows } = cells;
+    if (this.style !== 'point') {
+      const texts = Array.from({ length: rows }, (_, r) => cells.text(r, column));
+      return this.take(texts, rows, unread);
+    }
+    const { numbers, decimals, most, empty, odd, magnitude } = cells.numbers(column, this.magnitude);
+    this.magnitude = magnitude;
+    this.most = Math.max(this.most, most);
+    this.seen.blank += empty;
+    this.seen.fitted += rows - empty - odd;
+    // Few cells need to be looked at one by one, and few columns have any.
+    for (let r = 0; r < rows && (odd > 0 || (most > 0 && !this.settling)); r++) {
+      if (decimals[r] === ODD) {
+        const value = this.read(cells.text(r, column), r, unread);
+        if (value !== value) continue;
+        numbers[r] = value;
+        this.seen.fitted++;
+        this.magnitude += Math.abs(value);
+      } else if (decimals[r] !== 0 && decimals[r] !== EMPTY && !this.settling) this.noteStyle(cells.text(r, column));
+    }
+    this.values.append(numbers);
+  }
+
+  /** The number of a text that is not empty; NaN where it is none. */
+  private read(text: string, index: number, unread: Unread): number {
+    let value = this.style === 'point' ? readPlain(text) : NaN;
+    let plainly = value === value;
+    if (plainly) plainly = decimalsWritten() === 0;
+    else if (!isBlankText(text)) {
+      value = readNumber(text, this.style);
+      if (value === value) this.noteUnit(unitWritten());
+    }
+    if (value !== value) this.seen.add(text, index, unread);
+    else {
+      if (decimalsWritten() > this.most) this.most = decimalsWritten();
+      if (!plainly && !this.settling) this.noteStyle(text);
+    }
+    return value;
   }
 
   skip(count: number): void {
@@ -330,6 +376,7 @@ class DateLane implements ColumnReader {
   private readonly days = new Chunked((n) => new Int32Array(n));
   private readonly seen = new Misfits();
   private readonly known = new Map<string, Day>();
+  private table: TextTable | null = null;
   private readonly twin: DatePattern | null;
   private settling = false;
   private unclear = '';
@@ -358,9 +405,26 @@ class DateLane implements ColumnReader {
     }
   }
 
+  takeCells(cells: Cells, column: number, unread: Unread): void {
+    const table = (this.table ??= cells.table());
+    const found = cells.texts(column, table, (text) => this.dayOf(text));
+    for (let r = 0; r < found.length; r++) {
+      if (found[r] === NO_DAY) this.seen.add(cells.text(r, column), r, unread);
+      else this.seen.fitted++;
+    }
+    this.days.append(found);
+  }
+
   skip(count: number): void {
     this.days.fill(NO_DAY, count);
     this.seen.blank += count;
+  }
+
+  /** The day of a text; `NO_DAY` where it is none. */
+  private dayOf(text: string): Day {
+    const plain = this.pattern.grain === 'day' ? readIsoPlain(text) : NaN;
+    const day = plain === plain || text === '' ? plain : this.recall(text);
+    return day === day ? day : NO_DAY;
   }
 
   /** Few different days stand in a file, so each writing is taken apart once. */

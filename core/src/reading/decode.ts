@@ -1,10 +1,16 @@
+import { once } from '../table';
 import type { SourceFile } from './file';
 
 /** Text of a file in pieces. */
 export interface Decoded {
+  /** Made when it is asked for, where its bytes say the same. */
   readonly text: string;
+  /** Characters of the text. */
+  readonly length: number;
   /** Bytes read from the file so far. */
   readonly bytes: number;
+  /** The text's own bytes, where each character is one. */
+  readonly ascii: Uint8Array | null;
 }
 
 /**
@@ -34,18 +40,49 @@ export function encodingOf(first: Uint8Array): string {
 export async function* decode(file: SourceFile, encoding: string, strict = false): AsyncGenerator<Decoded> {
   const decoder = new TextDecoder(encoding, { fatal: strict });
   let bytes = 0;
+  // As long as nothing else has come, plain bytes need no decoder.
+  let isPlain = encoding === 'utf-8';
   try {
     for await (const piece of file.stream()) {
       bytes += piece.length;
+      const ascii = encoding === 'utf-8' && isAscii(piece) ? piece : null;
+      if (isPlain && ascii) {
+        const text = once(() => new TextDecoder().decode(piece));
+        yield {
+          length: piece.length,
+          bytes,
+          ascii,
+          get text() {
+            return text();
+          },
+        };
+        continue;
+      }
+      isPlain = false;
       const text = decoder.decode(piece, { stream: true });
-      if (text !== '') yield { text, bytes };
+      // A character that began in the piece before is longer than its bytes here.
+      if (text !== '') yield { text, length: text.length, bytes, ascii: text.length === piece.length ? ascii : null };
     }
     const rest = decoder.decode();
-    if (rest) yield { text: rest, bytes };
+    if (rest) yield { text: rest, length: rest.length, bytes, ascii: null };
   } catch (error) {
     if (strict && error instanceof TypeError) throw new NotUtf8();
     throw error;
   }
+}
+
+function isAscii(bytes: Uint8Array): boolean {
+  if (bytes.length < 8) return bytes.every((byte) => byte < 128);
+  // Four at a time, from where four lie together.
+  const lead = -bytes.byteOffset & 3;
+  const words = new Int32Array(bytes.buffer, bytes.byteOffset + lead, (bytes.length - lead) >> 2);
+  let all = 0;
+  let i = 0;
+  for (; i + 3 < words.length; i += 4) all |= words[i]! | words[i + 1]! | words[i + 2]! | words[i + 3]!;
+  for (; i < words.length; i++) all |= words[i]!;
+  for (let i = 0; i < lead; i++) all |= bytes[i]!;
+  for (let i = lead + words.length * 4; i < bytes.length; i++) all |= bytes[i]!;
+  return (all & 0x80808080) === 0;
 }
 
 /** The file is not UTF-8 after all. */

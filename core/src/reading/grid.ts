@@ -145,8 +145,10 @@ function widthOf(rows: readonly Row[]): number {
 
 /** Rows of the chunk without empty ones and without cells that no column names, which are told aside. */
 function wellFormed(chunk: GridChunk, from: number, names: readonly string[], aside: Aside): RowChunk {
-  const { rows } = chunk;
   const width = names.length;
+  // None of its rows is blank.
+  if (from === 0 && chunk.cells?.width === width) return named(chunk, names);
+  const { rows } = chunk;
   let regular = from === 0;
   for (let r = 0; regular && r < rows.length; r++) {
     const row = rows[r]!;
@@ -171,6 +173,20 @@ function wellFormed(chunk: GridChunk, from: number, names: readonly string[], as
     lines.push(line);
   }
   return { ...chunk, firstLine: lineIn(chunk, 0) + from, names, rows: kept, lines };
+}
+
+/** The same rows under names, still without having made them. */
+function named(chunk: GridChunk, names: readonly string[]): RowChunk {
+  const { cells, firstLine, share } = chunk;
+  return {
+    names,
+    firstLine,
+    ...(cells ? { cells } : {}),
+    ...(share === undefined ? {} : { share }),
+    get rows() {
+      return chunk.rows;
+    },
+  };
 }
 
 const isFilled = (cell: Cell) => typeof cell === 'number' || (cell !== '' && cell !== ' ');

@@ -1,6 +1,8 @@
 import Papa from 'papaparse';
-import { LEFT_OUT_KEPT, type ColumnWish, type LineIndex, type RawTable, type Told } from '../table';
+import { LEFT_OUT_KEPT, once, type ColumnWish, type LineIndex, type RawTable, type Told } from '../table';
 import type { Row, RowSource } from './cell';
+import { rowsOfCells, Splitter, type Split } from './cells';
+import { Pending } from './pending';
 import { byteLength, decode, encodingOf, firstBytes, NotUtf8, type Decoded } from './decode';
 import { fileOf, type SourceFile } from './file';
 import { rowsUnderHeader, type GridChunk } from './grid';
@@ -55,7 +57,11 @@ async function readEncoded(
   let marks: Marker | null = null;
   const source: RowSource = async function* (aside) {
     const marker = (marks = new Marker(encoding));
-    yield* rowsUnderHeader(parsed(decode(file, encoding, strict), marker, file.size, delimiter), aside, header);
+    yield* rowsUnderHeader(
+      parsed(decode(file, encoding, strict), marker, { size: file.size, encoding }, delimiter),
+      aside,
+      header,
+    );
   };
   const raw = await readRows(file.name, source, wishes, onRows, () => marks!.marks(file.size));
   // Where commas part the cells, nobody writes decimals with them; see `doubts`.
@@ -87,11 +93,11 @@ class Marker {
 
   constructor(private readonly encoding: string) {}
 
-  /** A piece of text is parsed next. */
-  piece(text: string, firstLine: number): void {
+  /** A piece of so many bytes is parsed next. */
+  piece(bytes: number, firstLine: number): void {
     this.lines.push(firstLine);
     this.bytes.push(this.byte);
-    this.byte += byteLength(text, this.encoding);
+    this.byte += bytes;
   }
 
   /** What was found in the quotes of a piece, up to where its rows end. */
@@ -131,11 +137,11 @@ class Marker {
 async function* parsed(
   source: AsyncIterable<Decoded>,
   marker: Marker,
-  size: number,
+  { size, encoding }: { readonly size: number; readonly encoding: string },
   delimiter?: string,
 ): AsyncGenerator<GridChunk> {
   let parser: Papa.Parser | null = null;
-  let rest = '';
+  const rest = new Pending();
   let enough = PIECE;
   let firstLine = 1;
   let share = 0;
@@ -145,37 +151,61 @@ async function* parsed(
   };
   /** Takes rows from the beginning of what is left; how many characters they took. */
   const take = (isEnd: boolean): { result: Papa.ParseResult<Row>; length: number } => {
-    parser ??= parserFor(rest);
-    const mended = mendQuotes(rest, marker.dialect, isEnd);
+    parser ??= parserFor(rest.text);
+    const mended = mendQuotes(rest.text, marker.dialect, isEnd);
     const result = parser.parse(mended.text, 0, !isEnd) as Papa.ParseResult<Row>;
     const cursor = isEnd ? mended.text.length : result.meta.cursor;
     marker.mended(mended, cursor, firstLine);
     return { result, length: lengthBefore(mended, cursor) };
   };
   const chunkOf = (result: Papa.ParseResult<Row>, text: string): GridChunk => {
-    marker.piece(text, firstLine);
+    marker.piece(byteLength(text, encoding), firstLine);
     const chunk = { rows: result.data, firstLine, share };
     firstLine += result.data.length;
     return chunk;
   };
-  for await (const { text, bytes } of source) {
-    share = size === 0 ? 1 : bytes / size;
-    for (let at = 0; at < text.length; at += PIECE) {
-      rest += text.slice(at, at + PIECE);
+  const cellsChunkOf = ({ cells, length, bytes }: Split): GridChunk => {
+    marker.piece(encoding === 'utf-8' ? bytes : byteLength(rest.text.slice(0, length), encoding), firstLine);
+    const rows = once(() => rowsOfCells(cells));
+    const line = firstLine;
+    firstLine += cells.rows;
+    return {
+      cells,
+      firstLine: line,
+      share,
+      get rows() {
+        return rows();
+      },
+    };
+  };
+  // The first piece shows how the file is written, and has its header.
+  let splitter: Splitter | null | undefined;
+  for await (const decoded of source) {
+    share = size === 0 ? 1 : decoded.bytes / size;
+    for (let at = 0; at < decoded.length; at += PIECE) {
+      rest.add(decoded, at, at + PIECE);
       // The first piece should be large enough to show delimiter and types, wherever the source cuts.
       if (rest.length < enough) continue;
+      // What is written plainly, as nearly everything is, need not be cut into texts.
+      const simple = splitter?.split(rest);
+      if (simple) {
+        yield cellsChunkOf(simple);
+        rest.drop(simple.length);
+        continue;
+      }
       const { result, length } = take(false);
+      if (splitter === undefined) splitter = Splitter.for(marker.dialect);
       // A cell that is longer than the piece is waited for, each time twice as long: never looked at again and again.
       enough = length === 0 ? rest.length * 2 : PIECE;
-      if (result.data.length > 0) yield chunkOf(result, rest.slice(0, length));
-      rest = rest.slice(length);
+      if (result.data.length > 0) yield chunkOf(result, rest.text.slice(0, length));
+      rest.drop(length);
     }
   }
-  if (rest === '') return;
+  if (rest.length === 0) return;
   const { result } = take(true);
   // Behind the last line end stands nothing, not an empty line.
-  if (rest.endsWith(marker.dialect.newline)) result.data.pop();
-  if (result.data.length > 0) yield chunkOf(result, rest);
+  if (rest.text.endsWith(marker.dialect.newline)) result.data.pop();
+  if (result.data.length > 0) yield chunkOf(result, rest.text);
 }
 
 const parserOf = ({ delimiter, newline }: Dialect) => new Papa.Parser({ delimiter, newline } as Papa.ParseConfig);

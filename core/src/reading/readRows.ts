@@ -13,7 +13,8 @@ import {
 } from '../table';
 import { type Aside, type Cell, type Row, type RowChunk, type RowSource } from './cell';
 import { decide, isEnough, noEvidence, sameReading, weigh, type Reading } from './evidence';
-import { laneFor, type ColumnReader } from './columnReader';
+import type { Cells } from './cells';
+import { laneFor, type ColumnReader, type Unread } from './columnReader';
 import { datePattern, type DatePattern } from './readDate';
 import { styleNamed } from './readNumber';
 import { retype } from './retype';
@@ -120,6 +121,7 @@ class Pass {
   take(chunk: RowChunk): void {
     if (this.firstLine === 0) this.nextLine = this.firstLine = chunk.firstLine;
     this.admit(chunk);
+    if (chunk.cells) return this.takeCells(chunk.cells, chunk.firstLine);
     const { rows, lines } = chunk;
     const { column } = this;
     for (let r = 0; r < rows.length; r++) {
@@ -138,9 +140,27 @@ class Pass {
     this.rows += rows.length;
   }
 
+  /** Rows that follow one another line by line. */
+  private takeCells(cells: Cells, firstLine: number): void {
+    while (this.nextLine < firstLine) this.skipped.push(this.nextLine++);
+    this.nextLine = firstLine + cells.rows;
+    const { rows } = cells;
+    this.header.forEach((name, c) => {
+      const lane = this.lanes.get(name);
+      if (!lane) return;
+      const unread: Unread = (index, raw) => this.leaveOut(unreadCell(firstLine + index, name, raw, lane.reading));
+      if (lane.takeCells) return lane.takeCells(cells, c, unread);
+      for (let r = 0; r < rows; r++) this.column[r] = cells.text(r, c);
+      lane.take(this.column, rows, unread);
+    });
+    this.rows += rows;
+  }
+
   /** Lanes for columns that have not been seen before, read as their first rows suggest. */
-  private admit({ names, rows }: RowChunk): void {
+  private admit(chunk: RowChunk): void {
+    const { names } = chunk;
     if (names.length === this.header.length) return;
+    const { rows } = chunk;
     if (names.length > MOST_COLUMNS) throw tooManyColumns();
     const from = this.header.length;
     this.header = [...names];

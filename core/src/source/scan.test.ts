@@ -9,7 +9,7 @@ import { vectorModule } from '../../scripts/generate';
 import { columnarSource, columnTypes, scan } from '.';
 import { scopeOf } from './scope';
 import { merged, vectorEngine, vectorPlan, type VectorEngine } from './vector';
-import { PROGRAM } from './vector/program';
+import { PROGRAM } from '../vector/program';
 import { tries } from '../proof/tries.fixture';
 
 // Every query a scan can meet, against one pass over plain rows: one and two fields with narrow and wide codes, time steps,

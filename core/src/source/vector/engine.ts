@@ -1,76 +1,37 @@
 import { once, type Codes } from '../../table';
+import { vectorProgram, type Loops, type VectorProgram } from '../../vector';
 import { FILLED, type Added, type Gathering, type VectorPlan, type VectorState } from './plan';
-import { PROGRAM } from './program';
 
-// Runs the loops of core/vector/kernels.ts over blocks of rows that are copied into the memory of the program.
+// Runs the loops of core/vector/scan.ts over blocks of rows that are copied into the memory of the program.
 
 /** Rows of a block: its columns stay in the second-level cache. */
 const BLOCK = 8192;
-/** What loops read and write behind the last row, at most. */
-const BEYOND = 128;
-const PAGE = 1 << 16;
-/** Where the table of places stands, and everything else begins. */
-const PLACES = 1024;
-const BEGIN = PLACES + 256 * 8 + 64;
 /** Up to this many groups, rows take turns in four tables of records. */
 const FOUR_TABLES = 512;
 
 type Cells = Float64Array | Int32Array | Codes;
-
-/** The loops; see core/vector/kernels.ts for what each does. Addresses are in bytes. */
-type Loop = (...numbers: number[]) => number;
-type Loops = Readonly<
-  Record<
-    | 'maskBetween'
-    | 'maskDays'
-    | 'maskFewCodes'
-    | 'maskBytes'
-    | 'maskShorts'
-    | 'maskWords'
-    | 'maskTrue'
-    | 'fillPlaces'
-    | 'pick'
-    | 'takeDoubles'
-    | 'takeWords'
-    | 'takeShorts'
-    | 'takeBytes'
-    | 'fillGroups'
-    | 'moveGroups'
-    | 'placeBytes'
-    | 'placeShorts'
-    | 'placeWords'
-    | 'placeDays'
-    | 'addRows'
-    | 'addCounted'
-    | 'addCountedAt'
-    | 'addGapped'
-    | 'addTwo'
-    | 'total'
-    | 'markBytes'
-    | 'markShorts'
-    | 'markWords',
-    Loop
-  >
->;
 
 export interface VectorEngine {
   /** What the rows of a plan give, from one up to, but without, another. */
   run(plan: VectorPlan, from: number, to: number): VectorState;
 }
 
-/** The engine of this thread; null where WebAssembly with vectors is not there, or may not run. */
+/** The engine of this thread; null where the program may not run. */
 export const vectorEngine: () => VectorEngine | null = once(() => {
-  if (PROGRAM === '' || typeof WebAssembly === 'undefined') return null;
-  try {
-    const memory = new WebAssembly.Memory({ initial: 16 });
-    const module = new WebAssembly.Module(Uint8Array.from(atob(PROGRAM), (letter) => letter.charCodeAt(0)));
-    const loops = new WebAssembly.Instance(module, { env: { memory } }).exports as unknown as Loops;
-    loops.fillPlaces(PLACES);
-    return { run: (plan, from, to) => new Run(loops, memory, plan).over(from, to) };
-  } catch {
-    // A policy forbids it, or it is too old; the same is then computed without.
-    return null;
-  }
+  const program = vectorProgram();
+  if (!program) return null;
+  const places = program.take(256 * 8);
+  program.loops.fillPlaces(places);
+  return {
+    run(plan, from, to) {
+      const { mark } = program;
+      try {
+        return new Run(program, places, plan).over(from, to);
+      } finally {
+        program.release(mark);
+      }
+    },
+  };
 });
 
 /** A column whose blocks are copied to one place. */
@@ -96,7 +57,6 @@ interface Held {
 }
 
 class Run {
-  private next = BEGIN;
   private readonly slots = new Map<Cells, Slot>();
   private readonly lane: number;
   private readonly mask: number;
@@ -113,30 +73,34 @@ class Run {
   private start = 0;
   private n = 0;
 
+  private readonly loops: Loops;
+
   constructor(
-    private readonly loops: Loops,
-    private readonly memory: WebAssembly.Memory,
+    program: VectorProgram,
+    private readonly places: number,
     private readonly plan: VectorPlan,
   ) {
+    this.loops = program.loops;
+    const take = (bytes: number) => program.take(bytes);
     const { groups, filters, fields, days, parts } = plan;
-    this.mask = this.take(BLOCK);
-    this.partMask = this.take(BLOCK);
-    this.rows = this.take(2 * BLOCK);
-    this.groups = this.take(4 * BLOCK);
-    this.taken = this.take(4 * BLOCK);
-    this.values = this.take(8 * BLOCK);
-    this.others = this.take(8 * BLOCK);
-    this.stepTable = days ? this.take(4 * days.steps.length) : 0;
-    this.marks = filters.map((filter) => (filter.kind === 'codes' ? this.take(Math.max(16, filter.marks.length)) : 0));
+    this.mask = take(BLOCK);
+    this.partMask = take(BLOCK);
+    this.rows = take(2 * BLOCK);
+    this.groups = take(4 * BLOCK);
+    this.taken = take(4 * BLOCK);
+    this.values = take(8 * BLOCK);
+    this.others = take(8 * BLOCK);
+    this.stepTable = days ? take(4 * days.steps.length) : 0;
+    this.marks = filters.map((filter) => (filter.kind === 'codes' ? take(Math.max(16, filter.marks.length)) : 0));
     // Zeros begin where records do.
-    const zeros = this.next;
+    const zeros = program.mark;
     this.lane = groups <= FOUR_TABLES ? groups * 16 : 0;
     this.held = parts.map((part) => ({
       part,
-      records: part.added.map(() => this.take(this.lane === 0 ? groups * 16 : 4 * this.lane)),
-      marks: part.seen.map(({ members }) => this.take(groups * members)),
+      records: part.added.map(() => take(this.lane === 0 ? groups * 16 : 4 * this.lane)),
+      marks: part.seen.map(({ members }) => take(groups * members)),
     }));
-    const records = this.next;
+    const records = program.mark;
     const columns = new Set<Cells>([
       ...filters.map((filter) =>
         filter.kind === 'days' ? filter.days : filter.kind === 'codes' ? filter.codes : filter.values,
@@ -149,14 +113,13 @@ class Run {
         ...seen.map(({ codes }) => codes),
       ]),
     ]);
-    const places = [...columns].map((cells) => [cells, this.take(BLOCK * cells.BYTES_PER_ELEMENT)] as const);
-    const missing = this.next - memory.buffer.byteLength;
-    if (missing > 0) memory.grow(Math.ceil(missing / PAGE));
-    this.bytes = new Uint8Array(memory.buffer);
+    const slots = [...columns].map((cells) => [cells, take(BLOCK * cells.BYTES_PER_ELEMENT)] as const);
+    this.bytes = program.bytes;
+    const { buffer } = this.bytes;
     this.bytes.fill(0, zeros, records);
-    for (const [cells, at] of places) {
+    for (const [cells, at] of slots) {
       const View = cells.constructor as new (buffer: ArrayBufferLike, at: number, length: number) => Cells;
-      this.slots.set(cells, { cells, at, view: new View(memory.buffer, at, BLOCK), block: -1 });
+      this.slots.set(cells, { cells, at, view: new View(buffer, at, BLOCK), block: -1 });
     }
     filters.forEach((filter, f) => {
       if (filter.kind !== 'codes') return;
@@ -164,16 +127,9 @@ class Run {
       filter.marks.forEach((mark, code) => (this.bytes[this.marks[f]! + code] = mark === 0 ? 0 : 255));
     });
     if (days) {
-      const table = new Int32Array(memory.buffer, this.stepTable, days.steps.length);
+      const table = new Int32Array(buffer, this.stepTable, days.steps.length);
       days.steps.forEach((step, day) => (table[day] = step * 16));
     }
-  }
-
-  /** So many bytes, and room behind them. */
-  private take(bytes: number): number {
-    const at = this.next;
-    this.next = (at + bytes + BEYOND + 15) & ~15;
-    return at;
   }
 
   /** Where the present block of a column is. */
@@ -194,7 +150,7 @@ class Run {
       let count = this.n;
       if (filtered) {
         this.filter();
-        count = loops.pick(this.mask, this.n, this.rows, PLACES);
+        count = loops.pick(this.mask, this.n, this.rows, this.places);
         if (count === 0) continue;
       }
       // Of a single group, or of runs of rows, sums need no groups.
@@ -208,9 +164,9 @@ class Run {
           else this.bytes.fill(255, this.partMask, this.partMask + this.n);
           this.bytes.fill(0, this.partMask + this.n, this.partMask + this.n + 16);
           loops.maskTrue(this.load(only), this.n, this.partMask);
-          mine = loops.pick(this.partMask, this.n, this.rows, PLACES);
+          mine = loops.pick(this.partMask, this.n, this.rows, this.places);
           if (mine === 0) continue;
-        } else if (filtered && held !== this.held[0]) mine = loops.pick(this.mask, this.n, this.rows, PLACES);
+        } else if (filtered && held !== this.held[0]) mine = loops.pick(this.mask, this.n, this.rows, this.places);
         const whole = mine === this.n;
         const summed = inRuns && (whole || plan.runs === null) && held.part.seen.length === 0;
         if (summed && held.part.added.every(({ kind }) => kind !== 'gapped')) {
@@ -320,12 +276,12 @@ class Run {
 
   /** Sums of rows that follow one another. */
   private addInRuns({ part, records }: Held, n: number, whole: boolean): void {
-    const { loops, memory } = this;
+    const { loops, bytes } = this;
     part.added.forEach((added, i) => {
       const [values, others] = columnsOf(added).map((cells, c) =>
         this.picked(cells, n, whole, c === 0 ? this.values : this.others),
       );
-      const table = new Float64Array(memory.buffer, records[i]!, 2 * this.plan.groups);
+      const table = new Float64Array(bytes.buffer, records[i]!, 2 * this.plan.groups);
       const take = (step: number, from: number, to: number) => {
         if (values !== undefined) table[2 * step]! += loops.total(values + 8 * from, to - from);
         table[2 * step + 1]! += others === undefined ? to - from : loops.total(others + 8 * from, to - from);
@@ -337,7 +293,7 @@ class Run {
 
   private state(): VectorState {
     const { groups } = this.plan;
-    const { buffer } = this.memory;
+    const { buffer } = this.bytes;
     return {
       parts: this.held.map(({ part, records, marks }) => ({
         records: records.map((at) => {

@@ -1,6 +1,6 @@
 /**
  * The inner loops of a scan in WebAssembly, written in AssemblyScript: `npm run generate` compiles them into
- * `core/src/source/vector/program.ts`. A scan looks at a block of rows at a time, which is copied into this memory; every
+ * `core/src/vector/program.ts`. A scan looks at a block of rows at a time, which is copied into this memory; every
  * parameter that names a column, a list or a table is an address in bytes.
  *
  * A mask is a byte a row, 0 or 255. A list of rows (`rows`) holds places within the block as 16 bits each. Groups are 32
@@ -149,20 +149,6 @@ export function fillGroups(groups: usize, from: i32, to: i32, value: i32): void 
   let i = from;
   for (; i + 3 < to; i += 4) v128.store(groups + ((<usize>i) << 2), all);
   for (; i < to; i++) store<i32>(groups + ((<usize>i) << 2), value);
-}
-
-/** Adds one number to the groups of rows. */
-export function moveGroups(groups: usize, from: i32, to: i32, by: i32): void {
-  const all = i32x4.splat(by);
-  let i = from;
-  for (; i + 3 < to; i += 4) {
-    const at = groups + ((<usize>i) << 2);
-    v128.store(at, i32x4.add(v128.load(at), all));
-  }
-  for (; i < to; i++) {
-    const at = groups + ((<usize>i) << 2);
-    store<i32>(at, load<i32>(at) + by);
-  }
 }
 
 /** Codes of a byte each, times the stride, are added to the groups. Reads and writes up to 15 rows behind the last. */
