@@ -18,7 +18,18 @@ export function grammarModule(): string {
 /** The inner loops of scans and of reading as a WebAssembly program, from core/vector/. */
 export async function vectorModule(): Promise<string> {
   const folder = new URL('../vector/', import.meta.url).pathname;
-  const words = ['scan.ts', 'reading.ts', '-o', 'loops.wasm', '--baseDir', folder, '--optimizeLevel', '3', '--enable', 'simd'];
+  const words = [
+    'scan.ts',
+    'reading.ts',
+    '-o',
+    'loops.wasm',
+    '--baseDir',
+    folder,
+    '--optimizeLevel',
+    '3',
+    '--enable',
+    'simd',
+  ];
   let program: Uint8Array | null = null;
   const { error, stderr } = await asc.main([...words, '--noAssert', '--runtime', 'stub', '--importMemory'], {
     writeFile: (_, content) => void (program = content as Uint8Array),

@@ -1,4 +1,4 @@
-import type { Cells } from './cells';
+import type { UncutCells } from './cells';
 
 /** One cell as a file gives it: text, or a number that was a number there already. Blank is the empty text. */
 export type Cell = string | number;
@@ -8,7 +8,7 @@ export type Row = readonly Cell[];
 /** Some rows of a file, in order. */
 export interface RowChunk {
   /** The same rows as places in text, where each has a cell for every name; `rows` are then made when they are asked for. */
-  readonly cells?: Cells;
+  readonly cells?: UncutCells;
   /** Names of the columns seen so far; a later chunk may know more. */
   readonly names: readonly string[];
   readonly rows: readonly Row[];

@@ -24,7 +24,7 @@ export const EMPTY = 254;
 export const ODD = 255;
 
 /** Rows of delimited text whose cells are not cut out of it. They hold until the next piece is split. */
-export interface Cells {
+export interface UncutCells {
   readonly rows: number;
   readonly width: number;
   /** The text of a cell. */
@@ -36,13 +36,13 @@ export interface Cells {
 }
 
 /** The same as rows of texts. */
-export function rowsOfCells({ rows, width, text }: Cells): Row[] {
+export function rowsOfCells({ rows, width, text }: UncutCells): Row[] {
   return Array.from({ length: rows }, (_, r) => Array.from({ length: width }, (_, c) => text(r, c)));
 }
 
 /** Whole rows at the beginning of a text. */
-export interface Split {
-  readonly cells: Cells;
+export interface WholeRows {
+  readonly cells: UncutCells;
   /** Characters they take, and bytes in UTF-8. */
   readonly length: number;
   readonly bytes: number;
@@ -52,7 +52,7 @@ const encoder = new TextEncoder();
 // What looks like a byte order mark within a text is a part of it.
 const decoder = new TextDecoder('utf-8', { ignoreBOM: true });
 
-/** Cells of a piece at most; what is behind them is a piece of its own. */
+/** UncutCells of a piece at most; what is behind them is a piece of its own. */
 const MOST_CELLS = 1 << 17;
 /** So many texts of a piece are made of their bytes one by one; of more, all its bytes are made a text. */
 const FEW_TEXTS = 60;
@@ -102,7 +102,7 @@ export class Splitter {
    * The whole rows at the beginning of a text; null where there are none, or it takes more to tell them: quotes within cells,
    * line ends between quotes, rows of another width or with nothing in them.
    */
-  split(pending: Pending): Split | null {
+  split(pending: Pending): WholeRows | null {
     const { program, width } = this;
     const end = this.put(pending);
     const [first, second] = this.newline;
@@ -150,7 +150,7 @@ export class Splitter {
     return new Int32Array(this.program.bytes.buffer, at, count);
   }
 
-  private cellsOf(rows: number, ascii: (() => string) | null): Cells {
+  private cellsOf(rows: number, ascii: (() => string) | null): UncutCells {
     const { program, width, starts, ends, values } = this;
     const { loops } = program;
     let asked = 0;

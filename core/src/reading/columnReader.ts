@@ -2,7 +2,7 @@ import { civilOf, MONTH_NAMES, NO_DAY, type Day } from '../calendar';
 import { decimalsOf, EXACT_LIMIT, MOST_DECIMALS, power, type Decimals } from '../number';
 import { codesFor, type Codes, type Column, type Doubt } from '../table';
 import { textOf, type Cell } from './cell';
-import { EMPTY, ODD, type Cells } from './cells';
+import { EMPTY, ODD, type UncutCells } from './cells';
 import { Chunked, CHUNK } from './chunked';
 import type { TextTable } from './textTable';
 import { noEvidence, readYesNo, weigh, type Evidence, type Reading } from './evidence';
@@ -29,7 +29,7 @@ export interface ColumnReader {
   /** Takes the first `count` cells. */
   take(cells: ArrayLike<Cell>, count: number, unread: Unread): void;
   /** Takes the column at a place of cells that are not cut out of their text. */
-  takeCells?(cells: Cells, column: number, unread: Unread): void;
+  takeCells?(cells: UncutCells, column: number, unread: Unread): void;
   /** As many blank cells: of rows from before the column was known. */
   skip(count: number): void;
   /** For text: what all cells could have been. Else: what the cells that did not fit could have been, and how many fitted. */
@@ -72,7 +72,7 @@ class TextLane implements ColumnReader {
     }
   }
 
-  takeCells(cells: Cells, column: number): void {
+  takeCells(cells: UncutCells, column: number): void {
     const table = (this.table ??= cells.table());
     if (table.isFull) for (let r = 0; r < cells.rows; r++) this.put(this.codeFor(cells.text(r, column)));
     else for (const code of cells.texts(column, table, (text) => this.codeFor(text))) this.put(code);
@@ -262,7 +262,7 @@ class NumberLane implements ColumnReader {
     this.magnitude = magnitude;
   }
 
-  takeCells(cells: Cells, column: number, unread: Unread): void {
+  takeCells(cells: UncutCells, column: number, unread: Unread): void {
     const { rows } = cells;
     if (this.style !== 'point') {
       const texts = Array.from({ length: rows }, (_, r) => cells.text(r, column));
@@ -405,7 +405,7 @@ class DateLane implements ColumnReader {
     }
   }
 
-  takeCells(cells: Cells, column: number, unread: Unread): void {
+  takeCells(cells: UncutCells, column: number, unread: Unread): void {
     const table = (this.table ??= cells.table());
     const found = cells.texts(column, table, (text) => this.dayOf(text));
     for (let r = 0; r < found.length; r++) {

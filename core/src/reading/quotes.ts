@@ -20,7 +20,7 @@ export interface MendedText {
 export interface Dialect {
   readonly delimiter: string;
   readonly newline: string;
-  /** Cells that most rows have. */
+  /** UncutCells that most rows have. */
   readonly width: number;
 }
 

@@ -1,7 +1,7 @@
 import Papa from 'papaparse';
 import { LEFT_OUT_KEPT, once, type ColumnWish, type LineIndex, type RawTable, type Told } from '../table';
 import type { Row, RowSource } from './cell';
-import { rowsOfCells, Splitter, type Split } from './cells';
+import { rowsOfCells, Splitter, type WholeRows } from './cells';
 import { Pending } from './pending';
 import { byteLength, decode, encodingOf, firstBytes, NotUtf8, type Decoded } from './decode';
 import { fileOf, type SourceFile } from './file';
@@ -83,7 +83,7 @@ const PIECE = 1 << 18;
 /** Notes where in the file each piece begins, so that its rows can be read again without the rows before. */
 class Marker {
   dialect: Dialect = { delimiter: ',', newline: '\n', width: 0 };
-  /** Cells that are not what their quotes say. */
+  /** UncutCells that are not what their quotes say. */
   readonly told: Told[] = [];
   /** Line breaks inside cells. */
   breaks = 0;
@@ -164,7 +164,7 @@ async function* parsed(
     firstLine += result.data.length;
     return chunk;
   };
-  const cellsChunkOf = ({ cells, length, bytes }: Split): GridChunk => {
+  const cellsChunkOf = ({ cells, length, bytes }: WholeRows): GridChunk => {
     marker.piece(encoding === 'utf-8' ? bytes : byteLength(rest.text.slice(0, length), encoding), firstLine);
     const rows = once(() => rowsOfCells(cells));
     const line = firstLine;

@@ -13,7 +13,7 @@ import {
 } from '../table';
 import { type Aside, type Cell, type Row, type RowChunk, type RowSource } from './cell';
 import { decide, isEnough, noEvidence, sameReading, weigh, type Reading } from './evidence';
-import type { Cells } from './cells';
+import type { UncutCells } from './cells';
 import { laneFor, type ColumnReader, type Unread } from './columnReader';
 import { datePattern, type DatePattern } from './readDate';
 import { styleNamed } from './readNumber';
@@ -141,7 +141,7 @@ class Pass {
   }
 
   /** Rows that follow one another line by line. */
-  private takeCells(cells: Cells, firstLine: number): void {
+  private takeCells(cells: UncutCells, firstLine: number): void {
     while (this.nextLine < firstLine) this.skipped.push(this.nextLine++);
     this.nextLine = firstLine + cells.rows;
     const { rows } = cells;

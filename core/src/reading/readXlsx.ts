@@ -104,7 +104,7 @@ interface Merged {
 /** Columns beyond this are not looked at. */
 const MOST_CELLS = 16_384;
 
-/** Cells that are merged downwards over several rows; they are told behind the rows. */
+/** UncutCells that are merged downwards over several rows; they are told behind the rows. */
 function mergedIn(xml: Uint8Array): Merged[] {
   const TAIL = 1 << 20;
   const tail = new TextDecoder().decode(xml.subarray(Math.max(0, xml.length - TAIL)));
