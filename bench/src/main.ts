@@ -17,6 +17,7 @@ import { fileAt, readingMemory } from './memory';
 import { benchLayout } from './layout';
 import { ordersFile } from './ordersFile';
 import { benchPage } from './page';
+import { benchReaders } from './readers';
 import { days, QUERIES, type NamedQuery } from './queries';
 
 const rows = Number(process.argv[2] ?? 1_000_000);
@@ -156,6 +157,10 @@ if (process.argv.includes('--layout')) {
   await benchLayout();
   process.exit(0);
 }
+if (process.argv.includes('--readers')) {
+  await benchReaders();
+  process.exit(0);
+}
 if (process.argv.includes('--queries') || process.argv.includes('--page')) {
   const read = makeTable(await readCsvFile(fileAt(path)), { id: 'orders' });
   if (process.argv.includes('--queries')) await benchQueries(read, path);
@@ -166,6 +171,9 @@ console.log(`${rows} rows, Node ${process.version}`);
 // In a process of its own, in which nothing else is alive.
 spawnSync(process.execPath, ['--expose-gc', process.argv[1]!, String(rows), '--memory'], { stdio: 'inherit' });
 const table = await benchReading(path);
+spawnSync(process.execPath, ['--max-old-space-size=12000', process.argv[1]!, String(rows), '--readers'], {
+  stdio: 'inherit',
+});
 await benchQueries(table, path);
 await benchLookup(table);
 await benchFigure(table);

@@ -18,9 +18,14 @@ export async function quietest(work: () => unknown, rounds = 5): Promise<number>
 }
 
 /** Two works in turn, so that a busy moment of the machine meets both. */
-export async function sideBySide(ours: () => unknown, other: () => unknown, runs = 15): Promise<[number, number]> {
+export async function sideBySide(
+  ours: () => unknown,
+  other: () => unknown,
+  runs = 15,
+  warmUp = 4,
+): Promise<[number, number]> {
   const times: [number[], number[]] = [[], []];
-  for (let i = -4; i < runs; i++) {
+  for (let i = -warmUp; i < runs; i++) {
     for (const [place, work] of [ours, other].entries()) {
       const start = performance.now();
       await work();

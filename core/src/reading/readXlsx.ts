@@ -1,14 +1,12 @@
-import { isoDay } from '../calendar';
-import { tidy } from '../number';
 import { Problem } from '../problem';
 import type { ColumnWish, RawTable } from '../table';
 import type { Cell } from './cell';
 import type { SourceFile } from './file';
 import { rowsUnderHeader, type GridChunk } from './grid';
-import { serialDay } from './readDate';
 import { noSuchPart } from './readJson';
 import { readRows, type OnRows } from './readRows';
-import { openWorkbook, unescaped, unpack, walkPieces, type Sheet, type Workbook } from './workbook';
+import { cellWritten, lineBehind, MOST_CELLS, plainRows, type SheetRow } from './sheetRows';
+import { openWorkbook, unpack, walkPieces, type Sheet, type Workbook } from './workbook';
 
 /** A packed workbook larger than this is not opened. */
 const MOST_PACKED = 500_000_000;
@@ -75,7 +73,15 @@ async function workbookOf(file: SourceFile, limit?: number): Promise<Workbook> {
   return workbook;
 }
 
-function sheetXml({ bytes }: Workbook, { path, name }: Sheet, file: string, limit?: number): Uint8Array {
+const unpackedSheets = new WeakMap<Sheet, Uint8Array>();
+
+function sheetXml(workbook: Workbook, sheet: Sheet, file: string, limit?: number): Uint8Array {
+  let xml = unpackedSheets.get(sheet);
+  if (!xml) unpackedSheets.set(sheet, (xml = unpackSheet(workbook, sheet, file, limit)));
+  return xml;
+}
+
+function unpackSheet({ bytes }: Workbook, { path, name }: Sheet, file: string, limit?: number): Uint8Array {
   const found = unpack(bytes, file, (part) => part.toLowerCase() === path.toLowerCase(), limit);
   const [xml] = found.values();
   if (!xml)
@@ -101,10 +107,7 @@ interface Merged {
   readonly to: number;
 }
 
-/** Columns beyond this are not looked at. */
-const MOST_CELLS = 16_384;
-
-/** UncutCells that are merged downwards over several rows; they are told behind the rows. */
+/** Cells that are merged downwards over several rows; they are told behind the rows. */
 function mergedIn(xml: Uint8Array): Merged[] {
   const TAIL = 1 << 20;
   const tail = new TextDecoder().decode(xml.subarray(Math.max(0, xml.length - TAIL)));
@@ -123,59 +126,75 @@ function columnNamed(letters: string): number {
   return n - 1;
 }
 
+const AT_ONCE = 2000;
+
 /** The rows of a sheet, with their lines: rows without cells are not written. */
 async function* sheetRows(workbook: Workbook, xml: Uint8Array, file: string): AsyncGenerator<GridChunk> {
-  const { sharedTexts, meanings, since1904 } = workbook;
   const merged = mergedIn(xml);
   const held = new Map<number, Cell>();
   let rows: Cell[][] = [];
   let lines: number[] = [];
+  for (const { line, cells, share } of allRows(workbook, xml, file)) {
+    for (const { column, from, to } of merged) {
+      if (line === from) held.set(column, cells[column] ?? '');
+      else if (line > from && line <= to && (cells[column] ?? '') === '') {
+        while (cells.length < column) cells.push('');
+        cells[column] = held.get(column) ?? '';
+      }
+    }
+    rows.push(cells);
+    lines.push(line);
+    if (rows.length < AT_ONCE) continue;
+    yield await Promise.resolve({ rows, lines, firstLine: lines[0]!, share });
+    rows = [];
+    lines = [];
+  }
+  if (rows.length > 0) yield { rows, lines, firstLine: lines[0]!, share: 1 };
+}
+
+/** What is written plainly is read plainly; behind the first thing that is not, an XML parser reads the rest. */
+function* allRows(workbook: Workbook, xml: Uint8Array, file: string): Generator<SheetRow & { readonly share: number }> {
+  let given = 0;
+  const plain = plainRows(xml, workbook);
+  for (;;) {
+    const { value, done } = plain.next();
+    if (!done) {
+      given++;
+      yield value;
+    } else if (value) return;
+    else break;
+  }
+  for (const row of parsedRows(workbook, xml, file)) if (given-- <= 0) yield row;
+}
+
+/** All rows, by a parser of XML. */
+function* parsedRows(
+  workbook: Workbook,
+  xml: Uint8Array,
+  file: string,
+): Generator<SheetRow & { readonly share: number }> {
+  let done: SheetRow[] = [];
   let line = 0;
-  let row: Cell[] = [];
+  let cells: Cell[] = [];
   let column = 0;
   let type = '';
   let style = -1;
   let value = '';
   let taking = false;
   let inRow = false;
-
-  const cell = (): Cell => {
-    switch (type) {
-      case 's':
-        return sharedTexts[Number(value)] ?? '';
-      case 'inlineStr':
-      case 'str':
-        return unescaped(value);
-      case 'b':
-        return value === '1' ? 'true' : 'false';
-      case 'e':
-        return value;
-      case 'd':
-        return value.slice(0, 10);
-    }
-    const number = Number(value);
-    if (value === '' || Number.isNaN(number)) return value;
-    const meaning = meanings[style] ?? 'number';
-    if (meaning === 'percent') return `${tidy(number * 100)}%`;
-    // A time of day without a day is a share of one.
-    if (meaning === 'number' || number < 1 || number > 2_900_000) return number;
-    const day = isoDay(serialDay(number, since1904));
-    return meaning === 'month' ? day.slice(0, 7) : day;
-  };
   const walker = {
     open(name: string, at: Readonly<Record<string, string>>) {
       if (name === 'c') {
         const letters = /^[A-Z]{1,3}/.exec(at['r'] ?? '');
-        column = letters ? columnNamed(letters[0]) : row.length;
+        column = letters ? columnNamed(letters[0]) : cells.length;
         type = at['t'] ?? 'n';
         style = at['s'] === undefined ? -1 : Number(at['s']);
         value = '';
       } else if (name === 'v' || name === 't') taking = inRow;
       else if (name === 'rPh') type = 'aloud';
       else if (name === 'row') {
-        const said = Number(at['r']);
-        line = said > line && said < 2_000_000 ? said : line + 1;
-        row = [];
+        line = lineBehind(line, Number(at['r']));
+        cells = [];
         inRow = true;
       }
     },
@@ -187,35 +206,17 @@ async function* sheetRows(workbook: Workbook, xml: Uint8Array, file: string): As
       else if (name === 'rPh') type = 'inlineStr';
       else if (name === 'c') {
         if (!inRow || value === '' || column >= MOST_CELLS) return;
-        while (row.length < column) row.push('');
-        row[column] = cell();
+        while (cells.length < column) cells.push('');
+        cells[column] = cellWritten(workbook, type, style, value);
       } else if (name === 'row') {
         inRow = false;
-        fillDown();
-        rows.push(row);
-        lines.push(line);
+        done.push({ line, cells });
       }
     },
   };
-  const fillDown = () => {
-    for (const { column: c, from, to } of merged) {
-      if (line === from) held.set(c, row[c] ?? '');
-      else if (line > from && line <= to && (row[c] ?? '') === '') {
-        while (row.length < c) row.push('');
-        row[c] = held.get(c) ?? '';
-      }
-    }
-  };
-  const AT_ONCE = 2000;
-  let first = true;
   for (const share of walkPieces(xml, file, walker)) {
-    // The first chunk shows the header, so it should have more than a few rows.
-    if (rows.length < (first ? AT_ONCE : 1) && share < 1) continue;
-    if (rows.length === 0) continue;
-    first = false;
-    yield await Promise.resolve({ rows, lines, firstLine: lines[0]!, share });
-    rows = [];
-    lines = [];
+    for (const row of done) yield { ...row, share };
+    done = [];
   }
-  if (rows.length > 0) yield { rows, lines, firstLine: lines[0]!, share: 1 };
+  for (const row of done) yield { ...row, share: 1 };
 }
