@@ -12,6 +12,8 @@ export interface RowChunk {
   /** Names of the columns seen so far; a later chunk may know more. */
   readonly names: readonly string[];
   readonly rows: readonly Row[];
+  /** The same cells column by column, of a file that holds columns; `rows` are then made when they are asked for. */
+  readonly columns?: readonly (readonly Cell[])[];
   /** The line of the first row; 1 is the first line of the file. */
   readonly firstLine: number;
   /** The line of each row, where they do not follow one another. */

@@ -221,13 +221,20 @@ async function readColumn(
       const source = async function* (): AsyncGenerator<RowChunk> {
         let line = 1;
         for await (const { values, share } of chunks(wholes)) {
-          const cells: Cell[][] = new Array<Cell[]>(values.length);
+          const cells = new Array<Cell>(values.length);
           for (let i = 0; i < values.length; i++) {
             const value = values[i];
             if (typeof value === 'bigint' && !Number.isSafeInteger(Number(value))) throw new TooLong();
-            cells[i] = [cellOf(value, kind)];
+            cells[i] = typeof value === 'string' ? value : cellOf(value, kind);
           }
-          yield { names: [name], rows: cells, firstLine: line };
+          yield {
+            names: [name],
+            columns: [cells],
+            get rows() {
+              return cells.map((cell) => [cell]);
+            },
+            firstLine: line,
+          };
           line += cells.length;
           told(share);
         }

@@ -122,6 +122,7 @@ class Pass {
     if (this.firstLine === 0) this.nextLine = this.firstLine = chunk.firstLine;
     this.admit(chunk);
     if (chunk.cells) return this.takeCells(chunk.cells, chunk.firstLine);
+    if (chunk.columns) return this.takeColumns(chunk.columns, chunk.firstLine);
     const { rows, lines } = chunk;
     const { column } = this;
     for (let r = 0; r < rows.length; r++) {
@@ -138,6 +139,19 @@ class Pass {
       );
     });
     this.rows += rows.length;
+  }
+
+  /** Whole columns of rows that follow one another. */
+  private takeColumns(columns: readonly (readonly Cell[])[], firstLine: number): void {
+    const rows = columns[0]!.length;
+    this.nextLine = firstLine + rows;
+    this.header.forEach((name, c) => {
+      const lane = this.lanes.get(name);
+      lane?.take(columns[c]!, rows, (index, raw) =>
+        this.leaveOut(unreadCell(firstLine + index, name, raw, lane.reading)),
+      );
+    });
+    this.rows += rows;
   }
 
   /** Rows that follow one another line by line. */
