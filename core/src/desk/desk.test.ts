@@ -207,6 +207,27 @@ describe('every answer is what the parts of core give', () => {
     expect(received(await asked('repairs')(broken, 'x'))[0]!.text).toBe('net sales by territory');
   });
 
+  test('what a reader may choose first is made ready step by step, and changes nothing', async () => {
+    const [page] = report.pages;
+    const figures = page!.rows.flatMap((row) =>
+      'blocks' in row ? row.blocks.flatMap((block) => ('figure' in block ? [block.figure] : [])) : [],
+    );
+    const { field, members } = received(await asked('reader')(report, page!.id)).fields[0]!;
+    const chosen = { ...CHOICE, only: { [field]: [members[0]!] } };
+    const fresh = openDesk(desk.read);
+    const marksOf = async (one: Desk) =>
+      received(await one.asked.page(report, page!.id, 1000, chosen)).blocks.map(({ marks }) => marks);
+    const steps = new Set(figures).size * page!.filters.length;
+    expect(steps).toBeGreaterThan(1);
+    const more: boolean[] = [];
+    for (let step = 0; step <= steps; step++) more.push(received(await asked('prepare')(report, page!.id, step)));
+    expect(more).toEqual([...Array.from({ length: steps - 1 }, () => true), false, false]);
+    expect(await marksOf(desk)).toEqual(await marksOf(fresh));
+    // What cannot be drawn is told to whoever chooses it, not here.
+    const broken = { ...report, figures: report.figures.map((one) => ({ ...one, brief: 'net sales by territry' })) };
+    expect(received(await asked('prepare')(broken, page!.id, 0))).toBe(true);
+  });
+
   test('pages as shown, and as files', async () => {
     const [page] = report.pages;
     const shown = received(await asked('page')(report, page!.id, 1000, CHOICE));

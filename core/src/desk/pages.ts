@@ -1,6 +1,7 @@
 import { periodFrom } from '../brief';
 import {
   drawPage,
+  narrowed,
   NOTHING_CHOSEN,
   pageNamed,
   type DrawnPage,
@@ -13,7 +14,7 @@ import { drawFigure, rowKey } from '../figure';
 import { suggestionsOf } from '../suggestion';
 import { liveTitle } from '../format';
 import { isProblem } from '../problem';
-import { figureOf, type Claim } from '../report';
+import { figureOf, isInDatabase, type Claim } from '../report';
 import { keyText, writeMarks } from '../scene';
 import type { Cells } from '../query';
 import type { OpenReport } from '../workspace';
@@ -146,6 +147,30 @@ const restsIn = (cells: Cells): ReadonlySet<string> =>
       .map((row) => keyText({ key: rowKey(cells, row).key, step: null })),
   );
 
+async function prepared(desk: OpenReport, pageId: string, step: number): Promise<boolean> {
+  const { report, vocabulary } = desk;
+  // A database is asked for what somebody wants to see.
+  if (report.tables.some(isInDatabase)) return false;
+  const { rows, filters } = pageNamed(report, pageId);
+  const blocks = rows.flatMap((row) => ('blocks' in row ? row.blocks : []));
+  const figures = [...new Set(blocks.flatMap((block) => ('figure' in block ? [block.figure] : [])))];
+  const steps = filters.flatMap(({ field }) => figures.map((figure) => ({ field, figure })));
+  const now = steps[step];
+  if (!now) return false;
+  const member = vocabulary.members(now.field)?.[0];
+  if (member !== undefined) {
+    const chosen = narrowed(desk, { ...NOTHING_CHOSEN, only: { [now.field]: [member] } }).report;
+    const entry = figureOf(chosen, now.figure);
+    try {
+      if (entry) writeMarks((await drawFigure({ ...desk, report: chosen }, entry)).scene);
+    } catch (error) {
+      // Whoever chooses it is told.
+      if (!isProblem(error)) throw error;
+    }
+  }
+  return step + 1 < steps.length;
+}
+
 /** Questions about pages. */
 export const pages = {
   /** A page for a width, under what its reader has chosen. */
@@ -156,6 +181,16 @@ export const pages = {
   /** What the figures of a page say, to be taken as text. */
   suggestions(desk: OpenReport, pageId: string): Promise<SuggestionShown[]> {
     return pageSuggestions(desk, pageId);
+  },
+
+  /**
+   * Answers beforehand what a figure of a page asks when its reader chooses something, so that the first choice is followed as
+   * quickly as the next. One figure and one filter at a time, as whoever asks has the time for it.
+   * @param step counts from 0
+   * @returns whether there is another step
+   */
+  prepare(desk: OpenReport, pageId: string, step: number): Promise<boolean> {
+    return prepared(desk, pageId, step);
   },
 
   /** What a reader of the page can choose from. */

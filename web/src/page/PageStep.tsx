@@ -18,7 +18,7 @@ import { Present } from './Present';
 import { useReader } from './readerState';
 import { PageSheet } from './PageSheet';
 import { usePick } from './usePick';
-import { useOffers, usePage } from './usePage';
+import { useOffers, usePage, usePrepared } from './usePage';
 import { useWidth } from './useWidth';
 
 // They come when a page is first arranged.
@@ -44,6 +44,7 @@ export function PageStep() {
   useEffect(takeAddress, [takeAddress]);
   const { shown, at, problem, pending } = usePage(report!, surroundings, page?.id ?? null, width, choice);
   const offers = useOffers(report!, surroundings, page?.id ?? null);
+  usePrepared(report!, surroundings, page?.id ?? null, shown !== null && !pending && !isArranging);
   const onPick = usePick();
   // Beneath one another, blocks have no columns.
   const isOnPaper = isArranging && width >= SHEET.narrow;

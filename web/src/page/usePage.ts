@@ -47,6 +47,34 @@ export function usePage(
   return { shown: value ?? stays?.shown ?? null, at: stays?.at ?? null, problem, pending: false };
 }
 
+/** A moment in which nothing else is to be done. */
+const idle = () =>
+  new Promise<void>((resolve) => {
+    if ('requestIdleCallback' in window) requestIdleCallback(() => resolve());
+    else setTimeout(resolve, 200);
+  });
+
+/** While nothing else is to be done, answers are made ready for what the reader of a page may choose first. */
+export function usePrepared(report: Report, surroundings: string, pageId: string | null, isShown: boolean): void {
+  useEffect(() => {
+    if (pageId === null || !isShown) return;
+    let isLeft = false;
+    const prepare = async () => {
+      for (let step = 0, more = true; more && !isLeft; step++) {
+        await idle();
+        if (isLeft) return;
+        const answer = await desk().prepare(report, pageId, step);
+        more = answer.ok && answer.value;
+      }
+    };
+    // The part that computes may be ended meanwhile; nobody waits for this.
+    prepare().catch(() => {});
+    return () => {
+      isLeft = true;
+    };
+  }, [report, surroundings, pageId, isShown]);
+}
+
 /** What the reader of a page can choose from. */
 export function useOffers(report: Report, surroundings: string, pageId: string | null): ReaderOffers | null {
   const { pages, tables, calendar, highlights } = report;
