@@ -34,7 +34,7 @@ if (!existsSync(bundle) || statSync(bundle).mtimeMs < Math.max(...sources.map(ne
     format: 'esm',
     target: 'node20',
     mainFields: ['module', 'main'],
-    external: ['@resvg/resvg-js', '@cantoo/pdf-lib', 'fontkit'],
+    external: ['@resvg/resvg-js'],
     logLevel: 'error',
     define: {
       'process.env.BOLD_RULER_PROGRAM': JSON.stringify(await programText()),

@@ -37,6 +37,29 @@ async function openDemo(): Promise<void> {
   await titleIs('Net sales €8.40M, level with plan');
 }
 
+test('a button that is pressed before the program of the page has come does what it says as soon as it can', async () => {
+  const other = await visit();
+  try {
+    const devtools = other.driver as unknown as { sendDevToolsCommand(name: string, of: object): Promise<void> };
+    // Pressed in the moment in which the browser has read it, before any script of the application has run.
+    await devtools.sendDevToolsCommand('Page.addScriptToEvaluateOnNewDocument', {
+      source: `new MutationObserver((_, observer) => {
+        const button = [...document.querySelectorAll('button')].find((one) => one.textContent === 'Open the demo');
+        if (!button) return;
+        observer.disconnect();
+        button.click();
+        window.wasEarly = window.boldRulerEarly?.pressed === button;
+      }).observe(document, { childList: true, subtree: true });`,
+    });
+    await other.go('/');
+    await other.onStep('figures');
+    expect(await other.driver.executeScript('return window.wasEarly')).toBe(true);
+    await other.see('Net sales €8.40M, level with plan');
+  } finally {
+    await other.leave();
+  }
+});
+
 describe('the demo on the bench', () => {
   beforeAll(openDemo);
 
