@@ -1,4 +1,5 @@
 import { extname, resolve, dirname } from 'node:path';
+import { gzipSync } from 'node:zlib';
 import { pageAs, type PageWish } from '@bold-ruler/core/desk';
 import { PAGE_WIDTH } from '@bold-ruler/core/page';
 import { PAPERS, type Paper } from '@bold-ruler/core/print';
@@ -78,6 +79,7 @@ export async function writePageFile(
       embedded: async () => embeddedFonts(),
       program: async () => process.env.BOLD_RULER_PROGRAM ?? null,
       fonts: async () => fontFiles(),
+      gzip: (bytes) => gzipSync(bytes, { level: 9 }),
       raster: async (scene) => (await import('./png')).pngOf(scene, 2),
     },
   );

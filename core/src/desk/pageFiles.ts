@@ -1,5 +1,5 @@
 import { briefOrNull, type Picked } from '../brief';
-import { carriedBy, packProgram, workingsOf, writeHtml } from '../handover';
+import { carriedBy, packProgram, workingsOf, writeHtml, type Gzip } from '../handover';
 import { pageNamed, writePage, type DrawnPage } from '../page';
 import type { Paper } from '../print';
 import { figureOf } from '../report';
@@ -28,6 +28,8 @@ export interface PageMeans {
   /** The program of pages as files; null where there is none. */
   program?(): Promise<string | null>;
   fonts?(): Promise<FontFiles>;
+  /** Packs what a file carries, where that is built in. */
+  readonly gzip?: Gzip;
   /** A PNG of a scene whose letters are outlines. */
   raster?(scene: Scene): Promise<Uint8Array>;
 }
@@ -86,11 +88,16 @@ const WRITERS: Readonly<Record<PageWish['as'], (writing: Writing) => Written | P
 
   /** The page as one file that works alone, with the workings of its figures. */
   async html({ desk, pageId, page, wish, settled, means }) {
-    const [carried, program] = await Promise.all([carriedBy(desk, pageNamed(desk.report, pageId)), means.program!()]);
+    const [carried, program] = await Promise.all([
+      carriedBy(desk, pageNamed(desk.report, pageId), means.gzip),
+      means.program!(),
+    ]);
     const { only, period, switched, picked } = settled;
     const chosen = wish.choice ? { chosen: { only, period: period ?? '', switched, picked } } : {};
-    const live = carried && program !== null ? { live: { carried, program: packProgram(program), ...chosen } } : {};
-    const reckoning = await workingsOf(desk.source, desk.report, page);
+    const live =
+      carried && program !== null ? { live: { carried, program: packProgram(program, means.gzip), ...chosen } } : {};
+    // The program of a page that can change makes its workings when they are asked for.
+    const reckoning = 'live' in live ? () => null : await workingsOf(desk.source, desk.report, page);
     return {
       content: writeHtml(page, { fonts: await means.embedded!(), reckoning, ...live }),
       told: 'live' in live ? [] : ['its reader cannot choose what it shows, as it would have to carry too many rows'],

@@ -139,6 +139,21 @@ export async function drawFigure(
   figure: FigureEntry,
   shared?: FigureRequest['shared'],
 ): Promise<Drawn> {
+  const { cells, definition, request, told } = await askFigure(workspace, figure, shared);
+  const { cells: rows, look, further } = request;
+  const shown = sceneFor(definition, request);
+  told.push(...adriftOf(shown.scene, shownBy(definition, request), look));
+  return {
+    cells,
+    rows: told.length === 0 ? rows : { ...rows, checks: [...rows.checks, ...told] },
+    further,
+    request,
+    ...shown,
+  };
+}
+
+/** Everything a figure asks of its rows, which its drawing then needs no more. */
+export async function askFigure(workspace: Workspace, figure: FigureEntry, shared?: FigureRequest['shared']) {
   const { report, vocabulary } = workspace;
   const most = mostOf(figure, vocabulary);
   const cells = await answerFigure(workspace, figure, most);
@@ -182,15 +197,7 @@ export async function drawFigure(
     sources,
     ...(shared ? { shared } : {}),
   };
-  const shown = sceneFor(definition, request);
-  told.push(...adriftOf(shown.scene, shownBy(definition, request), look));
-  return {
-    cells,
-    rows: told.length === 0 ? rows : { ...rows, checks: [...rows.checks, ...told] },
-    further,
-    request,
-    ...shown,
-  };
+  return { cells, definition, request, told };
 }
 
 /** A figure in the height it is given: its texts yield to its plot. What a caption would have said is heard with its description. */

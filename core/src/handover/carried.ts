@@ -1,9 +1,9 @@
 import { briefOrNull, readBrief, type Vocabulary } from '../brief';
-import { drawPage, NOTHING_CHOSEN, readerOffers, type ReaderOffers } from '../page';
+import { askPage, NOTHING_CHOSEN, readerOffers, type ReaderOffers } from '../page';
 import { isProblem } from '../problem';
 import type { OpenSource, Workspace } from '../query';
 import type { Page, Report } from '../report';
-import { packTables, type CarriedPart } from './packed';
+import { packTables, type CarriedPart, type Gzip } from './packed';
 import { recording, type Observed } from './recording';
 
 /** What a page needs to be drawn anew where there is nothing but its file; periods are those all figures can follow from its rows. */
@@ -21,12 +21,12 @@ const MOST_CARRIED = 250_000;
 
 /**
  * The data behind a page, limited to what it shows; null where that is too much for a file. What the figures ask for is
- * observed while they are drawn, for the page as it is and for every period that is offered.
+ * observed while they ask, for the page as it is and for every period that is offered.
  */
-export async function carriedBy(workspace: Workspace, page: Page): Promise<Carried | null> {
+export async function carriedBy(workspace: Workspace, page: Page, gzip?: Gzip): Promise<Carried | null> {
   const { report, vocabulary, source } = workspace;
   const watched = recording(source);
-  await drawPage({ ...workspace, source: watched.source }, page);
+  await askPage({ ...workspace, source: watched.source }, page);
   const parts = new Map<string, CarriedPart>();
   for (const [id, { columns, span, spans }] of watched.asked) {
     const facts = source.facts(id);
@@ -49,7 +49,7 @@ export async function carriedBy(workspace: Workspace, page: Page): Promise<Carri
     ...offers,
     report: reportOf(report, page, vocabulary, source, parts),
     periods: await within(workspace, page, offers.periods, watched.asked),
-    tables: packTables(packing),
+    tables: packTables(packing, gzip),
     rows,
     columns: packing.flatMap(([, { columns }]) => columns),
   };
@@ -140,9 +140,7 @@ async function within(
   const found: ReaderOffers['periods'][number][] = [];
   for (const period of periods) {
     const watched = recording(workspace.source);
-    await drawPage({ ...workspace, source: watched.source }, page, {
-      reader: { ...NOTHING_CHOSEN, period: period.words },
-    });
+    await askPage({ ...workspace, source: watched.source }, page, { ...NOTHING_CHOSEN, period: period.words });
     if ([...watched.asked].every(([id, asked]) => isIn(asked, carried.get(id)))) found.push(period);
   }
   return found;

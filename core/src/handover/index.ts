@@ -2,5 +2,5 @@ export { packProgram, writeHtml, type Chosen, type HtmlOptions, type Program, ty
 export { workingsOf } from './workings';
 export { carriedBy, type Carried } from './carried';
 export { pageMarks, type PageCell } from './pageMarks';
-export { unpackTables } from './packed';
+export { unpackTables, type Gzip } from './packed';
 export { fromBase85, toBase85 } from './base85';

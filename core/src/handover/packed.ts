@@ -1,6 +1,6 @@
 import { gunzipSync, gzipSync, strFromU8, strToU8 } from 'fflate';
 import { NO_DAY, type Span } from '../calendar';
-import { columnOf, type Codes, type Column, type Table } from '../table';
+import { codesFor, columnOf, type Codes, type Column, type Table, type TextColumn } from '../table';
 
 /** A table's description in a packed file; its columns' bytes follow one another. */
 type Head = Omit<
@@ -15,6 +15,8 @@ type ColumnHead = Pick<Column, 'kind' | 'name' | 'blank' | 'convention'> & {
   /** Bytes of each value: numbers of 8 are doubles, of 4 integers. */
   readonly size: 1 | 2 | 4 | 8;
   readonly members?: readonly string[];
+  /** Each code follows from the code of this column, by its place: the bytes are those of each of its members. */
+  readonly by?: number;
   readonly more: Readonly<Record<string, unknown>>;
 };
 
@@ -29,18 +31,28 @@ export interface CarriedPart {
   readonly spans?: Table['spans'];
 }
 
+/** Packs bytes as gzip (RFC 1952). Whatever does it, a browser unpacks it. */
+export type Gzip = (bytes: Uint8Array) => Uint8Array;
+
+/** As it is done anywhere; where a program runs that has it built in, that is quicker. */
+export const gzipped: Gzip = (bytes) => gzipSync(bytes, { level: 9, mtime: 0 });
+
 /** Parts of tables as bytes, small: whole numbers where they are, equal bytes beside one another. */
-export function packTables(parts: readonly (readonly [Table, CarriedPart])[]): Uint8Array {
+export function packTables(parts: readonly (readonly [Table, CarriedPart])[], gzip: Gzip = gzipped): Uint8Array {
   const heads: Head[] = [];
   const bodies: Uint8Array[] = [];
   for (const [table, { columns: names, span, spans }] of parts) {
-    const rows = rowsIn(table, span);
-    const columns = names.flatMap((name) => {
-      const column = columnOf(table, name);
-      if (!column) return [];
+    const carried = names.flatMap((name) => columnOf(table, name) ?? []);
+    const rows = arranged(table, carried, rowsIn(table, span));
+    const columns = carried.map((column, c) => {
+      const by = carried.findIndex((other, o) => o !== c && leads(other, column, c, o));
       const { head, body } = packColumn(column, rows);
-      bodies.push(body);
-      return [head];
+      if (by < 0) {
+        bodies.push(body);
+        return head;
+      }
+      bodies.push(packColumn(column, firstOfEach(carried[by] as TextColumn)).body);
+      return { ...head, by };
     });
     const { id, date, grain, inDateOrder, leftOutCounts, firstLine, emptyLines, orders } = table;
     const aliases = [...(table.aliases ?? [])].filter(([, name]) => names.includes(name));
@@ -68,7 +80,7 @@ export function packTables(parts: readonly (readonly [Table, CarriedPart])[]): U
     whole.set(body, at);
     at += body.length;
   }
-  return gzipSync(whole, { level: 9, mtime: 0 });
+  return gzip(whole);
 }
 
 function rowsIn(table: Table, span: Span | null): Uint32Array {
@@ -78,13 +90,59 @@ function rowsIn(table: Table, span: Span | null): Uint32Array {
   return all.filter((row) => date.days[row]! >= span.from && date.days[row]! <= span.to);
 }
 
+/**
+ * Rows of one day beside those that are like them, which packs them smaller. Only where no sum depends on their order; on
+ * which line of a file a row stood does not leave with it.
+ */
+function arranged(table: Table, columns: readonly Column[], rows: Uint32Array): Uint32Array {
+  if (columns.some((column) => column.kind === 'number' && column.decimals === null)) return rows;
+  const date = table.date === null ? undefined : columnOf(table, table.date);
+  const days = date?.kind === 'date' ? date.days : null;
+  if (!days) return rows;
+  // First those of many members, from which others often follow.
+  const texts = columns
+    .filter((column): column is TextColumn => column.kind === 'text')
+    .sort((a, b) => b.members.length - a.members.length);
+  return rows.slice().sort((a, b) => {
+    if (days[a] !== days[b]) return days[a]! - days[b]!;
+    for (const { codes } of texts) if (codes[a] !== codes[b]) return codes[a]! - codes[b]!;
+    return a - b;
+  });
+}
+
+/** The row of each code of a column, by its code; no row has the code of a member that none has. */
+const firsts = new WeakMap<TextColumn, Uint32Array>();
+function firstOfEach(column: TextColumn): Uint32Array {
+  let found = firsts.get(column);
+  if (!found) {
+    found = new Uint32Array(column.members.length).fill(NO_ROW);
+    for (let row = 0; row < column.codes.length; row++)
+      if (found[column.codes[row]!] === NO_ROW) found[column.codes[row]!] = row;
+    firsts.set(column, found);
+  }
+  return found;
+}
+const NO_ROW = 2 ** 32 - 1;
+
+/** Whether the code of a text follows from that of another column, which is packed whole. */
+function leads(leader: Column, follower: Column, place: number, other: number): boolean {
+  if (leader.kind !== 'text' || follower.kind !== 'text') return false;
+  const [many, few] = [leader.members.length, follower.members.length];
+  // Of two that follow from one another the first is packed whole.
+  if (many < few || (many === few && other > place) || many > 0x10000) return false;
+  const first = firstOfEach(leader);
+  for (let row = 0; row < leader.codes.length; row++)
+    if (follower.codes[row] !== follower.codes[first[leader.codes[row]!]!]) return false;
+  return true;
+}
+
 function packColumn(column: Column, rows: Uint32Array): { head: ColumnHead; body: Uint8Array } {
   const { kind, name, convention } = column;
   if (kind === 'text' || kind === 'yesno') {
     // All members stay, also those without a row: they can be chosen, and conditions name them.
     const { members } = column;
     const size = members.length <= 0x100 ? 1 : members.length <= 0x10000 ? 2 : 4;
-    const codes = Array.from(rows, (row) => column.codes[row]!);
+    const codes = Array.from(rows, (row) => column.codes[row] ?? 0);
     const blank = codes.reduce((count, code) => count + (code === 0 ? 1 : 0), 0);
     return { head: { kind, name, convention, blank, size, members, more: {} }, body: planes(codes, size) };
   }
@@ -136,17 +194,29 @@ export function unpackTables(packed: Uint8Array): Map<string, Table> {
   let at = 4 + length;
   return new Map(
     heads.map(({ columns, aliases, ...head }) => {
-      const read = columns.map((column) => {
-        const size = column.size * head.rows;
-        const body = whole.subarray(at, at + size);
-        at += size;
-        return unpackColumn(column, body, head.rows);
+      const packed = columns.map((column) => {
+        const count = column.by === undefined ? head.rows : columns[column.by]!.members!.length;
+        const body = whole.subarray(at, at + column.size * count);
+        at += body.length;
+        return unpackColumn(column, body, count);
       });
+      const read = columns.map((_, c) => followed(c, columns, packed));
       const empty = { leftOut: [], lines: null, skipped: [], marks: null, doubts: [], wide: null };
       const names = aliases ? { aliases: new Map(aliases) } : {};
       return [head.id, { ...head, ...names, ...empty, columns: read }] as const;
     }),
   );
+}
+
+/** A column with a code for each row, where its codes follow from those of another. */
+function followed(place: number, heads: readonly ColumnHead[], packed: readonly Column[]): Column {
+  const { by } = heads[place]!;
+  if (by === undefined) return packed[place]!;
+  const column = packed[place] as TextColumn;
+  const { codes } = followed(by, heads, packed) as TextColumn;
+  const own = codesFor(column.members.length, codes.length);
+  for (let row = 0; row < codes.length; row++) own[row] = column.codes[codes[row]!]!;
+  return { ...column, codes: own };
 }
 
 function unpackColumn(

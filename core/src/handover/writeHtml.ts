@@ -1,4 +1,3 @@
-import { gzipSync } from 'fflate';
 import type { Picked } from '../brief';
 import type { DrawnPage, Placed } from '../page';
 import { sumWords, type Sentence } from '../reckoning';
@@ -7,6 +6,7 @@ import { base64 } from '../zip';
 import { toBase85 } from './base85';
 import { sha256 } from './sha256';
 import type { Carried } from './carried';
+import { gzipped, type Gzip } from './packed';
 import { pageMarks } from './pageMarks';
 import { LOADER_SCRIPT, LOADER_SCRIPT_HASH, PAGE_SCRIPT, PAGE_SCRIPT_HASH } from './script';
 
@@ -46,9 +46,9 @@ export interface Program {
 }
 
 /** Makes the program's text ready to be carried. */
-export function packProgram(text: string): Program {
+export function packProgram(text: string, gzip: Gzip = gzipped): Program {
   const bytes = new TextEncoder().encode(text);
-  return { packed: toBase85(gzipSync(bytes, { level: 9, mtime: 0 })), hash: base64(sha256(bytes)) };
+  return { packed: toBase85(gzip(bytes)), hash: base64(sha256(bytes)) };
 }
 
 const json = (id: string, value: unknown) =>

@@ -1,5 +1,5 @@
 import { sayPeriod, writtenDay } from '../calendar';
-import { drawFigure, figureNamed, redrawn, type Drawn } from '../figure';
+import { askFigure, drawFigure, figureNamed, redrawn, type Drawn } from '../figure';
 import { claimWords, holds } from '../suggestion';
 import { liveTitle } from '../format';
 import { didYouMean, isProblem, listed, Problem } from '../problem';
@@ -44,6 +44,25 @@ export interface PageOptions {
 }
 
 export const PAGE_WIDTH = 1160;
+
+/**
+ * Asks of the rows what the figures of a page would ask when it is drawn, and draws nothing. What cannot be asked is left away: it
+ * would say so in its place.
+ */
+export async function askPage(workspace: Workspace, page: Page, reader: Reader = NOTHING_CHOSEN): Promise<void> {
+  const { report } = narrowed(workspace, reader);
+  const blocks = page.rows.flatMap((row) => ('blocks' in row ? row.blocks : []));
+  const ids = new Set(blocks.flatMap((block) => ('figure' in block ? block.figure : (block.about ?? []))));
+  await Promise.all(
+    [...ids].map(async (id) => {
+      try {
+        await askFigure({ ...workspace, report }, figureNamed(report, id));
+      } catch (error) {
+        if (!isProblem(error)) throw error;
+      }
+    }),
+  );
+}
 
 /** A figure is drawn up to this much higher than it needs to be, so that a row ends on one line. */
 const MOST_STRETCH = 1.4;

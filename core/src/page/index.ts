@@ -1,6 +1,6 @@
 export * from './reader';
 export { placedBlocks, SHEET, type PlacedBlock } from './layout';
-export { drawPage, pageNamed, PAGE_WIDTH, type DrawnPage, type PageOptions, type Placed } from './drawPage';
+export { askPage, drawPage, pageNamed, PAGE_WIDTH, type DrawnPage, type PageOptions, type Placed } from './drawPage';
 export { writePage } from './writePage';
 export { readerOffers, type ReaderOffers } from './offers';
 export { offeredPeriods, type OfferedPeriod } from './periods';
