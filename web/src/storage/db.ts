@@ -2,7 +2,7 @@ import Dexie, { type EntityTable, type Table as DexieTable } from 'dexie';
 import { Problem } from '@bold-ruler/core/problem';
 import type { History } from '@bold-ruler/core/edit';
 import type { Report } from '@bold-ruler/core/report';
-import type { Table } from '@bold-ruler/core/table';
+import type { Column, Table } from '@bold-ruler/core/table';
 
 /** A report as this browser keeps it. */
 export interface StoredReport {
@@ -22,6 +22,17 @@ export interface StoredTable {
   readonly report: string;
   readonly id: string;
   readonly table: Table;
+  /** Where its columns lie, see `columns.ts`. */
+  readonly held?: string;
+}
+
+/** A column of a table that is kept. */
+export interface StoredColumn {
+  readonly held: string;
+  /** Its place in the table. */
+  readonly place: number;
+  readonly report: string;
+  readonly column: Column;
 }
 
 /** Rows that a table had before, or had before a step was taken back, with the file they were read from. */
@@ -30,6 +41,7 @@ export interface EarlierRows {
   readonly id: string;
   readonly version: number;
   readonly table: Table;
+  readonly held?: string;
   readonly file: string;
   readonly content: Blob | null;
 }
@@ -84,6 +96,7 @@ export class Storage extends Dexie {
   reports!: EntityTable<StoredReport, 'id'>;
   contents!: DexieTable<StoredTable, [string, string]>;
   earlier!: DexieTable<EarlierRows, [string, string, number]>;
+  columns!: DexieTable<StoredColumn, [string, number]>;
   files!: DexieTable<StoredFile, [string, string]>;
   states!: EntityTable<EarlierState, 'n'>;
   histories!: EntityTable<StoredHistory, 'report'>;
@@ -106,6 +119,11 @@ export class Storage extends Dexie {
     this.version(3).stores({ states: '++n, [report+at], report' });
     this.version(4).stores({ histories: 'report', drafts: '[report+place], report', bin: '++n, report, at' });
     this.version(5).stores({ earlier: '[report+id+version], report' });
+    this.version(6).stores({
+      columns: '[held+place], report',
+      contents: '[report+id], report, [report+held]',
+      earlier: '[report+id+version], report, [report+held]',
+    });
     // Another tab brings a newer version of the storage: this one makes way, and says so when it saves.
     this.on('versionchange', ({ newVersion }) => {
       if (newVersion === null) forget(this);

@@ -1,5 +1,5 @@
 import 'fake-indexeddb/auto';
-import { beforeEach, describe, expect, test } from 'vitest';
+import { afterEach, beforeEach, describe, expect, test } from 'vitest';
 import { editedPlain, ended, NO_HISTORY, remembered, undone, type History } from '@bold-ruler/core/edit';
 import { readCsv } from '@bold-ruler/core/reading';
 import { checkReport, type Report } from '@bold-ruler/core/report';
@@ -52,6 +52,15 @@ const base: Report = checkReport({
 
 let sales: Table;
 let goals: Table;
+// Whatever a test did: there are columns of every table that is kept, now or before, and of no other.
+afterEach(async () => {
+  const { contents, earlier, columns } = storage();
+  const tables = [...(await contents.toArray()), ...(await earlier.toArray())];
+  const used = new Set(tables.map(({ held }) => held));
+  expect(new Set((await columns.toArray()).map(({ held }) => held))).toEqual(used);
+  expect(used).not.toContain(undefined);
+});
+
 beforeEach(async () => {
   await Promise.all(storage().tables.map((table) => table.clear()));
   sales = await rows('sales', '2025-01-01,Alder,5', '2025-01-02,Birch,6');
@@ -79,6 +88,16 @@ describe('a report and its tables', () => {
     expect((await loadTables('r')).get('sales')).toEqual(sales);
     expect(await textOf('sales.csv')).toBe('as it was');
     expect(await loadFile('r', 'none.csv')).toBeNull();
+  });
+
+  test('a table that was kept whole, as before its columns lay apart, is there as it was, and is kept apart once it changes', async () => {
+    const sales = (await loadTables('r')).get('sales')!;
+    await storage().contents.put({ report: 'r', id: 'sales', table: sales });
+    expect((await loadTables('r')).get('sales')).toEqual(sales);
+    const changes = [{ table: 'sales', before: null, after: 1 }];
+    const save = { report: base, seen: await seenNow(), history: NO_HISTORY, changes };
+    await saveRows('r', save, new Map([['sales', sales]]));
+    expect((await loadTables('r')).get('sales')).toEqual(sales);
   });
 
   test('a save from an older state is refused, and changes nothing', async () => {

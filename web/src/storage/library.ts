@@ -2,6 +2,7 @@ import { rowsNeeded, type RowsChange } from '@bold-ruler/core/edit';
 import { Problem } from '@bold-ruler/core/problem';
 import { REPORT_VERSION, type Report } from '@bold-ruler/core/report';
 import type { Table } from '@bold-ruler/core/table';
+import { dropColumns, putColumns, withColumns, type Kept } from './columns';
 import {
   isFull,
   stored,
@@ -37,8 +38,14 @@ export async function loadReport(id: string): Promise<StoredReport | undefined> 
 }
 
 export async function loadTables(report: string): Promise<Map<string, Table>> {
-  const found = await stored((db) => db.contents.where('report').equals(report).toArray());
-  return new Map(found.map(({ id, table }) => [id, table]));
+  return stored((db) =>
+    db.transaction('r', db.contents, db.columns, async () => {
+      const found = await db.contents.where('report').equals(report).toArray();
+      const tables = new Map<string, Table>();
+      for (const kept of found) tables.set(kept.id, await withColumns(db, kept));
+      return tables;
+    }),
+  );
 }
 
 /** The file a table was read from; null where the browser had no room for it. */
@@ -69,7 +76,7 @@ export async function saveReport(
   history: Pick<StoredHistory, 'past' | 'future'>,
 ): Promise<number> {
   const [changed, before] = await stored((db) =>
-    db.transaction('rw', db.reports, db.histories, db.bin, db.earlier, async () => {
+    db.transaction('rw', [db.reports, db.histories, db.bin, db.earlier, db.contents, db.columns], async () => {
       const found = await asSeen(db, id, seen);
       const changed = later(seen);
       await db.reports.update(id, { report, changed });
@@ -137,9 +144,11 @@ export async function addReport(
   files: Files = new Map(),
 ): Promise<void> {
   await stored((db) =>
-    db.transaction('rw', db.reports, db.contents, async () => {
+    db.transaction('rw', [db.reports, db.contents, db.earlier, db.columns], async () => {
       await db.contents.where('report').equals(id).delete();
-      for (const [tableId, table] of tables) await db.contents.put({ report: id, id: tableId, table });
+      for (const [tableId, table] of tables)
+        await db.contents.put({ report: id, id: tableId, ...(await putColumns(db, id, table)) });
+      await dropColumns(db, id);
       const rows = Object.fromEntries([...tables].map(([tableId, table]) => [tableId, table.rows]));
       await db.reports.put({ id, report, changed: Date.now(), rows });
     }),
@@ -171,16 +180,20 @@ export async function saveRows(
 ): Promise<{ changed: number; tables: ReadonlyMap<string, Table | null> }> {
   const now = new Map<string, Table | null>();
   const changed = await stored((db) =>
-    db.transaction('rw', [db.reports, db.contents, db.histories, db.earlier, db.files], async () => {
+    db.transaction('rw', [db.reports, db.contents, db.histories, db.earlier, db.files, db.columns], async () => {
       const found = await asSeen(db, id, seen);
       const rows: Record<string, number> = { ...found.rows };
       const versions: Record<string, number> = { ...found.versions };
       for (const { table, before, after } of changes) {
         if (before !== null) await keepRows(db, found, table, before);
-        const next = after === null ? null : (given.get(table) ?? (await keptRows(db, id, table, after)));
+        const own = after === null ? undefined : given.get(table);
+        const kept = after === null || own ? null : await keptRows(db, id, table, after);
+        const next = own ?? (kept && (await withColumns(db, kept)));
         now.set(table, next);
         if (next) {
-          await db.contents.put({ report: id, id: table, table: next });
+          // Rows that come back have their columns where they lay.
+          const { table: rest, held } = kept ?? (await putColumns(db, id, next));
+          await db.contents.put({ report: id, id: table, table: rest, ...(held === undefined ? {} : { held }) });
           rows[table] = next.rows;
           versions[table] = after!;
         } else {
@@ -193,6 +206,7 @@ export async function saveRows(
       await db.reports.put({ ...found, report, changed, rows, versions });
       await db.histories.put({ report: id, changed, ...history });
       await dropRows(db, id, rowsNeeded(history));
+      await dropColumns(db, id);
       return changed;
     }),
   );
@@ -211,13 +225,14 @@ async function keepRows(db: Storage, { id, report }: StoredReport, tableId: stri
     id: tableId,
     version,
     table: content.table,
+    ...(content.held === undefined ? {} : { held: content.held }),
     file,
     content: kept?.content ?? null,
   });
 }
 
 /** Rows that are kept under a version; their file is that of the report again. */
-async function keptRows(db: Storage, report: string, tableId: string, version: number): Promise<Table> {
+async function keptRows(db: Storage, report: string, tableId: string, version: number): Promise<Kept> {
   const kept = await db.earlier.get([report, tableId, version]);
   if (!kept)
     throw new Problem(
@@ -227,13 +242,15 @@ async function keptRows(db: Storage, report: string, tableId: string, version: n
       'read their file once more',
     );
   if (kept.content) await db.files.put({ report, file: kept.file, content: kept.content });
-  return kept.table;
+  return kept;
 }
 
 /** Takes away rows that nothing asks for any more. */
 async function dropRows(db: Storage, report: string, needed: ReadonlySet<string>): Promise<void> {
   const keys = await db.earlier.where('report').equals(report).primaryKeys();
-  await db.earlier.bulkDelete(keys.filter(([, table, version]) => !needed.has(`${table} ${version}`)));
+  const gone = keys.filter(([, table, version]) => !needed.has(`${table} ${version}`));
+  await db.earlier.bulkDelete(gone);
+  if (gone.length > 0) await dropColumns(db, report);
 }
 
 /** The files that this browser keeps of a report. */

@@ -1,4 +1,5 @@
 import type { Report } from '@bold-ruler/core/report';
+import { dropColumns } from './columns';
 import { addReport, loadFiles, loadReport, loadTables } from './library';
 import { stored, type BinEntry, type EarlierState, type Storage, type StoredReport } from './db';
 
@@ -78,7 +79,7 @@ export async function emptyBin(): Promise<void> {
 
 /** Takes what was removed before a moment out of the bin for good: of tables that nothing names any more, the rows. */
 async function clearBin(db: Storage, before: number): Promise<void> {
-  await db.transaction('rw', [db.bin, db.reports, db.contents, db.histories], async () => {
+  await db.transaction('rw', [db.bin, db.reports, db.contents, db.earlier, db.columns, db.histories], async () => {
     const gone = (await db.bin.toArray()).filter(({ at }) => at < before);
     const rest = (await db.bin.toArray()).filter(({ at }) => at >= before);
     for (const { report, kind, content } of gone) {
@@ -88,6 +89,7 @@ async function clearBin(db: Storage, before: number): Promise<void> {
         rest.some((one) => one.report === report && one.kind === kind && one.content.id === content.id);
       if (isNamed) continue;
       await db.contents.delete([report, content.id]);
+      await dropColumns(db, report);
       // Nothing that rests on these rows can be taken back.
       await db.histories.delete(report);
     }
@@ -98,11 +100,11 @@ async function clearBin(db: Storage, before: number): Promise<void> {
 async function destroy(db: Storage, id: string): Promise<void> {
   await db.transaction(
     'rw',
-    [db.reports, db.contents, db.earlier, db.files, db.states, db.histories, db.drafts, db.bin],
+    [db.reports, db.contents, db.columns, db.earlier, db.files, db.states, db.histories, db.drafts, db.bin],
     async () => {
       await db.reports.delete(id);
       await db.histories.delete(id);
-      for (const table of [db.contents, db.earlier, db.files, db.states, db.drafts, db.bin])
+      for (const table of [db.contents, db.columns, db.earlier, db.files, db.states, db.drafts, db.bin])
         await table.where('report').equals(id).delete();
     },
   );
