@@ -8,6 +8,7 @@ const { build } = await import('esbuild');
 await build({
   entryPoints: [
     `${root}bench/src/main.ts`,
+    `${root}bench/src/scanHelper.ts`,
     `${root}bench/src/inBrowser.ts`,
     `${root}bench/src/files.ts`,
     `${root}bench/src/commands.ts`,
@@ -21,7 +22,7 @@ await build({
   format: 'esm',
   target: 'node20',
   mainFields: ['module', 'main'],
-  external: ['pg', '@duckdb/node-api', 'selenium-webdriver', '@cantoo/pdf-lib', 'fontkit'],
+  external: ['pg', '@duckdb/node-api', 'selenium-webdriver', 'exceljs', '@cantoo/pdf-lib', 'fontkit'],
   logLevel: 'error',
   banner: {
     js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);",

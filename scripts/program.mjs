@@ -10,7 +10,8 @@ const withoutVectors = {
   name: 'without-vectors',
   setup(program) {
     program.onLoad({ filter: /core\/src\/source\/vector\/index\.ts$/ }, () => ({
-      contents: 'export const vectorEngine = () => null; export const vectorPlan = () => null;',
+      contents:
+        'export const vectorEngine = () => null; export const vectorPlan = () => null; export const runTogether = () => null; export const WORTH_SHARING = Infinity;',
     }));
   },
 };

@@ -4,24 +4,22 @@ import { readFileSync } from 'node:fs';
 import { DuckDBInstance } from '@duckdb/node-api';
 import Papa from 'papaparse';
 import { drawFigure } from '@bold-ruler/core/figure';
-import { checkExpression, readExpression, type Aggregate } from '@bold-ruler/core/measure';
-import type { Query } from '@bold-ruler/core/query';
-import { columnTypes, scan, withLookups } from '@bold-ruler/core/source';
+import { scan, withLookups } from '@bold-ruler/core/source';
 import { checkReport } from '@bold-ruler/core/report';
 import { writeSvg } from '@bold-ruler/core/scene';
 import { readCsv, readCsvFile, type SourceFile } from '@bold-ruler/core/reading';
 import { makeTable, type Table } from '@bold-ruler/core/table';
 import { workspaceFor } from '@bold-ruler/core/workspace';
-import { median, printRatio, sideBySide } from './timing';
+import { median, printRatio, sideBySide, printMean } from './timing';
 import { fileAt, readingMemory } from './memory';
 import { benchLayout } from './layout';
 import { ordersFile } from './ordersFile';
 import { benchPage } from './page';
 import { benchReaders } from './readers';
-import { days, QUERIES, type NamedQuery } from './queries';
+import { QUERIES, queryOf, SCHOOL } from './queries';
+import { benchThreads } from './threads';
 
 const rows = Number(process.argv[2] ?? 1_000_000);
-const SCHOOL = { fiscalYearStart: 9, fiscalYearNamed: 'end', weekStart: 'monday' } as const;
 
 /** More rows than this are no single text: reading is then measured by a smaller run. */
 const MOST_ROWS_AS_TEXT = 3_000_000;
@@ -51,13 +49,6 @@ async function benchReading(path: string): Promise<Table> {
   return makeTable(raw, { id: 'orders' });
 }
 
-function queryOf(table: Table, { measures, by, grain, span, where }: NamedQuery): Query {
-  const aggregates = measures.map(
-    (text) => checkExpression(readExpression(text), text, columnTypes(table), 'groups').expression as Aggregate,
-  );
-  return { table: table.id, aggregates, by, grain, span: span && days(span), where };
-}
-
 async function benchQueries(table: Table, path: string): Promise<void> {
   const duck = await (await DuckDBInstance.create(':memory:')).connect();
   await duck.run(`create table orders as select * from read_csv('${path}')`);
@@ -82,10 +73,7 @@ async function benchQueries(table: Table, path: string): Promise<void> {
     printRatio(`${named.name}-over-duckdb`, ours, theirs, 0.25);
     printRatio(`${named.name}-over-one-column-scan`, ours, limit, 4);
   }
-  const mean = Math.exp(ratios.reduce((sum, ratio) => sum + Math.log(ratio), 0) / ratios.length);
-  console.log(
-    `ratio group-by-over-duckdb-geometric-mean ${mean.toFixed(3)}  (goal ≤ 0.15: ${mean <= 0.15 ? 'met' : 'missed'})`,
-  );
+  printMean('group-by-over-duckdb', ratios, 0.15);
 }
 
 /** The same field, looked up by each row's product line and stored in the table. */
@@ -161,9 +149,10 @@ if (process.argv.includes('--readers')) {
   await benchReaders();
   process.exit(0);
 }
-if (process.argv.includes('--queries') || process.argv.includes('--page')) {
+if (['--queries', '--page', '--threads'].some((word) => process.argv.includes(word))) {
   const read = makeTable(await readCsvFile(fileAt(path)), { id: 'orders' });
   if (process.argv.includes('--queries')) await benchQueries(read, path);
+  else if (process.argv.includes('--threads')) await benchThreads(read);
   else await benchPage(read);
   process.exit(0);
 }
@@ -175,6 +164,7 @@ spawnSync(process.execPath, ['--max-old-space-size=12000', process.argv[1]!, Str
   stdio: 'inherit',
 });
 await benchQueries(table, path);
+await benchThreads(table);
 await benchLookup(table);
 await benchFigure(table);
 spawnSync(process.execPath, [process.argv[1]!, String(rows), '--layout'], { stdio: 'inherit' });

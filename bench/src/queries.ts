@@ -1,5 +1,9 @@
 import type { Condition } from '@bold-ruler/core/brief';
 import { readIsoDay, type Grain } from '@bold-ruler/core/calendar';
+import { checkExpression, readExpression, type Aggregate } from '@bold-ruler/core/measure';
+import type { Query } from '@bold-ruler/core/query';
+import { columnTypes } from '@bold-ruler/core/source';
+import type { Table } from '@bold-ruler/core/table';
 
 /** A query as both sides answer it. */
 export interface NamedQuery {
@@ -108,6 +112,15 @@ export const QUERIES: readonly NamedQuery[] = [
   },
 ];
 
-export function days(text: readonly [string, string]): { from: number; to: number } {
+function days(text: readonly [string, string]): { from: number; to: number } {
   return { from: readIsoDay(text[0])!, to: readIsoDay(text[1])! };
+}
+
+export const SCHOOL = { fiscalYearStart: 9, fiscalYearNamed: 'end', weekStart: 'monday' } as const;
+
+export function queryOf(table: Table, { measures, by, grain, span, where }: NamedQuery): Query {
+  const aggregates = measures.map(
+    (text) => checkExpression(readExpression(text), text, columnTypes(table), 'groups').expression as Aggregate,
+  );
+  return { table: table.id, aggregates, by, grain, span: span && days(span), where };
 }

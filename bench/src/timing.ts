@@ -47,3 +47,9 @@ export const printTime = (name: string, took: number, goal: number) =>
   console.log(
     `time ${name} ${took.toFixed(took < 100 ? 1 : 0)} ms  (goal ≤ ${goal}: ${took >= 0 && took <= goal ? 'met' : 'missed'})`,
   );
+
+/** The geometric mean of ratios. */
+export function printMean(name: string, ratios: readonly number[], goal: number): void {
+  const mean = Math.exp(ratios.reduce((sum, ratio) => sum + Math.log(ratio), 0) / ratios.length);
+  console.log(`ratio ${name}-geometric-mean ${mean.toFixed(3)}  (goal ≤ ${goal}: ${mean <= goal ? 'met' : 'missed'})`);
+}

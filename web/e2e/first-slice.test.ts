@@ -63,6 +63,10 @@ test('a button that is pressed before the program of the page has come does what
 describe('the demo on the bench', () => {
   beforeAll(openDemo);
 
+  test('the page stands apart from those of others, so that its threads may share memory', async () => {
+    expect(await visitor.driver.executeScript('return crossOriginIsolated')).toBe(true);
+  });
+
   test('the figure saved in the browser is, byte for byte, the figure of the command line', async () => {
     await visitor.press('Files');
     await visitor.press('SVG');

@@ -1,7 +1,8 @@
 import type { FiscalCalendar } from '../calendar';
 import { isProblem, sent, type Sent } from '../problem';
 import { isInDatabase, notReached, vocabularyOf, type Report, type TableEntry } from '../report';
-import type { Table } from '../table';
+import { WORTH_SHARING, type ScanHelper } from '../source';
+import { sharedTable, type Table } from '../table';
 import { leftWith } from '../query';
 import { workspaceFor, workspaceOver, type Elsewhere, type OpenReport } from '../workspace';
 import { QUESTIONS, type Questions } from './questions';
@@ -43,9 +44,17 @@ const reachesNone: Reach = async ([entry]) => notReached(entry!.source.database!
  * The one door to answers.
  * @param tables the tables of a report as they were read, by their ids
  * @param reach reaches those that are in databases
+ * @param helpers other threads, which scan large tables with this one
  */
-export function openDesk(tables: ReadonlyMap<string, Table>, reach: Reach = reachesNone): Desk {
-  const read = new Map(tables);
+export function openDesk(
+  tables: ReadonlyMap<string, Table>,
+  reach: Reach = reachesNone,
+  helpers: readonly ScanHelper[] = [],
+): Desk {
+  /** Large tables, where there are other threads to share them with. */
+  const held = (table: Table): Table =>
+    helpers.length > 0 && table.rows >= WORTH_SHARING ? sharedTable(table) : table;
+  const read = new Map([...tables].map(([id, table]) => [id, held(table)]));
   let open: OpenReport | null = null;
   let builtFrom = '';
   let elsewhere: { readonly key: string; readonly known: Promise<Elsewhere>; now: Elsewhere | null } | null = null;
@@ -75,8 +84,8 @@ export function openDesk(tables: ReadonlyMap<string, Table>, reach: Reach = reac
   const madeOf = (report: Report): OpenReport => {
     const here = listedIn(report, read);
     const there = report.tables.find(isInDatabase);
-    if (!there) return workspaceFor(report, here);
-    return elsewhere?.now ? workspaceOver(report, here, elsewhere.now) : notReached(there.source.database!);
+    if (!there) return workspaceFor(report, here, helpers);
+    return elsewhere?.now ? workspaceOver(report, here, elsewhere.now, helpers) : notReached(there.source.database!);
   };
 
   const of = (report: Report): OpenReport => {
@@ -138,7 +147,7 @@ export function openDesk(tables: ReadonlyMap<string, Table>, reach: Reach = reac
     of,
     take(changed) {
       for (const [id, table] of changed)
-        if (table) read.set(id, table);
+        if (table) read.set(id, held(table));
         else read.delete(id);
       open = null;
     },

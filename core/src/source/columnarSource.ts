@@ -15,7 +15,8 @@ import {
 import { rollupOf } from './rollup';
 import { tableIn } from './tableIn';
 import { rowsBehind } from './rows';
-import { scan } from './scan';
+import { scan, scanTogether } from './scan';
+import type { ScanHelper } from './vector';
 
 /** How many answers are kept; a page of figures asks the same of its tables again and again. */
 const KEPT_ANSWERS = 256;
@@ -28,16 +29,25 @@ export interface ColumnarSource extends Source {
   readonly factsAt: FactsOf;
 }
 
-/** Answers queries from typed columns in memory. */
-export function columnarSource(tables: ReadonlyMap<string, Table>, calendar: FiscalCalendar): ColumnarSource {
+/**
+ * Answers queries from typed columns in memory.
+ * @param helpers other threads, for tables whose columns they share
+ */
+export function columnarSource(
+  tables: ReadonlyMap<string, Table>,
+  calendar: FiscalCalendar,
+  helpers: readonly ScanHelper[] = [],
+): ColumnarSource {
   const profiles = new Map<string, FieldsProfile>();
   const answers = new Map<string, Groups>();
   const rollups = new Map<string, Groups | 'asked once' | 'of no use'>();
 
-  function answerTo(query: Query): Groups {
+  async function answerTo(query: Query): Promise<Groups> {
     const table = tables.get(query.table)!;
+    const scanned = (asked: Query) =>
+      helpers.length === 0 ? scan(table, asked, calendar) : scanTogether(table, asked, calendar, helpers);
     const rollup = rollupOf(query);
-    if (!rollup) return scan(table, query, calendar);
+    if (!rollup) return scanned(query);
     const key = keyOfQuery(rollup.query);
     const known = rollups.get(key);
     // A large one is made when a query that differs in members only comes for the second time.
@@ -45,12 +55,12 @@ export function columnarSource(tables: ReadonlyMap<string, Table>, calendar: Fis
       known === 'asked once' || (known === undefined && possibleGroups(table, rollup.query) <= FEW_GROUPS);
     if (known === 'of no use' || (typeof known !== 'object' && !isWorthIt)) {
       if (!known) keep(rollups, KEPT_ROLLUPS, key, 'asked once');
-      return scan(table, query, calendar);
+      return scanned(query);
     }
-    const rolled = typeof known === 'object' ? known : scan(table, rollup.query, calendar);
+    const rolled = typeof known === 'object' ? known : await scanned(rollup.query);
     const answer = rollup.answer(rolled);
     if (rolled !== known) keep(rollups, KEPT_ROLLUPS, key, answer ? rolled : 'of no use');
-    return answer ?? scan(table, query, calendar);
+    return answer ?? scanned(query);
   }
 
   const tableAt = (id: string): Table => tableIn(tables, id);
@@ -68,16 +78,18 @@ export function columnarSource(tables: ReadonlyMap<string, Table>, calendar: Fis
       });
     },
     async groups(queries) {
-      return queries.map((query) => {
+      const all: Groups[] = [];
+      for (const query of queries) {
         const key = keyOfQuery(query);
         let answer = answers.get(key);
         if (!answer) {
           tableAt(query.table);
-          answer = answerTo(query);
+          answer = await answerTo(query);
           keep(answers, KEPT_ANSWERS, key, answer);
         }
-        return answer;
-      });
+        all.push(answer);
+      }
+      return all;
     },
     async rows(behind, { from, count }) {
       const table = tableAt(behind.table);

@@ -5,4 +5,5 @@ export { rowsBehind } from './rows';
 export * from './sql';
 export { readWritten, written } from './wire';
 export { togetherSource } from './together';
-export { scan } from './scan';
+export { scan, scanTogether } from './scan';
+export { vectorEngine, WORTH_SHARING, type ScanHelper, type VectorPlan, type VectorState } from './vector';

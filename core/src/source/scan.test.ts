@@ -3,10 +3,10 @@ import { expect, test } from 'vitest';
 import type { Condition } from '../brief';
 import { NO_DAY, startOf, type Grain, type Span } from '../calendar';
 import { checkExpression, readExpression, type Aggregate } from '../measure';
-import { codesFor, type Column, type Table } from '../table';
+import { codesFor, sharedTable, type Column, type Table } from '../table';
 import type { Groups, Query } from '../query';
 import { vectorModule } from '../../scripts/generate';
-import { columnarSource, columnTypes, scan } from '.';
+import { columnarSource, columnTypes, scan, scanTogether, type ScanHelper } from '.';
 import { scopeOf } from './scope';
 import { merged, vectorEngine, vectorPlan, type VectorEngine } from './vector';
 import { PROGRAM } from '../vector/program';
@@ -230,6 +230,12 @@ const world = fc.record({
   measures: fc.subarray([...MEASURES], { minLength: 1, maxLength: 3 }),
 });
 
+/** Threads as they are elsewhere: what goes there and comes back is copied, columns are not; one of them always fails. */
+const threads: readonly ScanHelper[] = [
+  { run: async (plan, from, to) => structuredClone(vectorEngine()!.run(structuredClone(plan), from, to)) },
+  { run: () => Promise.reject(new Error('it has ended')) },
+];
+
 /** An engine that runs some rows first and the others then, as two threads do. */
 function inTwo(engine: VectorEngine, at: number): VectorEngine {
   return {
@@ -240,12 +246,12 @@ function inTwo(engine: VectorEngine, at: number): VectorEngine {
   };
 }
 
-test('a scan agrees with one plain pass over the rows, for every kind of query', () => {
-  fc.assert(
-    fc.property(
+test('a scan agrees with one plain pass over the rows, for every kind of query', async () => {
+  await fc.assert(
+    fc.asyncProperty(
       world,
       fc.nat(9000),
-      ({ seed, count, wide, members, sorted, blanks, by, grain, span, where, measures }, at) => {
+      async ({ seed, count, wide, members, sorted, blanks, by, grain, span, where, measures }, at) => {
         const rows = rowsFrom(seed, count, members, sorted, blanks);
         const table = tableOf(rows, sorted, wide);
         const aggregates = measures.map(
@@ -256,6 +262,7 @@ test('a scan agrees with one plain pass over the rows, for every kind of query',
         // Whoever runs it, and in how many parts, it is the same to the last digit.
         expect(scan(table, query, SCHOOL, null)).toEqual(groups);
         expect(scan(table, query, SCHOOL, inTwo(vectorEngine()!, at))).toEqual(groups);
+        expect(await scanTogether(sharedTable(table), query, SCHOOL, threads, 1)).toEqual(groups);
 
         const expected = new Map<string, Row[]>();
         for (const row of rows) {

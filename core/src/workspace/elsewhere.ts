@@ -1,6 +1,6 @@
 import { openedSource, type Source, type TableFacts } from '../query';
 import { vocabularyOf, type Report } from '../report';
-import { columnarSource, togetherSource } from '../source';
+import { columnarSource, togetherSource, type ScanHelper } from '../source';
 import type { FactsOf, Table } from '../table';
 import type { OpenReport } from './opened';
 import { tablesAs } from './described';
@@ -16,9 +16,14 @@ export interface Elsewhere {
  * @param read its other tables as they were read
  * @throws {Problem} as `workspaceFor` does
  */
-export function workspaceOver(report: Report, read: ReadonlyMap<string, Table>, elsewhere: Elsewhere): OpenReport {
+export function workspaceOver(
+  report: Report,
+  read: ReadonlyMap<string, Table>,
+  elsewhere: Elsewhere,
+  helpers?: readonly ScanHelper[],
+): OpenReport {
   const tables = tablesAs(report, read);
-  const here = columnarSource(tables, report.calendar);
+  const here = columnarSource(tables, report.calendar, helpers);
   const factsAt: FactsOf = (id) => elsewhere.facts.get(id) ?? here.factsAt(id);
   return {
     report,

@@ -1,6 +1,6 @@
 import { openedSource, type Workspace } from '../query';
 import { vocabularyOf, type Report, type TableEntry } from '../report';
-import { columnarSource } from '../source';
+import { columnarSource, type ScanHelper } from '../source';
 import type { Table } from '../table';
 
 /** A report with its tables, ready to answer. */
@@ -13,8 +13,12 @@ export const settledIn = (entry: TableEntry | undefined): ReadonlyMap<string, st
   new Map(entry?.columns?.flatMap(({ name, read }) => (read === undefined ? [] : [[name, read]])));
 
 /** A report with its tables as it describes them. */
-export function opened(report: Report, tables: ReadonlyMap<string, Table>): OpenReport {
-  const source = columnarSource(tables, report.calendar);
+export function opened(
+  report: Report,
+  tables: ReadonlyMap<string, Table>,
+  helpers?: readonly ScanHelper[],
+): OpenReport {
+  const source = columnarSource(tables, report.calendar, helpers);
   return {
     report,
     tables,

@@ -1,5 +1,5 @@
 import type { FiscalCalendar } from '../calendar';
-import { sqlSource, tableInSql, type Database } from '../source';
+import { sqlSource, tableInSql, type Database, type ScanHelper } from '../source';
 import { isInDatabase, notReached, type Report, type TableEntry } from '../report';
 import type { SourceFile } from '../reading';
 import { tablesAs } from './described';
@@ -10,10 +10,15 @@ import type { Table } from '../table';
 
 /**
  * Joins a report and its tables as they were read.
+ * @param helpers other threads that scan tables whose columns they share
  * @throws {Problem} for a wrong derived column, a lookup that cannot be followed, or an entry that its table does not fit
  */
-export function workspaceFor(report: Report, read: ReadonlyMap<string, Table>): OpenReport {
-  return opened(report, tablesAs(report, read));
+export function workspaceFor(
+  report: Report,
+  read: ReadonlyMap<string, Table>,
+  helpers?: readonly ScanHelper[],
+): OpenReport {
+  return opened(report, tablesAs(report, read), helpers);
 }
 
 /**

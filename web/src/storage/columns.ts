@@ -1,5 +1,5 @@
 import Dexie from 'dexie';
-import type { Table } from '@bold-ruler/core/table';
+import { columnApart, type Table } from '@bold-ruler/core/table';
 import type { Storage } from './db';
 
 // The columns of a table lie apart from the rest of it, one by one: written and read at once, a table of ten million rows would be
@@ -18,8 +18,9 @@ const freshName = () => `${Date.now().toString(36)}-${Math.random().toString(36)
 /** Puts the columns of a table away, within a transaction over `columns`; gives what is left of it. */
 export async function putColumns(db: Storage, report: string, table: Table): Promise<Kept> {
   const held = freshName();
-  // One after the other, so that there is never more than one copy of a column.
-  for (const [place, column] of table.columns.entries()) await db.columns.put({ held, place, report, column });
+  // Memory that threads share cannot be stored. One after the other, so that there is never more than one copy of a column.
+  for (const [place, column] of table.columns.entries())
+    await db.columns.put({ held, place, report, column: columnApart(column) });
   return { table: { ...table, columns: [] }, held };
 }
 

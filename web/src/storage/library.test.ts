@@ -3,7 +3,7 @@ import { afterEach, beforeEach, describe, expect, test } from 'vitest';
 import { editedPlain, ended, NO_HISTORY, remembered, undone, type History } from '@bold-ruler/core/edit';
 import { readCsv } from '@bold-ruler/core/reading';
 import { checkReport, type Report } from '@bold-ruler/core/report';
-import { makeTable, type Table } from '@bold-ruler/core/table';
+import { makeTable, type Table, sharedTable } from '@bold-ruler/core/table';
 import { storage } from './db';
 import {
   addReport,
@@ -88,6 +88,17 @@ describe('a report and its tables', () => {
     expect((await loadTables('r')).get('sales')).toEqual(sales);
     expect(await textOf('sales.csv')).toBe('as it was');
     expect(await loadFile('r', 'none.csv')).toBeNull();
+  });
+
+  test('columns that threads share are kept in memory of their own', async () => {
+    const sales = (await loadTables('r')).get('sales')!;
+    await addReport('shared', base, new Map([['sales', sharedTable(sales)]]));
+    const kept = (await loadTables('shared')).get('sales')!;
+    expect(kept).toEqual(sales);
+    for (const column of kept.columns) {
+      const { buffer } = column.kind === 'number' ? column.values : column.kind === 'date' ? column.days : column.codes;
+      expect(buffer instanceof SharedArrayBuffer).toBe(false);
+    }
   });
 
   test('a table that was kept whole, as before its columns lay apart, is there as it was, and is kept apart once it changes', async () => {

@@ -7,17 +7,19 @@ import { newReport, together } from '@bold-ruler/core/workspace';
 import { addReport, loadTables, type Files } from '@/storage/library';
 import { reachThroughServer } from './elsewhere';
 import { gridOf } from './grid';
+import { scanHelpers } from './helpers';
 import { keepingOf } from './keeping';
 import { listener, questionIn } from './saying';
 import { buffersOf } from './transferables';
 
 /** The id of the report that is open, and its tables. */
 let id = '';
-let desk: Desk = openDesk(new Map(), reachThroughServer);
+const helpers = scanHelpers();
+let desk: Desk = openDesk(new Map(), reachThroughServer, helpers);
 
 function open(next: string, tables: ReadonlyMap<string, Table>): void {
   id = next;
-  desk = openDesk(tables, reachThroughServer);
+  desk = openDesk(tables, reachThroughServer, helpers);
 }
 
 /** The files that tables are read from, with those that were made of several. */

@@ -1,0 +1,40 @@
+/** Scans with a second thread that shares the columns, beside the same scans with one. */
+import { fileURLToPath } from 'node:url';
+import { Worker } from 'node:worker_threads';
+import { scan, scanTogether, type ScanHelper, type VectorState } from '@bold-ruler/core/source';
+import { sharedTable, type Table } from '@bold-ruler/core/table';
+import { QUERIES, queryOf, SCHOOL } from './queries';
+import { printMean, sideBySide } from './timing';
+
+function helperThread(): { readonly helper: ScanHelper; end(): Promise<unknown> } {
+  const worker = new Worker(fileURLToPath(new URL('./scanHelper.mjs', import.meta.url)));
+  const waiting: ((state: VectorState) => void)[] = [];
+  worker.on('message', (state: VectorState) => waiting.shift()!(state));
+  const helper: ScanHelper = {
+    run: (plan, from, to) =>
+      new Promise((resolve) => {
+        waiting.push(resolve);
+        worker.postMessage({ plan, from, to });
+      }),
+  };
+  return { helper, end: () => worker.terminate() };
+}
+
+export async function benchThreads(read: Table): Promise<void> {
+  const table = sharedTable(read);
+  const { helper, end } = helperThread();
+  const ratios: number[] = [];
+  for (const named of QUERIES) {
+    const query = queryOf(table, named);
+    const [two, one] = await sideBySide(
+      () => scanTogether(table, query, SCHOOL, [helper]),
+      () => scan(table, query, SCHOOL),
+    );
+    console.log(
+      `ratio ${named.name}-two-threads-over-one ${two.toFixed(2)}/${one.toFixed(2)} ${(two / one).toFixed(3)}`,
+    );
+    ratios.push(two / one);
+  }
+  printMean('scan-with-2-threads-over-1', ratios, 0.6);
+  await end();
+}

@@ -1,0 +1,52 @@
+import type { VectorEngine } from './engine';
+import { merged, type VectorPlan, type VectorState } from './plan';
+
+/** Another thread that has the columns of plans before it as well, and runs a part of the rows. */
+export interface ScanHelper {
+  /** What the rows of a plan give, from one up to, but without, another. */
+  run(plan: VectorPlan, from: number, to: number): Promise<VectorState>;
+}
+
+/** Fewer rows than this are scanned before another thread has heard of them. */
+export const WORTH_SHARING = 1 << 18;
+
+/**
+ * Runs a plan in this thread and in others at once, each over a run of its rows; what they give is added up exactly, so that it does
+ * not matter who did what. Where not all columns are in memory that threads share, this one does everything, and so it does the
+ * part of a thread that fails.
+ */
+export async function runTogether(
+  engine: VectorEngine,
+  plan: VectorPlan,
+  [from, to]: readonly [number, number],
+  helpers: readonly ScanHelper[],
+  least = WORTH_SHARING,
+): Promise<VectorState> {
+  if (helpers.length === 0 || to - from < least || !isShared(plan)) return engine.run(plan, from, to);
+  const size = Math.ceil((to - from) / (helpers.length + 1));
+  const parts = helpers.map((helper, i) => {
+    const [first, end] = [from + size * (i + 1), Math.min(to, from + size * (i + 2))];
+    return helper.run(plan, first, Math.max(first, end)).catch(() => engine.run(plan, first, Math.max(first, end)));
+  });
+  const own = engine.run(plan, from, Math.min(to, from + size));
+  return (await Promise.all(parts)).reduce(merged, own);
+}
+
+function isShared({ filters, fields, days, parts }: VectorPlan): boolean {
+  if (typeof SharedArrayBuffer === 'undefined') return false;
+  const columns = [
+    ...filters.map((filter) =>
+      filter.kind === 'days' ? filter.days : filter.kind === 'codes' ? filter.codes : filter.values,
+    ),
+    ...fields.map(({ codes }) => codes),
+    ...(days ? [days.of] : []),
+    ...parts.flatMap(({ only, added, seen }) => [
+      ...(only ? [only] : []),
+      ...added.flatMap((one) =>
+        one.kind === 'rows' ? [] : one.kind === 'two' ? [one.values, one.others] : [one.values],
+      ),
+      ...seen.map(({ codes }) => codes),
+    ]),
+  ];
+  return columns.every(({ buffer }) => buffer instanceof SharedArrayBuffer);
+}
