@@ -10,7 +10,7 @@ import {
   type ValueType,
 } from '../measure';
 import type { Decimals } from '../number';
-import { codesFor, columnOf, once, type Column, type Table } from '../table';
+import { codesFor, columnOf, isShared, once, type Column, type Table } from '../table';
 
 /** Column types of a table, as the expression language sees them. */
 export function columnTypes(table: Table): Map<string, ValueType> {
@@ -61,7 +61,9 @@ export function computed(table: Table, e: Expression): Computed {
   let found = cache.get(key);
   if (!found) {
     const compiled = compile(e, rowLeaves(table));
-    const values = new Float64Array(table.rows);
+    const bytes = 8 * table.rows;
+    // Threads share what is computed from what they share.
+    const values = isShared(table) ? new Float64Array(new SharedArrayBuffer(bytes)) : new Float64Array(table.rows);
     let blanks = false;
     if (compiled.type === 'text') {
       // To the aggregates that take texts it matters whether there is one, and which are the same: each has a number.
@@ -88,7 +90,11 @@ const truths = new WeakMap<Float64Array, Uint8Array>();
 export function truthOf(table: Table, condition: Expression): Uint8Array {
   const { values } = computed(table, condition);
   let truth = truths.get(values);
-  if (!truth) truths.set(values, (truth = Uint8Array.from(values, (value) => (value === 1 ? 1 : 0))));
+  if (!truth) {
+    truth = isShared(table) ? new Uint8Array(new SharedArrayBuffer(values.length)) : new Uint8Array(values.length);
+    for (let row = 0; row < values.length; row++) truth[row] = values[row] === 1 ? 1 : 0;
+    truths.set(values, truth);
+  }
   return truth;
 }
 

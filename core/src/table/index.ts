@@ -20,7 +20,7 @@ export { levelsIn } from './levels';
 export { asInFile, withHeaders } from './headers';
 export { codedField } from './coded';
 export { dayCounts } from './dayCounts';
-export { columnApart, sharedTable } from './shared';
+export { columnApart, isShared, sharedTable } from './shared';
 export { asWhole, fieldsNamedAlike, lookupOffers, type LookupOffer } from './lookups';
 export { grainOf } from './grain';
 export { isStackable, NAMES_OF_TABLES } from './alike';

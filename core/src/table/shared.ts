@@ -35,5 +35,12 @@ export const sharedTable = (table: Table): Table => ({
   columns: table.columns.map((column) => withCells(column, inShared)),
 });
 
+/** Whether the columns that a table was read with lie in memory that threads share. */
+export function isShared({ columns: [first] }: Table): boolean {
+  if (!first || typeof SharedArrayBuffer === 'undefined') return false;
+  const { buffer } = first.kind === 'number' ? first.values : first.kind === 'date' ? first.days : first.codes;
+  return buffer instanceof SharedArrayBuffer;
+}
+
 /** A column as it can be stored: in memory that nothing else shares. */
 export const columnApart = (column: Column): Column => withCells(column, apart);

@@ -7,6 +7,9 @@ export interface ScanHelper {
   run(plan: VectorPlan, from: number, to: number): Promise<VectorState>;
 }
 
+/** Rows that are scanned while another thread hears of its part. */
+const HEAD_START = 1 << 17;
+
 /** Fewer rows than this are scanned before another thread has heard of them. */
 export const WORTH_SHARING = 1 << 18;
 
@@ -23,13 +26,14 @@ export async function runTogether(
   least = WORTH_SHARING,
 ): Promise<VectorState> {
   if (helpers.length === 0 || to - from < least || !isShared(plan)) return engine.run(plan, from, to);
-  const size = Math.ceil((to - from) / (helpers.length + 1));
+  const size = Math.floor(Math.max(to - from - HEAD_START, (to - from) / 2) / (helpers.length + 1));
+  const own = to - size * helpers.length;
   const parts = helpers.map((helper, i) => {
-    const [first, end] = [from + size * (i + 1), Math.min(to, from + size * (i + 2))];
-    return helper.run(plan, first, Math.max(first, end)).catch(() => engine.run(plan, first, Math.max(first, end)));
+    const [first, end] = [own + size * i, own + size * (i + 1)];
+    return helper.run(plan, first, end).catch(() => engine.run(plan, first, end));
   });
-  const own = engine.run(plan, from, Math.min(to, from + size));
-  return (await Promise.all(parts)).reduce(merged, own);
+  const first = engine.run(plan, from, own);
+  return (await Promise.all(parts)).reduce(merged, first);
 }
 
 function isShared({ filters, fields, days, parts }: VectorPlan): boolean {
