@@ -1,6 +1,14 @@
-import { once, type Codes } from '../../table';
+import { once } from '../../table';
 import { vectorProgram, type Loops, type VectorProgram } from '../../vector';
-import { FILLED, type Added, type Gathering, type VectorPlan, type VectorState } from './plan';
+import {
+  columnsAdded,
+  columnsOfPlan,
+  FILLED,
+  type PlanColumn,
+  type Gathering,
+  type VectorPlan,
+  type VectorState,
+} from './plan';
 
 // Runs the loops of core/vector/scan.ts over blocks of rows that are copied into the memory of the program.
 
@@ -8,8 +16,6 @@ import { FILLED, type Added, type Gathering, type VectorPlan, type VectorState }
 const BLOCK = 8192;
 /** Up to this many groups, rows take turns in four tables of records. */
 const FOUR_TABLES = 512;
-
-type Cells = Float64Array | Int32Array | Codes;
 
 export interface VectorEngine {
   /** What the rows of a plan give, from one up to, but without, another. */
@@ -36,9 +42,9 @@ export const vectorEngine: () => VectorEngine | null = once(() => {
 
 /** A column whose blocks are copied to one place. */
 interface Slot {
-  readonly cells: Cells;
+  readonly cells: PlanColumn;
   readonly at: number;
-  readonly view: Cells;
+  readonly view: PlanColumn;
   /** The block that is there. */
   block: number;
 }
@@ -57,7 +63,7 @@ interface Held {
 }
 
 class Run {
-  private readonly slots = new Map<Cells, Slot>();
+  private readonly slots = new Map<PlanColumn, Slot>();
   private readonly lane: number;
   private readonly mask: number;
   private readonly partMask: number;
@@ -82,7 +88,7 @@ class Run {
   ) {
     this.loops = program.loops;
     const take = (bytes: number) => program.take(bytes);
-    const { groups, filters, fields, days, parts } = plan;
+    const { groups, filters, days, parts } = plan;
     this.mask = take(BLOCK);
     this.partMask = take(BLOCK);
     this.rows = take(2 * BLOCK);
@@ -101,24 +107,12 @@ class Run {
       marks: part.seen.map(({ members }) => take(groups * members)),
     }));
     const records = program.mark;
-    const columns = new Set<Cells>([
-      ...filters.map((filter) =>
-        filter.kind === 'days' ? filter.days : filter.kind === 'codes' ? filter.codes : filter.values,
-      ),
-      ...fields.map(({ codes }) => codes),
-      ...(days ? [days.of] : []),
-      ...parts.flatMap(({ only, added, seen }) => [
-        ...(only ? [only] : []),
-        ...added.flatMap(columnsOf),
-        ...seen.map(({ codes }) => codes),
-      ]),
-    ]);
-    const slots = [...columns].map((cells) => [cells, take(BLOCK * cells.BYTES_PER_ELEMENT)] as const);
+    const slots = [...columnsOfPlan(plan)].map((cells) => [cells, take(BLOCK * cells.BYTES_PER_ELEMENT)] as const);
     this.bytes = program.bytes;
     const { buffer } = this.bytes;
     this.bytes.fill(0, zeros, records);
     for (const [cells, at] of slots) {
-      const View = cells.constructor as new (buffer: ArrayBufferLike, at: number, length: number) => Cells;
+      const View = cells.constructor as new (buffer: ArrayBufferLike, at: number, length: number) => PlanColumn;
       this.slots.set(cells, { cells, at, view: new View(buffer, at, BLOCK), block: -1 });
     }
     filters.forEach((filter, f) => {
@@ -133,7 +127,7 @@ class Run {
   }
 
   /** Where the present block of a column is. */
-  private load(cells: Cells): number {
+  private load(cells: PlanColumn): number {
     const slot = this.slots.get(cells)!;
     if (slot.block !== this.start) {
       slot.view.set(cells.subarray(this.start, this.start + this.n));
@@ -232,7 +226,7 @@ class Run {
   }
 
   /** A column's block, or those of its rows that were picked, copied to a place. */
-  private picked(cells: Cells, n: number, whole: boolean, to: number): number {
+  private picked(cells: PlanColumn, n: number, whole: boolean, to: number): number {
     const at = this.load(cells);
     if (whole) return at;
     this.loops[TAKING[cells.BYTES_PER_ELEMENT as 1 | 2 | 4 | 8]](at, this.rows, n, to);
@@ -278,7 +272,7 @@ class Run {
   private addInRuns({ part, records }: Held, n: number, whole: boolean): void {
     const { loops, bytes } = this;
     part.added.forEach((added, i) => {
-      const [values, others] = columnsOf(added).map((cells, c) =>
+      const [values, others] = columnsAdded(added).map((cells, c) =>
         this.picked(cells, n, whole, c === 0 ? this.values : this.others),
       );
       const table = new Float64Array(bytes.buffer, records[i]!, 2 * this.plan.groups);
@@ -307,16 +301,5 @@ class Run {
         seen: marks.map((at, s) => new Uint8Array(buffer, at, groups * part.seen[s]!.members).slice()),
       })),
     };
-  }
-}
-
-function columnsOf(added: Added): Float64Array[] {
-  switch (added.kind) {
-    case 'rows':
-      return [];
-    case 'two':
-      return [added.values, added.others];
-    default:
-      return [added.values];
   }
 }

@@ -6,6 +6,9 @@ import { collect, type Gathered } from '../collect';
 import { computed, truthOf } from '../derived';
 import { firstAtLeast, type RowFilter, type Scope } from '../scope';
 
+/** A column of a plan. */
+export type PlanColumn = Float64Array | Int32Array | Codes;
+
 /** What is added to the record of each row's group: two doubles. */
 export type Added =
   /** [0, 1] */
@@ -191,6 +194,34 @@ function want(table: Table, { fn, of, distinct }: Aggregate, into: Wanted, part:
     };
     return { decimals: fn === 'sum' ? decimals : null, result };
   };
+}
+
+/** The columns of which something is added. */
+export function columnsAdded(added: Added): Float64Array[] {
+  switch (added.kind) {
+    case 'rows':
+      return [];
+    case 'two':
+      return [added.values, added.others];
+    default:
+      return [added.values];
+  }
+}
+
+/** Every column that a plan reads, once. */
+export function columnsOfPlan({ filters, fields, days, parts }: VectorPlan): ReadonlySet<PlanColumn> {
+  return new Set<PlanColumn>([
+    ...filters.map((filter) =>
+      filter.kind === 'days' ? filter.days : filter.kind === 'codes' ? filter.codes : filter.values,
+    ),
+    ...fields.map(({ codes }) => codes),
+    ...(days ? [days.of] : []),
+    ...parts.flatMap(({ only, added, seen }) => [
+      ...(only ? [only] : []),
+      ...added.flatMap(columnsAdded),
+      ...seen.map(({ codes }) => codes),
+    ]),
+  ]);
 }
 
 /** Two runs of rows as one. Sums are exact, so that it does not matter which rows each saw. */

@@ -1,5 +1,5 @@
 import type { VectorEngine } from './engine';
-import { merged, type VectorPlan, type VectorState } from './plan';
+import { columnsOfPlan, merged, type VectorPlan, type VectorState } from './plan';
 
 /** Another thread that has the columns of plans before it as well, and runs a part of the rows. */
 export interface ScanHelper {
@@ -36,21 +36,6 @@ export async function runTogether(
   return (await Promise.all(parts)).reduce(merged, first);
 }
 
-function isShared({ filters, fields, days, parts }: VectorPlan): boolean {
-  if (typeof SharedArrayBuffer === 'undefined') return false;
-  const columns = [
-    ...filters.map((filter) =>
-      filter.kind === 'days' ? filter.days : filter.kind === 'codes' ? filter.codes : filter.values,
-    ),
-    ...fields.map(({ codes }) => codes),
-    ...(days ? [days.of] : []),
-    ...parts.flatMap(({ only, added, seen }) => [
-      ...(only ? [only] : []),
-      ...added.flatMap((one) =>
-        one.kind === 'rows' ? [] : one.kind === 'two' ? [one.values, one.others] : [one.values],
-      ),
-      ...seen.map(({ codes }) => codes),
-    ]),
-  ];
-  return columns.every(({ buffer }) => buffer instanceof SharedArrayBuffer);
-}
+const isShared = (plan: VectorPlan): boolean =>
+  typeof SharedArrayBuffer !== 'undefined' &&
+  [...columnsOfPlan(plan)].every(({ buffer }) => buffer instanceof SharedArrayBuffer);
