@@ -637,6 +637,11 @@ test('the demo’s tables are kept with their files, which give the same rows ag
   await visitor.go('/');
   await visitor.press('Open the demo');
   await visitor.onStep('figures');
+  // A key means something as soon as the screen is there, which is after its address.
+  await visitor.waitFor(
+    'a figure',
+    async () => (await visitor.driver.findElements(By.css('figure svg [data-row]'))).length > 0,
+  );
   await visitor.keys('1');
   await reads('60,000 rows from orders.csv');
   await visitor.press('quantity');
