@@ -19,7 +19,6 @@ const config: NextConfig = {
           // Apart from other pages, threads may share memory.
           { key: 'Cross-Origin-Opener-Policy', value: 'same-origin' },
           { key: 'Cross-Origin-Embedder-Policy', value: 'require-corp' },
-          { key: 'Cross-Origin-Resource-Policy', value: 'same-origin' },
         ],
       },
     ];

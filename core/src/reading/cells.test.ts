@@ -6,6 +6,7 @@ import { fileOf, readCsvFile } from '.';
 import type { Row } from './cell';
 import { rowsOfCells, Splitter } from './cells';
 import { rowsUnderHeader } from './grid';
+import { rawCsvRows } from './readCsv';
 import { Pending } from './pending';
 import { readRows } from './readRows';
 
@@ -146,4 +147,36 @@ test('what is read without cutting is what is read from texts', async () => {
     ),
     { numRuns: tries(8) },
   );
+});
+
+test('rows with little in them come as the file does, not all at its end', async () => {
+  const total = 400_000;
+  const row = `1${','.repeat(11)}\n`;
+  const text = `${Array.from({ length: 12 }, (_, i) => `c${i}`).join(',')}\n${row.repeat(total)}`;
+  let behind = 0;
+  const read = await readCsvFile(fileOf('it', new TextEncoder().encode(text)), [], (rows, share) => {
+    behind = Math.max(behind, share! - rows / total);
+  });
+  expect(read.rows).toBe(total);
+  // A piece of a megabyte is told as read while its rows are taken.
+  expect(behind).toBeLessThan(0.3);
+});
+
+test('a mark that begins files is a letter within one, wherever the source cuts', async () => {
+  const text = `a,b\n${'1,x\n'.repeat(262_143)}2,\uFEFFy\n`;
+  const at = text.indexOf('\uFEFF');
+  const bytes = new TextEncoder().encode(text);
+  const file = {
+    ...fileOf('it', bytes),
+    async *stream() {
+      yield bytes.subarray(0, at);
+      yield bytes.subarray(at);
+    },
+  };
+  const { marks } = await readCsvFile(file);
+  const found = await rawCsvRows(file, marks!, [2, 262_145]);
+  expect([...found]).toEqual([
+    [2, ['1', 'x']],
+    [262_145, ['2', '\uFEFFy']],
+  ]);
 });

@@ -63,7 +63,7 @@ export class Splitter {
   static for(dialect: Dialect): Splitter | null {
     const { delimiter, width } = dialect;
     // A row of a single cell may be an empty line.
-    if (delimiter.length !== 1 || delimiter.charCodeAt(0) >= 128 || width < 2) return null;
+    if (delimiter.length !== 1 || delimiter.charCodeAt(0) >= 128 || width < 2 || width > MOST_CELLS) return null;
     const program = vectorProgram();
     return program && new Splitter(program, dialect);
   }

@@ -38,7 +38,7 @@ export function encodingOf(first: Uint8Array): string {
  * @param strict bytes that mean nothing throw `NotUtf8`, so that the caller begins again in another encoding.
  */
 export async function* decode(file: SourceFile, encoding: string, strict = false): AsyncGenerator<Decoded> {
-  const decoder = new TextDecoder(encoding, { fatal: strict });
+  let decoder: TextDecoder | null = null;
   let bytes = 0;
   // As long as nothing else has come, plain bytes need no decoder.
   let isPlain = encoding === 'utf-8';
@@ -59,11 +59,13 @@ export async function* decode(file: SourceFile, encoding: string, strict = false
         continue;
       }
       isPlain = false;
+      // What looks like a byte order mark is one at the beginning alone.
+      decoder ??= new TextDecoder(encoding, { fatal: strict, ignoreBOM: bytes > piece.length });
       const text = decoder.decode(piece, { stream: true });
       // A character that began in the piece before is longer than its bytes here.
       if (text !== '') yield { text, length: text.length, bytes, ascii: text.length === piece.length ? ascii : null };
     }
-    const rest = decoder.decode();
+    const rest = decoder?.decode();
     if (rest) yield { text: rest, length: rest.length, bytes, ascii: null };
   } catch (error) {
     if (strict && error instanceof TypeError) throw new NotUtf8();

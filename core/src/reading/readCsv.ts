@@ -185,20 +185,21 @@ async function* parsed(
     for (let at = 0; at < decoded.length; at += PIECE) {
       rest.add(decoded, at, at + PIECE);
       // The first piece should be large enough to show delimiter and types, wherever the source cuts.
-      if (rest.length < enough) continue;
-      // What is written plainly, as nearly everything is, need not be cut into texts.
-      const simple = splitter?.split(rest);
-      if (simple) {
-        yield cellsChunkOf(simple);
-        rest.drop(simple.length);
-        continue;
+      while (rest.length >= enough) {
+        // What is written plainly, as nearly everything is, need not be cut into texts.
+        const simple = splitter?.split(rest);
+        if (simple) {
+          yield cellsChunkOf(simple);
+          rest.drop(simple.length);
+          continue;
+        }
+        const { result, length } = take(false);
+        if (splitter === undefined) splitter = Splitter.for(marker.dialect);
+        // A cell that is longer than the piece is waited for, each time twice as long: never looked at again and again.
+        enough = length === 0 ? rest.length * 2 : PIECE;
+        if (result.data.length > 0) yield chunkOf(result, rest.text.slice(0, length));
+        rest.drop(length);
       }
-      const { result, length } = take(false);
-      if (splitter === undefined) splitter = Splitter.for(marker.dialect);
-      // A cell that is longer than the piece is waited for, each time twice as long: never looked at again and again.
-      enough = length === 0 ? rest.length * 2 : PIECE;
-      if (result.data.length > 0) yield chunkOf(result, rest.text.slice(0, length));
-      rest.drop(length);
     }
   }
   if (rest.length === 0) return;

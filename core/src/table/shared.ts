@@ -2,8 +2,9 @@ import type { Column, Table } from './column';
 
 type Cells = Float64Array | Int32Array | Uint8Array | Uint16Array | Uint32Array;
 
-/** The same numbers in memory that threads share. */
+/** The same numbers in memory that threads share; they are not copied where they are. */
 function inShared<C extends Cells>(cells: C): C {
+  if (cells.buffer instanceof SharedArrayBuffer) return cells;
   const Kind = cells.constructor as new (buffer: SharedArrayBuffer) => C;
   const copy = new Kind(new SharedArrayBuffer(cells.byteLength));
   copy.set(cells as never);

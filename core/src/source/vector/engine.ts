@@ -160,7 +160,7 @@ class Run {
           loops.maskTrue(this.load(only), this.n, this.partMask);
           mine = loops.pick(this.partMask, this.n, this.rows, this.places);
           if (mine === 0) continue;
-        } else if (filtered && held !== this.held[0]) mine = loops.pick(this.mask, this.n, this.rows, this.places);
+        }
         const whole = mine === this.n;
         const summed = inRuns && (whole || plan.runs === null) && held.part.seen.length === 0;
         if (summed && held.part.added.every(({ kind }) => kind !== 'gapped')) {
