@@ -170,7 +170,13 @@ export async function visit(environment: Readonly<Record<string, string>> = {}):
           throw thrown;
         }
       };
-      return driver.wait(tried, PATIENCE, `waiting for ${what}`, POLL) as ReturnType<typeof visitor.waitFor> as never;
+      const found = driver.wait(tried, PATIENCE, '', POLL) as Promise<NonNullable<Awaited<ReturnType<typeof tried>>>>;
+      return found.catch(async (thrown: Error) => {
+        if (!(thrown instanceof error.TimeoutError)) throw thrown;
+        // Whoever reads this was not there: the page says where it stood.
+        const at = await driver.getCurrentUrl();
+        throw new Error(`waited in vain for ${what}, at ${at}, which reads: ${(await visitor.text()).slice(0, 2000)}`);
+      });
     },
     async report() {
       return /\/report\/([^/]+)/.exec(await driver.getCurrentUrl())?.[1];

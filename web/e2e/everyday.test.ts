@@ -87,6 +87,42 @@ describe('everyday use', () => {
   });
 });
 
+test('what has come to a screen stays where it is while the rest of it comes, so that a press meets what it was meant for', async () => {
+  const devtools = visitor.driver as unknown as { sendDevToolsCommand(name: string, of: object): Promise<void> };
+  await devtools.sendDevToolsCommand('Page.addScriptToEvaluateOnNewDocument', {
+    source: `window.moved = [];
+      new PerformanceObserver((list) => {
+        for (const { value, sources } of list.getEntries())
+          window.moved.push({ value, what: sources.map(({ node }) => (node?.textContent ?? '').slice(0, 40)) });
+      }).observe({ type: 'layout-shift', buffered: true });`,
+  });
+  const report = await visitor.report();
+  for (const [step, last] of [
+    ['data', 'fiscal 2026 is complete up to'],
+    ['numbers', 'over everything €'],
+    ['figures/territories', 'Net sales €8.40M, level with plan'],
+    ['page', 'What to know'],
+  ]) {
+    await visitor.go(`/report/${report}/${step}`);
+    await visitor.reads(last!);
+    await visitor.idle();
+    // The share of the window that moved, times how far.
+    const moved = await visitor.driver.executeScript<{ value: number }[]>('return window.moved');
+    expect({ step, moved: moved.filter(({ value }) => value > 0.01) }).toEqual({ step, moved: [] });
+  }
+});
+
+test('an address that leads nowhere says so, and a report without a step is its figures', async () => {
+  const report = await visitor.report();
+  await visitor.go(`/report/${report}/nowhere`);
+  await visitor.see('There is nothing at this address');
+  await visitor.press('To all reports');
+  await visitor.see('Choose files');
+  await visitor.go(`/report/${report}`);
+  await visitor.reads('Net sales €8.40M, level with plan');
+  expect(await visitor.report()).toBe(report);
+});
+
 describe('from one month to the next, and to others', () => {
   const LINES = ['day,shop,net', '2026-01-05,Umber,10', '2026-01-09,Larch,20'];
 

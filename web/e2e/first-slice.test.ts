@@ -60,6 +60,29 @@ test('a button that is pressed before the program of the page has come does what
   }
 });
 
+test('files that are chosen before the program of the page has come are read as soon as it can', async () => {
+  const other = await visit();
+  try {
+    const devtools = other.driver as unknown as { sendDevToolsCommand(name: string, of: object): Promise<void> };
+    await devtools.sendDevToolsCommand('Page.addScriptToEvaluateOnNewDocument', {
+      source: `new MutationObserver((_, observer) => {
+        const input = document.querySelector('input[type=file]');
+        if (!input) return;
+        observer.disconnect();
+        const chosen = new DataTransfer();
+        chosen.items.add(new File(['shop,net\\nNord,1\\nSüd,2\\n'], 'early.csv'));
+        input.files = chosen.files;
+        input.dispatchEvent(new Event('change', { bubbles: true }));
+      }).observe(document, { childList: true, subtree: true });`,
+    });
+    await other.go('/');
+    await other.onStep('data');
+    await other.reads('2 rows from early.csv');
+  } finally {
+    await other.leave();
+  }
+});
+
 describe('the demo on the bench', () => {
   beforeAll(openDemo);
 

@@ -74,7 +74,7 @@ describe('the demo’s numbers', () => {
     await cardIs('new measure', '109');
     await write('Name', 'price a piece', Key.ENTER);
     await cardIs('price a piece', '109');
-  }, 90_000);
+  });
 
   test('a live result is broken down by a field', async () => {
     const by = await visitor.driver.findElement(By.css('aside section select'));

@@ -17,11 +17,22 @@ import { useReport } from '@/store/reportStore';
 import { useAnswer } from '@/store/useAnswer';
 
 /** The rows of each month over a ruler of the fiscal years; what of the running year is still to come is hatched. */
-export function CalendarRuler({ tableId, asOf }: { tableId: string; asOf: Day | null }) {
+export function CalendarRuler({
+  tableId,
+  asOf,
+  expected,
+}: {
+  tableId: string;
+  asOf: Day | null;
+  /** The rows lie in several months, as far as is known before they are counted. */
+  expected: boolean;
+}) {
   const calendar = useReport((state) => state.report!.calendar);
   const version = useReport((state) => state.tablesVersion);
   const { value: months } = useAnswer([tableId, version], (now) => desk().months(now, tableId));
-  if (!months || months.length < 2) return null;
+  // The ruler’s place is kept, so that nothing below moves when it comes.
+  if (!months) return expected ? <div aria-hidden className="mt-4 h-20 shrink-0" /> : null;
+  if (months.length < 2) return null;
   const yearly = months.length > 1 && months[1]!.month - months[0]!.month > 300;
   if (yearly) return null;
   const first = startOf('quarter', months[0]!.month, calendar);

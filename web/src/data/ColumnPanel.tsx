@@ -88,6 +88,7 @@ export function ColumnPanel({ tableId, column, profile, made, isLookedUp, onRena
           <NamesList key={column.name} tableId={tableId} column={column.name} other={null} />
         </div>
       )}
+      {!shown && (column.type === 'number' || column.type === 'date') && <div aria-hidden className="mt-3 h-[152px]" />}
       {shown && shown.distribution.bars.length > 0 && (
         <div className="mt-3">
           <h3 className="mb-1 text-xs text-quiet">

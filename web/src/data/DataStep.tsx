@@ -218,7 +218,7 @@ function TableView({
       <p className="mt-0.5 text-quiet">{understanding(profile)}</p>
       <ProposalPanel tableId={tableId} />
       <Settle tableId={tableId} profile={profile} offers={lookups?.offers ?? []} alike={lookups?.alike ?? []} />
-      {view !== 'rows' && <CalendarRuler tableId={tableId} asOf={asOf} />}
+      {view !== 'rows' && <CalendarRuler tableId={tableId} asOf={asOf} expected={isOverMonths(profile)} />}
       <div role="tablist" aria-label={`Views of ${tableId}`} className="mt-4 mb-3 flex gap-5 border-b border-hairline">
         {views.map(([id, words]) => (
           <button
@@ -317,6 +317,11 @@ function ColumnsAside({ tableId, names }: { tableId: string; names: readonly str
 function understanding({ file, rows, date, from, to, grain }: FieldsProfile): string {
   const time = date ? `, dated by “${date}” from ${from} to ${to}, ${grain} by ${grain}` : ', without dates';
   return `${counted(rows, 'row')} from ${file}${time}.`;
+}
+
+/** The rows are dated within years, and not all in one month. */
+function isOverMonths({ from, to, grain }: FieldsProfile): boolean {
+  return from !== null && to !== null && grain !== 'year' && from.slice(0, 7) !== to.slice(0, 7);
 }
 
 /** On from the rows to the figure that was made of them. */

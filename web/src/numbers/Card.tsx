@@ -41,7 +41,7 @@ export function Card({ report, name, words, aside, asked, chosen, onChoose }: Pr
 
 function Value({ report, asked }: { report: Report; asked: AskedValue }) {
   const answer = useValue(report, asked);
-  if (!answer) return <span className="text-right text-quiet">…</span>;
+  if (!answer) return <span className="text-right font-figure text-quiet">…</span>;
   if (!answer.value)
     return (
       <span className="truncate text-right text-[13px] text-behind" title={answer.problem?.message}>

@@ -38,6 +38,11 @@ export function LiveResult({ report, measure, against, fields, field, onField }:
           ))}
         </select>
       </div>
+      {!answer && (
+        <p role="status" className="border-b border-transparent py-1 text-[13px] text-quiet">
+          computing …
+        </p>
+      )}
       {answer?.problem && (
         <p role="alert" className="text-[13px] text-behind">
           {span && against === null && (

@@ -69,7 +69,7 @@ export function PageStep() {
     >
       <h1 className="sr-only">Page</h1>
       <div className="flex min-h-0 min-w-0 flex-col">
-        <div className="flex flex-wrap items-center gap-2 border-b border-hairline px-4 py-2">
+        <div className="flex min-h-12 flex-wrap items-center gap-2 border-b border-hairline px-4 py-2">
           {pages.length > 1 && (
             <select
               aria-label="Page"
@@ -110,7 +110,7 @@ export function PageStep() {
             </Button>
           </span>
         </div>
-        <div ref={desk} className="min-h-0 grow overflow-auto">
+        <div ref={desk} className="min-h-0 grow [scrollbar-gutter:stable] overflow-auto">
           {problem && (
             <p role="alert" className="m-4 border-l-4 border-behind bg-paper px-4 py-3">
               {problem.message}

@@ -1,6 +1,6 @@
 'use client';
 
-import { useRef, type ComponentProps, type ReactNode } from 'react';
+import { useEffect, useRef, type ComponentProps, type ReactNode } from 'react';
 import { Button } from './Button';
 
 /** Endings of files that hold rows. */
@@ -17,6 +17,10 @@ interface Props extends Omit<ComponentProps<typeof Button>, 'onClick'> {
 /** A button that lets files be chosen. */
 export function FileButton({ label, multiple = false, onFiles, children, ...button }: Props) {
   const input = useRef<HTMLInputElement>(null);
+  // What was chosen before the page’s program had come is told once more.
+  useEffect(() => {
+    if (input.current!.files?.length) input.current!.dispatchEvent(new Event('change', { bubbles: true }));
+  }, []);
   return (
     <>
       <Button {...button} onClick={() => input.current?.click()}>
