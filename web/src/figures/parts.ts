@@ -1,6 +1,6 @@
 import { SELECTIONS, writeView, type Brief, type BriefParts, type SortKey, type View } from '@bold-ruler/core/brief';
 import { GRAINS, type PeriodWords } from '@bold-ruler/core/calendar';
-import type { Choice } from '@/ui/ChoiceList';
+import type { Choice } from '@/ui/ChoiceCommand';
 import type { Offered } from '@bold-ruler/core/desk';
 
 /** The parts of the sentence that can be pressed, in the order in which they stand. */

@@ -12,6 +12,7 @@ import { isWriting, isWritingText } from '@/ui/isWriting';
 import { Rail } from './Rail';
 import { pathOf, STEPS, type Step } from '@/store/steps';
 import { followLight } from '@/ui/paper';
+import { fetchFloatingParts } from '@/ui/useFloatingParts';
 import { useTheme } from '@/ui/theme';
 import { TopBar } from './TopBar';
 
@@ -37,13 +38,17 @@ export function Shell({ id, step }: { id: string; step: Step }) {
   const takeKept = useTheme((state) => state.takeKept);
   useEffect(takeKept, [takeKept]);
   useEffect(followLight, []);
-  // What is opened by a key is there before the key is pressed.
+  // What is opened by a press or a key is there before it is pressed.
   useEffect(() => {
+    const soon = requestIdleCallback(() => void fetchFloatingParts(), { timeout: 700 });
     const timer = setTimeout(
       () => void Promise.all([import('./Palette'), import('./Shortcuts'), import('./Notices')]),
       1500,
     );
-    return () => clearTimeout(timer);
+    return () => {
+      cancelIdleCallback(soon);
+      clearTimeout(timer);
+    };
   }, []);
   useEffect(() => {
     // Another report takes the place of this one: what could not be saved is not thrown away unasked.

@@ -3,7 +3,8 @@
 import { Plus } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import { Button } from './Button';
-import { ChoiceList, type Choice } from './ChoiceList';
+import type { Choice } from './ChoiceCommand';
+import { ChoiceList } from './ChoiceList';
 import { Popover } from './Popover';
 
 interface Props {

@@ -1,7 +1,8 @@
 'use client';
 
-import { Popover as Radix } from 'radix-ui';
-import type { ReactNode } from 'react';
+import { Slot } from 'radix-ui';
+import { useId, useRef, type ReactNode } from 'react';
+import { useFloatingParts } from './useFloatingParts';
 
 interface Props {
   readonly trigger: ReactNode;
@@ -12,23 +13,28 @@ interface Props {
   readonly width?: number;
 }
 
-/** A small sheet beside what was pressed. */
+/** A small sheet beside what was pressed; what it is made of comes after the page. */
 export function Popover({ trigger, children, open, onOpenChange, label, width = 264 }: Props) {
+  const anchor = useRef<HTMLButtonElement>(null);
+  const id = useId();
+  const parts = useFloatingParts(open);
   return (
-    <Radix.Root open={open} onOpenChange={onOpenChange}>
-      <Radix.Trigger asChild>{trigger}</Radix.Trigger>
-      <Radix.Portal>
-        <Radix.Content
-          aria-label={label}
-          align="start"
-          sideOffset={6}
-          collisionPadding={12}
-          style={{ width }}
-          className="z-20 rounded-sm border border-ink/25 bg-paper shadow-popover"
-        >
+    <>
+      <Slot.Root
+        ref={anchor}
+        aria-haspopup="dialog"
+        aria-expanded={open}
+        {...(open ? { 'aria-controls': id } : {})}
+        data-state={open ? 'open' : 'closed'}
+        onClick={() => onOpenChange(!open)}
+      >
+        {trigger}
+      </Slot.Root>
+      {open && parts && (
+        <parts.Floating anchor={anchor} id={id} label={label} width={width} onOpenChange={onOpenChange}>
           {children}
-        </Radix.Content>
-      </Radix.Portal>
-    </Radix.Root>
+        </parts.Floating>
+      )}
+    </>
   );
 }
