@@ -7,7 +7,7 @@ import type { Cells } from '../query';
 import { wrap, wrapWhole, type Mark, type Weight } from '../scene';
 import type { FigureRequest } from './form';
 import { periodWords } from './names';
-import { FULL_ROOM, PLOT_SHARE, type Room } from './room';
+import { FULL_ROOM, PLOT_SHARE, refuseTooHigh, type Room } from './room';
 import { legendKey, legendLines, type LegendEntry } from './legend';
 import { NO_ROW, textMark, type Belonging } from './shapes';
 
@@ -149,13 +149,16 @@ export function footOf(
  * of what is given, so that nothing leaves the paper and texts yield to the plot.
  */
 export function heightOf(
-  given: number | undefined,
+  { look: { height: given }, room = FULL_ROOM }: Pick<FigureRequest, 'look' | 'room'>,
   natural: number,
   { bottom }: Head,
   { height }: Foot,
   least: number,
 ): number {
-  return given === undefined ? natural : Math.max(given, bottom + Math.max(least, PLOT_SHARE * given) + height);
+  if (given === undefined) return natural;
+  const needed = Math.max(given, bottom + Math.max(least, PLOT_SHARE * given) + height);
+  refuseTooHigh(needed, given, room);
+  return needed;
 }
 
 /** Lines of a caption: what is said of the numbers stands in full. */

@@ -1,13 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { forms, type Form } from '../form';
+import { formOf } from '../brief';
+import { forms, lookFor, type Form } from '../form';
 import { QUIET } from '../highlight';
 import { isProblem } from '../problem';
 import { tries } from '../proof/tries.fixture';
 import { check } from '../proof/world.fixture';
 import { box, drawnFrom, FORM_BRIEFS } from './drawn.fixture';
 import { PAD } from './frame';
-import { PLOT_SHARE } from './room';
+import { formDefinition } from './registry';
+import { fittedTo, PLOT_SHARE, ROOMS, type Room } from './room';
 import type { Scene } from '../scene';
 import type { Drawn } from '.';
 
@@ -60,6 +62,8 @@ async function drawnAt(form: Form, { count, long, amounts, seed, size, upright }
   }
 }
 
+const isSame = (a: Room, b: Room) => (['caption', 'legend', 'words', 'ticks'] as const).every((of) => a[of] === b[of]);
+
 describe.each(forms().filter((form) => form in FORM_BRIEFS))('a figure for its room: %s', (form) => {
   const inWorlds = (law: (drawn: Drawn, world: World) => void) =>
     fc.assert(
@@ -69,6 +73,24 @@ describe.each(forms().filter((form) => form in FORM_BRIEFS))('a figure for its r
       }),
       { numRuns: tries(40) },
     );
+
+  test('is given up for a smaller room before its marks are made only where it would come out higher', () =>
+    inWorlds(({ scene, cells, request }) => {
+      const { form, draw } = formDefinition(formOf(cells.brief));
+      const whole = (room: Room) => draw({ ...request, look: lookFor(form, request.look), room });
+      const height = request.look.height!;
+      const first = fittedTo(height, ({ isStrict: _, ...room }) => whole(room));
+      expect(first.scene.marks).toEqual(scene.marks);
+      for (const room of ROOMS) {
+        const given = fittedTo(height, (one) => {
+          // Only the room that is looked at may refuse.
+          if (one.isStrict && !isSame(one, room)) return { ...scene, height: Infinity };
+          return draw({ ...request, look: lookFor(form, request.look), room: one });
+        });
+        const drawn = whole(room);
+        if (room !== ROOMS.at(-1)) expect(isSame(given.room, room)).toBe(drawn.height <= height + 0.5);
+      }
+    }));
 
   test('fits in it, with no text on another, none outside, none too small, and no fact cut in two', () =>
     inWorlds(({ scene, cells }, { size }) => {

@@ -10,10 +10,12 @@ export interface Room {
   readonly words: 'all' | 'short' | 'bare';
   /** Ticks of a ruler over rows that bear their values. */
   readonly ticks: boolean;
+  /** There is a smaller room: a figure that comes out higher than it may be is given up by `refuseTooHigh`, before its marks are made. */
+  readonly isStrict?: boolean;
 }
 
 /** From a large figure to a small one: what is given up, in this order. */
-const ROOMS: readonly Room[] = [
+export const ROOMS: readonly Room[] = [
   { caption: true, legend: 'all', words: 'all', ticks: true },
   { caption: false, legend: 'all', words: 'all', ticks: true },
   { caption: false, legend: 'without bands', words: 'all', ticks: true },
@@ -33,12 +35,27 @@ export const PLOT_SHARE = 0.5;
  * @param draw in the last one it may come out higher
  */
 export function fittedTo(height: number | undefined, draw: (room: Room) => Scene): { scene: Scene; room: Room } {
-  let fitted = { scene: draw(FULL_ROOM), room: FULL_ROOM };
-  for (const room of height === undefined ? [] : ROOMS.slice(1)) {
-    if (fitted.scene.height <= height! + 0.5) break;
-    fitted = { scene: draw(room), room };
+  for (const room of height === undefined ? [] : ROOMS.slice(0, -1)) {
+    try {
+      const scene = draw({ ...room, isStrict: true });
+      if (scene.height <= height! + SLACK) return { scene, room };
+    } catch (thrown) {
+      if (thrown !== TOO_HIGH) throw thrown;
+    }
   }
-  return fitted;
+  const room = height === undefined ? FULL_ROOM : ROOMS.at(-1)!;
+  return { scene: draw(room), room };
+}
+
+/** A figure may come out so much higher than it may be. */
+const SLACK = 0.5;
+
+/** Thrown where it is known that a figure does not fit in its room. */
+const TOO_HIGH = Symbol('too high');
+
+/** Ends the drawing of a figure that comes out higher than it may be, where it is tried in a smaller room next. */
+export function refuseTooHigh(height: number, given: number, { isStrict }: Room): void {
+  if (isStrict && height > given + SLACK) throw TOO_HIGH;
 }
 
 /** Rows with names are at least this high. */

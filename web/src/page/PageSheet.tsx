@@ -147,15 +147,18 @@ const TOLD = 'absolute border-l-4 border-boxwood bg-boxwood-light px-1.5 text-xs
 const Marks = memo(function Marks({ width, height, marks }: { width: number; height: number; marks: string }) {
   const onPaper = usePaper((paper) => paper.marks);
   return (
-    <svg
-      aria-hidden
-      width={width}
-      height={height}
-      viewBox={`0 0 ${width} ${height}`}
-      className="block"
-      style={SCENE_TEXT}
-      // Written by the core, which lets nothing through that is not a mark or a text.
-      dangerouslySetInnerHTML={{ __html: onPaper(marks) }}
-    />
+    // Marks below the edge of the window are set when they come into view.
+    <div style={{ width, height }} className="[content-visibility:auto]">
+      <svg
+        aria-hidden
+        width={width}
+        height={height}
+        viewBox={`0 0 ${width} ${height}`}
+        className="block"
+        style={SCENE_TEXT}
+        // Written by the core, which lets nothing through that is not a mark or a text.
+        dangerouslySetInnerHTML={{ __html: onPaper(marks) }}
+      />
+    </div>
   );
 });

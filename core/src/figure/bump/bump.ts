@@ -87,7 +87,7 @@ function draw(request: FigureRequest): Scene {
   const pitch = most > 30 ? PITCH.least + 1 : most > 14 ? PITCH.many : PITCH.few;
   const natural = head.bottom + most * pitch + TIME_ROOM + 16 + foot.height;
   const least = leastOfRows(look.height, most - 1, TIME_ROOM + 26);
-  const height = heightOf(look.height, natural, head, foot, least);
+  const height = heightOf(request, natural, head, foot, least);
   const bottom = Math.max(head.bottom + 40, height - foot.height - TIME_ROOM);
   const top = head.bottom + 14;
   const y = (at: number) =>

@@ -55,7 +55,7 @@ function draw(request: FigureRequest): Scene {
   const smallest = 14 * (1 + BELOW) + UNDER + 14;
   const asked =
     look.height &&
-    heightOf(look.height, 0, head, foot, Math.min(lines * smallest, Math.max(smallest + MORE, look.height - BARE)));
+    heightOf(request, 0, head, foot, Math.min(lines * smallest, Math.max(smallest + MORE, look.height - BARE)));
   const together = asked === undefined ? Infinity : asked - head.bottom - foot.height;
   const isCut = together < lines * smallest - 0.5;
   const given = isCut ? smallest : together / lines;

@@ -81,7 +81,7 @@ function draw(request: FigureRequest): Scene {
   const least = (named ? 20 : 0) + 52 + (hasBar && layout === 'over' ? BAR + 16 : 0) + 18;
   // Texts yield to the comparisons as long as there are some to give up.
   const wished = Math.min(least + compared.length * LINE, (look.height ?? 0) - BARE);
-  const asked = look.height && heightOf(look.height, 0, head, foot, lines === 1 ? Math.max(least, wished) : least);
+  const asked = look.height && heightOf(request, 0, head, foot, lines === 1 ? Math.max(least, wished) : least);
   const room = asked === undefined ? Infinity : (asked - head.bottom - foot.height) / lines;
   const references = compared.slice(0, Math.max(0, Math.floor(Math.min(compared.length, (room - least) / LINE))));
   const needed = least + references.length * LINE;

@@ -88,7 +88,7 @@ function draw(request: FigureRequest): Scene {
   const ends = field === null && !endsInside ? labels : 0;
   const lines = Math.max(1, panelLines(panels.length, inner - ends, strip));
   const natural = field === null ? HEIGHT : head.bottom + lines * (PANEL_HEIGHT + PANEL.down) + foot.height;
-  const height = heightOf(look.height, natural, head, foot, field === null ? 84 : LEAST_PANEL);
+  const height = heightOf(request, natural, head, foot, field === null ? 84 : LEAST_PANEL);
   const bottom = Math.max(head.bottom + 90, height - foot.height);
   const slots = slotsFor(
     panels.length,

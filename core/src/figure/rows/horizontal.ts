@@ -56,7 +56,7 @@ export function horizontal(plan: Plan): Scene {
   const natural = head.bottom + taken + rowsTogether * pitch + foot.height;
   const given = request.look.height;
   const least = leastOfRows(given, rowsTogether, taken, { spared: lines.length * (strip - NO_TICKS) });
-  const height = heightOf(given, natural, head, foot, least);
+  const height = heightOf(request, natural, head, foot, least);
   const bottom = Math.max(head.bottom + lines.length * over + between + 4, height - foot.height);
   const free = bottom - head.bottom - lines.length * over - between;
   // Every row that is shown has its name; of those for which there is no room the figure says how many they are.

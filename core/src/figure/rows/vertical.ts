@@ -42,10 +42,10 @@ export const standsUpright = (plan: Plan): boolean =>
 /** Bars stand upright: the ruler at the left, names, values and gaps beneath each bar. */
 export function vertical(plan: Plan): Scene {
   const { request, width, writing, names, values, gaps } = plan;
-  const { cells, highlight, look } = request;
+  const { cells, highlight } = request;
   const head = headOf(request, width, writing);
   const foot = footOf(request, width, plan.legend);
-  const height = heightOf(look.height, 460, head, foot, 160);
+  const height = heightOf(request, 460, head, foot, 160);
   const top = head.bottom + 10;
   const { strip, left, columns } = columnsOf(plan);
   // Values and gaps stand under all columns or under none, as between neighbours without them nobody could tell whose they are.

@@ -80,7 +80,7 @@ export function tableScene(
   const top = head.bottom + HEAD;
   const needed = top + lines.length * ROW + totals + 6 + (aside.length > 0 ? MORE : 0) + foot.height;
   const least = leastOfRows(look.height, lines.length, HEAD + totals + 6, { pitch: ROW });
-  const height = heightOf(look.height, needed, head, foot, least);
+  const height = heightOf(request, needed, head, foot, least);
   const bottom = height - foot.height - totals - 6;
   // A paper that is too low shows the rows it holds, and how many it does not.
   const below = aside.length > 0 ? bottom - MORE : bottom;

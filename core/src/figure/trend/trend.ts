@@ -112,7 +112,7 @@ function draw(request: FigureRequest): Scene {
   const lines = Math.max(1, panelLines(panels.length, inner, strip));
   const natural =
     field === null ? HEIGHT : head.bottom + lines * PANEL_HEIGHT + (lines - 1) * PANEL.down + 24 + foot.height;
-  const height = heightOf(look.height, natural, head, foot, field === null ? 80 : LEAST_PANEL);
+  const height = heightOf(request, natural, head, foot, field === null ? 80 : LEAST_PANEL);
   const bottom = Math.max(head.bottom + 60, height - foot.height);
   const slots = slotsFor(
     panels.length,

@@ -30,7 +30,7 @@ export function layAcross(whole: WaterfallPlan, gatheredTo: (most: number) => Wa
   const { length } = whole.steps;
   const natural = top + Math.max(1, length) * (length > 20 ? NATURAL.many : NATURAL.few - 4) + foot.height;
   const height = heightOf(
-    look.height,
+    request,
     natural,
     head,
     foot,

@@ -35,7 +35,7 @@ export function layUpright(plan: WaterfallPlan): Scene {
   const width = look.width ?? DEFAULT_WIDTH;
   const head = headOf(request, width, writing);
   const foot = footOf(request, width, plan.legend);
-  const height = heightOf(look.height, 460, head, foot, 140);
+  const height = heightOf(request, 460, head, foot, 140);
   const { strip, left, columns } = columnsOf(plan, width);
   const lines = names.map((name) => wrap(name, columns.step - 6, NAME, 400, 2));
   const labelRows = Math.max(1, ...lines.map((list) => list.length));
