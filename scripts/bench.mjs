@@ -45,7 +45,7 @@ if (process.argv[2] === 'server' || process.argv[2] === 'commands') {
   process.exit(0);
 }
 run('node', ['--max-old-space-size=12000', 'bench/dist/main.mjs', ...process.argv.slice(2)]);
-run('node', ['bench/dist/files.mjs', `${root}demo/files/pellwether.ruler.json`, `${root}web/public/program/page.js`]);
+run('node', ['bench/dist/files.mjs', `${root}demo/files/pellwether.ruler.json`, `${root}web/public/program/page.json`]);
 commands();
 database();
 run('node', ['bench/dist/inBrowser.mjs', ...process.argv.slice(2)]);

@@ -1,9 +1,14 @@
-// Bundles the program that a page as one HTML file carries: node scripts/program.mjs OUT …
-import { mkdirSync, writeFileSync } from 'node:fs';
+// The program that a page as one HTML file carries. Beside the application it lies packed: node scripts/program.mjs
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, statSync, writeFileSync } from 'node:fs';
 import { dirname } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { promisify } from 'node:util';
 import { build } from 'esbuild';
 import { MIT, shippedPackages, shortNotices } from './licenses.mjs';
+
+const path = (from) => fileURLToPath(new URL(`../${from}`, import.meta.url));
+const PACKED = path('web/public/program/page.json');
 
 /** Pages that are files may not run WebAssembly, and have few rows: they go without the engine of scans. */
 const withoutVectors = {
@@ -16,33 +21,68 @@ const withoutVectors = {
   },
 };
 
-/** Its text, made small. */
-export async function programText() {
+/** A module and what it needs, as one text. */
+async function bundled(entry, more) {
   const { outputFiles, metafile } = await build({
-    entryPoints: [fileURLToPath(new URL('../web/src/handed/main.ts', import.meta.url))],
+    entryPoints: [path(entry)],
     bundle: true,
-    minify: true,
-    format: 'iife',
     target: 'es2022',
     write: false,
     metafile: true,
     legalComments: 'none',
-    plugins: [withoutVectors],
     logLevel: 'error',
+    ...more,
   });
-  const used = new Set(
-    Object.keys(metafile.inputs).flatMap((path) => /.*node_modules\/((?:@[^/]+\/)?[^/]+)\//.exec(path)?.[1] ?? []),
-  );
-  const notices = shortNotices(shippedPackages().filter(({ name }) => used.has(name)));
-  const head = `/*!\nBold Ruler, © 2026 its founders; it may be passed on as a part of this page. With parts of:\n${notices}\n\n${MIT}\n*/\n`;
-  // Inside a page, an end of a script would end it.
-  return `${head}${outputFiles[0].text}`.replaceAll('</', '<\\/');
+  return { text: outputFiles[0].text, inputs: Object.keys(metafile.inputs) };
 }
 
-if (process.argv[1] === fileURLToPath(import.meta.url)) {
-  const text = await programText();
-  for (const out of process.argv.slice(2)) {
-    mkdirSync(dirname(out), { recursive: true });
-    writeFileSync(out, text);
-  }
+/** Its text, as it was written or made small. */
+export async function programText({ small = false } = {}) {
+  const { text, inputs } = await bundled('web/src/handed/main.ts', {
+    format: 'iife',
+    minify: true,
+    plugins: [withoutVectors],
+  });
+  const used = new Set(inputs.flatMap((from) => /.*node_modules\/((?:@[^/]+\/)?[^/]+)\//.exec(from)?.[1] ?? []));
+  const notices = shortNotices(shippedPackages().filter(({ name }) => used.has(name)));
+  const head = `/*!\nBold Ruler, © 2026 its founders; it may be passed on as a part of this page. With parts of:\n${notices}\n\n${MIT}\n*/\n`;
+  const body = small ? await smaller(text) : text;
+  // Inside a page, an end of a script would end it.
+  return `${head}${body}`.replaceAll('</', '<\\/');
 }
+
+async function smaller(text) {
+  const { minify } = await import('terser');
+  const { code } = await minify(text, {
+    ecma: 2022,
+    compress: { passes: 2, ecma: 2022, toplevel: true },
+    mangle: { toplevel: true },
+    format: { ecma: 2022, comments: false },
+  });
+  return code;
+}
+
+function newest(from) {
+  if (!statSync(from).isDirectory()) return statSync(from).mtimeMs;
+  return Math.max(...readdirSync(from).map((name) => newest(`${from}/${name}`)));
+}
+
+/** The program as pages carry it, with what lets them run it; it is made where what lies there is older than its parts. */
+export async function packedProgram() {
+  const made = existsSync(PACKED) ? statSync(PACKED).mtimeMs : 0;
+  if (made <= Math.max(...['core/src', 'web/src/handed', 'scripts/program.mjs'].map((part) => newest(path(part))))) {
+    const { gzip } = await import('@gfx/zopfli');
+    const base85 = await bundled('core/src/handover/base85.ts', { format: 'esm' });
+    const { toBase85 } = await import(`data:text/javascript,${encodeURIComponent(base85.text)}`);
+    const bytes = Buffer.from(await programText({ small: true }));
+    const packed = toBase85(await promisify(gzip)(bytes, { numiterations: 10 }));
+    const hash = createHash('sha256').update(bytes).digest('base64');
+    mkdirSync(dirname(PACKED), { recursive: true });
+    const beside = `${PACKED}.${process.pid}.part`;
+    writeFileSync(beside, JSON.stringify({ packed, hash }));
+    renameSync(beside, PACKED);
+  }
+  return JSON.parse(readFileSync(PACKED, 'utf8'));
+}
+
+if (process.argv[1] === fileURLToPath(import.meta.url)) await packedProgram();

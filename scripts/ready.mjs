@@ -56,9 +56,9 @@ export function notices() {
 
 /** The program that pages as files carry; the application hands it out. */
 export function program() {
-  const made = newest(['web/public/program/page.js']);
+  const made = newest(['web/public/program/page.json']);
   if (made > newest(['core/src', 'web/src/handed', 'scripts/program.mjs'])) return;
-  run('node', ['scripts/program.mjs', `${root}web/public/program/page.js`]);
+  run('node', ['scripts/program.mjs']);
 }
 
 export function build() {

@@ -1,7 +1,7 @@
 /** The demo's page as files: how long a PDF takes, and how large the HTML file is. */
 import { readFileSync } from 'node:fs';
 import { gzipSync } from 'node:zlib';
-import { carriedBy, packProgram, workingsOf, writeHtml } from '@bold-ruler/core/handover';
+import { carriedBy, workingsOf, writeHtml, type Program } from '@bold-ruler/core/handover';
 import { pageXlsx } from '@bold-ruler/core/office';
 import { drawPage } from '@bold-ruler/core/page';
 import { writePdf } from '@bold-ruler/core/print';
@@ -30,7 +30,7 @@ console.log(`time demo-page-to-workbook ${xlsx.toFixed(0)} ms`);
 const start = performance.now();
 const drawn = await draw();
 const carried = (await carriedBy({ source, report, vocabulary }, page))!;
-const program = packProgram(readFileSync(programFile, 'utf8'));
+const program = JSON.parse(readFileSync(programFile, 'utf8')) as Program;
 const reckoning = await workingsOf(source, report, drawn);
 const html = writeHtml(drawn, { fonts: embeddedFonts(), reckoning, live: { carried, program } });
 const size = Buffer.byteLength(html);

@@ -1,12 +1,23 @@
 #!/usr/bin/env node
-// Runs the command line. The bundle is made when it is missing or older than its source.
-import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
-import { basename } from 'node:path';
+// Runs the command line. Its bundle is made when it is missing or older than its source. What the engine has compiled of it for a
+// command is kept beside it, so that the next such command begins sooner; where it cannot be kept, nothing else is different.
+import {
+  closeSync,
+  existsSync,
+  fstatSync,
+  openSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
+import { createRequire } from 'node:module';
 import { fileURLToPath } from 'node:url';
+import { constants, Script } from 'node:vm';
 
-const AN_HOUR = 3_600_000;
 const dist = fileURLToPath(new URL('../dist', import.meta.url));
-const bundle = `${dist}/main.mjs`;
+const bundle = `${dist}/main.cjs`;
 const sources = ['.', '../src', '../../core/src', '../../web/src/handed'].map((path) =>
   fileURLToPath(new URL(path, import.meta.url)),
 );
@@ -18,48 +29,45 @@ function newest(folder) {
   }, 0);
 }
 
-if (!existsSync(bundle) || statSync(bundle).mtimeMs < Math.max(...sources.map(newest))) {
-  const [{ build }, { programText }] = await Promise.all([import('esbuild'), import('../../scripts/program.mjs')]);
-  const { version } = JSON.parse(readFileSync(new URL('../package.json', import.meta.url), 'utf8'));
-  const { outputFiles } = await build({
-    entryPoints: [fileURLToPath(new URL('../src/main.ts', import.meta.url))],
-    outdir: dist,
-    write: false,
-    bundle: true,
-    // Each command loads its own part when it is asked for.
-    splitting: true,
-    outExtension: { '.js': '.mjs' },
-    chunkNames: '[hash]',
-    platform: 'node',
-    format: 'esm',
-    target: 'node20',
-    mainFields: ['module', 'main'],
-    external: ['@resvg/resvg-js'],
-    logLevel: 'error',
-    define: {
-      'process.env.BOLD_RULER_PROGRAM': JSON.stringify(await programText()),
-      'process.env.BOLD_RULER_VERSION': JSON.stringify(version),
-    },
-    banner: {
-      js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);",
-    },
-  });
-  mkdirSync(dist, { recursive: true });
-  const before = new Set(readdirSync(dist));
-  // The parts first, the way in last, and each whole or not at all: another command may be reading them.
-  for (const { path, contents } of outputFiles.sort((a, b) => Number(a.path === bundle) - Number(b.path === bundle))) {
-    before.delete(basename(path));
-    const beside = `${path}.${process.pid}.part`;
-    writeFileSync(beside, contents);
-    renameSync(beside, path);
-  }
-  // Parts of earlier versions, which nobody reads any more.
-  for (const name of before) {
-    const path = `${dist}/${name}`;
-    if (statSync(path).mtimeMs < Date.now() - AN_HOUR) rmSync(path, { force: true, recursive: true });
+if (!existsSync(bundle) || statSync(bundle).mtimeMs < Math.max(...sources.map(newest)))
+  await (await import('./make.mjs')).make(bundle);
+
+/** The bundle's text, and what tells it from every other one. */
+function read() {
+  const file = openSync(bundle);
+  try {
+    // All its letters are ASCII.
+    return { text: readFileSync(file, 'latin1'), version: Math.round(fstatSync(file).mtimeMs) };
+  } finally {
+    closeSync(file);
   }
 }
+
+const words = process.argv.slice(2);
+const { text, version } = read();
+// A command that writes another kind of file runs other parts.
+const [command = ''] = /^[a-z]+$/.exec(words[0] ?? '') ?? [];
+const [ending = ''] = words.flatMap((word) => /\.(?:html|json|pdf|png|pptx|svg|xlsx)$/.exec(word) ?? []).slice(-1);
+const compiled = `${dist}/${command}${ending}.${version}.compiled`;
+const cachedData = existsSync(compiled) ? readFileSync(compiled) : undefined;
+const script = new Script(`(function (exports, require, module, __filename) {${text}\n})`, {
+  filename: bundle,
+  importModuleDynamically: constants?.USE_MAIN_CONTEXT_DEFAULT_LOADER,
+  ...(cachedData ? { cachedData } : {}),
+});
+const module = { exports: {} };
+script.runInThisContext()(module.exports, createRequire(bundle), module, bundle);
+
 // Whoever reads only the beginning of what is written has what they wanted.
 process.stdout.on('error', ({ code }) => process.exit(code === 'EPIPE' ? 0 : 1));
-const { main } = await import(bundle);
-process.exitCode = await main(process.argv.slice(2));
+process.exitCode = await module.exports.main(words);
+
+if (process.exitCode === 0 && (!cachedData || script.cachedDataRejected)) {
+  const beside = `${compiled}.${process.pid}.part`;
+  try {
+    writeFileSync(beside, script.createCachedData());
+    renameSync(beside, compiled);
+  } catch {
+    // A folder that may not be written: it is compiled anew each time.
+  }
+}

@@ -1,8 +1,8 @@
 import { extname, resolve, dirname } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { pageAs, type PageWish } from '@bold-ruler/core/desk';
-import { PAGE_WIDTH } from '@bold-ruler/core/page';
-import { PAPERS, type Paper } from '@bold-ruler/core/print';
+import type { Program } from '@bold-ruler/core/handover';
+import { PAGE_WIDTH, PAPERS, type Paper } from '@bold-ruler/core/page';
 import { Problem } from '@bold-ruler/core/problem';
 import { isBundle } from '@bold-ruler/core/report';
 import { PAGE_ENDINGS } from './endings';
@@ -11,6 +11,9 @@ import { filesLike, openReport } from './files';
 import { embeddedFonts, fontFiles } from './fonts';
 import { tell } from './say';
 import { STANDARD, writeWhole } from './write';
+
+/** Written here when the command line is bundled. */
+const PROGRAM = process.env.BOLD_RULER_PROGRAM as unknown as Program | undefined;
 
 type PageEnding = (typeof PAGE_ENDINGS)[number];
 
@@ -77,10 +80,10 @@ export async function writePageFile(
     },
     {
       embedded: async () => embeddedFonts(),
-      program: async () => process.env.BOLD_RULER_PROGRAM ?? null,
+      program: async () => PROGRAM ?? null,
       fonts: async () => fontFiles(),
-      gzip: (bytes) => gzipSync(bytes, { level: 9 }),
-      raster: async (scene) => (await import('./png')).pngOf(scene, 2),
+      gzip: (bytes) => gzipSync(bytes, { level: 6, memLevel: 5 }),
+      raster: async (scene) => (await import('./png')).paintedPng(scene, 2),
     },
   );
   writeWhole(out, content);

@@ -1,4 +1,4 @@
-import { Resvg } from '@resvg/resvg-js';
+import { renderAsync, Resvg } from '@resvg/resvg-js';
 import { outlined } from '@bold-ruler/core/print';
 import { checkPixels, writeSvg, type Scene } from '@bold-ruler/core/scene';
 import { fontFiles } from './fonts';
@@ -9,8 +9,15 @@ export function writePng(scene: Scene, scale = 1): Buffer {
   return pngOf(outlined({ ...scene, marks }, fontFiles()), scale);
 }
 
-/** The same of a scene whose letters are outlines already. */
-export function pngOf(scene: Scene, scale: number): Buffer {
+const sized = (scale: number) => ({ fitTo: { mode: 'zoom', value: scale } }) as const;
+
+function pngOf(scene: Scene, scale: number): Buffer {
   checkPixels(scene, scale);
-  return new Resvg(writeSvg(scene), { fitTo: { mode: 'zoom', value: scale } }).render().asPng();
+  return new Resvg(writeSvg(scene), sized(scale)).render().asPng();
+}
+
+/** A scene whose letters are outlines already as a PNG, painted beside this thread. */
+export async function paintedPng(scene: Scene, scale: number): Promise<Buffer> {
+  checkPixels(scene, scale);
+  return (await renderAsync(writeSvg(scene), sized(scale))).asPng();
 }

@@ -252,7 +252,7 @@ describe('every answer is what the parts of core give', () => {
     const asks: string[] = [];
     const means = {
       embedded: async () => (asks.push('embedded'), {}),
-      program: async () => (asks.push('program'), 'x = 1'),
+      program: async () => (asks.push('program'), { packed: 'x', hash: 'y' }),
       fonts: async () => (asks.push('fonts'), FONTS),
       raster: async () => (asks.push('raster'), new Uint8Array([1, 2, 3])),
     };

@@ -1,7 +1,6 @@
 import { briefOrNull, type Picked } from '../brief';
-import { carriedBy, packProgram, workingsOf, writeHtml, type Gzip } from '../handover';
-import { pageNamed, writePage, type DrawnPage } from '../page';
-import type { Paper } from '../print';
+import { carriedBy, workingsOf, writeHtml, type Gzip, type Program } from '../handover';
+import { pageNamed, writePage, type DrawnPage, type Paper } from '../page';
 import { figureOf } from '../report';
 import { writeSvg, type FontFiles, type Scene } from '../scene';
 import type { OpenReport } from '../workspace';
@@ -26,7 +25,7 @@ export interface PageMeans {
   /** The figure's font as base64 WOFF2 by weight. */
   embedded?(): Promise<Readonly<Record<number, string>>>;
   /** The program of pages as files; null where there is none. */
-  program?(): Promise<string | null>;
+  program?(): Promise<Program | null>;
   fonts?(): Promise<FontFiles>;
   /** Packs what a file carries, where that is built in. */
   readonly gzip?: Gzip;
@@ -94,8 +93,7 @@ const WRITERS: Readonly<Record<PageWish['as'], (writing: Writing) => Written | P
     ]);
     const { only, period, switched, picked } = settled;
     const chosen = wish.choice ? { chosen: { only, period: period ?? '', switched, picked } } : {};
-    const live =
-      carried && program !== null ? { live: { carried, program: packProgram(program, means.gzip), ...chosen } } : {};
+    const live = carried && program !== null ? { live: { carried, program, ...chosen } } : {};
     // The program of a page that can change makes its workings when they are asked for.
     const reckoning = 'live' in live ? () => null : await workingsOf(desk.source, desk.report, page);
     return {

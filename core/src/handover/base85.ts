@@ -9,16 +9,22 @@ const LAST = 84;
 const letter = (digit: number) => FIRST + digit + (FIRST + digit >= LEFT_OUT ? 1 : 0);
 
 export function toBase85(bytes: Uint8Array): string {
-  const codes = new Uint8Array(Math.ceil((bytes.length * 5) / 4));
-  let at = 0;
-  for (let i = 0; i < bytes.length; i += 4) {
-    let value = 0;
-    for (let k = 0; k < 4; k++) value = value * 256 + (bytes[i + k] ?? 0);
-    for (let k = 4; k >= 0 && at < codes.length; k--) codes[at++] = letter(Math.floor(value / 85 ** k) % 85);
+  const words = Math.ceil(bytes.length / 4);
+  const codes = new Uint8Array(words * 5);
+  for (let word = 0; word < words; word++) {
+    const i = word * 4;
+    let value =
+      ((bytes[i]! << 24) | ((bytes[i + 1] ?? 0) << 16) | ((bytes[i + 2] ?? 0) << 8) | (bytes[i + 3] ?? 0)) >>> 0;
+    for (let k = 4; k >= 0; k--) {
+      const rest = Math.floor(value / 85);
+      codes[word * 5 + k] = letter(value - rest * 85);
+      value = rest;
+    }
   }
+  const length = Math.ceil((bytes.length * 5) / 4);
   let text = '';
-  for (let from = 0; from < codes.length; from += 0x8000)
-    text += String.fromCharCode(...codes.subarray(from, from + 0x8000));
+  for (let from = 0; from < length; from += 0x8000)
+    text += String.fromCharCode(...codes.subarray(from, Math.min(length, from + 0x8000)));
   return text;
 }
 

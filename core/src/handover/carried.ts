@@ -4,7 +4,7 @@ import { isProblem } from '../problem';
 import type { OpenSource, Workspace } from '../query';
 import type { Page, Report } from '../report';
 import { packTables, type CarriedPart, type Gzip } from './packed';
-import { recording, type Observed } from './recording';
+import { asksWithin, recording, type Observed } from './recording';
 
 /** What a page needs to be drawn anew where there is nothing but its file; periods are those all figures can follow from its rows. */
 export interface Carried extends ReaderOffers {
@@ -124,12 +124,6 @@ function reportOf(
   };
 }
 
-const isIn = (asked: Observed, carried: Observed | undefined): boolean =>
-  carried !== undefined &&
-  [...asked.columns].every((column) => carried.columns.has(column)) &&
-  (carried.span === null ||
-    (asked.span !== null && asked.span.from >= carried.span.from && asked.span.to <= carried.span.to));
-
 /** The periods for which no figure asks for rows that are not carried. */
 async function within(
   workspace: Workspace,
@@ -139,9 +133,11 @@ async function within(
 ): Promise<ReaderOffers['periods']> {
   const found: ReaderOffers['periods'][number][] = [];
   for (const period of periods) {
-    const watched = recording(workspace.source);
-    await askPage({ ...workspace, source: watched.source }, page, { ...NOTHING_CHOSEN, period: period.words });
-    if ([...watched.asked].every(([id, asked]) => isIn(asked, carried.get(id)))) found.push(period);
+    const reader = { ...NOTHING_CHOSEN, period: period.words };
+    const isWithin = await asksWithin(workspace.source, carried, (source) =>
+      askPage({ ...workspace, source }, page, reader),
+    );
+    if (isWithin) found.push(period);
   }
   return found;
 }

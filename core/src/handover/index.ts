@@ -1,4 +1,4 @@
-export { packProgram, writeHtml, type Chosen, type HtmlOptions, type Program, type ToldCell } from './writeHtml';
+export { writeHtml, type Chosen, type HtmlOptions, type Program, type ToldCell } from './writeHtml';
 export { workingsOf } from './workings';
 export { carriedBy, type Carried } from './carried';
 export { pageMarks, type PageCell } from './pageMarks';

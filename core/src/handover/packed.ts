@@ -35,7 +35,7 @@ export interface CarriedPart {
 export type Gzip = (bytes: Uint8Array) => Uint8Array;
 
 /** As it is done anywhere; where a program runs that has it built in, that is quicker. */
-export const gzipped: Gzip = (bytes) => gzipSync(bytes, { level: 9, mtime: 0 });
+const gzipped: Gzip = (bytes) => gzipSync(bytes, { level: 9, mtime: 0 });
 
 /** Parts of tables as bytes, small: whole numbers where they are, equal bytes beside one another. */
 export function packTables(parts: readonly (readonly [Table, CarriedPart])[], gzip: Gzip = gzipped): Uint8Array {
@@ -142,46 +142,54 @@ function packColumn(column: Column, rows: Uint32Array): { head: ColumnHead; body
     // All members stay, also those without a row: they can be chosen, and conditions name them.
     const { members } = column;
     const size = members.length <= 0x100 ? 1 : members.length <= 0x10000 ? 2 : 4;
-    const codes = Array.from(rows, (row) => column.codes[row] ?? 0);
-    const blank = codes.reduce((count, code) => count + (code === 0 ? 1 : 0), 0);
+    const codes = codesFor(members.length, rows.length);
+    let blank = 0;
+    for (let i = 0; i < rows.length; i++) {
+      const code = column.codes[rows[i]!] ?? 0;
+      codes[i] = code;
+      if (code === 0) blank++;
+    }
     return { head: { kind, name, convention, blank, size, members, more: {} }, body: planes(codes, size) };
   }
   if (kind === 'date') {
     // Days follow one another: their distances are small.
-    let before = 0;
-    const steps = Array.from(rows, (row) => {
-      const step = column.days[row]! - before;
-      before = column.days[row]!;
-      return step | 0;
-    });
-    const blank = rows.reduce((count, row) => count + (column.days[row] === NO_DAY ? 1 : 0), 0);
+    const steps = new Int32Array(rows.length);
+    let [before, blank] = [0, 0];
+    for (let i = 0; i < rows.length; i++) {
+      const day = column.days[rows[i]!]!;
+      steps[i] = day - before;
+      before = day;
+      if (day === NO_DAY) blank++;
+    }
     const more = { grain: column.grain, read: column.read };
     return { head: { kind, name, convention, blank, size: 4, more }, body: planes(steps, 4) };
   }
-  const values = Array.from(rows, (row) => column.values[row]!);
-  const isWhole = values.every(
-    (value) => Number.isNaN(value) || (Number.isInteger(value) && Math.abs(value) < 2 ** 31 && !Object.is(value, -0)),
-  );
-  const blank = values.reduce((count, value) => count + (Number.isNaN(value) ? 1 : 0), 0);
+  const values = new Float64Array(rows.length);
+  const whole = new Int32Array(rows.length);
+  let blank = 0;
+  let isWhole = true;
+  for (let i = 0; i < rows.length; i++) {
+    const value = column.values[rows[i]!]!;
+    values[i] = value;
+    if (value !== value) {
+      blank++;
+      whole[i] = NO_NUMBER;
+    } else {
+      whole[i] = value;
+      isWhole &&= whole[i] === value && value !== NO_NUMBER && !Object.is(value, -0);
+    }
+  }
   const more = { decimals: column.decimals, ...(column.unit === undefined ? {} : { unit: column.unit }) };
   const size = isWhole ? 4 : 8;
-  const body = planes(isWhole ? values.map((value) => (Number.isNaN(value) ? NO_NUMBER : value)) : values, size);
-  return { head: { kind, name, convention, blank, size, more }, body };
+  return { head: { kind, name, convention, blank, size, more }, body: planes(isWhole ? whole : values, size) };
 }
 
-/** The first bytes of all values, then all second bytes, and so on: what is alike lies together. */
-function planes(values: readonly number[], size: 1 | 2 | 4 | 8): Uint8Array {
-  const plain = new Uint8Array(values.length * size);
-  const view = new DataView(plain.buffer);
-  values.forEach((value, i) => {
-    if (size === 8) view.setFloat64(i * 8, value, true);
-    else if (size === 4) view.setInt32(i * 4, value, true);
-    else if (size === 2) view.setUint16(i * 2, value, true);
-    else view.setUint8(i, value);
-  });
+/** The first bytes of all values, then all second bytes, and so on: what is alike lies together. Bytes as processors here have them. */
+function planes(values: Codes | Int32Array | Float64Array, size: 1 | 2 | 4 | 8): Uint8Array {
+  const plain = new Uint8Array(values.buffer, values.byteOffset, values.byteLength);
   const shuffled = new Uint8Array(plain.length);
-  for (let i = 0; i < values.length; i++)
-    for (let b = 0; b < size; b++) shuffled[b * values.length + i] = plain[i * size + b]!;
+  let at = 0;
+  for (let b = 0; b < size; b++) for (let i = b; i < plain.length; i += size) shuffled[at++] = plain[i]!;
   return shuffled;
 }
 

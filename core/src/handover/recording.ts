@@ -14,13 +14,45 @@ export interface Observed {
 /** Days before its last day on which a row may stand that reaches to it. */
 const YEAR = 366;
 
-/** A source that remembers what it was asked for. */
-export function recording(source: OpenSource): {
+/** Thrown where more is asked for than a source may give. */
+const BEYOND = new Error('more is asked for than is carried');
+
+const isIn = ({ columns, span }: Pick<Observed, 'columns' | 'span'>, carried: Observed | undefined): boolean =>
+  carried !== undefined &&
+  [...columns].every((column) => carried.columns.has(column)) &&
+  (carried.span === null || (span !== null && span.from >= carried.span.from && span.to <= carried.span.to));
+
+/** Whether work asks a source for nothing but what was asked for before; it is ended where it asks for more. */
+export async function asksWithin(
+  source: OpenSource,
+  carried: ReadonlyMap<string, Observed>,
+  work: (source: OpenSource) => Promise<void>,
+): Promise<boolean> {
+  try {
+    await work(recording(source, carried).source);
+    return true;
+  } catch (error) {
+    if (error !== BEYOND) throw error;
+    return false;
+  }
+}
+
+/**
+ * A source that remembers what it was asked for.
+ * @param carried all it may be asked for: for more it throws `BEYOND`, and from then on for everything
+ */
+export function recording(
+  source: OpenSource,
+  carried?: ReadonlyMap<string, Observed>,
+): {
   readonly source: OpenSource;
   readonly asked: ReadonlyMap<string, Observed>;
 } {
   const asked = new Map<string, Observed>();
+  let isBeyond = false;
   const note = (table: string, columns: readonly string[], span: Span | null) => {
+    isBeyond ||= carried !== undefined && !isIn({ columns: new Set(columns), span }, carried.get(table));
+    if (isBeyond) throw BEYOND;
     const known = asked.get(table);
     if (!known) {
       asked.set(table, { columns: new Set(columns), span, spans: new Map() });

@@ -2,11 +2,8 @@ import type { Picked } from '../brief';
 import type { DrawnPage, Placed } from '../page';
 import { sumWords, type Sentence } from '../reckoning';
 import { escaped, FIGURE_FONT, PAPER, rounded, TEXT_STYLE, type Mark } from '../scene';
-import { base64 } from '../zip';
 import { toBase85 } from './base85';
-import { sha256 } from './sha256';
 import type { Carried } from './carried';
-import { gzipped, type Gzip } from './packed';
 import { pageMarks } from './pageMarks';
 import { LOADER_SCRIPT, LOADER_SCRIPT_HASH, PAGE_SCRIPT, PAGE_SCRIPT_HASH } from './script';
 
@@ -43,12 +40,6 @@ export interface Chosen {
 export interface Program {
   readonly packed: string;
   readonly hash: string;
-}
-
-/** Makes the program's text ready to be carried. */
-export function packProgram(text: string, gzip: Gzip = gzipped): Program {
-  const bytes = new TextEncoder().encode(text);
-  return { packed: toBase85(gzip(bytes)), hash: base64(sha256(bytes)) };
 }
 
 const json = (id: string, value: unknown) =>

@@ -36,18 +36,30 @@ export async function pagePptx(page: DrawnPage, pictured: Pictured): Promise<Uin
       ].filter((line) => line.trim() !== ''),
     },
   ];
-  for (const { scene, drawn, told } of figuresOf(page)) {
-    const { look } = drawn.request;
-    const { scene: shown } = redrawn(drawn, { ...look, ...PICTURE, title: '', caption: '' }, { shared: ALONE });
-    const about = told.join(' · ');
-    slides.push({
-      title: scene.title,
-      about,
-      picture: { ...(await pictured(shown)), width: shown.width, height: shown.height, words: scene.description },
-    });
-    for (const table of tablesOf(drawn)) slides.push({ title: scene.title, about: table.about, table });
-  }
+  const figures = figuresOf(page);
+  for (let from = 0; from < figures.length; from += TOGETHER)
+    slides.push(
+      ...(await Promise.all(figures.slice(from, from + TOGETHER).map((one) => slidesOf(one, pictured)))).flat(),
+    );
   return writePptx(page.title, slides);
+}
+
+/** Pictures that are made at the same time: each takes some megabytes while it is painted. */
+const TOGETHER = 4;
+
+/** A figure as a picture, then its numbers. */
+async function slidesOf(
+  { scene, drawn, told }: ReturnType<typeof figuresOf>[number],
+  pictured: Pictured,
+): Promise<Slide[]> {
+  const { look } = drawn.request;
+  const { scene: shown } = redrawn(drawn, { ...look, ...PICTURE, title: '', caption: '' }, { shared: ALONE });
+  const { width, height } = shown;
+  const picture = { ...(await pictured(shown)), width, height, words: scene.description };
+  return [
+    { title: scene.title, about: told.join(' · '), picture },
+    ...tablesOf(drawn).map((table) => ({ title: scene.title, about: table.about, table })),
+  ];
 }
 
 /** The numbers of a figure, as many lines on a slide as it has room for. */

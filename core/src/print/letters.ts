@@ -7,8 +7,13 @@ export interface OpenFont {
   readonly font: fontkit.Font;
   /** @param letter a code point */
   has(letter: number): boolean;
-  /** Its outline as path data with its left end at (x, y), and how far the next letter is from it, in pixels. */
-  outline(letter: string, size: number, x: number, y: number): { readonly d: string; readonly advance: number };
+  /** Its outline as path data that begins where it stands, and how far the next letter is from it, in pixels. */
+  outline(letter: string, size: number): Outline;
+}
+
+interface Outline {
+  readonly d: string;
+  readonly advance: number;
 }
 
 const opened = new WeakMap<FontFiles, Readonly<Record<Weight, readonly OpenFont[]>>>();
@@ -26,25 +31,47 @@ function openFont(file: Uint8Array): OpenFont {
   // Of a single font there is a single font in the file.
   const font = fontkit.create(file as never) as fontkit.Font;
   const known = new Set(font.characterSet);
+  const outlines = new Map<string, Outline>();
   return {
     file,
     font,
     has: (letter) => known.has(letter),
-    outline(letter, size, x, y) {
-      const glyph = font.glyphForCodePoint(letter.codePointAt(0)!);
-      const scale = size / font.unitsPerEm;
-      const d = glyph.path.commands
-        .map(({ command, args }) => {
-          const points = args.map((n, i) => (i % 2 === 0 ? x + n * scale : y - n * scale).toFixed(3)).join(' ');
-          return `${LETTER_OF[command]}${points}`;
-        })
-        .join('');
-      return { d, advance: glyph.advanceWidth * scale };
+    outline(letter, size) {
+      const key = `${size} ${letter}`;
+      let outline = outlines.get(key);
+      if (!outline) {
+        const glyph = font.glyphForCodePoint(letter.codePointAt(0)!);
+        const scale = size / font.unitsPerEm;
+        outline = { d: relative(glyph.path.commands, scale), advance: glyph.advanceWidth * scale };
+        outlines.set(key, outline);
+      }
+      return outline;
     },
   };
 }
 
-const LETTER_OF = { moveTo: 'M', lineTo: 'L', quadraticCurveTo: 'Q', bezierCurveTo: 'C', closePath: 'Z' } as const;
+/** Thousandths of a pixel. */
+const FINE = 1000;
+
+/**
+ * Path data (SVG 2, 9.3) by distances, so that it is the same wherever a letter stands. Distances are those of rounded points:
+ * nothing adds up along an outline.
+ */
+function relative(commands: fontkit.Path['commands'], scale: number): string {
+  let [x, y] = [0, 0];
+  let [startX, startY] = [0, 0];
+  let d = '';
+  for (const { command, args } of commands) {
+    const points = args.map((n, i) => Math.round((i % 2 === 0 ? n : -n) * scale * FINE));
+    d += `${LETTER_OF[command]}${points.map((n, i) => (n - (i % 2 === 0 ? x : y)) / FINE).join(' ')}`;
+    if (command === 'closePath') [x, y] = [startX, startY];
+    else [x, y] = points.slice(-2) as [number, number];
+    if (command === 'moveTo') [startX, startY] = [x, y];
+  }
+  return d;
+}
+
+const LETTER_OF = { moveTo: 'm', lineTo: 'l', quadraticCurveTo: 'q', bezierCurveTo: 'c', closePath: 'z' } as const;
 
 /** A scene whose texts are outlines of their letters, so that it looks the same where the font is not there. Texts with letters no file has stay texts. */
 export function outlined(scene: Scene, files: FontFiles): Scene {
@@ -55,18 +82,18 @@ export function outlined(scene: Scene, files: FontFiles): Scene {
 
 /** A text as the outlines of its letters, set as it was measured: without kerning. */
 function outlinedText(mark: Mark & { shape: 'text' }, fonts: ReturnType<typeof openFonts>): Mark | null {
-  const letters: { readonly letter: string; readonly font: OpenFont; readonly advance: number }[] = [];
+  const letters: Outline[] = [];
   for (const letter of mark.text) {
     const font = fonts[mark.weight].find((one) => one.has(letter.codePointAt(0)!));
     if (!font) return null;
-    letters.push({ letter, font, advance: font.outline(letter, mark.size, 0, 0).advance });
+    letters.push(font.outline(letter, mark.size));
   }
   const width = letters.reduce((sum, { advance }) => sum + advance, 0);
   let x = mark.x - { start: 0, middle: width / 2, end: width }[mark.anchor];
   let d = '';
-  for (const { letter, font, advance } of letters) {
-    d += font.outline(letter, mark.size, x, mark.y).d;
-    x += advance;
+  for (const letter of letters) {
+    if (letter.d !== '') d += `M${Math.round(x * FINE) / FINE} ${Math.round(mark.y * FINE) / FINE}${letter.d}`;
+    x += letter.advance;
   }
   const { role, key, step, value, paint, rule } = mark;
   return { shape: 'path', role, key, step, value, paint, rule, d, points: [] };

@@ -2,11 +2,11 @@ import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { PDFDocument } from '@cantoo/pdf-lib';
 import { describe, expect, test } from 'vitest';
-import type { DrawnPage, Placed } from '../page';
+import { PAPERS, type DrawnPage, type Placed } from '../page';
 import { textWidth, writeSvg, type Mark, type Scene } from '../scene';
 import * as fontkit from 'fontkit';
 import fc from 'fast-check';
-import { facesFor, outlined, PAPERS, writePdf, type FontFiles } from '.';
+import { facesFor, outlined, writePdf, type FontFiles } from '.';
 
 const require = createRequire(import.meta.url);
 const fontsOf = (weight: number, subsets = ['latin', 'latin-ext', 'vietnamese']) =>
@@ -150,11 +150,62 @@ describe('a page as PDF', () => {
 });
 
 describe('letters as outlines', () => {
+  /** The points of path data, where they are; those of letters that begin anew are left out. */
+  const pointsOf = (mark: Mark) => {
+    const points: [number, number][] = [];
+    let at: [number, number] = [0, 0];
+    let start = at;
+    for (const [, letter, rest] of (mark as { d: string }).d.matchAll(/([A-Za-z])([^A-Za-z]*)/g)) {
+      const numbers = [...rest!.matchAll(/-?[\d.]+/g)].map(([n]) => Number(n));
+      const from: [number, number] = letter === 'M' ? [0, 0] : at;
+      const found = Array.from({ length: numbers.length / 2 }, (_, i): [number, number] => [
+        from[0] + numbers[2 * i]!,
+        from[1] + numbers[2 * i + 1]!,
+      ]);
+      at = letter === 'z' ? start : found.at(-1)!;
+      if (letter === 'm') start = at;
+      if (letter !== 'M') points.push(...found);
+    }
+    return points;
+  };
   const widthOf = (mark: Mark) => {
-    const numbers = [...(mark as { d: string }).d.matchAll(/-?\d+\.\d+/g)].map(([n]) => Number(n));
-    const xs = numbers.filter((_, i) => i % 2 === 0);
+    const xs = pointsOf(mark).map(([x]) => x);
     return [Math.min(...xs), Math.max(...xs)] as const;
   };
+
+  test('have the points of the font, wherever they stand and however often', () => {
+    const files = fonts[400].map((file) => fontkit.create(file as never) as fontkit.Font);
+    fc.assert(
+      fc.property(
+        fc.array(fc.constantFrom(...'AaßÖg&8€%Żi. '), { minLength: 1, maxLength: 12 }).map((all) => all.join('')),
+        fc.double({ min: -500, max: 5000, noNaN: true }),
+        fc.constantFrom(9, 11, 12.5, 13, 28),
+        (words, x, size) => {
+          const [mark] = outlined(sceneOf(50, text(words, x, 30.005, { size })), fonts).marks;
+          let left = x;
+          const expected = [...words].flatMap((letter) => {
+            const code = letter.codePointAt(0)!;
+            const font = files.find((one) => one.hasGlyphForCodePoint(code))!;
+            const { path, advanceWidth } = font.glyphForCodePoint(code);
+            const scale = size / font.unitsPerEm;
+            const from = left;
+            left += advanceWidth * scale;
+            return path.commands.flatMap(({ args }) =>
+              Array.from({ length: args.length / 2 }, (_, i): [number, number] => [
+                from + args[2 * i]! * scale,
+                30.005 - args[2 * i + 1]! * scale,
+              ]),
+            );
+          });
+          const points = pointsOf(mark!);
+          expect(points.length).toBe(expected.length);
+          points.forEach(([px, py], i) => {
+            expect(Math.hypot(px - expected[i]![0], py - expected[i]![1])).toBeLessThan(0.002);
+          });
+        },
+      ),
+    );
+  });
 
   test('stand where the text would, as wide as it was measured', () => {
     for (const words of ['Larkmoor', 'Net sales €8.40M', 'AVAWAY', 'ii l']) {

@@ -1,14 +1,10 @@
 import { concatTransformationMatrix, PDFDocument, type PDFFont, type PDFPage } from '@cantoo/pdf-lib';
 import * as fontkit from 'fontkit';
-import type { DrawnPage, Placed } from '../page';
+import { PAPERS, type DrawnPage, type Paper, type Placed } from '../page';
 import { PAPER, type FontFiles, type Weight } from '../scene';
 import { openFonts, type OpenFont } from './letters';
 import { penned, type Inkwell } from './pen';
 import { structureOf } from './structure';
-
-/** Sheets lying on their long side, in points. A page on no paper has one sheet of its own size. */
-export const PAPERS = { a4: [841.89, 595.28], letter: [792, 612] } as const;
-export type Paper = keyof typeof PAPERS;
 
 /** A CSS pixel in points. */
 const PIXEL = 0.75;

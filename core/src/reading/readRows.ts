@@ -191,8 +191,14 @@ class Pass {
     const wish = this.wishes.get(name);
     const wished = readingWished(wish);
     if (wished) return wished;
+    // What stands in many rows is weighed once.
+    const cells = new Map<Cell, number>();
+    for (let r = 0; r < rows.length && r < SAMPLE_ROWS; r++) {
+      const cell = rows[r]![c] ?? '';
+      cells.set(cell, (cells.get(cell) ?? 0) + 1);
+    }
     const evidence = noEvidence();
-    for (let r = 0; r < rows.length && r < SAMPLE_ROWS; r++) weigh(evidence, rows[r]![c] ?? '');
+    for (const [cell, count] of cells) weigh(evidence, cell, count);
     return decide(evidence, { name, header: this.header }, wish?.type);
   }
 

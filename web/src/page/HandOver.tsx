@@ -4,6 +4,7 @@ import { proxy } from 'comlink';
 import { Download } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import type { PageFile, PageWish } from '@bold-ruler/core/desk';
+import type { Program } from '@bold-ruler/core/handover';
 import { PAGE_WIDTH } from '@bold-ruler/core/page';
 import type { Scene } from '@bold-ruler/core/scene';
 import { desk } from '@/store/desk';
@@ -158,10 +159,10 @@ function made(kind: Kind, pageId: string, width: number, paper: Paper | null): P
 }
 
 /** The program that a page as one file carries; it is served beside the application. */
-async function program(): Promise<string> {
-  const answer = await fetch('/program/page.js');
+async function program(): Promise<Program> {
+  const answer = await fetch('/program/page.json');
   if (!answer.ok) throw new Error('The program for files is not there: build the application anew.');
-  return answer.text();
+  return (await answer.json()) as Program;
 }
 
 /** A scene as a PNG; only here is there a canvas that paints as the screen does. */
