@@ -61,6 +61,11 @@ export function program() {
   run('node', ['scripts/program.mjs']);
 }
 
+/** The bundle of the command line, and the program in it. */
+export function commandLine() {
+  run('node', ['cli/bin/bold-ruler.mjs', '--version'], { stdio: ['ignore', 'ignore', 'inherit'] });
+}
+
 export function build() {
   program();
   notices();

@@ -3,7 +3,7 @@ import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { build, demo, install, root, run } from './ready.mjs';
+import { build, commandLine, demo, install, root, run } from './ready.mjs';
 import { LEAST, shareOfTests } from './share.mjs';
 
 /** Debian’s packages that the tests need, by the programs in them. */
@@ -103,6 +103,8 @@ run('npx', ['next', 'typegen', 'web'], { stdio: 'ignore' });
 await check({ format: 'format:check', lint: 'lint', types: 'types', 'import rules': 'imports', exports: 'exports' });
 programs();
 databases();
+// Tests that run it side by side find it made.
+commandLine();
 suite('unit', []);
 process.env.BOLD_RULER_TYPES = 'checked';
 build();
