@@ -148,14 +148,15 @@ const restsIn = (cells: Cells): ReadonlySet<string> =>
   );
 
 async function prepared(desk: OpenReport, pageId: string, step: number): Promise<boolean> {
-  const { report, vocabulary } = desk;
+  const { report, source, vocabulary } = desk;
   // A database is asked for what somebody wants to see.
   if (report.tables.some(isInDatabase)) return false;
   const { rows, filters } = pageNamed(report, pageId);
   const blocks = rows.flatMap((row) => ('blocks' in row ? row.blocks : []));
   const figures = [...new Set(blocks.flatMap((block) => ('figure' in block ? [block.figure] : [])))];
   // The first member of every filter, then the second: what is chosen with one is found sooner for the others, too.
-  const steps = Array.from({ length: PREPARED }, (_, nth) =>
+  const isLarge = report.tables.some(({ id }) => (source.facts(id)?.rows ?? 0) > LARGE);
+  const steps = Array.from({ length: isLarge ? 1 : PREPARED }, (_, nth) =>
     filters.flatMap(({ field }) => {
       const member = vocabulary.members(field)?.[nth];
       return member === undefined ? [] : figures.map((figure) => ({ field, member, figure }));
@@ -174,8 +175,9 @@ async function prepared(desk: OpenReport, pageId: string, step: number): Promise
   return step + 1 < steps.length;
 }
 
-/** Members of a filter for which answers are made ready. */
+/** Members of a filter for which answers are made ready; with more rows than that one: the machine has other things to do. */
 const PREPARED = 4;
+const LARGE = 2_000_000;
 
 /** Questions about pages. */
 export const pages = {

@@ -69,8 +69,7 @@ export function BriefLine({ figureId, text, readable, offered, opened, problem, 
           onLeave={() => setWriting(false)}
         />
       ) : (
-        read &&
-        offered && (
+        read && (
           <BriefSentence
             readable={read}
             offered={offered}

@@ -13,7 +13,8 @@ import { ASK, OPENING, optionsFor, PARTS, without, type Part } from './parts';
 
 interface Props {
   readonly readable: ReadableBrief;
-  readonly offered: Offered;
+  /** Null until it is known: the sentence stands where it will stand, and answers then. */
+  readonly offered: Offered | null;
   readonly opened: { readonly part: Part } | null;
   readonly onBrief: (brief: Brief) => void;
   /** A part written by hand, in the brief's own words. */
@@ -29,12 +30,17 @@ export function BriefSentence({ readable, offered, opened, onBrief, onWords, onW
   const missing = PARTS.filter(
     (part) =>
       parts[part] === null &&
-      (part !== 'lit' || offered.highlights.length > 0) &&
-      (part !== 'on' || offered.rulers.length > 0),
+      (part !== 'lit' || offered?.highlights.length !== 0) &&
+      (part !== 'on' || offered?.rulers.length !== 0),
   );
-  const part = (name: Part) => (
-    <SentencePart key={name} part={name} {...{ readable, offered, opened, onBrief, onWords }} />
-  );
+  const part = (name: Part) =>
+    offered ? (
+      <SentencePart key={name} part={name} {...{ readable, offered, opened, onBrief, onWords }} />
+    ) : (
+      <span key={name} className={parts[name] === null ? INVITATION : SAID}>
+        <PartWords part={name} words={parts[name]} />
+      </span>
+    );
   return (
     <div role="group" aria-label="Brief" className="flex items-start gap-3">
       <p className="flex min-w-0 grow flex-wrap items-baseline gap-x-1.5 gap-y-1 text-[17px] leading-7">
@@ -53,7 +59,22 @@ export function BriefSentence({ readable, offered, opened, onBrief, onWords, onW
   );
 }
 
-type PartProps = Omit<Props, 'onWrite'> & { readonly part: Part };
+const SAID = 'max-w-full rounded-sm text-left';
+const INVITATION = 'rounded-sm px-1 text-quiet';
+
+/** What a part says, or what it invites to. */
+function PartWords({ part, words }: { part: Part; words: string | null }) {
+  const opening = OPENING[part];
+  if (words === null) return `+ ${opening} …`;
+  return (
+    <>
+      {opening && <span className="text-quiet">{opening} </span>}
+      <strong className="border-b-2 border-boxwood font-semibold">{words}</strong>
+    </>
+  );
+}
+
+type PartProps = Omit<Props, 'onWrite' | 'offered'> & { readonly part: Part; readonly offered: Offered };
 
 function SentencePart({ part, readable, offered, opened, onBrief, onWords }: PartProps) {
   const [open, setOpen] = useState(false);
@@ -72,17 +93,12 @@ function SentencePart({ part, readable, offered, opened, onBrief, onWords }: Par
   };
   const trigger =
     words === null ? (
-      <button type="button" className="rounded-sm px-1 text-quiet hover:bg-paper hover:text-ink">
-        + {opening} …
+      <button type="button" className={`${INVITATION} hover:bg-paper hover:text-ink`}>
+        <PartWords part={part} words={words} />
       </button>
     ) : (
-      <button
-        type="button"
-        aria-label={`${opening} ${words}`.trim()}
-        className="max-w-full rounded-sm text-left hover:bg-paper"
-      >
-        {opening && <span className="text-quiet">{opening} </span>}
-        <strong className="border-b-2 border-boxwood font-semibold">{words}</strong>
+      <button type="button" aria-label={`${opening} ${words}`.trim()} className={`${SAID} hover:bg-paper`}>
+        <PartWords part={part} words={words} />
       </button>
     );
   const forms = useForms(readable.text, open && part === 'as');

@@ -1,16 +1,18 @@
 'use client';
 
 import { Copy, Plus, Trash2 } from 'lucide-react';
-import { memo, useEffect, useRef, useState } from 'react';
+import { memo, useEffect, useMemo, useRef, useState } from 'react';
 import { create } from 'zustand';
 import type { FigureEntry } from '@bold-ruler/core/report';
+import { writeMarks, type Scene } from '@bold-ruler/core/scene';
 import { useDrawings } from '@/store/drawings';
 import { edit } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
+import { usePaper } from '@/ui/paper';
 import { FILM_ORDERS, filmGroups, MANY_FIGURES, type FilmOrder } from './filmGroups';
 import { useFigureName } from './names';
-import { SceneMarks } from './SceneMarks';
+import { SCENE_TEXT } from './SceneMarks';
 
 interface Props {
   readonly figures: readonly FigureEntry[];
@@ -157,6 +159,34 @@ function FigureChoice({ figures, chosen, onChoose }: Pick<Props, 'figures' | 'ch
   );
 }
 
+/** A scene in the film: its marks are made when it comes near to what is seen. */
+function SmallScene({ scene }: { scene: Scene }) {
+  const svg = useRef<SVGSVGElement>(null);
+  const onPaper = usePaper(({ marks }) => marks);
+  const [isNear, setNear] = useState(false);
+  useEffect(() => {
+    if (isNear) return;
+    const observer = new IntersectionObserver((seen) => setNear(seen.some(({ isIntersecting }) => isIntersecting)), {
+      rootMargin: '300px',
+    });
+    observer.observe(svg.current!);
+    return () => observer.disconnect();
+  }, [isNear]);
+  const marks = useMemo(() => (isNear ? onPaper(writeMarks(scene)) : ''), [isNear, onPaper, scene]);
+  return (
+    <svg
+      ref={svg}
+      viewBox={`0 0 ${scene.width} ${scene.height}`}
+      width="100%"
+      preserveAspectRatio="xMinYMin meet"
+      className="block"
+      style={SCENE_TEXT}
+      // Written by the core, which lets nothing through that is not a mark or a text.
+      dangerouslySetInnerHTML={{ __html: marks }}
+    />
+  );
+}
+
 interface SmallProps {
   readonly figure: FigureEntry;
   readonly isChosen: boolean;
@@ -223,14 +253,7 @@ const Small = memo(function Small({ figure, isChosen, isMovable, held, onChoose,
       >
         <span aria-hidden className="block max-h-[84px] overflow-hidden">
           {scene ? (
-            <svg
-              viewBox={`0 0 ${scene.width} ${scene.height}`}
-              width="100%"
-              preserveAspectRatio="xMinYMin meet"
-              className="block"
-            >
-              <SceneMarks scene={scene} />
-            </svg>
+            <SmallScene scene={scene} />
           ) : (
             <span className="block p-2 text-xs text-quiet">{drawing?.problem ? 'cannot be drawn' : 'drawing …'}</span>
           )}

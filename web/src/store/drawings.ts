@@ -28,6 +28,25 @@ function put(id: string, drawing: Partial<Drawing>): void {
   }));
 }
 
+/** Drawings of the film that have come, until they are shown together: each for itself would have the page set anew. */
+const come = new Map<string, Partial<Drawing> & { readonly key: string }>();
+const TOGETHER = 120;
+
+function putTogether(id: string, drawing: Partial<Drawing> & { readonly key: string }): void {
+  if (come.size === 0) setTimeout(showCome, TOGETHER);
+  come.set(id, drawing);
+}
+
+function showCome(): void {
+  useDrawings.setState(({ byFigure }) => {
+    // A newer drawing of the same figure may be under way.
+    const shown = [...come].filter(([id, { key }]) => byFigure[id]?.key === key);
+    const next = Object.fromEntries(shown.map(([id, drawing]) => [id, { ...NOTHING, ...byFigure[id], ...drawing }]));
+    return { byFigure: { ...byFigure, ...next } };
+  });
+  come.clear();
+}
+
 /**
  * Draws every figure whose brief, look or surroundings have changed, the one on the bench first.
  * @param room pixels of the paper, where that is narrow
@@ -55,8 +74,11 @@ export function drawAll(report: Report, surroundings: string, first: string | nu
     return drawing.then(
       (answer) => {
         if (!isNewest()) return;
-        if (answer.ok) put(figure.id, { drawn: answer.value, at: Date.now(), problem: null, pending: false });
-        else put(figure.id, { problem: answer.problem, pending: false });
+        const drawing = answer.ok
+          ? { drawn: answer.value, at: Date.now(), problem: null, pending: false }
+          : { problem: answer.problem, pending: false };
+        if (figure.id === first) put(figure.id, drawing);
+        else putTogether(figure.id, { key, ...drawing });
       },
       (error: unknown) => put(figure.id, { problem: sentProblem(error), pending: false }),
     );
