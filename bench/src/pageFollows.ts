@@ -58,12 +58,31 @@ export async function pageFollows(url: string, rows: number): Promise<void> {
     await driver.wait(until.elementLocated(By.xpath('//button[contains(., "Open the demo")]')), WAIT);
     await input.sendKeys(files(rows).join('\n'));
     await driver.wait(until.urlContains('/report/'), WAIT);
-    await driver.get((await driver.getCurrentUrl()).replace(/\/data.*$/, '/page'));
-    await driver.wait(
-      async () => (await driver.findElements(By.css('figure[aria-label]'))).length === PAGE.length,
-      WAIT,
-    );
-    const took = await driver.executeAsyncScript<number[]>(`
+    const address = (await driver.getCurrentUrl()).replace(/\/data.*$/, '/page');
+    const pressed = async (looked: number): Promise<number[]> => {
+      await driver.get(address);
+      await driver.wait(
+        async () => (await driver.findElements(By.css('figure[aria-label]'))).length === PAGE.length,
+        WAIT,
+      );
+      await new Promise((resolve) => setTimeout(resolve, looked));
+      return driver.executeAsyncScript<number[]>(PRESSES);
+    };
+    const [first, then] = await pressed(0);
+    const [looked] = await pressed(LOOKED);
+    printTime('page-of-12-figures-from-press-to-painted-first-time-at-once', first!, FIRST_GOAL);
+    printTime('page-of-12-figures-from-press-to-painted-first-time-after-3-seconds', looked!, FIRST_GOAL);
+    printTime('page-of-12-figures-from-press-to-painted', then!, GOAL);
+  } finally {
+    await driver.quit();
+  }
+}
+
+/** Milliseconds for which somebody looks at a page before they choose something. */
+const LOOKED = 3000;
+
+/** Presses the members of a filter, each twice, and gives milliseconds of the third longest press of each round. */
+const PRESSES = `
       const [done] = arguments;
       const frame = () => new Promise((resolve) => requestAnimationFrame(resolve));
       // In a frame a message comes after its painting.
@@ -92,10 +111,4 @@ export async function pageFollows(url: string, rows: number): Promise<void> {
           times.push(list.sort((a, b) => a - b)[2]);
         }
         done(times);
-      })();`);
-    printTime('page-of-12-figures-from-press-to-painted-first-time', took[0]!, FIRST_GOAL);
-    printTime('page-of-12-figures-from-press-to-painted', took[1]!, GOAL);
-  } finally {
-    await driver.quit();
-  }
-}
+      })();`;
