@@ -30,7 +30,8 @@ async function coldStart(url: string): Promise<void> {
       );
       if (looked > 0) printTime('demo-bench-after-its-button', drawn - pressed, GOAL);
       else printTime('demo-bench-from-cold-start', drawn, GOAL);
-      // And as one comes back to it: by its address, from what this browser keeps.
+      // And as one comes back to it: by its address, from what this browser has kept meanwhile.
+      await new Promise((resolve) => setTimeout(resolve, 3000));
       await driver.get(await driver.getCurrentUrl());
       const back = await driver.executeAsyncScript<number>(`
           const [done] = arguments;
