@@ -112,6 +112,29 @@ test('what has come to a screen stays where it is while the rest of it comes, so
   }
 });
 
+test('the film makes the marks of a figure when it comes into view, and keeps them', async () => {
+  await visitor.go(`/report/${await visitor.report()}/figures`);
+  await visitor.reads('Net sales €8.40M, level with plan');
+  const marks = () =>
+    visitor.driver.executeScript<number[]>(
+      `return [...document.querySelectorAll('[aria-label="Film of figures"] li')].map((one) => one.querySelectorAll('svg *').length)`,
+    );
+  await visitor.waitFor('the first in the film', async () => (await marks())[0]! > 5);
+  // All figures have been drawn, and the last of them lie far below.
+  await visitor.waitFor('names in the film', async () => !(await visitor.text()).includes('drawing …'));
+  const before = await marks();
+  expect(before.length).toBeGreaterThan(20);
+  expect(before.at(-1)).toBe(0);
+  // Those on the way grow as they are seen.
+  await visitor.waitFor('the last in the film', async () => {
+    await visitor.driver.executeScript(
+      `document.querySelector('[aria-label="Film of figures"] li:last-child').scrollIntoView()`,
+    );
+    return (await marks()).at(-1)! > 5;
+  });
+  expect((await marks())[0]).toBe(before[0]);
+});
+
 test('an address that leads nowhere says so, and a report without a step is its figures', async () => {
   const report = await visitor.report();
   await visitor.go(`/report/${report}/nowhere`);
