@@ -36,6 +36,10 @@ export interface Visitor {
   idle(): Promise<void>;
   /** Presses a key that moves what is held, and waits until that is said. */
   moves(key: string): Promise<void>;
+  /** A command of the browser's own tools (Chrome DevTools Protocol). */
+  devtools(command: string, what: object): Promise<void>;
+  /** Runs in every page from now on, before anything of it does. */
+  ahead(script: string): Promise<void>;
   waitFor<T>(what: string, test: () => Promise<T | null | undefined | false>): Promise<T>;
   /** A window of another size; 1280 × 800 when left out. */
   sized(width?: number, height?: number): Promise<void>;
@@ -111,6 +115,8 @@ export async function visit(environment: Readonly<Record<string, string>> = {}):
     url,
     downloads,
     sized,
+    devtools: (command, what) => driver.sendDevToolsCommand(command, what),
+    ahead: (source) => visitor.devtools('Page.addScriptToEvaluateOnNewDocument', { source }),
     go: (path) => driver.get(`${url}${path}`),
     see(text) {
       return visitor.waitFor(`“${text}” to be there`, () => driver.executeScript<WebElement | null>(FIND, text));

@@ -569,8 +569,7 @@ describe('when something comes in between', () => {
     const other = await visit();
     try {
       // Room for a small report, and for nothing large.
-      const devtools = other.driver as unknown as { sendDevToolsCommand(name: string, of: object): Promise<void> };
-      await devtools.sendDevToolsCommand('Storage.overrideQuotaForOrigin', { origin: other.url, quotaSize: 3_000_000 });
+      await other.devtools('Storage.overrideQuotaForOrigin', { origin: other.url, quotaSize: 3_000_000 });
       await other.go('/');
       await other.see('Choose files');
       await other.upload(file('small.csv', 'a,b\n1,x\n2,y\n'));

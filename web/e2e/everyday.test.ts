@@ -88,14 +88,11 @@ describe('everyday use', () => {
 });
 
 test('what has come to a screen stays where it is while the rest of it comes, so that a press meets what it was meant for', async () => {
-  const devtools = visitor.driver as unknown as { sendDevToolsCommand(name: string, of: object): Promise<void> };
-  await devtools.sendDevToolsCommand('Page.addScriptToEvaluateOnNewDocument', {
-    source: `window.moved = [];
+  await visitor.ahead(`window.moved = [];
       new PerformanceObserver((list) => {
         for (const { value, sources } of list.getEntries())
           window.moved.push({ value, what: sources.map(({ node }) => (node?.textContent ?? '').slice(0, 40)) });
-      }).observe({ type: 'layout-shift', buffered: true });`,
-  });
+      }).observe({ type: 'layout-shift', buffered: true });`);
   const report = await visitor.report();
   for (const [step, last] of [
     ['data', 'fiscal 2026 is complete up to'],

@@ -369,8 +369,7 @@ describe('the figures of comparison', () => {
   });
 
   test('the picture is copied, to be pasted elsewhere', async () => {
-    const devtools = visitor.driver as unknown as { sendDevToolsCommand(name: string, of: object): Promise<void> };
-    await devtools.sendDevToolsCommand('Browser.grantPermissions', {
+    await visitor.devtools('Browser.grantPermissions', {
       permissions: ['clipboardReadWrite', 'clipboardSanitizedWrite'],
     });
     await visitor.press('Files');

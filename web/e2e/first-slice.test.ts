@@ -40,17 +40,14 @@ async function openDemo(): Promise<void> {
 test('a button that is pressed before the program of the page has come does what it says as soon as it can', async () => {
   const other = await visit();
   try {
-    const devtools = other.driver as unknown as { sendDevToolsCommand(name: string, of: object): Promise<void> };
     // Pressed in the moment in which the browser has read it, before any script of the application has run.
-    await devtools.sendDevToolsCommand('Page.addScriptToEvaluateOnNewDocument', {
-      source: `new MutationObserver((_, observer) => {
+    await other.ahead(`new MutationObserver((_, observer) => {
         const button = [...document.querySelectorAll('button')].find((one) => one.textContent === 'Open the demo');
         if (!button) return;
         observer.disconnect();
         button.click();
         window.wasEarly = window.boldRulerEarly?.pressed === button;
-      }).observe(document, { childList: true, subtree: true });`,
-    });
+      }).observe(document, { childList: true, subtree: true });`);
     await other.go('/');
     await other.onStep('figures');
     expect(await other.driver.executeScript('return window.wasEarly')).toBe(true);
@@ -63,9 +60,7 @@ test('a button that is pressed before the program of the page has come does what
 test('files that are chosen before the program of the page has come are read as soon as it can', async () => {
   const other = await visit();
   try {
-    const devtools = other.driver as unknown as { sendDevToolsCommand(name: string, of: object): Promise<void> };
-    await devtools.sendDevToolsCommand('Page.addScriptToEvaluateOnNewDocument', {
-      source: `new MutationObserver((_, observer) => {
+    await other.ahead(`new MutationObserver((_, observer) => {
         const input = document.querySelector('input[type=file]');
         if (!input) return;
         observer.disconnect();
@@ -73,8 +68,7 @@ test('files that are chosen before the program of the page has come are read as 
         chosen.items.add(new File(['shop,net\\nNord,1\\nSüd,2\\n'], 'early.csv'));
         input.files = chosen.files;
         input.dispatchEvent(new Event('change', { bubbles: true }));
-      }).observe(document, { childList: true, subtree: true });`,
-    });
+      }).observe(document, { childList: true, subtree: true });`);
     await other.go('/');
     await other.onStep('data');
     await other.reads('2 rows from early.csv');

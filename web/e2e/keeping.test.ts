@@ -1,4 +1,3 @@
-import type chrome from 'selenium-webdriver/chrome.js';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { By, Key, visitDemo, type Visitor } from './browser';
 
@@ -17,7 +16,6 @@ const isDrafted = () =>
   visitor.waitFor('a draft that is kept', async () =>
     /saved in this browser[^;]*; a text is not taken yet/.test(await visitor.text()),
   );
-const devtools = () => visitor.driver as chrome.Driver;
 
 /** Loads the page again without leaving the field that is being written in. */
 async function reload(): Promise<void> {
@@ -183,7 +181,7 @@ describe('what is removed lies in the bin', () => {
 
 describe('when the report is gone from the browser', () => {
   test('what is here is kept as a copy, from memory', async () => {
-    await devtools().sendDevToolsCommand('Storage.clearDataForOrigin', { origin: visitor.url, storageTypes: 'all' });
+    await visitor.devtools('Storage.clearDataForOrigin', { origin: visitor.url, storageTypes: 'all' });
     await (await find('[aria-label="Name of the report"]')).click();
     await visitor.control('a');
     await visitor.keys('After the flood', Key.ENTER);

@@ -1,5 +1,4 @@
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import type chrome from 'selenium-webdriver/chrome.js';
 import { By, Key, visit, type Visitor } from './browser';
 
 let visitor: Visitor;
@@ -7,9 +6,9 @@ let visitor: Visitor;
 beforeAll(async () => {
   visitor = await visit();
   // Keeps the workers a page starts at hand, so that one can be made to stop.
-  await (visitor.driver as chrome.Driver).sendDevToolsCommand('Page.addScriptToEvaluateOnNewDocument', {
-    source: `const Made = window.Worker; window.made = []; window.Worker = class extends Made { constructor(...words) { super(...words); window.made.push(this); this.addEventListener('message', (event) => { if (window.muted) event.stopImmediatePropagation(); }); } };`,
-  });
+  await visitor.ahead(
+    `const Made = window.Worker; window.made = []; window.Worker = class extends Made { constructor(...words) { super(...words); window.made.push(this); this.addEventListener('message', (event) => { if (window.muted) event.stopImmediatePropagation(); }); } };`,
+  );
   await visitor.go('/');
   await visitor.press('Open the demo');
   await visitor.see('Highlight');

@@ -1,10 +1,8 @@
-import type chrome from 'selenium-webdriver/chrome.js';
 import { afterAll, beforeAll, beforeEach, expect, test } from 'vitest';
 import { hindrances } from './axe';
 import { By, Key, visitDemo, type Visitor } from './browser';
 
 let visitor: Visitor;
-const devtools = () => visitor.driver as chrome.Driver;
 
 beforeAll(async () => {
   visitor = await visitDemo();
@@ -35,7 +33,7 @@ interface Point {
  */
 function pointer(isMouse: boolean) {
   let at: Point | null = null;
-  const send = (command: string, what: object) => devtools().sendDevToolsCommand(command, what);
+  const send = (command: string, what: object) => visitor.devtools(command, what);
   const touches = (enabled: boolean) => send('Emulation.setTouchEmulationEnabled', { enabled });
   const mouse = (type: string, buttons: number) =>
     send('Input.dispatchMouseEvent', { type, ...at, buttons, button: 'left', clickCount: 1 });
@@ -182,7 +180,7 @@ test('paper is dark where its reader wishes it, on a desk in the dark; print and
   await visitor.onStep('page');
   const light = await visitor.waitFor('the page', ground);
   const media = (features: readonly { name: string; value: string }[]) =>
-    devtools().sendDevToolsCommand('Emulation.setEmulatedMedia', { features });
+    visitor.devtools('Emulation.setEmulatedMedia', { features });
   await media([{ name: 'prefers-color-scheme', value: 'dark' }]);
   await visitor.see('Dark paper');
   expect(await ground()).toEqual(light);
