@@ -50,7 +50,7 @@ const press = (element: WebElement) =>
 
 describe('the figures of change', () => {
   test('a step of a waterfall is opened by another field, and closed again', async () => {
-    await (await visitor.driver.findElement(By.css('[aria-label^="as "]'))).click();
+    await visitor.press('as bullet');
     await visitor.see('Drawn as');
     await visitor.keys('waterfall', Key.ENTER);
     await briefIs('as waterfall');

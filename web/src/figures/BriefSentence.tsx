@@ -42,7 +42,8 @@ export function BriefSentence({ readable, offered, opened, onBrief, onWords, onW
       </span>
     );
   return (
-    <div role="group" aria-label="Brief" className="flex items-start gap-3">
+    // What cannot be pressed yet is text alone.
+    <div {...(offered ? { role: 'group', 'aria-label': 'Brief' } : {})} className="flex items-start gap-3">
       <p className="flex min-w-0 grow flex-wrap items-baseline gap-x-1.5 gap-y-1 text-[17px] leading-7">
         {present.map(part)}
         <span className="flex flex-wrap items-baseline gap-x-1 text-[13px]">{missing.map(part)}</span>
