@@ -233,6 +233,9 @@ describe('a file that needs settling', () => {
     const before = await visitor.driver.findElement(By.css('[aria-label^="Undo: "]')).getAttribute('aria-label');
     expect(before).not.toBe('Undo: take the rows of tea-new.csv');
     await visitor.press(before!);
+    // It has happened, and is kept, before the page is left.
+    await visitor.see(before!.replace('Undo', 'Redo'));
+    await reads('saved in this browser');
     await visitor.driver.navigate().refresh();
     await visitor.press(before!.replace('Undo', 'Redo'));
     await visitor.press('Redo: take the rows of tea-new.csv');
