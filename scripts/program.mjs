@@ -1,11 +1,12 @@
 // The program that a page as one HTML file carries. Beside the application it lies packed: node scripts/program.mjs
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, statSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { dirname } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
 import { build } from 'esbuild';
 import { MIT, shippedPackages, shortNotices } from './licenses.mjs';
+import { newest } from './newest.mjs';
 
 const path = (from) => fileURLToPath(new URL(`../${from}`, import.meta.url));
 const PACKED = path('web/public/program/page.json');
@@ -62,15 +63,9 @@ async function smaller(text) {
   return code;
 }
 
-function newest(from) {
-  if (!statSync(from).isDirectory()) return statSync(from).mtimeMs;
-  return Math.max(...readdirSync(from).map((name) => newest(`${from}/${name}`)));
-}
-
 /** The program as pages carry it, with what lets them run it; it is made where what lies there is older than its parts. */
 export async function packedProgram() {
-  const made = existsSync(PACKED) ? statSync(PACKED).mtimeMs : 0;
-  if (made <= Math.max(...['core/src', 'web/src/handed', 'scripts/program.mjs'].map((part) => newest(path(part))))) {
+  if (newest([PACKED]) <= newest(['core/src', 'web/src/handed', 'scripts/program.mjs'].map(path))) {
     const { gzip } = await import('@gfx/zopfli');
     const base85 = await bundled('core/src/handover/base85.ts', { format: 'esm' });
     const { toBase85 } = await import(`data:text/javascript,${encodeURIComponent(base85.text)}`);

@@ -1,7 +1,8 @@
 // What every command needs before it can run: installed packages, the demo's files, the built application.
 import { spawnSync } from 'node:child_process';
-import { copyFileSync, existsSync, mkdirSync, readdirSync, readFileSync, statSync } from 'node:fs';
+import { copyFileSync, existsSync, mkdirSync, readFileSync, statSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
+import { newest as newestOf } from './newest.mjs';
 
 export const root = fileURLToPath(new URL('..', import.meta.url));
 
@@ -17,17 +18,7 @@ export function run(command, args, options = {}) {
   if (status !== 0) process.exit(status ?? 1);
 }
 
-/** The time of the newest file in some folders and files, 0 when there is none. */
-function newest(paths) {
-  return paths.reduce((latest, path) => {
-    const place = `${root}${path}`;
-    if (!existsSync(place)) return latest;
-    const { mtimeMs } = statSync(place);
-    if (!statSync(place).isDirectory()) return Math.max(latest, mtimeMs);
-    const inside = readdirSync(place).filter((name) => name !== 'node_modules' && name !== '.next' && name !== 'demo');
-    return Math.max(latest, newest(inside.map((name) => `${path}/${name}`)));
-  }, 0);
-}
+const newest = (paths) => newestOf(paths.map((path) => `${root}${path}`));
 
 const installed = () =>
   existsSync(`${root}node_modules/.package-lock.json`) ? statSync(`${root}node_modules/.package-lock.json`).mtimeMs : 0;
@@ -56,8 +47,6 @@ export function notices() {
 
 /** The program that pages as files carry; the application hands it out. */
 export function program() {
-  const made = newest(['web/public/program/page.json']);
-  if (made > newest(['core/src', 'web/src/handed', 'scripts/program.mjs'])) return;
   run('node', ['scripts/program.mjs']);
 }
 

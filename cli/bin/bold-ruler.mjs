@@ -1,36 +1,19 @@
 #!/usr/bin/env node
 // Runs the command line. Its bundle is made when it is missing or older than its source. What the engine has compiled of it for a
 // command is kept beside it, so that the next such command begins sooner; where it cannot be kept, nothing else is different.
-import {
-  closeSync,
-  existsSync,
-  fstatSync,
-  openSync,
-  readdirSync,
-  readFileSync,
-  renameSync,
-  statSync,
-  writeFileSync,
-} from 'node:fs';
+import { closeSync, existsSync, fstatSync, openSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { fileURLToPath } from 'node:url';
 import { constants, Script } from 'node:vm';
+import { newest } from '../../scripts/newest.mjs';
 
 const dist = fileURLToPath(new URL('../dist', import.meta.url));
 const bundle = `${dist}/main.cjs`;
-const sources = ['.', '../src', '../../core/src', '../../web/src/handed'].map((path) =>
+const sources = ['.', '../src', '../../core/src', '../../web/src/handed', '../../scripts/program.mjs'].map((path) =>
   fileURLToPath(new URL(path, import.meta.url)),
 );
 
-function newest(folder) {
-  return readdirSync(folder, { withFileTypes: true }).reduce((latest, entry) => {
-    const path = `${entry.parentPath ?? entry.path}/${entry.name}`;
-    return Math.max(latest, entry.isDirectory() ? newest(path) : statSync(path).mtimeMs);
-  }, 0);
-}
-
-if (!existsSync(bundle) || statSync(bundle).mtimeMs < Math.max(...sources.map(newest)))
-  await (await import('./make.mjs')).make(bundle);
+if (newest([bundle]) <= newest(sources)) await (await import('./make.mjs')).make(bundle);
 
 /** The bundle's text, and what tells it from every other one. */
 function read() {
@@ -52,7 +35,7 @@ const compiled = `${dist}/${command}${ending}.${version}.compiled`;
 const cachedData = existsSync(compiled) ? readFileSync(compiled) : undefined;
 const script = new Script(`(function (exports, require, module, __filename) {${text}\n})`, {
   filename: bundle,
-  importModuleDynamically: constants?.USE_MAIN_CONTEXT_DEFAULT_LOADER,
+  importModuleDynamically: constants.USE_MAIN_CONTEXT_DEFAULT_LOADER,
   ...(cachedData ? { cachedData } : {}),
 });
 const module = { exports: {} };

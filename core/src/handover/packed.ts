@@ -149,7 +149,7 @@ function packColumn(column: Column, rows: Uint32Array): { head: ColumnHead; body
       codes[i] = code;
       if (code === 0) blank++;
     }
-    return { head: { kind, name, convention, blank, size, members, more: {} }, body: planes(codes, size) };
+    return { head: { kind, name, convention, blank, size, members, more: {} }, body: planes(codes) };
   }
   if (kind === 'date') {
     // Days follow one another: their distances are small.
@@ -162,7 +162,7 @@ function packColumn(column: Column, rows: Uint32Array): { head: ColumnHead; body
       if (day === NO_DAY) blank++;
     }
     const more = { grain: column.grain, read: column.read };
-    return { head: { kind, name, convention, blank, size: 4, more }, body: planes(steps, 4) };
+    return { head: { kind, name, convention, blank, size: 4, more }, body: planes(steps) };
   }
   const values = new Float64Array(rows.length);
   const whole = new Int32Array(rows.length);
@@ -181,11 +181,12 @@ function packColumn(column: Column, rows: Uint32Array): { head: ColumnHead; body
   }
   const more = { decimals: column.decimals, ...(column.unit === undefined ? {} : { unit: column.unit }) };
   const size = isWhole ? 4 : 8;
-  return { head: { kind, name, convention, blank, size, more }, body: planes(isWhole ? whole : values, size) };
+  return { head: { kind, name, convention, blank, size, more }, body: planes(isWhole ? whole : values) };
 }
 
 /** The first bytes of all values, then all second bytes, and so on: what is alike lies together. Bytes as processors here have them. */
-function planes(values: Codes | Int32Array | Float64Array, size: 1 | 2 | 4 | 8): Uint8Array {
+function planes(values: Codes | Int32Array | Float64Array): Uint8Array {
+  const { BYTES_PER_ELEMENT: size } = values;
   const plain = new Uint8Array(values.buffer, values.byteOffset, values.byteLength);
   const shuffled = new Uint8Array(plain.length);
   let at = 0;

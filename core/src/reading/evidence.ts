@@ -1,4 +1,4 @@
-import type { ColumnKind } from '../table';
+import type { ColumnKind, TextColumn } from '../table';
 import type { Cell } from './cell';
 import { DATE_PATTERNS, patternsFor } from './readDate';
 import { isBlankText, readNumber, readPlain, type NumberStyle } from './readNumber';
@@ -137,4 +137,13 @@ export function decide(evidence: Evidence, { name, header }: HeadedColumn, wante
   if (best >= 0 && isEnough(dates[best]!, filled)) return date;
   if (evidence.codes === 0 && isEnough(numbers[style], filled)) return { kind: 'number', style };
   return { kind: 'text' };
+}
+
+/** What all cells of a text column together could be. */
+export function evidenceOf(column: TextColumn) {
+  const counts = new Float64Array(column.members.length);
+  for (let i = 0; i < column.codes.length; i++) counts[column.codes[i]!]!++;
+  const evidence = noEvidence();
+  column.members.forEach((text, code) => weigh(evidence, text, counts[code]!));
+  return evidence;
 }

@@ -1,7 +1,7 @@
 import { Problem } from '../problem';
 import { ASIDE } from '../table';
 import { isBlankRow, textOf, type Aside, type Cell, type Row, type RowChunk } from './cell';
-import { namesFrom } from './readRows';
+import { namesFrom } from './columnNames';
 import { periodOf } from './wide';
 
 /** Rows of a file in which names stand in a row of their own, as in delimited text and spreadsheets. */

@@ -1,7 +1,7 @@
 import { lineOf, type Table } from '../table';
 import { textOf } from './cell';
 import type { SourceFile } from './file';
-import { namesFrom } from './readRows';
+import { namesFrom } from './columnNames';
 import { rawCsvRows } from './readCsv';
 
 /** The texts of some rows as they stand in a file of delimited text, by column; null where the file does not keep places. */

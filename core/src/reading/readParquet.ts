@@ -7,7 +7,8 @@ import type { Column, ColumnWish, LeftOut, RawTable } from '../table';
 import { crc32 } from '../zip';
 import type { Cell, RowChunk } from './cell';
 import type { SourceFile } from './file';
-import { MOST_COLUMNS, namesFrom, readRows, type OnRows } from './readRows';
+import { MOST_COLUMNS, namesFrom } from './columnNames';
+import { readRows, type OnRows } from './readRows';
 
 /** A file whose pages unpack to more than this many bytes is not opened. */
 const MOST_PARQUET = 16_000_000_000;

@@ -15,7 +15,7 @@ import {
   type Repeats,
 } from '../table';
 import { decide } from './evidence';
-import { evidenceOf } from './readRows';
+import { evidenceOf } from './evidence';
 import { retype } from './retype';
 import { madeLong, wideIn, type LongWish } from './wide';
 

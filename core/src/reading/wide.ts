@@ -4,7 +4,7 @@ import { Problem } from '../problem';
 import { ASIDE, columnAt, lineOf, type Column, type NumberColumn, type RawTable, type Wide } from '../table';
 import { monthNamed } from './months';
 import { DATE_PATTERNS, patternsFor } from './readDate';
-import { namesFrom } from './readRows';
+import { namesFrom } from './columnNames';
 
 /** A period that a column is named after. */
 interface Named {

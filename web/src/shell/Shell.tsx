@@ -40,7 +40,7 @@ export function Shell({ id, step }: { id: string; step: Step }) {
   useEffect(followLight, []);
   // What is opened by a press or a key is there before it is pressed.
   useEffect(() => {
-    const soon = requestIdleCallback(() => void fetchFloatingParts(), { timeout: 700 });
+    const soon = requestIdleCallback(() => void fetchFloatingParts().catch(() => {}), { timeout: 700 });
     const timer = setTimeout(
       () => void Promise.all([import('./Palette'), import('./Shortcuts'), import('./Notices')]),
       1500,
