@@ -1,57 +1,14 @@
-import { readFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
-import { beforeAll, describe, expect, test } from 'vitest';
-import { LINES_HEADER, lineRows } from '../../../demo/src/lines';
-import { ORDERS_HEADER, orderLines } from '../../../demo/src/orders';
-import { PLAN_HEADER, planRows } from '../../../demo/src/plan';
-import { pellwetherReport } from '../../../demo/src/report';
+import { readdirSync, readFileSync } from 'node:fs';
+import { describe, expect, test } from 'vitest';
 import { readBrief } from '../brief';
-import { drawFigure, figureNamed } from '../figure';
+import { drawFigure, figureNamed, numbersOf } from '../figure';
 import { levelChecks } from '../level';
-import { drawPage, NOTHING_CHOSEN, pageNamed, PAGE_WIDTH } from '../page';
-import { Problem, received } from '../problem';
-import { numbersOf } from '../figure';
-import { fileOf, readCsv } from '../reading';
+import { PAGE_WIDTH } from '../page';
+import { received } from '../problem';
 import type { Report } from '../report';
-import { makeTable, writeCsv, type Table } from '../table';
-import { readTable } from '../workspace';
-import { readFontFiles } from '../scene';
-import { columnarSource } from '../source';
-import { listedIn, openDesk, pageAs, type Desk, type Reach } from '.';
+import { pageAs } from '.';
+import { asked, CHOICE, desk, first, FONTS, report, tables } from './desk.fixture';
 import { QUESTIONS } from './questions';
-
-const FONTS = readFontFiles((path) => readFileSync(createRequire(import.meta.url).resolve(path)));
-let tables: ReadonlyMap<string, Table>;
-let desk: Desk;
-const demo = pellwetherReport();
-const report: Report = {
-  ...demo,
-  tables: demo.tables.filter(({ id }) => id !== 'stock'),
-  measures: demo.measures.filter(({ table }) => table !== 'stock'),
-};
-
-beforeAll(async () => {
-  const texts: Record<string, string> = {
-    orders: [ORDERS_HEADER, ...[...orderLines()].filter((_, i) => i % 40 === 0)].join('\n'),
-    plan: writeCsv([PLAN_HEADER, ...planRows()]),
-    lines: writeCsv([LINES_HEADER, ...lineRows()]),
-  };
-  const read = await Promise.all(
-    report.tables.map(
-      async (entry) =>
-        [
-          entry.id,
-          await readTable(entry, fileOf(entry.source.file, new TextEncoder().encode(texts[entry.id]!))),
-        ] as const,
-    ),
-  );
-  tables = new Map(read);
-  desk = openDesk(tables);
-});
-
-const asked = <K extends keyof Desk['asked']>(name: K) => desk.asked[name];
-const first = report.figures[0]!;
-const CHOICE = { ...NOTHING_CHOSEN, period: null };
 
 describe('levels', () => {
   test('are found in the rows, and not offered twice', async () => {
@@ -105,18 +62,6 @@ describe('levels', () => {
     const shown = received(await asked('page')(report, page!.id, 1160, { ...CHOICE, picked }));
     const told = shown.blocks.find(({ figure }) => figure === first.id)!.told;
     expect(told).toContain('“plan” is not known by “rep”');
-  });
-
-  test('a page says where a press leads, and its rests are nobody to be picked', async () => {
-    const kept = {
-      ...first,
-      brief: 'net sales by territory during fiscal 2026 to date as bars keep 3 highest and the rest',
-    };
-    const now = { ...report, figures: [kept, ...report.figures.slice(1)] };
-    const shown = received(await asked('page')(now, report.pages[0]!.id, 1160, CHOICE));
-    const { spots } = shown.blocks.find(({ figure }) => figure === first.id)!;
-    expect(spots.map(({ key }) => Object.keys(key).length)).toEqual([1, 1, 1, 0]);
-    expect(spots.map(({ words }) => words.endsWith('press to see it by rep'))).toEqual([true, true, true, false]);
   });
 });
 
@@ -207,94 +152,6 @@ describe('every answer is what the parts of core give', () => {
     expect(received(await asked('repairs')(broken, 'x'))[0]!.text).toBe('net sales by territory');
   });
 
-  test('what a reader may choose first is made ready step by step, and changes nothing', async () => {
-    const [page] = report.pages;
-    const figures = page!.rows.flatMap((row) =>
-      'blocks' in row ? row.blocks.flatMap((block) => ('figure' in block ? [block.figure] : [])) : [],
-    );
-    const { fields } = received(await asked('reader')(report, page!.id));
-    const { field, members } = fields[0]!;
-    const chosen = { ...CHOICE, only: { [field]: [members[0]!] } };
-    const fresh = openDesk(desk.read);
-    const marksOf = async (one: Desk) =>
-      received(await one.asked.page(report, page!.id, 1000, chosen)).blocks.map(({ marks }) => marks);
-    // All figures for some members of each filter; it ends by itself.
-    const most = new Set(figures).size * fields.reduce((sum, { members }) => sum + members.length, 0);
-    let steps = 1;
-    while (received(await asked('prepare')(report, page!.id, steps - 1))) expect(++steps).toBeLessThanOrEqual(most);
-    expect(steps).toBeGreaterThan(new Set(figures).size);
-    expect(received(await asked('prepare')(report, page!.id, steps))).toBe(false);
-    expect(await marksOf(desk)).toEqual(await marksOf(fresh));
-    // What cannot be drawn is told to whoever chooses it, not here.
-    const broken = { ...report, figures: report.figures.map((one) => ({ ...one, brief: 'net sales by territry' })) };
-    expect(received(await asked('prepare')(broken, page!.id, 0))).toBe(true);
-  });
-
-  test('pages as shown, and as files', async () => {
-    const [page] = report.pages;
-    const shown = received(await asked('page')(report, page!.id, 1000, CHOICE));
-    const drawn = await drawPage(desk.of(report), pageNamed(report, page!.id), { width: 1000 });
-    expect(shown.blocks.map(({ kind, width, height }) => [kind, width, height])).toEqual(
-      drawn.placed.map(({ kind, scene }) => [kind, scene.width, scene.height]),
-    );
-    const offers = received(await asked('reader')(report, page!.id));
-    expect(offers.fields.map(({ field }) => field)).toEqual(page!.filters.map(({ field }) => field));
-    const suggestions = received(await asked('suggestions')(report, page!.id));
-    expect(suggestions.length).toBeGreaterThan(0);
-    const one = suggestions[0]!;
-    const { report: taken } = received(await asked('edited')(report, { edit: 'take-finding', page: page!.id, ...one }));
-    const left = received(await asked('suggestions')(taken, page!.id));
-    expect(left.map(({ claim }) => claim)).not.toContainEqual(one.claim);
-  });
-
-  test('a page as a file of each kind: the same from elsewhere as here, and what it lacks is told', async () => {
-    const [page] = report.pages;
-    const asks: string[] = [];
-    const means = {
-      embedded: async () => (asks.push('embedded'), {}),
-      program: async () => (asks.push('program'), { packed: 'x', hash: 'y' }),
-      fonts: async () => (asks.push('fonts'), FONTS),
-      raster: async () => (asks.push('raster'), new Uint8Array([1, 2, 3])),
-    };
-    const { embedded, program, fonts, raster } = means;
-    const begins = { svg: '<svg ', html: '<!doctype html>', pdf: '%PDF-', pptx: 'PK', xlsx: 'PK' };
-    const needs = {
-      svg: ['fonts'],
-      html: ['embedded', 'program'],
-      pdf: ['fonts'],
-      pptx: ['fonts', 'raster'],
-      xlsx: [],
-    };
-    for (const as of ['svg', 'html', 'pdf', 'pptx', 'xlsx'] as const) {
-      const wish = { as, width: PAGE_WIDTH, choice: CHOICE, paper: null };
-      asks.length = 0;
-      const { content, told } = await pageAs(desk.of(report), page!.id, wish, means);
-      expect([as, [...new Set(asks)].sort()]).toEqual([as, [...needs[as]].sort()]);
-      expect([as, told]).toEqual([as, []]);
-      const start = typeof content === 'string' ? content : new TextDecoder('latin1').decode(content.slice(0, 20));
-      expect([as, start.startsWith(begins[as])]).toEqual([as, true]);
-      const sent = await asked('pageFile')(report, page!.id, wish, embedded, program, fonts, raster);
-      expect(received(sent).content).toEqual(content);
-    }
-    const alone = { as: 'html', width: PAGE_WIDTH, choice: null, paper: null } as const;
-    const without = await pageAs(desk.of(report), page!.id, alone, { ...means, program: async () => null });
-    expect(without.told).toEqual([expect.stringContaining('its reader cannot choose')]);
-    // What was picked with a pointer is chosen in a file that its reader changes.
-    const picked = { figure: 'f1', field: 'territory', member: 'Alder Coast' };
-    const narrowed = await pageAs(desk.of(report), page!.id, { ...alone, choice: { ...CHOICE, picked } }, means);
-    expect(narrowed.content).toContain('"only":{"territory":["Alder Coast"]}');
-  });
-
-  test('a figure that cannot be drawn is told of the page’s file', async () => {
-    const figures = report.figures.map((one) => ({ ...one, brief: 'net sales by nothing' }));
-    const wish = { as: 'svg', width: 900, choice: null, paper: null } as const;
-    const { told } = await pageAs(desk.of({ ...report, figures }), report.pages[0]!.id, wish, {
-      fonts: async () => FONTS,
-    });
-    expect(told.length).toBeGreaterThan(0);
-    for (const one of told) expect(one).toContain('no field “nothing”');
-  });
-
   test('tables: profiles, columns, months, what was left out, how targets fit, when data begin', async () => {
     const profile = received(await asked('profile')(report, 'orders'));
     expect([profile.rows, profile.columns.length]).toEqual([
@@ -337,9 +194,9 @@ describe('every answer is what the parts of core give', () => {
 });
 
 test('every question is asked here or beside', () => {
-  const text = ['./desk.test.ts', './tables.test.ts']
-    .map((file) => readFileSync(new URL(file, import.meta.url), 'utf8'))
-    .join('\n');
+  const here = new URL('.', import.meta.url);
+  const tests = readdirSync(here).filter((name) => name.endsWith('.test.ts'));
+  const text = tests.map((name) => readFileSync(new URL(name, here), 'utf8')).join('\n');
   const unasked = Object.keys(QUESTIONS).filter((name) => !text.includes(`asked('${name}')`));
   expect(unasked).toEqual([]);
 });
@@ -353,118 +210,4 @@ test('what cannot be answered comes as a problem, not as a throw', async () => {
   };
   expect(await asked('profile')(wrong, 'orders')).toMatchObject({ ok: false, problem: { code: 'unknown-column' } });
   expect((await asked('profile')(report, 'orders')).ok).toBe(true);
-});
-
-test('a table whose rows are not here any more says so, and others go on', async () => {
-  const bare = openDesk(new Map([['orders', tables.get('orders')!]]));
-  for (const answer of [
-    await bare.asked.profile(report, 'plan'),
-    await bare.asked.months(report, 'plan'),
-    await bare.asked.column(report, 'plan', 'month'),
-    await bare.asked.match(report, 'orders', 'plan', {}),
-    await bare.asked.preview(report, 'plan', 'x', '1'),
-  ])
-    expect(answer).toMatchObject({ ok: false, problem: { code: 'rows-gone' } });
-  expect((await bare.asked.draw(report, first.id)).ok).toBe(false);
-  expect((await bare.asked.check(report)).ok).toBe(true);
-  const without = { ...report, figures: [{ id: 'x', brief: 'net sales by territory', look: {} }] };
-  expect((await bare.asked.draw(without, 'x')).ok).toBe(true);
-});
-
-test('the tables are kept while they and the calendar stay the same, and follow when they do not', async () => {
-  const before = desk.of(report);
-  expect(desk.of(report)).toBe(before);
-  const renamed = desk.of({ ...report, name: 'Other' });
-  expect([renamed.source === before.source, renamed.vocabulary === before.vocabulary]).toEqual([true, true]);
-  const more = desk.of({ ...report, measures: [...report.measures, { ...report.measures[0]!, name: 'more' }] });
-  expect([more.source === before.source, more.vocabulary.measures.at(-1)]).toEqual([true, 'more']);
-  const later = desk.of({ ...report, calendar: { ...report.calendar, fiscalYearStart: 4 } });
-  expect(later.source).not.toBe(before.source);
-  const own = openDesk(tables);
-  own.take([
-    [
-      'plan',
-      makeTable(await readCsv('plan', 'month,territory,product line,target\n2026-01,North,Keys,5'), { id: 'plan' }),
-    ],
-  ]);
-  expect(received(await own.asked.profile(report, 'plan')).rows).toBe(1);
-  own.take([['plan', null]]);
-  expect([...listedIn(report, own.read).keys()]).toEqual(['orders', 'lines']);
-  expect(desk.read.get('plan')!.rows).toBeGreaterThan(1);
-});
-
-describe('a table whose rows are elsewhere', () => {
-  const elsewhere = (id: string) => ({
-    id,
-    source: { file: 'shop.orders', database: 'sales', table: 'shop.orders' },
-    date: 'ordered',
-  });
-  const away: Report = {
-    ...report,
-    hierarchies: [],
-    tables: report.tables.map(({ joins: _, ...entry }) => (entry.id === 'orders' ? elsewhere('orders') : entry)),
-  };
-  /** A desk whose database is columns in memory, and how often it was looked at. */
-  function deskAway() {
-    let looked = 0;
-    let isDown = false;
-    const reach: Reach = async (entries, calendar) => {
-      looked++;
-      if (isDown) throw new Problem('database-away', 'it cannot be reached');
-      const source = columnarSource(new Map(entries.map(({ id }) => [id, tables.get(id)!])), calendar);
-      return { source, facts: await source.facts() };
-    };
-    const here = new Map([...tables].filter(([id]) => id !== 'orders'));
-    return { desk: openDesk(here, reach), looked: () => looked, fall: (down: boolean) => (isDown = down) };
-  }
-
-  test('is looked at once; its figures, rows and columns are those it has, beside tables that are here', async () => {
-    const { desk: now, looked } = deskAway();
-    const wanted = received(await asked('draw')(report, 'territories'));
-    const all = await Promise.all([
-      now.asked.draw(away, 'territories'),
-      now.asked.profile(away, 'orders'),
-      now.asked.rowsFrom(away, 'orders', 3, 4),
-      now.asked.rowsFrom(away, 'plan', 0, 2),
-    ]);
-    expect(looked()).toBe(1);
-    expect(received(all[0]).numbers.lines).toEqual(wanted.numbers.lines);
-    expect(received(all[1]).file).toBe('shop.orders');
-    const rows = received(await asked('rowsFrom')(report, 'orders', 0, 9)).lines;
-    // What was looked up is not among them.
-    const width = received(all[2]).columns.length;
-    expect(received(all[2]).lines).toEqual(rows.slice(3, 7).map((line) => line.slice(0, width)));
-    expect(received(all[3]).lines).toHaveLength(2);
-    // Questions about a file itself have no answer, and say so.
-    expect(await now.asked.months(away, 'orders')).toMatchObject({
-      problem: { code: 'in-database' },
-    });
-  });
-
-  test('that cannot be reached is a problem of each question, until it can be', async () => {
-    const { desk: now, looked, fall } = deskAway();
-    fall(true);
-    expect(await now.asked.draw(away, 'territories')).toMatchObject({ ok: false, problem: { code: 'database-away' } });
-    expect(received(await asked('draw')(report, 'territories')).rows.length).toBeGreaterThan(0);
-    const before = looked();
-    // Tables that are here are looked at all the same.
-    expect(received(await now.asked.profile(away, 'plan')).rows).toBe(tables.get('plan')!.rows);
-    fall(false);
-    received(await now.asked.draw(away, 'territories'));
-    expect(looked() - before).toBe(2);
-    received(await now.asked.profile(away, 'orders'));
-    expect(looked() - before).toBe(2);
-    // Whoever asks to look again does; so does a report that says something else of it.
-    now.forget();
-    received(await now.asked.profile(away, 'orders'));
-    const { calendar } = away;
-    received(await now.asked.profile({ ...away, calendar: { ...calendar, fiscalYearStart: 1 } }, 'orders'));
-    expect(looked() - before).toBe(4);
-  });
-
-  test('is not there where nothing reaches it', async () => {
-    const now = openDesk(new Map([...tables].filter(([id]) => id !== 'orders')));
-    expect(await now.asked.draw(away, 'territories')).toMatchObject({ problem: { code: 'database-not-reached' } });
-    expect(() => now.of(away)).toThrow(/not reached/);
-  });
 });
