@@ -87,62 +87,6 @@ describe('everyday use', () => {
   });
 });
 
-test('what has come to a screen stays where it is while the rest of it comes, so that a press meets what it was meant for', async () => {
-  await visitor.ahead(`window.moved = [];
-      new PerformanceObserver((list) => {
-        for (const { value, sources } of list.getEntries())
-          window.moved.push({ value, what: sources.map(({ node }) => (node?.textContent ?? '').slice(0, 40)) });
-      }).observe({ type: 'layout-shift', buffered: true });`);
-  const report = await visitor.report();
-  for (const [step, last] of [
-    ['data', 'fiscal 2026 is complete up to'],
-    ['numbers', 'over everything €'],
-    ['figures/territories', 'Net sales €8.40M, level with plan'],
-    ['page', 'What to know'],
-  ]) {
-    await visitor.go(`/report/${report}/${step}`);
-    await visitor.reads(last!);
-    await visitor.idle();
-    // The share of the window that moved, times how far: what lies at its side and cannot be pressed may, a little.
-    const moved = await visitor.driver.executeScript<{ value: number }[]>('return window.moved');
-    expect({ step, moved: moved.filter(({ value }) => value > 0.02) }).toEqual({ step, moved: [] });
-  }
-});
-
-test('the film makes the marks of a figure when it comes into view, and keeps them', async () => {
-  await visitor.go(`/report/${await visitor.report()}/figures`);
-  await visitor.reads('Net sales €8.40M, level with plan');
-  const marks = () =>
-    visitor.driver.executeScript<number[]>(
-      `return [...document.querySelectorAll('[aria-label="Film of figures"] li')].map((one) => one.querySelectorAll('svg *').length)`,
-    );
-  await visitor.waitFor('the first in the film', async () => (await marks())[0]! > 5);
-  // All figures have been drawn, and the last of them lie far below.
-  await visitor.waitFor('names in the film', async () => !(await visitor.text()).includes('drawing …'));
-  const before = await marks();
-  expect(before.length).toBeGreaterThan(20);
-  expect(before.at(-1)).toBe(0);
-  // Those on the way grow as they are seen.
-  await visitor.waitFor('the last in the film', async () => {
-    await visitor.driver.executeScript(
-      `document.querySelector('[aria-label="Film of figures"] li:last-child').scrollIntoView()`,
-    );
-    return (await marks()).at(-1)! > 5;
-  });
-  expect((await marks())[0]).toBe(before[0]);
-});
-
-test('an address that leads nowhere says so, and a report without a step is its figures', async () => {
-  const report = await visitor.report();
-  await visitor.go(`/report/${report}/nowhere`);
-  await visitor.see('There is nothing at this address');
-  await visitor.press('To all reports');
-  await visitor.see('Choose files');
-  await visitor.go(`/report/${report}`);
-  await visitor.reads('Net sales €8.40M, level with plan');
-  expect(await visitor.report()).toBe(report);
-});
-
 describe('from one month to the next, and to others', () => {
   const LINES = ['day,shop,net', '2026-01-05,Umber,10', '2026-01-09,Larch,20'];
 

@@ -37,46 +37,6 @@ async function openDemo(): Promise<void> {
   await titleIs('Net sales €8.40M, level with plan');
 }
 
-test('a button that is pressed before the program of the page has come does what it says as soon as it can', async () => {
-  const other = await visit();
-  try {
-    // Pressed in the moment in which the browser has read it, before any script of the application has run.
-    await other.ahead(`new MutationObserver((_, observer) => {
-        const button = [...document.querySelectorAll('button')].find((one) => one.textContent === 'Open the demo');
-        if (!button) return;
-        observer.disconnect();
-        button.click();
-        window.wasEarly = window.boldRulerEarly?.pressed === button;
-      }).observe(document, { childList: true, subtree: true });`);
-    await other.go('/');
-    await other.onStep('figures');
-    expect(await other.driver.executeScript('return window.wasEarly')).toBe(true);
-    await other.see('Net sales €8.40M, level with plan');
-  } finally {
-    await other.leave();
-  }
-});
-
-test('files that are chosen before the program of the page has come are read as soon as it can', async () => {
-  const other = await visit();
-  try {
-    await other.ahead(`new MutationObserver((_, observer) => {
-        const input = document.querySelector('input[type=file]');
-        if (!input) return;
-        observer.disconnect();
-        const chosen = new DataTransfer();
-        chosen.items.add(new File(['shop,net\\nNord,1\\nSüd,2\\n'], 'early.csv'));
-        input.files = chosen.files;
-        input.dispatchEvent(new Event('change', { bubbles: true }));
-      }).observe(document, { childList: true, subtree: true });`);
-    await other.go('/');
-    await other.onStep('data');
-    await other.reads('2 rows from early.csv');
-  } finally {
-    await other.leave();
-  }
-});
-
 describe('the demo on the bench', () => {
   beforeAll(openDemo);
 
@@ -320,11 +280,6 @@ describe('a file of one’s own', () => {
       );
     },
   );
-});
-
-test('an unknown report and an unknown page are told in words', async () => {
-  await visitor.go('/report/nothing/figures');
-  await visitor.see('This report is not in this browser');
 });
 
 test('a report is removed and put back', async () => {
