@@ -1,5 +1,5 @@
 import { INK, type Encoding } from '../highlight';
-import { PAPER, rounded, type Mark, type Paint, type Part, type Weight } from '../scene';
+import { PAPER, rounded, type Box, type Mark, type Paint, type Part, type Weight } from '../scene';
 
 /** What a mark belongs to: a row, or nothing. */
 export interface Belonging {
@@ -36,13 +36,6 @@ export function textMark(
   const { anchor = 'start', weight = 400, paint = INKED, rule = null, row = NO_ROW, value = null } = more;
   const { key, step, part } = row;
   return { shape: 'text', role, key, step, value, text, x, y, size, anchor, weight, paint, rule, part };
-}
-
-export interface Box {
-  readonly x: number;
-  readonly y: number;
-  readonly width: number;
-  readonly height: number;
 }
 
 export function rectMark(

@@ -26,9 +26,17 @@ import {
   type PDFHexString,
   type PDFOperator,
 } from '@cantoo/pdf-lib';
-import { PATTERN_GROUND, PATTERN_TILES, textWidth, type Mark, type Paint, type Scene } from '../scene';
-
-type Box = readonly [x0: number, y0: number, x1: number, y1: number];
+import {
+  boxOf,
+  legsOf,
+  PATTERN_GROUND,
+  PATTERN_TILES,
+  textWidth,
+  type Box,
+  type Mark,
+  type Paint,
+  type Scene,
+} from '../scene';
 
 /** What a sheet lends to the marks on it: fonts by their names there, and opacities. */
 export interface Inkwell {
@@ -66,7 +74,7 @@ export function penned(
     operators.push(
       telling.begin(null),
       ink(paper),
-      ...boxPath([0, 0, scene.width, scene.height]),
+      ...boxPath({ x: 0, y: 0, width: scene.width, height: scene.height }),
       fill(),
       END_OF_CONTENT,
     );
@@ -111,7 +119,7 @@ function markOf(mark: Mark, inkwell: Inkwell, behind: string): PDFOperator[] {
 function pathOf(mark: Exclude<Mark, { shape: 'text' }>): PDFOperator[] {
   switch (mark.shape) {
     case 'rect':
-      return boxPath([mark.x, mark.y, mark.x + mark.width, mark.y + mark.height]);
+      return boxPath(mark);
     case 'line':
       return [moveTo(mark.x1, mark.y1), lineTo(mark.x2, mark.y2)];
     case 'circle': {
@@ -157,51 +165,26 @@ function bow(cx: number, cy: number, r: number, from: number, to: number, enter:
   return operators;
 }
 
-/** Path data as figures write it: absolute M, L, C and Q, lines on from where it is (l), and Z. */
 function commandsOf(d: string): PDFOperator[] {
-  let [x, y] = [0, 0];
-  const operators: PDFOperator[] = [];
-  for (const [, command, rest] of d.matchAll(/([a-zA-Z])([^a-zA-Z]*)/g)) {
-    const n = (rest!.match(/-?[\d.]+/g) ?? []).map(Number);
-    const size = { M: 2, L: 2, l: 2, Q: 4, C: 6 }[command!] ?? 0;
-    for (let at = 0; at < Math.max(1, n.length); at += size || 1) {
-      const c = n.slice(at, at + size) as [number, number, number, number, number, number];
-      const from = command === 'l' ? [x, y] : [0, 0];
-      if (size > 0) [x, y] = [from[0]! + c[size - 2]!, from[1]! + c[size - 1]!];
-      if (command === 'M') operators.push(moveTo(x, y));
-      else if (size === 2) operators.push(lineTo(x, y));
-      else if (size === 4) operators.push(appendQuadraticCurve(c[0], c[1], x, y));
-      else if (size === 6) operators.push(appendBezierCurve(c[0], c[1], c[2], c[3], x, y));
-      else operators.push(closePath());
+  return legsOf(d).map(({ command, to }) => {
+    const [a, b, c, e, x, y] = to as [number, number, number, number, number, number];
+    switch (command) {
+      case 'M':
+        return moveTo(a, b);
+      case 'L':
+        return lineTo(a, b);
+      case 'Q':
+        return appendQuadraticCurve(a, b, c, e);
+      case 'C':
+        return appendBezierCurve(a, b, c, e, x, y);
+      case 'Z':
+        return closePath();
     }
-  }
-  return operators;
+  });
 }
 
-function boxPath([x0, y0, x1, y1]: Box): PDFOperator[] {
-  return [moveTo(x0, y0), lineTo(x1, y0), lineTo(x1, y1), lineTo(x0, y1), closePath()];
-}
-
-/** Where a mark lies at most. */
-function boxOf(mark: Exclude<Mark, { shape: 'text' }>): Box {
-  switch (mark.shape) {
-    case 'rect':
-      return [mark.x, mark.y, mark.x + mark.width, mark.y + mark.height];
-    case 'line':
-      return [mark.x1, mark.y1, mark.x2, mark.y2];
-    case 'circle':
-      return [mark.cx - mark.r, mark.cy - mark.r, mark.cx + mark.r, mark.cy + mark.r];
-    case 'arc':
-      return [mark.cx - mark.r1, mark.cy - mark.r1, mark.cx + mark.r1, mark.cy + mark.r1];
-    case 'path': {
-      let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
-      for (const [x, y] of mark.points) {
-        [x0, x1] = [Math.min(x0, x), Math.max(x1, x)];
-        [y0, y1] = [Math.min(y0, y), Math.max(y1, y)];
-      }
-      return [x0, y0, x1, y1];
-    }
-  }
+function boxPath({ x, y, width, height }: Box): PDFOperator[] {
+  return [moveTo(x, y), lineTo(x + width, y), lineTo(x + width, y + height), lineTo(x, y + height), closePath()];
 }
 
 /** A shape laid in hatching or dots: the same tiles as in SVG, cut by the outline. */
@@ -223,15 +206,15 @@ function patterned(path: readonly PDFOperator[], box: Box, { pattern, fill: colo
   const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
   operators.push(concatTransformationMatrix(cos, sin, -sin, cos, 0, 0));
   // The box, seen from the turned tiles.
-  const [x0, y0, x1, y1] = box;
+  const { x, y, width, height } = box;
   const corners = [
-    [x0, y0],
-    [x1, y0],
-    [x0, y1],
-    [x1, y1],
+    [x, y],
+    [x + width, y],
+    [x, y + height],
+    [x + width, y + height],
   ] as const;
-  const across = corners.map(([x, y]) => x * cos + y * sin);
-  const down = corners.map(([x, y]) => y * cos - x * sin);
+  const across = corners.map(([cx, cy]) => cx * cos + cy * sin);
+  const down = corners.map(([cx, cy]) => cy * cos - cx * sin);
   const range = (values: readonly number[]) => [
     Math.floor(Math.min(...values) / tile.size),
     Math.ceil(Math.max(...values) / tile.size),
@@ -241,11 +224,13 @@ function patterned(path: readonly PDFOperator[], box: Box, { pattern, fill: colo
   for (let i = left; i <= right; i++) {
     const x = i * tile.size + tile.box.x;
     if (tile.box.height === tile.size)
-      operators.push(...boxPath([x, top * tile.size, x + tile.box.width, (bottom + 1) * tile.size]));
+      operators.push(
+        ...boxPath({ x, y: top * tile.size, width: tile.box.width, height: (bottom + 1 - top) * tile.size }),
+      );
     else
       for (let j = top; j <= bottom; j++) {
         const y = j * tile.size + tile.box.y;
-        operators.push(...boxPath([x, y, x + tile.box.width, y + tile.box.height]));
+        operators.push(...boxPath({ x, y, width: tile.box.width, height: tile.box.height }));
       }
   }
   return [...operators, fill(), popGraphicsState()];

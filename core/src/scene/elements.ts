@@ -68,16 +68,20 @@ export function eachAttribute(mark: Mark, put: Put): void {
       if (mark.weight !== 400) put('font-weight', String(mark.weight), true);
   }
   const { paint, shape, role } = mark;
-  const unfilled = paint.fill === undefined;
-  if (!unfilled) put('fill', paint.pattern ? `url(#${patternId(paint)})` : paint.fill!, false);
-  else if (shape !== 'line') put('fill', 'none', true);
+  eachPaint(paint, shape === 'line', put);
+  if (role === 'cell' && paint.fill === undefined) put('pointer-events', 'all', true);
+}
+
+/** Gives the attributes of a paint. A line has nothing in it that could be filled. */
+export function eachPaint(paint: Paint, isLine: boolean, put: Put): void {
+  if (paint.fill !== undefined) put('fill', paint.pattern ? `url(#${patternId(paint)})` : paint.fill, false);
+  else if (!isLine) put('fill', 'none', true);
   if (paint.stroke) {
     put('stroke', paint.stroke, false);
-    number('stroke-width', paint.strokeWidth ?? 1);
+    put('stroke-width', rounded(paint.strokeWidth ?? 1), true);
   }
   if (paint.dash) put('stroke-dasharray', paint.dash.map(rounded).join(' '), true);
-  if (paint.opacity !== undefined) number('opacity', paint.opacity);
-  if (role === 'cell' && unfilled) put('pointer-events', 'all', true);
+  if (paint.opacity !== undefined) put('opacity', rounded(paint.opacity), true);
 }
 
 /** A pattern's tile, in pixels: how wide it is, the part of it that is inked, how far it is turned, in degrees. */

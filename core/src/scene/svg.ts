@@ -1,6 +1,7 @@
 import { eachAttribute, PATTERN_GROUND, PATTERN_TILES, patternsOf, rounded, tagOf, type Put } from './elements';
 import type { FontFace } from './fontFiles';
-import type { Scene } from './scene';
+import { eachJoinedAttribute, joined, type Joined } from './joined';
+import type { Mark, Scene } from './scene';
 import { FIGURE_FONT } from './text';
 
 /** What every text of a figure is set with, so that it takes the room it was measured to take. */
@@ -26,12 +27,12 @@ export function writeSvg(scene: Scene, { background = PAPER, fonts }: SvgOptions
   lines.push(...stylesOf(fonts));
   lines.push(...definitions([scene]));
   if (background) lines.push(`<rect width="${width}" height="${height}" fill="${escaped(background)}"/>`);
-  lines.push(...marksOf(scene));
+  lines.push(...elementsOf(scene.marks));
   return `${lines.join('\n')}\n</svg>\n`;
 }
 
 /** The patterns scenes are painted with, each once. */
-function definitions(scenes: readonly Scene[]): string[] {
+function definitions(scenes: readonly Pick<Scene, 'marks'>[]): string[] {
   const patterns = patternsOf({ marks: scenes.flatMap(({ marks }) => marks) }).map(({ id, kind, ink }) => {
     const { size, box, turn } = PATTERN_TILES[kind];
     const fill = `fill="${escaped(ink)}"`;
@@ -44,14 +45,20 @@ function definitions(scenes: readonly Scene[]): string[] {
   return patterns.length > 0 ? [`<defs>${patterns.join('')}</defs>`] : [];
 }
 
-/** The marks of a scene, one element a line. */
-function marksOf(scene: Scene): string[] {
+/** Marks as elements, one each. */
+function elementsOf(marks: readonly (Mark | Joined)[]): string[] {
   const lines: string[] = [];
   let element = '';
   const put: Put = (name, value, plain) => {
     element += ` ${name}="${plain ? value : escaped(value)}"`;
   };
-  for (const mark of scene.marks) {
+  for (const mark of marks) {
+    if (mark.shape === 'joined') {
+      element = '<path';
+      eachJoinedAttribute(mark, put);
+      lines.push(`${element}/>`);
+      continue;
+    }
     const tag = tagOf(mark);
     element = `<${tag}`;
     eachAttribute(mark, put);
@@ -62,10 +69,13 @@ function marksOf(scene: Scene): string[] {
   return lines;
 }
 
-/** The marks of a scene as SVG elements without their `<svg>`, and without those that only answer to the pointer. */
+/**
+ * What is seen of a scene as SVG elements without their `<svg>`: shapes painted alike are one element where no eye can tell, and marks
+ * that only answer to the pointer are left out.
+ */
 export function writeMarks(scene: Scene): string {
-  const shown = { ...scene, marks: scene.marks.filter(({ role }) => role !== 'cell') };
-  return [...definitions([shown]), ...marksOf(shown)].join('');
+  const shown = scene.marks.filter(({ role }) => role !== 'cell');
+  return [...definitions([{ marks: shown }]), ...elementsOf(joined(shown))].join('');
 }
 
 /** Several scenes on one paper, each with its left upper corner; the titles of figures stand as groups' titles. */
@@ -85,7 +95,7 @@ export function writeSheet(
   for (const { x, y, scene, paper } of placed) {
     lines.push(`<g transform="translate(${rounded(x)} ${rounded(y)})">`, `<title>${escaped(scene.title)}</title>`);
     if (paper) lines.push(`<rect width="${rounded(scene.width)}" height="${rounded(scene.height)}" fill="${paper}"/>`);
-    lines.push(...marksOf(scene), '</g>');
+    lines.push(...elementsOf(scene.marks), '</g>');
   }
   return `${lines.join('\n')}\n</svg>\n`;
 }

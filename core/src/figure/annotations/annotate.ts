@@ -1,11 +1,11 @@
 import { INK, QUIET } from '../../highlight';
 import type { Cells, Note } from '../../query';
 import type { Look } from '../../report';
-import { PAPER, textWidth, wrapWhole, type Mark, type Scene } from '../../scene';
+import { PAPER, textWidth, wrapWhole, type Mark, type Scene, type Box } from '../../scene';
 import type { LegendEntry } from '../legend';
 import { rowKey } from '../names';
 import type { Point } from '../path';
-import { centred, lineMark, NO_ROW, rectMark, textMark, type Belonging, type Box } from '../shapes';
+import { centred, lineMark, NO_ROW, rectMark, textMark, type Belonging } from '../shapes';
 import { anchorsOf, type Adrift } from './anchors';
 import { pointOf } from './points';
 import { crosses, isFree, takenBy, type Taken } from './room';

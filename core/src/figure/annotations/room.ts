@@ -1,6 +1,4 @@
-import type { Mark, Scene } from '../../scene';
-import { textWidth } from '../../scene';
-import type { Box } from '../shapes';
+import { boxOf, overlap, type Box, type Mark, type Scene } from '../../scene';
 
 /** What a note keeps clear of: texts, bars and dots as boxes, lines as their points. */
 export interface Taken {
@@ -42,31 +40,11 @@ export function takenBy({ marks, width, height }: Scene): Taken {
   return { boxes, lines, area };
 }
 
-/** The box of a mark that is no line. */
-function boxOf(mark: Exclude<Mark, { shape: 'path' | 'line' }>): Box {
-  switch (mark.shape) {
-    case 'rect':
-      return mark;
-    case 'circle':
-      return { x: mark.cx - mark.r, y: mark.cy - mark.r, width: 2 * mark.r, height: 2 * mark.r };
-    case 'arc':
-      return { x: mark.cx - mark.r1, y: mark.cy - mark.r1, width: 2 * mark.r1, height: 2 * mark.r1 };
-    case 'text': {
-      const width = textWidth(mark.text, mark.size, mark.weight);
-      const x = mark.anchor === 'start' ? mark.x : mark.anchor === 'middle' ? mark.x - width / 2 : mark.x - width;
-      return { x, y: mark.y - mark.size * 0.8, width, height: mark.size };
-    }
-  }
-}
-
-const overlaps = (a: Box, b: Box): boolean =>
-  a.x < b.x + b.width && b.x < a.x + a.width && a.y < b.y + b.height && b.y < a.y + a.height;
-
 /** Whether a box lies in the area and touches nothing. */
 export function isFree(box: Box, { boxes, lines, area }: Taken): boolean {
   if (box.x < area.x || box.y < area.y || box.x + box.width > area.x + area.width) return false;
   if (box.y + box.height > area.y + area.height) return false;
-  if (boxes.some((other) => overlaps(box, other))) return false;
+  if (boxes.some((other) => overlap(box, other))) return false;
   return !lines.some((points) => points.some((point, i) => i > 0 && crosses(points[i - 1]!, point, box)));
 }
 

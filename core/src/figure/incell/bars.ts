@@ -1,6 +1,6 @@
 import { HAIRLINE, INK } from '../../highlight';
-import type { Mark, Paint } from '../../scene';
-import { lineMark, rectMark, type Belonging, type Box } from '../shapes';
+import type { Mark, Paint, Box } from '../../scene';
+import { lineMark, rectMark, type Belonging } from '../shapes';
 import { along, type CellScale } from './scale';
 
 /** A bar from zero to a value, across a cell; a fine line at zero where the scale has both signs. */

@@ -1,8 +1,8 @@
 import { MINUS } from '../../format';
 import { rampInk, SEQUENTIAL, textOn } from '../../highlight';
 import type { Aim, Ramp } from '../../report';
-import { PAPER, rounded, type Mark } from '../../scene';
-import { centred, rectMark, textMark, type Belonging, type Box } from '../shapes';
+import { PAPER, rounded, type Mark, type Box } from '../../scene';
+import { centred, rectMark, textMark, type Belonging } from '../shapes';
 import { dotMark } from '../path';
 
 /**

@@ -1,6 +1,6 @@
 import { HAIRLINE, INK, QUIET } from '../../highlight';
-import { PAPER, type Mark, type Paint } from '../../scene';
-import { lineMark, rectMark, type Belonging, type Box } from '../shapes';
+import { PAPER, type Mark, type Paint, type Box } from '../../scene';
+import { lineMark, rectMark, type Belonging } from '../shapes';
 import { add, dotMark, pathMark, type Point } from '../path';
 import { along, type CellScale } from './scale';
 

@@ -1,8 +1,8 @@
 import { AHEAD, BEHIND, encodeRow, INK, LEVEL, QUIET, textOn } from '../../highlight';
 import { judgementAt, rowSource, type Cells } from '../../query';
-import { textWidth, type Mark } from '../../scene';
+import { textWidth, type Mark, type Box } from '../../scene';
 import type { FigureRequest } from '../form';
-import { badgeMark, barPaint, centred, rectMark, textMark, type Belonging, type Box } from '../shapes';
+import { badgeMark, barPaint, centred, rectMark, textMark, type Belonging } from '../shapes';
 import { barInCell, shareInCell, trackInCell } from '../incell/bars';
 import { scaleOver, together, type CellScale } from '../incell/scale';
 import { moodAt } from './scores';

@@ -1,6 +1,6 @@
 import type { Look } from '../../report';
 import type { Cells } from '../../query';
-import type { Box } from '../shapes';
+import type { Box } from '../../scene';
 import { BLANK_MEMBER } from '../../table';
 import type { Series } from './series';
 

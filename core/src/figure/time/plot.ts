@@ -2,9 +2,9 @@ import type { Day } from '../../calendar';
 import type { Writing } from '../../format';
 import { HAIRLINE } from '../../highlight';
 import { place, type Fit, type LinearRuler } from '../../ruler';
-import type { Mark, SceneRuler } from '../../scene';
+import type { Mark, SceneRuler, Box } from '../../scene';
 import type { FigureRequest } from '../form';
-import { lineMark, NO_ROW, type Box } from '../shapes';
+import { lineMark, NO_ROW } from '../shapes';
 import { FINE, TICK_SIZE, ticksUpright, valueRuler, widest } from '../rows/parts';
 import { timeAxis, TIME_ROOM } from './timeAxis';
 

@@ -1,0 +1,141 @@
+/** A part of an outline: M and L lead to a point, Q and C there by one or two control points, Z back to where it began. */
+export interface Leg {
+  readonly command: 'M' | 'L' | 'Q' | 'C' | 'Z';
+  /** The control points and the point it leads to, in pixels. */
+  readonly to: readonly number[];
+}
+
+/** Numbers of a leg, by its letter in path data. */
+const SIZES: Readonly<Record<string, number>> = { M: 2, L: 2, l: 2, Q: 4, C: 6, Z: 0 };
+
+/** The legs of path data as figures write it: absolute M, L, C and Q, lines on from where it is (l), and Z. */
+export function legsOf(d: string): Leg[] {
+  let [x, y] = [0, 0];
+  const legs: Leg[] = [];
+  for (const [, letter, rest] of d.matchAll(/([a-zA-Z])([^a-zA-Z]*)/g)) {
+    const numbers = (rest!.match(/-?[\d.]+/g) ?? []).map(Number);
+    const size = SIZES[letter!]!;
+    if (size === 0) legs.push({ command: 'Z', to: [] });
+    else
+      for (let at = 0; at < numbers.length; at += size) {
+        const to = numbers.slice(at, at + size);
+        if (letter === 'l') [to[0], to[1]] = [x + to[0]!, y + to[1]!];
+        [x, y] = to.slice(-2) as [number, number];
+        legs.push({ command: letter === 'l' ? 'L' : (letter as Leg['command']), to });
+      }
+  }
+  return legs;
+}
+
+/**
+ * Path data (SVG 2, 9.3) written by distances, as short as it goes. Points are rounded to hundredths of a pixel before distances are
+ * taken, so that nothing adds up along a path.
+ */
+export class PathText {
+  #d = '';
+  /** The letter that need not be written again. */
+  #letter = '';
+  /** The number written last. */
+  #last = '';
+  #x = 0;
+  #y = 0;
+  #startX = 0;
+  #startY = 0;
+
+  get d(): string {
+    return this.#d;
+  }
+
+  move(x: number, y: number): this {
+    this.#go('m', [x, y]);
+    // Points behind a move would be lines.
+    this.#letter = '';
+    [this.#startX, this.#startY] = [this.#x, this.#y];
+    return this;
+  }
+
+  line(x: number, y: number): this {
+    const [toX, toY] = [hundredths(x), hundredths(y)];
+    if (toY === this.#y) this.#put('h', [toX - this.#x]);
+    else if (toX === this.#x) this.#put('v', [toY - this.#y]);
+    else this.#put('l', [toX - this.#x, toY - this.#y]);
+    [this.#x, this.#y] = [toX, toY];
+    return this;
+  }
+
+  /** Legs as they are read from other path data. */
+  legs(legs: readonly Leg[]): this {
+    for (const { command, to } of legs)
+      if (command === 'M') this.move(to[0]!, to[1]!);
+      else if (command === 'L') this.line(to[0]!, to[1]!);
+      else if (command === 'Z') this.close();
+      else if (isLevel(to, this.#y)) this.line(...(to.slice(-2) as [number, number]));
+      else this.#go(command === 'Q' ? 'q' : 'c', to);
+    return this;
+  }
+
+  /** A dot, where the stroke has round ends. */
+  dot(x: number, y: number): this {
+    // Some programs leave out what has no length at all.
+    return this.move(x, y).line(x + 0.01, y);
+  }
+
+  circle(cx: number, cy: number, r: number): this {
+    this.move(cx - r, cy);
+    const across = 2 * hundredths(r);
+    for (const to of [across, -across]) this.#put('a', [hundredths(r), hundredths(r), 0, 100, 0, to, 0]);
+    return this.close();
+  }
+
+  rect(x: number, y: number, width: number, height: number): this {
+    return this.move(x, y)
+      .line(x + width, y)
+      .line(x + width, y + height)
+      .line(x, y + height)
+      .close();
+  }
+
+  close(): this {
+    this.#put('z', []);
+    [this.#x, this.#y] = [this.#startX, this.#startY];
+    this.#letter = '';
+    return this;
+  }
+
+  #go(letter: string, points: readonly number[]): void {
+    const far = points.map((n, i) => hundredths(n) - (i % 2 === 0 ? this.#x : this.#y));
+    this.#put(letter, far);
+    this.#x += far.at(-2)!;
+    this.#y += far.at(-1)!;
+  }
+
+  /** A letter and hundredths behind it. */
+  #put(letter: string, numbers: readonly number[]): void {
+    let before = letter === this.#letter ? this.#last : '';
+    if (before === '') this.#d += letter;
+    for (const n of numbers) {
+      const next = short(n);
+      // A minus sign parts two numbers, and so does a point behind one that has its own.
+      const isParted = before === '' || next.startsWith('-') || (next.startsWith('.') && before.includes('.'));
+      this.#d += isParted ? next : ` ${next}`;
+      before = next;
+    }
+    this.#letter = letter;
+    this.#last = before;
+  }
+}
+
+/** Whether a curve from that height stays on it. */
+const isLevel = (to: readonly number[], y: number): boolean =>
+  to.every((n, i) => i % 2 === 0 || hundredths(n) === y) && to.every((n, i) => i % 2 === 1 || i < 2 || n >= to[i - 2]!);
+
+const hundredths = (n: number): number => Math.round(n * 100);
+
+/** Hundredths as a number: ".5", "-12.25". */
+function short(n: number): string {
+  const size = Math.abs(n);
+  const whole = Math.trunc(size / 100);
+  const part = size % 100;
+  const behind = part === 0 ? '' : part % 10 === 0 ? `.${part / 10}` : part < 10 ? `.0${part}` : `.${part}`;
+  return `${n < 0 ? '-' : ''}${whole === 0 && behind !== '' ? '' : whole}${behind}`;
+}
