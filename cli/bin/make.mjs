@@ -18,6 +18,14 @@ const unpacking = {
   },
 };
 
+const packing = {
+  name: 'packing',
+  setup(bundle) {
+    const path = fileURLToPath(new URL('../src/packing.ts', import.meta.url));
+    bundle.onResolve({ filter: /^fflate$/ }, ({ importer }) => (importer === path ? undefined : { path }));
+  },
+};
+
 /** @param path of the bundle, which is whole or not there at all: another command may be reading it */
 export async function make(path) {
   const { version } = JSON.parse(readFileSync(new URL('../package.json', import.meta.url), 'utf8'));
@@ -36,7 +44,7 @@ export async function make(path) {
     mainFields: ['module', 'main'],
     external: ['@resvg/resvg-js'],
     logLevel: 'error',
-    plugins: [unpacking],
+    plugins: [unpacking, packing],
     define: {
       'process.env.BOLD_RULER_PROGRAM': JSON.stringify(await packedProgram()),
       'process.env.BOLD_RULER_VERSION': JSON.stringify(version),

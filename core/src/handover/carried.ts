@@ -45,10 +45,11 @@ export async function carriedBy(workspace: Workspace, page: Page, gzip?: Gzip): 
   const packing = await Promise.all(
     [...parts].map(async ([table, part]) => [await source.extract({ table, ...part }), part] as const),
   );
+  const carried = reportOf(report, page, vocabulary, source, parts);
   return {
     ...offers,
-    report: reportOf(report, page, vocabulary, source, parts),
-    periods: await within(workspace, page, offers.periods, watched.asked),
+    report: carried,
+    periods: await within({ ...workspace, report: carried }, page, offers.periods, watched.asked),
     tables: packTables(packing, gzip),
     rows,
     columns: packing.flatMap(([, { columns }]) => columns),

@@ -91,7 +91,7 @@ function toldBlock(
   const columns = Math.max(0, ...scene.marks.map(({ part }) => (part?.as === 'cell' ? part.column + 1 : 0)));
   const isTable = columns > 0;
   const figure = () => {
-    const description = PDFHexString.fromText(scene.description);
+    const description = hexText(scene.description);
     if (!isTable) return element('figure', named('Figure', { Alt: description }));
     return element('figure', named('Table', { A: context.obj({ O: 'Table', Summary: description }) }));
   };
@@ -125,6 +125,18 @@ function toldBlock(
     return figure();
   };
 }
+
+/** A text of a document (ISO 32000-1, 7.9.2.2): UTF-16, the larger byte first, behind its mark. */
+function hexText(text: string): PDFHexString {
+  let hex = 'FEFF';
+  for (let i = 0; i < text.length; i++) {
+    const code = text.charCodeAt(i);
+    hex += HEX[code >> 8]! + HEX[code & 0xff]!;
+  }
+  return PDFHexString.of(hex);
+}
+
+const HEX = Array.from({ length: 256 }, (_, byte) => byte.toString(16).toUpperCase().padStart(2, '0'));
 
 /** Elements as objects of the document, each knowing what it belongs to and where its content is. */
 function write(document: PDFDocument, root: Element, contents: ReadonlyMap<PDFPage, readonly Element[]>): void {

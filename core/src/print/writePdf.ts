@@ -1,4 +1,4 @@
-import { concatTransformationMatrix, PDFDocument, type PDFFont, type PDFPage } from '@cantoo/pdf-lib';
+import { concatTransformationMatrix, PDFDocument, PDFHexString, type PDFFont, type PDFPage } from '@cantoo/pdf-lib';
 import * as fontkit from 'fontkit';
 import { PAPERS, type DrawnPage, type Paper, type Placed } from '../page';
 import { PAPER, type FontFiles, type Weight } from '../scene';
@@ -84,6 +84,8 @@ function sheetsOf({ placed }: DrawnPage, height: number): Sheet[] {
 interface Letters {
   /** A text in pieces, each in a font that has its letters; widths in ems. */
   pieces(text: string, weight: Weight): readonly { readonly font: PDFFont; readonly text: string }[];
+  /** A text in the codes of a font, and its width in ems. */
+  set(font: PDFFont, text: string): { readonly codes: PDFHexString; readonly width: number };
   /** How many letters no font had. */
   missing(): number;
 }
@@ -102,6 +104,7 @@ async function lettersOf(document: PDFDocument, files: FontFiles): Promise<Lette
           customName: `BoldRuler-${weight}-${i}`,
         }),
       );
+  const known = new Map<PDFFont, Map<string, { readonly code: string; readonly width: number }>>();
   let missing = 0;
   return {
     pieces(text, weight) {
@@ -115,6 +118,22 @@ async function lettersOf(document: PDFDocument, files: FontFiles): Promise<Lette
         else pieces.push({ font, text: found ? letter : '?' });
       }
       return pieces;
+    },
+    set(font, text) {
+      let of = known.get(font);
+      if (!of) known.set(font, (of = new Map()));
+      let [codes, width] = ['', 0];
+      for (const letter of text) {
+        let one = of.get(letter);
+        if (!one) {
+          // Letters stand for themselves: there are no ligatures and no kerning.
+          one = { code: font.encodeText(letter).asString(), width: font.widthOfTextAtSize(letter, 1) };
+          of.set(letter, one);
+        }
+        codes += one.code;
+        width += one.width;
+      }
+      return { codes: PDFHexString.of(codes), width };
     },
     missing: () => missing,
   };
@@ -132,7 +151,7 @@ function inkwellOf(sheet: PDFPage, letters: Letters): Inkwell {
           font = sheet.node.newFontDictionary(piece.font.name, piece.font.ref).asString().slice(1);
           fonts.set(piece.font, font);
         }
-        return { font, codes: piece.font.encodeText(piece.text), width: piece.font.widthOfTextAtSize(piece.text, 1) };
+        return { font, ...letters.set(piece.font, piece.text) };
       }),
     opacity(of) {
       let name = opacities.get(of);

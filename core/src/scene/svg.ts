@@ -1,6 +1,6 @@
 import { eachAttribute, PATTERN_GROUND, PATTERN_TILES, patternsOf, rounded, tagOf, type Put } from './elements';
 import type { FontFace } from './fontFiles';
-import { eachJoinedAttribute, joined, type Joined } from './joined';
+import { compounded, eachCompoundAttribute, type Compound } from './compound';
 import type { Mark, Scene } from './scene';
 import { FIGURE_FONT } from './text';
 
@@ -46,16 +46,16 @@ function definitions(scenes: readonly Pick<Scene, 'marks'>[]): string[] {
 }
 
 /** Marks as elements, one each. */
-function elementsOf(marks: readonly (Mark | Joined)[]): string[] {
+function elementsOf(marks: readonly (Mark | Compound)[]): string[] {
   const lines: string[] = [];
   let element = '';
   const put: Put = (name, value, plain) => {
     element += ` ${name}="${plain ? value : escaped(value)}"`;
   };
   for (const mark of marks) {
-    if (mark.shape === 'joined') {
+    if (mark.shape === 'compound') {
       element = '<path';
-      eachJoinedAttribute(mark, put);
+      eachCompoundAttribute(mark, put);
       lines.push(`${element}/>`);
       continue;
     }
@@ -75,7 +75,7 @@ function elementsOf(marks: readonly (Mark | Joined)[]): string[] {
  */
 export function writeMarks(scene: Scene): string {
   const shown = scene.marks.filter(({ role }) => role !== 'cell');
-  return [...definitions([{ marks: shown }]), ...elementsOf(joined(shown))].join('');
+  return [...definitions([{ marks: shown }]), ...elementsOf(compounded(shown))].join('');
 }
 
 /** Several scenes on one paper, each with its left upper corner; the titles of figures stand as groups' titles. */

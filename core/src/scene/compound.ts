@@ -3,9 +3,9 @@ import { eachPaint, rounded, type Put } from './elements';
 import { legsOf, PathText } from './pathText';
 import type { Mark } from './scene';
 
-/** Shapes that are painted alike, as one: an outline, and how it is painted. */
-export interface Joined {
-  readonly shape: 'joined';
+/** A compound path: shapes that are painted alike, as one outline. */
+export interface Compound {
+  readonly shape: 'compound';
   readonly outline: PathText;
   /** The mark that says how all of them are painted. */
   readonly first: Mark;
@@ -15,7 +15,7 @@ export interface Joined {
 const LOOK_BACK = 400;
 
 interface Piece {
-  readonly joined: Joined;
+  readonly whole: Compound;
   /** Its place among what is painted. */
   readonly at: number;
   /** The number of its first mark. */
@@ -28,8 +28,8 @@ interface Piece {
  * touches, or touches what it would be joined with, stays by itself. A program draws one path with many parts far faster than many
  * shapes.
  */
-export function joined(marks: readonly Mark[]): (Mark | Joined)[] {
-  const painted: (Mark | Joined)[] = [];
+export function compounded(marks: readonly Mark[]): (Mark | Compound)[] {
+  const painted: (Mark | Compound)[] = [];
   const pieces = new Map<string, Piece>();
   /** The box of each mark, as wide as it is painted, and its place among what is painted. */
   const boxes: Box[] = [];
@@ -53,10 +53,10 @@ export function joined(marks: readonly Mark[]): (Mark | Joined)[] {
       const into = isFree ? piece : begun(mark, at, boxes.length);
       if (!isFree) {
         pieces.set(look, into);
-        painted.push(into.joined);
+        painted.push(into.whole);
       }
       into.boxes.push(box);
-      draw(mark, into.joined);
+      draw(mark, into.whole);
       at = into.at;
     }
     boxes.push(box);
@@ -66,7 +66,7 @@ export function joined(marks: readonly Mark[]): (Mark | Joined)[] {
 }
 
 function begun(first: Mark, at: number, since: number): Piece {
-  return { joined: { shape: 'joined', outline: new PathText(), first }, at, since, boxes: [] };
+  return { whole: { shape: 'compound', outline: new PathText(), first }, at, since, boxes: [] };
 }
 
 /** What tells looks apart; null for what stays by itself: words, rings, what has its own words, or no size. */
@@ -87,7 +87,7 @@ const isOneInk = (mark: Mark): boolean =>
 const isDot = (mark: Mark): mark is Mark & { shape: 'circle' } =>
   mark.shape === 'circle' && mark.paint.stroke === undefined && mark.paint.fill !== undefined && !mark.paint.pattern;
 
-function draw(mark: Mark, { outline }: Joined): void {
+function draw(mark: Mark, { outline }: Compound): void {
   if (mark.shape === 'rect') outline.rect(mark.x, mark.y, mark.width, mark.height);
   else if (mark.shape === 'line') outline.move(mark.x1, mark.y1).line(mark.x2, mark.y2);
   else if (mark.shape === 'path') outline.legs(legsOf(mark.d));
@@ -108,7 +108,7 @@ function paintedBox(mark: Mark): Box {
 }
 
 /** Gives the attributes of shapes that were joined, one after the other. */
-export function eachJoinedAttribute({ outline, first }: Joined, put: Put): void {
+export function eachCompoundAttribute({ outline, first }: Compound, put: Put): void {
   put('d', outline.d, true);
   const { fill, ...stroke } = first.paint;
   if (isDot(first)) {
