@@ -38,6 +38,7 @@ export async function make(path) {
     minifySyntax: true,
     lineLimit: 160,
     charset: 'ascii',
+    absWorkingDir: fileURLToPath(new URL('..', import.meta.url)),
     platform: 'node',
     format: 'cjs',
     target: 'node20',

@@ -16,16 +16,13 @@ export function toBase85(bytes: Uint8Array): string {
     let value =
       ((bytes[i]! << 24) | ((bytes[i + 1] ?? 0) << 16) | ((bytes[i + 2] ?? 0) << 8) | (bytes[i + 3] ?? 0)) >>> 0;
     for (let k = 4; k >= 0; k--) {
-      const rest = Math.floor(value / 85);
+      // What is left of 32 bits after one division has 26.
+      const rest = (value / 85) | 0;
       codes[word * 5 + k] = letter(value - rest * 85);
       value = rest;
     }
   }
-  const length = Math.ceil((bytes.length * 5) / 4);
-  let text = '';
-  for (let from = 0; from < length; from += 0x8000)
-    text += String.fromCharCode(...codes.subarray(from, Math.min(length, from + 0x8000)));
-  return text;
+  return new TextDecoder('latin1').decode(codes.subarray(0, Math.ceil((bytes.length * 5) / 4)));
 }
 
 export function fromBase85(text: string): Uint8Array<ArrayBuffer> {

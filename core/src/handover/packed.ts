@@ -85,9 +85,12 @@ export function packTables(parts: readonly (readonly [Table, CarriedPart])[], gz
 
 function rowsIn(table: Table, span: Span | null): Uint32Array {
   const date = table.date === null ? undefined : columnOf(table, table.date);
-  const all = Uint32Array.from({ length: table.rows }, (_, row) => row);
-  if (!span || date?.kind !== 'date') return all;
-  return all.filter((row) => date.days[row]! >= span.from && date.days[row]! <= span.to);
+  const days = date?.kind === 'date' ? date.days : null;
+  const rows = new Uint32Array(table.rows);
+  let count = 0;
+  for (let row = 0; row < rows.length; row++)
+    if (!span || !days || (days[row]! >= span.from && days[row]! <= span.to)) rows[count++] = row;
+  return rows.subarray(0, count);
 }
 
 /**
@@ -188,6 +191,7 @@ function packColumn(column: Column, rows: Uint32Array): { head: ColumnHead; body
 function planes(values: Codes | Int32Array | Float64Array): Uint8Array {
   const { BYTES_PER_ELEMENT: size } = values;
   const plain = new Uint8Array(values.buffer, values.byteOffset, values.byteLength);
+  if (size === 1) return plain;
   const shuffled = new Uint8Array(plain.length);
   let at = 0;
   for (let b = 0; b < size; b++) for (let i = b; i < plain.length; i += size) shuffled[at++] = plain[i]!;
