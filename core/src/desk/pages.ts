@@ -110,12 +110,12 @@ async function pageShown(desk: OpenReport, pageId: string, width: number, choice
   const page = await pageDrawn(desk, pageId, width, choice);
   const blocks = page.placed.map(({ scene, kind, row, block, x, y, figure, told, drawn }): PageBlockShown => {
     const below = drawn?.rows.brief.by.length === 1 ? levelUnder(desk, drawn.rows.brief) : null;
-    const rests = drawn && restsIn(drawn.rows);
+    const rests = drawn ? restsIn(drawn.rows) : NO_RESTS;
     const spots = scene.marks.flatMap((mark): PageSpot[] => {
       if (mark.role !== 'cell' || mark.shape !== 'rect') return [];
       const { x: left, y: top, width: across, height: high, words = '', key: own } = mark;
       // A rest is nobody's member.
-      const key = rests?.has(keyText({ key: own, step: null })) ? {} : own;
+      const key = rests.size > 0 && rests.has(keyText({ key: own, step: null })) ? {} : own;
       const more = below && Object.keys(key).length > 0 ? `; press to see it by ${below.field}` : '';
       return [{ x: left, y: top, width: across, height: high, words: `${words}${more}`, key }];
     });
@@ -138,6 +138,8 @@ async function pageShown(desk: OpenReport, pageId: string, width: number, choice
   });
   return { width: page.width, height: page.height, blocks, took: performance.now() - start };
 }
+
+const NO_RESTS: ReadonlySet<string> = new Set();
 
 /** Keys of the rests of a figure. */
 const restsIn = (cells: Cells): ReadonlySet<string> =>

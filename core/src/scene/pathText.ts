@@ -12,20 +12,28 @@ const SIZES: Readonly<Record<string, number>> = { M: 2, L: 2, l: 2, Q: 4, C: 6, 
 export function legsOf(d: string): Leg[] {
   let [x, y] = [0, 0];
   const legs: Leg[] = [];
-  for (const [, letter, rest] of d.matchAll(/([a-zA-Z])([^a-zA-Z]*)/g)) {
-    const numbers = (rest!.match(/-?[\d.]+/g) ?? []).map(Number);
-    const size = SIZES[letter!]!;
+  for (let at = 0; at < d.length;) {
+    const letter = d[at++]!;
+    const size = SIZES[letter]!;
     if (size === 0) legs.push({ command: 'Z', to: [] });
-    else
-      for (let at = 0; at < numbers.length; at += size) {
-        const to = numbers.slice(at, at + size);
-        if (letter === 'l') [to[0], to[1]] = [x + to[0]!, y + to[1]!];
-        [x, y] = to.slice(-2) as [number, number];
-        legs.push({ command: letter === 'l' ? 'L' : (letter as Leg['command']), to });
+    // Numbers go on to the next letter, which all are behind them in the order of characters.
+    for (let to: number[] = []; size > 0 && at < d.length && d[at]! < 'A'; to = []) {
+      for (let n = 0; n < size; n++) {
+        let end = d[at] === '-' ? at + 1 : at;
+        while (end < d.length && isOfNumber(d.charCodeAt(end))) end++;
+        to.push(Number(d.slice(at, end)));
+        at = d[end] === ' ' || end === at ? end + 1 : end;
       }
+      if (letter === 'l') [to[0], to[1]] = [x + to[0]!, y + to[1]!];
+      [x, y] = [to[size - 2]!, to[size - 1]!];
+      legs.push({ command: letter === 'l' ? 'L' : (letter as Leg['command']), to });
+    }
   }
   return legs;
 }
+
+/** Whether a character is a digit or a point. */
+const isOfNumber = (code: number): boolean => code === 46 || (code >= 48 && code <= 57);
 
 /**
  * Path data (SVG 2, 9.3) written by distances, as short as it goes. Points are rounded to hundredths of a pixel before distances are

@@ -10,6 +10,7 @@ import { edit } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
 import { usePaper } from '@/ui/paper';
+import { useMarks } from '@/ui/useMarks';
 import { FILM_ORDERS, filmGroups, MANY_FIGURES, type FilmOrder } from './filmGroups';
 import { useFigureName } from './names';
 import { SCENE_TEXT } from './SceneMarks';
@@ -161,9 +162,10 @@ function FigureChoice({ figures, chosen, onChoose }: Pick<Props, 'figures' | 'ch
 
 /** A scene in the film: its marks are made when it comes near to what is seen. */
 function SmallScene({ scene }: { scene: Scene }) {
-  const svg = useRef<SVGSVGElement>(null);
   const onPaper = usePaper(({ marks }) => marks);
   const [isNear, setNear] = useState(false);
+  const marks = useMemo(() => (isNear ? onPaper(writeMarks(scene)) : ''), [isNear, onPaper, scene]);
+  const svg = useMarks(marks);
   useEffect(() => {
     if (isNear) return;
     const observer = new IntersectionObserver((seen) => setNear(seen.some(({ isIntersecting }) => isIntersecting)), {
@@ -171,8 +173,7 @@ function SmallScene({ scene }: { scene: Scene }) {
     });
     observer.observe(svg.current!);
     return () => observer.disconnect();
-  }, [isNear]);
-  const marks = useMemo(() => (isNear ? onPaper(writeMarks(scene)) : ''), [isNear, onPaper, scene]);
+  }, [isNear, svg]);
   return (
     <svg
       ref={svg}
@@ -181,8 +182,6 @@ function SmallScene({ scene }: { scene: Scene }) {
       preserveAspectRatio="xMinYMin meet"
       className="block"
       style={SCENE_TEXT}
-      // Written by the core, which lets nothing through that is not a mark or a text.
-      dangerouslySetInnerHTML={{ __html: marks }}
     />
   );
 }

@@ -2,6 +2,7 @@
 
 import { memo, useState, type CSSProperties, type KeyboardEvent, type PointerEvent } from 'react';
 import { usePaper } from '@/ui/paper';
+import { useMarks } from '@/ui/useMarks';
 import { SCENE_TEXT } from '@/figures/SceneMarks';
 import { Words } from '@/figures/Words';
 import { letGo } from './usePick';
@@ -146,18 +147,18 @@ const TOLD = 'absolute border-l-4 border-boxwood bg-boxwood-light px-1.5 text-xs
 
 const Marks = memo(function Marks({ width, height, marks }: { width: number; height: number; marks: string }) {
   const onPaper = usePaper((paper) => paper.marks);
+  const svg = useMarks(onPaper(marks));
   return (
     // Marks below the edge of the window are set when they come into view.
     <div style={{ width, height }} className="[content-visibility:auto]">
       <svg
+        ref={svg}
         aria-hidden
         width={width}
         height={height}
         viewBox={`0 0 ${width} ${height}`}
         className="block"
         style={SCENE_TEXT}
-        // Written by the core, which lets nothing through that is not a mark or a text.
-        dangerouslySetInnerHTML={{ __html: onPaper(marks) }}
       />
     </div>
   );
