@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { serve } from '../../web/e2e/serve';
 import { browser, web } from './chromium';
 import { printTime } from './timing';
+import { opening } from './opening';
 import { pageFollows } from './pageFollows';
 
 const GOAL = 1000;
@@ -51,8 +52,12 @@ async function main(): Promise<void> {
   }
   const { url, stop } = await serve(web);
   try {
-    await coldStart(url);
-    await pageFollows(url, Number(process.argv[2] ?? 1_000_000));
+    const rows = Number(process.argv[2] ?? 1_000_000);
+    if (!process.argv.includes('--open')) {
+      await coldStart(url);
+      await pageFollows(url, rows);
+    }
+    await opening(url, rows);
   } finally {
     stop();
   }
