@@ -17,7 +17,7 @@ const withoutVectors = {
   setup(program) {
     program.onLoad({ filter: /core\/src\/source\/vector\/index\.ts$/ }, () => ({
       contents:
-        'export const vectorEngine = () => null; export const vectorPlan = () => null; export const runTogether = () => null; export const WORTH_SHARING = Infinity;',
+        'export const vectorEngine = () => null; export const vectorPlan = () => null; export const runTogether = () => null; export const takePart = () => null; export const WORTH_SHARING = Infinity;',
     }));
   },
 };

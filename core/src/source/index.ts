@@ -6,4 +6,12 @@ export * from './sql';
 export { readWritten, written } from './wire';
 export { togetherSource } from './together';
 export { scan, scanTogether } from './scan';
-export { vectorEngine, WORTH_SHARING, type ScanHelper, type VectorPlan, type VectorState } from './vector';
+export {
+  takePart,
+  vectorEngine,
+  WORTH_SHARING,
+  type ScanHelper,
+  type SharedRows,
+  type VectorPlan,
+  type VectorState,
+} from './vector';

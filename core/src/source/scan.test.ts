@@ -6,9 +6,9 @@ import { checkExpression, readExpression, type Aggregate } from '../measure';
 import { codesFor, sharedTable, type Column, type Table } from '../table';
 import type { Groups, Query } from '../query';
 import { vectorModule } from '../../scripts/generate';
-import { columnarSource, columnTypes, scan, scanTogether, type ScanHelper } from '.';
+import { columnarSource, columnTypes, scan, scanTogether, takePart, type ScanHelper } from '.';
 import { scopeOf } from './scope';
-import { merged, vectorEngine, vectorPlan, type VectorEngine } from './vector';
+import { merged, runsOf, vectorEngine, vectorPlan, type VectorEngine } from './vector';
 import { PROGRAM } from '../vector/program';
 import { tries } from '../proof/tries.fixture';
 
@@ -230,18 +230,42 @@ const world = fc.record({
   measures: fc.subarray([...MEASURES], { minLength: 1, maxLength: 3 }),
 });
 
-/** Threads as they are elsewhere: what goes there and comes back is copied, columns are not; one of them always fails. */
-const threads: readonly ScanHelper[] = [
-  { run: async (plan, from, to) => structuredClone(vectorEngine()!.run(structuredClone(plan), from, to)) },
-  { run: () => Promise.reject(new Error('it has ended')) },
-];
+/** A thread as it is elsewhere: what goes there and comes back is copied, columns are not. It takes some runs at most. */
+const thread = (most: number): ScanHelper => ({
+  run: async (plan, rows, place) => {
+    if (most === Infinity) return structuredClone(takePart(vectorEngine()!, structuredClone(plan), rows, place));
+    Atomics.store(rows.taken, 1 + place, 1);
+    return vectorEngine()!.run(structuredClone(plan), first(runsOf(rows), most));
+  },
+});
+function* first<T>(some: Iterable<T>, most: number): Generator<T> {
+  let left = most;
+  if (left > 0)
+    for (const one of some) {
+      yield one;
+      if (--left === 0) return;
+    }
+}
+/** One that takes a run, and ends. */
+const failing: ScanHelper = {
+  run: async (_, rows, place) => {
+    Atomics.store(rows.taken, 1 + place, 1);
+    for (const _run of first(runsOf(rows), 1)) break;
+    throw new Error('it has ended');
+  },
+};
+/** One that never comes to it; should it be waited for, the test does not end. */
+const late: ScanHelper = { run: () => new Promise(() => {}) };
+/** One that never begins, and fails when nobody waits for it. */
+const broken: ScanHelper = { run: () => Promise.reject(new Error('there is no thread')) };
 
 /** An engine that runs some rows first and the others then, as two threads do. */
 function inTwo(engine: VectorEngine, at: number): VectorEngine {
   return {
-    run(plan, from, to) {
+    run(plan, runs) {
+      const [[from, to]] = [...runs] as [[number, number]];
       const middle = Math.min(to, from + at);
-      return merged(engine.run(plan, middle, to), engine.run(plan, from, middle));
+      return merged(engine.run(plan, [[middle, to]]), engine.run(plan, [[from, middle]]));
     },
   };
 }
@@ -262,7 +286,15 @@ test('a scan agrees with one plain pass over the rows, for every kind of query',
         // Whoever runs it, and in how many parts, it is the same to the last digit.
         expect(scan(table, query, SCHOOL, null)).toEqual(groups);
         expect(scan(table, query, SCHOOL, inTwo(vectorEngine()!, at))).toEqual(groups);
-        expect(await scanTogether(sharedTable(table), query, SCHOOL, threads, 1)).toEqual(groups);
+        for (const threads of [
+          [thread(Infinity)],
+          [thread(1), late, thread(2)],
+          [thread(0), broken],
+          [thread(1), failing],
+        ])
+          expect(await scanTogether(sharedTable(table), query, SCHOOL, threads, { least: 1, size: 700 })).toEqual(
+            groups,
+          );
 
         const expected = new Map<string, Row[]>();
         for (const row of rows) {

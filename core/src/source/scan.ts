@@ -18,7 +18,7 @@ import {
 } from './kernels';
 import { hashing } from './placement';
 import { firstAtLeast, scopeOf, type RowFilter, type Scope } from './scope';
-import { runTogether, vectorEngine, vectorPlan, type ScanHelper, type VectorEngine } from './vector';
+import { runTogether, vectorEngine, vectorPlan, type ScanHelper, type Sharing, type VectorEngine } from './vector';
 
 /** Above this many possible groups, those that occur are found by hashing instead of by place. */
 const DENSE_GROUPS = 1 << 22;
@@ -35,23 +35,23 @@ export function scan(
 ): Groups {
   const scope = scopeOf(table, query, calendar);
   const planned = engine && vectorPlan(table, query, scope);
-  if (planned) return planned.groups(engine.run(planned.plan, scope.from, scope.to));
+  if (planned) return planned.groups(engine.run(planned.plan, [[scope.from, scope.to]]));
   return scanInTurn(table, query, scope);
 }
 
-/** The same, where other threads do a part of it. @param least rows that are worth it */
+/** The same, where other threads do a part of it. */
 export async function scanTogether(
   table: Table,
   query: Query,
   calendar: FiscalCalendar,
   helpers: readonly ScanHelper[],
-  least?: number,
+  sharing?: Sharing,
 ): Promise<Groups> {
   const scope = scopeOf(table, query, calendar);
   const engine = vectorEngine();
   const planned = engine && vectorPlan(table, query, scope);
   if (!planned) return scanInTurn(table, query, scope);
-  return planned.groups(await runTogether(engine, planned.plan, [scope.from, scope.to], helpers, least));
+  return planned.groups(await runTogether(engine, planned.plan, [scope.from, scope.to], helpers, sharing));
 }
 
 /** The same without the engine. */

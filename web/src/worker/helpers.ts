@@ -7,14 +7,14 @@ const MOST = 7;
 /** A thread that is begun when there is something to do. */
 function helper(): ScanHelper {
   let worker: Worker | null = null;
-  const waiting = new Map<number, { done(state: VectorState): void; failed(error: Error): void }>();
+  const waiting = new Map<number, { done(state: VectorState | null): void; failed(error: Error): void }>();
   let count = 0;
   const begin = (): Worker => {
     const begun = new Worker(new URL('./scan.worker.ts', import.meta.url), { type: 'module' });
-    begun.addEventListener('message', ({ data: { number, state } }: MessageEvent<ScanAnswered>) => {
+    begun.addEventListener('message', ({ data: { number, can, state } }: MessageEvent<ScanAnswered>) => {
       const one = waiting.get(number);
       waiting.delete(number);
-      if (state) one?.done(state);
+      if (can) one?.done(state);
       else one?.failed(new Error('a thread cannot scan'));
     });
     // What it was asked for is then done by whoever asked.
@@ -26,10 +26,10 @@ function helper(): ScanHelper {
     return begun;
   };
   return {
-    run: (plan, from, to) =>
+    run: (plan, rows, place) =>
       new Promise((done, failed) => {
         worker ??= begin();
-        const asked: ScanAsked = { number: ++count, plan, from, to };
+        const asked: ScanAsked = { number: ++count, plan, rows, place };
         waiting.set(asked.number, { done, failed });
         worker.postMessage(asked);
       }),

@@ -17,9 +17,12 @@ const BLOCK = 8192;
 /** Up to this many groups, rows take turns in four tables of records. */
 const FOUR_TABLES = 512;
 
+/** Rows that follow one another: from one up to, but without, another. */
+export type RunOfRows = readonly [from: number, to: number];
+
 export interface VectorEngine {
-  /** What the rows of a plan give, from one up to, but without, another. */
-  run(plan: VectorPlan, from: number, to: number): VectorState;
+  /** What some runs of rows give, taken one after the other. */
+  run(plan: VectorPlan, runs: Iterable<RunOfRows>): VectorState;
 }
 
 /** The engine of this thread; null where the program may not run. */
@@ -29,10 +32,12 @@ export const vectorEngine: () => VectorEngine | null = once(() => {
   const places = program.take(256 * 8);
   program.loops.fillPlaces(places);
   return {
-    run(plan, from, to) {
+    run(plan, runs) {
       const { mark } = program;
       try {
-        return new Run(program, places, plan).over(from, to);
+        const run = new Run(program, places, plan);
+        for (const [from, to] of runs) run.over(from, to);
+        return run.state();
       } finally {
         program.release(mark);
       }
@@ -136,7 +141,7 @@ class Run {
     return slot.at;
   }
 
-  over(from: number, to: number): VectorState {
+  over(from: number, to: number): void {
     const { plan, loops } = this;
     for (this.start = from; this.start < to; this.start += BLOCK) {
       this.n = Math.min(BLOCK, to - this.start);
@@ -172,7 +177,6 @@ class Run {
         this.add(held, mine, whole);
       }
     }
-    return this.state();
   }
 
   private filter(): void {
@@ -285,7 +289,7 @@ class Run {
     });
   }
 
-  private state(): VectorState {
+  state(): VectorState {
     const { groups } = this.plan;
     const { buffer } = this.bytes;
     return {
