@@ -1,7 +1,7 @@
 /** The demo's page as files: how long a PDF takes, and how large the HTML file is. */
 import { readFileSync } from 'node:fs';
-import { gzipSync } from 'node:zlib';
-import { carriedBy, workingsOf, writeHtml, type Program } from '@bold-ruler/core/handover';
+import { deflateRawSync, gzipSync } from 'node:zlib';
+import { carriedBy, hasBasicLetters, workingsOf, writeHtml, type Program } from '@bold-ruler/core/handover';
 import { pageXlsx } from '@bold-ruler/core/office';
 import { drawPage } from '@bold-ruler/core/page';
 import { writePdf } from '@bold-ruler/core/print';
@@ -32,9 +32,13 @@ const drawn = await draw();
 const carried = (await carriedBy({ source, report, vocabulary }, page))!;
 const program = JSON.parse(readFileSync(programFile, 'utf8')) as Program;
 const reckoning = await workingsOf(source, report, drawn);
-const html = writeHtml(drawn, { fonts: embeddedFonts(), reckoning, live: { carried, program } });
+const html = writeHtml(drawn, {
+  fonts: hasBasicLetters(drawn, carried) ? program.fonts : embeddedFonts(),
+  reckoning,
+  live: { carried, program, deflate: deflateRawSync },
+});
 const size = Buffer.byteLength(html);
 console.log(`time demo-page-to-html ${(performance.now() - start).toFixed(0)} ms`);
 console.log(
-  `size demo-page-as-html ${(size / 1000).toFixed(0)} KB, packed ${(gzipSync(html).length / 1000).toFixed(0)} KB; carries ${carried.rows} rows, ${(carried.tables.length / 1000).toFixed(0)} KB  (goal ≤ ${HTML_GOAL / 1000}: ${size <= HTML_GOAL ? 'met' : 'missed'})`,
+  `size demo-page-as-html ${(size / 1000).toFixed(0)} KB, packed ${(gzipSync(html).length / 1000).toFixed(0)} KB; carries ${carried.rows} rows  (goal ≤ ${HTML_GOAL / 1000}: ${size <= HTML_GOAL ? 'met' : 'missed'})`,
 );

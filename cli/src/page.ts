@@ -1,5 +1,5 @@
 import { extname, resolve, dirname } from 'node:path';
-import { gzipSync } from 'node:zlib';
+import { constants, deflateRawSync } from 'node:zlib';
 import { pageAs, type PageWish } from '@bold-ruler/core/desk';
 import type { Program } from '@bold-ruler/core/handover';
 import { PAGE_WIDTH, PAPERS, type Paper } from '@bold-ruler/core/page';
@@ -60,6 +60,12 @@ export function pageWanted(options: PageCommand): PageWanted {
   return { ending, width, paper, allow: options.allow, outline: options.outline === true };
 }
 
+/** Bytes packed in the way that suits them: equal runs, or only letters of which some are frequent. */
+function smallest(bytes: Uint8Array): Uint8Array {
+  const [runs, frequent] = [deflateRawSync(bytes), deflateRawSync(bytes, { strategy: constants.Z_HUFFMAN_ONLY })];
+  return runs.length <= frequent.length ? runs : frequent;
+}
+
 /** Writes a page as a file; gives the paths of the table files it was made from. */
 export async function writePageFile(
   reportFile: string,
@@ -82,7 +88,7 @@ export async function writePageFile(
       embedded: async () => embeddedFonts(),
       program: async () => PROGRAM ?? null,
       fonts: async () => fontFiles(),
-      gzip: (bytes) => gzipSync(bytes, { level: 6, memLevel: 5 }),
+      deflate: smallest,
       raster: async (scene) => (await import('./png')).paintedPng(scene, 2),
     },
   );

@@ -1,5 +1,5 @@
 import { briefOrNull, type Picked } from '../brief';
-import { carriedBy, workingsOf, writeHtml, type Gzip, type Program } from '../handover';
+import { carriedBy, hasBasicLetters, workingsOf, writeHtml, type Deflate, type Program } from '../handover';
 import { pageNamed, writePage, type DrawnPage, type Paper } from '../page';
 import { figureOf } from '../report';
 import { writeSvg, type FontFiles, type Scene } from '../scene';
@@ -28,7 +28,7 @@ export interface PageMeans {
   program?(): Promise<Program | null>;
   fonts?(): Promise<FontFiles>;
   /** Packs what a file carries, where that is built in. */
-  readonly gzip?: Gzip;
+  readonly deflate?: Deflate;
   /** A PNG of a scene whose letters are outlines. */
   raster?(scene: Scene): Promise<Uint8Array>;
 }
@@ -87,17 +87,18 @@ const WRITERS: Readonly<Record<PageWish['as'], (writing: Writing) => Written | P
 
   /** The page as one file that works alone, with the workings of its figures. */
   async html({ desk, pageId, page, wish, settled, means }) {
-    const [carried, program] = await Promise.all([
-      carriedBy(desk, pageNamed(desk.report, pageId), means.gzip),
-      means.program!(),
-    ]);
+    const [carried, program] = await Promise.all([carriedBy(desk, pageNamed(desk.report, pageId)), means.program!()]);
     const { only, period, switched, picked } = settled;
     const chosen = wish.choice ? { chosen: { only, period: period ?? '', switched, picked } } : {};
-    const live = carried && program !== null ? { live: { carried, program, ...chosen } } : {};
+    const { deflate } = means;
+    const live =
+      carried && program !== null ? { live: { carried, program, ...chosen, ...(deflate ? { deflate } : {}) } } : {};
     // The program of a page that can change makes its workings when they are asked for.
+    const fonts =
+      'live' in live && hasBasicLetters(page, live.live.carried) ? live.live.program.fonts : await means.embedded!();
     const reckoning = 'live' in live ? () => null : await workingsOf(desk.source, desk.report, page);
     return {
-      content: writeHtml(page, { fonts: await means.embedded!(), reckoning, ...live }),
+      content: writeHtml(page, { fonts, reckoning, ...live }),
       told: 'live' in live ? [] : ['its reader cannot choose what it shows, as it would have to carry too many rows'],
     };
   },

@@ -49,7 +49,7 @@ test('a page as a file of each kind: the same from elsewhere as here, and what i
   const asks: string[] = [];
   const means = {
     embedded: async () => (asks.push('embedded'), {}),
-    program: async () => (asks.push('program'), { packed: 'x', hash: 'y' }),
+    program: async () => (asks.push('program'), { packed: 'x', hash: 'y', fonts: { 400: 'z' } }),
     fonts: async () => (asks.push('fonts'), FONTS),
     raster: async () => (asks.push('raster'), new Uint8Array([1, 2, 3])),
   };
@@ -57,7 +57,8 @@ test('a page as a file of each kind: the same from elsewhere as here, and what i
   const begins = { svg: '<svg ', html: '<!doctype html>', pdf: '%PDF-', pptx: 'PK', xlsx: 'PK' };
   const needs = {
     svg: ['fonts'],
-    html: ['embedded', 'program'],
+    // Its program has the letters of this page.
+    html: ['program'],
     pdf: ['fonts'],
     pptx: ['fonts', 'raster'],
     xlsx: [],

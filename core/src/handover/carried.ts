@@ -3,15 +3,16 @@ import { askPage, NOTHING_CHOSEN, readerOffers, type ReaderOffers } from '../pag
 import { isProblem } from '../problem';
 import type { OpenSource, Workspace } from '../query';
 import type { Page, Report } from '../report';
-import { packTables, type CarriedPart, type Gzip } from './packed';
+import type { Streams } from './letters';
+import { packTables, type CarriedPart } from './packed';
 import { asksWithin, recording, type Observed } from './recording';
 
 /** What a page needs to be drawn anew where there is nothing but its file; periods are those all figures can follow from its rows. */
 export interface Carried extends ReaderOffers {
   /** The part of the report that the page shows. */
   readonly report: Report;
-  /** The tables, packed: the columns that are shown or chosen by, the rows of the days that are shown or compared with. */
-  readonly tables: Uint8Array;
+  /** The tables: the columns that are shown or chosen by, the rows of the days that are shown or compared with. */
+  readonly tables: Streams;
   readonly rows: number;
   readonly columns: readonly string[];
 }
@@ -23,7 +24,7 @@ const MOST_CARRIED = 250_000;
  * The data behind a page, limited to what it shows; null where that is too much for a file. What the figures ask for is
  * observed while they ask, for the page as it is and for every period that is offered.
  */
-export async function carriedBy(workspace: Workspace, page: Page, gzip?: Gzip): Promise<Carried | null> {
+export async function carriedBy(workspace: Workspace, page: Page): Promise<Carried | null> {
   const { report, vocabulary, source } = workspace;
   const watched = recording(source);
   await askPage({ ...workspace, source: watched.source }, page);
@@ -50,7 +51,7 @@ export async function carriedBy(workspace: Workspace, page: Page, gzip?: Gzip): 
     ...offers,
     report: carried,
     periods: await within({ ...workspace, report: carried }, page, offers.periods, watched.asked),
-    tables: packTables(packing, gzip),
+    tables: packTables(packing),
     rows,
     columns: packing.flatMap(([, { columns }]) => columns),
   };

@@ -1,6 +1,6 @@
-export { writeHtml, type Chosen, type HtmlOptions, type Program, type ToldCell } from './writeHtml';
+export { writeHtml, type Chosen, type Deflate, type HtmlOptions, type Program, type ToldCell } from './writeHtml';
+export { hasBasicLetters } from './basicLetters';
 export { workingsOf } from './workings';
 export { carriedBy, type Carried } from './carried';
 export { pageMarks, type PageCell } from './pageMarks';
-export { unpackTables, type Gzip } from './packed';
-export { fromBase85, toBase85 } from './base85';
+export { unpackTables } from './packed';

@@ -1,5 +1,5 @@
-import { gunzipSync, gzipSync, strFromU8, strToU8 } from 'fflate';
 import { NO_DAY, type Span } from '../calendar';
+import type { Streams } from './letters';
 import { codesFor, columnOf, type Codes, type Column, type Table, type TextColumn } from '../table';
 
 /** A table's description in a packed file; its columns' bytes follow one another. */
@@ -31,16 +31,13 @@ export interface CarriedPart {
   readonly spans?: Table['spans'];
 }
 
-/** Packs bytes as gzip (RFC 1952). Whatever does it, a browser unpacks it. */
-export type Gzip = (bytes: Uint8Array) => Uint8Array;
-
-/** As it is done anywhere; where a program runs that has it built in, that is quicker. */
-const gzipped: Gzip = (bytes) => gzipSync(bytes, { level: 9, mtime: 0 });
-
-/** Parts of tables as bytes, small: whole numbers where they are, equal bytes beside one another. */
-export function packTables(parts: readonly (readonly [Table, CarriedPart])[], gzip: Gzip = gzipped): Uint8Array {
+/**
+ * Parts of tables as streams of bytes that pack small: first what they are, in JSON; then the columns of each, whole numbers where they
+ * are, the first bytes of all values, then all second bytes, and so on, each a stream of its own.
+ */
+export function packTables(parts: readonly (readonly [Table, CarriedPart])[]): Streams {
   const heads: Head[] = [];
-  const bodies: Uint8Array[] = [];
+  const streams: Uint8Array[] = [];
   for (const [table, { columns: names, span, spans }] of parts) {
     const carried = names.flatMap((name) => columnOf(table, name) ?? []);
     const rows = arranged(table, carried, rowsIn(table, span));
@@ -48,10 +45,10 @@ export function packTables(parts: readonly (readonly [Table, CarriedPart])[], gz
       const by = carried.findIndex((other, o) => o !== c && leads(other, column, c, o));
       const { head, body } = packColumn(column, rows);
       if (by < 0) {
-        bodies.push(body);
+        streams.push(...body);
         return head;
       }
-      bodies.push(packColumn(column, firstOfEach(carried[by] as TextColumn)).body);
+      streams.push(...packColumn(column, firstOfEach(carried[by] as TextColumn)).body);
       return { ...head, by };
     });
     const { id, date, grain, inDateOrder, leftOutCounts, firstLine, emptyLines, orders } = table;
@@ -71,16 +68,7 @@ export function packTables(parts: readonly (readonly [Table, CarriedPart])[], gz
       columns,
     });
   }
-  const head = strToU8(JSON.stringify(heads));
-  const whole = new Uint8Array(4 + head.length + bodies.reduce((sum, { length }) => sum + length, 0));
-  new DataView(whole.buffer).setUint32(0, head.length);
-  whole.set(head, 4);
-  let at = 4 + head.length;
-  for (const body of bodies) {
-    whole.set(body, at);
-    at += body.length;
-  }
-  return gzip(whole);
+  return [new TextEncoder().encode(JSON.stringify(heads)), ...streams];
 }
 
 function rowsIn(table: Table, span: Span | null): Uint32Array {
@@ -139,7 +127,7 @@ function leads(leader: Column, follower: Column, place: number, other: number): 
   return true;
 }
 
-function packColumn(column: Column, rows: Uint32Array): { head: ColumnHead; body: Uint8Array } {
+function packColumn(column: Column, rows: Uint32Array): { head: ColumnHead; body: Streams } {
   const { kind, name, convention } = column;
   if (kind === 'text' || kind === 'yesno') {
     // All members stay, also those without a row: they can be chosen, and conditions name them.
@@ -188,30 +176,25 @@ function packColumn(column: Column, rows: Uint32Array): { head: ColumnHead; body
 }
 
 /** The first bytes of all values, then all second bytes, and so on: what is alike lies together. Bytes as processors here have them. */
-function planes(values: Codes | Int32Array | Float64Array): Uint8Array {
+function planes(values: Codes | Int32Array | Float64Array): Uint8Array[] {
   const { BYTES_PER_ELEMENT: size } = values;
   const plain = new Uint8Array(values.buffer, values.byteOffset, values.byteLength);
-  if (size === 1) return plain;
-  const shuffled = new Uint8Array(plain.length);
-  let at = 0;
-  for (let b = 0; b < size; b++) for (let i = b; i < plain.length; i += size) shuffled[at++] = plain[i]!;
-  return shuffled;
+  if (size === 1) return [plain];
+  return Array.from({ length: size }, (_, b) => {
+    const plane = new Uint8Array(values.length);
+    for (let i = 0; i < plane.length; i++) plane[i] = plain[i * size + b]!;
+    return plane;
+  });
 }
 
 /** The tables that were packed. */
-export function unpackTables(packed: Uint8Array): Map<string, Table> {
-  const whole = gunzipSync(packed);
-  const view = new DataView(whole.buffer, whole.byteOffset, whole.byteLength);
-  const length = view.getUint32(0);
-  const heads = JSON.parse(strFromU8(whole.subarray(4, 4 + length))) as Head[];
-  let at = 4 + length;
+export function unpackTables([about, ...streams]: Streams): Map<string, Table> {
+  const heads = JSON.parse(new TextDecoder().decode(about)) as Head[];
   return new Map(
     heads.map(({ columns, aliases, ...head }) => {
       const packed = columns.map((column) => {
         const count = column.by === undefined ? head.rows : columns[column.by]!.members!.length;
-        const body = whole.subarray(at, at + column.size * count);
-        at += body.length;
-        return unpackColumn(column, body, count);
+        return unpackColumn(column, streams.splice(0, column.size), count);
       });
       const read = columns.map((_, c) => followed(c, columns, packed));
       const empty = { leftOut: [], lines: null, skipped: [], marks: null, doubts: [], wide: null };
@@ -234,11 +217,13 @@ function followed(place: number, heads: readonly ColumnHead[], packed: readonly 
 
 function unpackColumn(
   { kind, name, blank, convention, size, members, more }: ColumnHead,
-  body: Uint8Array,
+  body: Streams,
   rows: number,
 ): Column {
   const plain = new Uint8Array(rows * size);
-  for (let i = 0; i < rows; i++) for (let b = 0; b < size; b++) plain[i * size + b] = body[b * rows + i]!;
+  body.forEach((plane, b) => {
+    for (let i = 0; i < rows; i++) plain[i * size + b] = plane[i]!;
+  });
   const common = { name, blank, convention, ...more };
   switch (kind) {
     case 'text':

@@ -4,8 +4,11 @@ export const PAGE_SCRIPT = `const all=JSON.parse(document.getElementById('reckon
 /** Base64 of the script's SHA-256. */
 export const PAGE_SCRIPT_HASH = 'IRTjpwEsMSAeUt1bhIhqPTVZ1rYOBxCg8zdDOfvjacA=';
 
-/** The only other script, of a page whose reader can choose: it unpacks the program that the file carries and starts it. */
-export const LOADER_SCRIPT = `const bytesOf=(t)=>{const b=new Uint8Array(Math.floor(t.length*4/5));for(let i=0,o=0;i<t.length;i+=5){let v=0;for(let k=0;k<5;k++){const c=i+k<t.length?t.charCodeAt(i+k):120;v=v*85+c-35-(c>60?1:0)}for(let k=3;k>=0&&o<b.length;k--)b[o++]=Math.floor(v/256**k)%256}return b};const unpacked=async(id)=>new Response(new Blob([bytesOf(document.getElementById(id).textContent)]).stream().pipeThrough(new DecompressionStream('gzip'))).text();for(const mark of document.querySelectorAll('[data-r]')){mark.setAttribute('role','button');mark.tabIndex=0}unpacked('program').then((text)=>{const script=document.createElement('script');script.textContent=text;document.body.append(script)});`;
+/**
+ * The only other script, of a page whose reader can choose: it unpacks the tables and the program that the file carries, and starts that
+ * one. The streams of the tables are then called `carriedTables`.
+ */
+export const LOADER_SCRIPT = `const bytesOf=(t)=>{const n=t.length,b=new Uint8Array((13*(n>>1)+6*(n&1))>>3);const d=(i)=>{const c=t.charCodeAt(i);return c-35-(c>60)};let v=0,k=0,o=0;for(let i=0;i<n;i+=2){const two=i+1<n;v|=(two?d(i)+91*d(i+1):d(i))<<k;for(k+=two?13:6;k>7&&o<b.length;k-=8){b[o++]=v;v>>>=8}}return b};const streamsOf=(id)=>{const b=bytesOf(document.getElementById(id).textContent),v=new DataView(b.buffer),n=v.getUint32(0);let at=4+4*n;return Promise.all(Array.from({length:n},(_,i)=>{const from=at;at+=v.getUint32(4+4*i);return new Response(new Blob([b.subarray(from,at)]).stream().pipeThrough(new DecompressionStream('deflate-raw'))).arrayBuffer()}))};let carriedTables;for(const mark of document.querySelectorAll('[data-r]')){mark.setAttribute('role','button');mark.tabIndex=0}Promise.all([streamsOf('tables'),streamsOf('program')]).then(([tables,[program]])=>{carriedTables=tables;const script=document.createElement('script');script.textContent=new TextDecoder().decode(program);document.body.append(script)});`;
 
 /** Base64 of the loader's SHA-256. */
-export const LOADER_SCRIPT_HASH = 'byb4Unxim6uZOtUyRX3usq7UTETFanYlv3xCdBHbhBM=';
+export const LOADER_SCRIPT_HASH = 'qetoB6vfIIbiTkyVqcrlNQUmptZwLlcHcNK8GOLAXuU=';

@@ -1,8 +1,9 @@
+import { deflateSync } from 'fflate';
 import type { Picked } from '../brief';
 import type { DrawnPage, Placed } from '../page';
 import { sumWords, type Sentence } from '../reckoning';
 import { escaped, FIGURE_FONT, PAPER, rounded, TEXT_STYLE, type Mark } from '../scene';
-import { toBase85 } from './base85';
+import { toLetters, together } from './letters';
 import type { Carried } from './carried';
 import { pageMarks } from './pageMarks';
 import { LOADER_SCRIPT, LOADER_SCRIPT_HASH, PAGE_SCRIPT, PAGE_SCRIPT_HASH } from './script';
@@ -24,6 +25,7 @@ export interface HtmlOptions {
     readonly program: Program;
     /** What is chosen when it is opened. */
     readonly chosen?: Chosen;
+    readonly deflate?: Deflate;
   };
 }
 
@@ -36,10 +38,18 @@ export interface Chosen {
   readonly picked?: Picked | null;
 }
 
-/** The program of a page as a file: gzip in letters of base 85, and the base64 of its text's SHA-256. */
+/** Packs bytes (RFC 1951). Whatever does it, a browser unpacks it. */
+export type Deflate = (bytes: Uint8Array) => Uint8Array;
+
+/** As it is done anywhere; where a program runs that has it built in, that is quicker. */
+const deflated: Deflate = (bytes) => deflateSync(bytes, { level: 9 });
+
+/** The program of a page as a file: packed, in letters, and the base64 of its text's SHA-256. */
 export interface Program {
   readonly packed: string;
   readonly hash: string;
+  /** WOFF2 of the figure's font with `BASIC_LETTERS` alone, as base64, by weight. */
+  readonly fonts: Readonly<Record<number, string>>;
 }
 
 const json = (id: string, value: unknown) =>
@@ -87,7 +97,7 @@ export function writeHtml(page: DrawnPage, { fonts, reckoning, live }: HtmlOptio
     ...(live
       ? [
           json('carried', { ...live.carried, tables: undefined, chosen: live.chosen }),
-          `<script type="text/plain" id="tables">${toBase85(live.carried.tables)}</script>`,
+          `<script type="text/plain" id="tables">${toLetters(together(live.carried.tables.map(live.deflate ?? deflated)))}</script>`,
           `<script type="text/plain" id="program">${live.program.packed}</script>`,
           `<script>${LOADER_SCRIPT}</script>`,
         ]

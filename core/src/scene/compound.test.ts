@@ -64,9 +64,13 @@ describe('path data by distances', () => {
   });
 
   test('is as short as it goes', () => {
-    expect(new PathText().rect(10, 20.5, 3, 0.25).rect(13, 20.5, 0.5, 0.25).d).toBe(
-      'm10 20.5h3v.25h-3zm3 0h.5v.25h-.5z',
+    expect(new PathText().rect(10, 20.5, 3, 0.25).rect(14, 20.5, 0.5, 0.25).d).toBe(
+      'm10 20.75v-.25h3v.25zm4 0v-.25h.5v.25z',
     );
+    // Side by side: on one line, hanging from one, and first above a line, then below it.
+    expect(new PathText().rect(0, 5, 2, 4).rect(2, 3, 2, 6).rect(4, 3, 1, 6).d).toBe('m0 9v-4h2v-2h2 1v6z');
+    expect(new PathText().rect(0, 5, 2, 4).rect(2, 5, 2, 4).rect(4, 5, 1, 1).d).toBe('m0 5v4h2 2v-3h1v-1z');
+    expect(new PathText().rect(0, 5, 2, 4).rect(2, 1, 2, 8).rect(4, 9, 1, 1).d).toBe('m0 9v-4h2v-4h2v8zm4 1v-1h1v1z');
     expect(new PathText().legs(legsOf('M1 1L1.5 1.25L2 1.75L2.5 1.5')).d).toBe('m1 1l.5.25.5.5.5-.25');
     expect(new PathText().dot(5, 5).dot(9, 4).d).toBe('m5 5h.01m3.99-1h.01');
     expect(pointsOf(new PathText().circle(10, 10, 2.5).d)).toEqual([

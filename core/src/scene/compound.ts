@@ -1,14 +1,14 @@
 import { boxOf, overlap, type Box } from './box';
-import { eachPaint, rounded, type Put } from './elements';
+import { eachPaint, type Put } from './elements';
 import { legsOf, PathText } from './pathText';
-import type { Mark } from './scene';
+import type { Mark, Paint } from './scene';
 
 /** A compound path: shapes that are painted alike, as one outline. */
 export interface Compound {
   readonly shape: 'compound';
   readonly outline: PathText;
-  /** The mark that says how all of them are painted. */
-  readonly first: Mark;
+  readonly paint: Paint;
+  readonly isRound: boolean;
 }
 
 /** Marks before a mark among which a joined one may stand: beyond them it begins anew, so that the work grows evenly. */
@@ -40,23 +40,24 @@ export function compounded(marks: readonly Mark[]): (Mark | Compound)[] {
   };
   for (const mark of marks) {
     const box = paintedBox(mark);
-    const look = lookOf(mark, box);
+    const pen = box === ANYWHERE ? null : penOf(mark);
     let at = painted.length;
-    if (look === null) painted.push(mark);
+    if (!pen) painted.push(mark);
     else {
+      const look = lookOf(pen);
       const piece = pieces.get(look);
       const isFree =
         piece !== undefined &&
         boxes.length - piece.since < LOOK_BACK &&
-        (isOneInk(mark) || !piece.boxes.some((other) => overlap(other, box))) &&
+        (isOneInk(pen) || !piece.boxes.some((other) => overlap(other, box))) &&
         !touches(box, piece.since, piece.at);
-      const into = isFree ? piece : begun(mark, at, boxes.length);
+      const into = isFree ? piece : begun(pen, at, boxes.length);
       if (!isFree) {
         pieces.set(look, into);
         painted.push(into.whole);
       }
       into.boxes.push(box);
-      draw(mark, into.whole);
+      pen.draw(into.whole.outline);
       at = into.at;
     }
     boxes.push(box);
@@ -65,35 +66,54 @@ export function compounded(marks: readonly Mark[]): (Mark | Compound)[] {
   return painted;
 }
 
-function begun(first: Mark, at: number, since: number): Piece {
-  return { whole: { shape: 'compound', outline: new PathText(), first }, at, since, boxes: [] };
+function begun({ paint, isRound }: Pen, at: number, since: number): Piece {
+  return { whole: { shape: 'compound', outline: new PathText(), paint, isRound }, at, since, boxes: [] };
 }
 
-/** What tells looks apart; null for what stays by itself: words, rings, what has its own words, or no size. */
-function lookOf(mark: Mark, box: Box): string | null {
+/** How a shape is drawn where it may be joined with others. */
+interface Pen {
+  readonly paint: Paint;
+  /** Strokes have round ends. */
+  readonly isRound: boolean;
+  draw(outline: PathText): void;
+}
+
+/**
+ * What a mark is drawn with; null for what stays by itself: words, rings, what has its own words, or no size. Dots are
+ * round ends of strokes: those look like them, and are written far shorter.
+ */
+function penOf(mark: Mark): Pen | null {
   const { shape, paint } = mark;
   if (shape === 'text' || shape === 'arc' || mark.words !== undefined) return null;
-  if (box === ANYWHERE) return null;
-  if (shape === 'rect' && !(mark.width > 0 && mark.height > 0)) return null;
-  const isFilled = shape !== 'line' && paint.fill !== undefined;
-  return `${isFilled ? paint.fill : ''} ${paint.pattern ?? ''} ${paint.stroke ?? ''} ${paint.strokeWidth ?? ''} ${paint.dash?.join() ?? ''} ${paint.opacity ?? ''} ${isDot(mark) ? mark.r : ''}`;
+  const { fill, opacity } = paint;
+  if (shape === 'path') return { paint, isRound: false, draw: (outline) => outline.legs(legsOf(mark.d)) };
+  if (shape === 'line') {
+    const { x1, y1, x2, y2 } = mark;
+    const { fill: _, ...stroke } = paint;
+    return {
+      paint: fill === undefined ? paint : stroke,
+      isRound: false,
+      draw: (outline) => outline.move(x1, y1).line(x2, y2),
+    };
+  }
+  if (shape === 'circle') {
+    const { cx, cy, r } = mark;
+    if (fill === undefined || paint.stroke !== undefined || paint.pattern)
+      return { paint, isRound: false, draw: (outline) => outline.circle(cx, cy, r) };
+    const dot: Paint = { stroke: fill, strokeWidth: 2 * r, ...(opacity === undefined ? {} : { opacity }) };
+    return { paint: dot, isRound: true, draw: (outline) => outline.dot(cx, cy) };
+  }
+  const { x, y, width, height } = mark;
+  if (!(width > 0 && height > 0)) return null;
+  return { paint, isRound: false, draw: (outline) => outline.rect(x, y, width, height) };
 }
 
-/** Lines and dots of one ink cross each other as one; what is filled or seen through does not. */
-const isOneInk = (mark: Mark): boolean =>
-  mark.paint.opacity === undefined && (mark.shape === 'line' || mark.paint.fill === undefined || isDot(mark));
+/** What tells pens apart. */
+const lookOf = ({ paint: { fill, pattern, stroke, strokeWidth = 1, dash, opacity }, isRound }: Pen) =>
+  `${fill} ${pattern} ${stroke} ${Math.round(100 * strokeWidth)} ${dash} ${opacity} ${isRound}`;
 
-/** A round end of a stroke looks like it, and is written far shorter. */
-const isDot = (mark: Mark): mark is Mark & { shape: 'circle' } =>
-  mark.shape === 'circle' && mark.paint.stroke === undefined && mark.paint.fill !== undefined && !mark.paint.pattern;
-
-function draw(mark: Mark, { outline }: Compound): void {
-  if (mark.shape === 'rect') outline.rect(mark.x, mark.y, mark.width, mark.height);
-  else if (mark.shape === 'line') outline.move(mark.x1, mark.y1).line(mark.x2, mark.y2);
-  else if (mark.shape === 'path') outline.legs(legsOf(mark.d));
-  else if (isDot(mark)) outline.dot(mark.cx, mark.cy);
-  else if (mark.shape === 'circle') outline.circle(mark.cx, mark.cy, mark.r);
-}
+/** Strokes of one ink cross each other as one; what is filled or seen through does not. */
+const isOneInk = ({ paint: { fill, opacity } }: Pen): boolean => fill === undefined && opacity === undefined;
 
 /** Where a mark may lie whose points are not told. */
 const ANYWHERE: Box = { x: -1e6, y: -1e6, width: 2e6, height: 2e6 };
@@ -108,13 +128,8 @@ function paintedBox(mark: Mark): Box {
 }
 
 /** Gives the attributes of shapes that were joined, one after the other. */
-export function eachCompoundAttribute({ outline, first }: Compound, put: Put): void {
+export function eachCompoundAttribute({ outline, paint, isRound }: Compound, put: Put): void {
   put('d', outline.d, true);
-  const { fill, ...stroke } = first.paint;
-  if (isDot(first)) {
-    put('stroke', fill!, false);
-    put('stroke-width', rounded(2 * first.r), true);
-    put('stroke-linecap', 'round', true);
-    if (first.paint.opacity !== undefined) put('opacity', rounded(first.paint.opacity), true);
-  } else eachPaint(first.shape === 'line' ? stroke : first.paint, false, put);
+  eachPaint(paint, false, put);
+  if (isRound) put('stroke-linecap', 'round', true);
 }

@@ -19,6 +19,11 @@ const file = (subset: string, weight: number, kind: string) =>
 /** The files of the figure's font that files carry along, as paths in its package. */
 export const FONT_IN_FILES = { 400: file('latin', 400, 'woff2'), 600: file('latin', 600, 'woff2') } as const;
 
+const ASCII = String.fromCharCode(...Array.from({ length: 95 }, (_, i) => 32 + i));
+
+/** The letters of smaller files of the font, for pages that have no others: ASCII, and what our words and numbers are written with. */
+export const BASIC_LETTERS = `${ASCII}\u00a0£¥°±²·×–—‘’“”•…\u202f›€→−`;
+
 /**
  * The figure's font with the letters of more languages behind, for PDF and for outlines.
  * @param read gives the bytes of a file by its path in the font's package

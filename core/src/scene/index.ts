@@ -5,4 +5,4 @@ export { legsOf } from './pathText';
 export * from './text';
 export { elementOf, patternsOf, PATTERN_GROUND, PATTERN_TILES, rounded, type Element } from './elements';
 export { escaped, writeMarks, writeSheet, writeSvg, PAPER, TEXT_STYLE, type SvgOptions } from './svg';
-export { FONT_IN_FILES, readFontFiles, type FontFace, type FontFiles } from './fontFiles';
+export { BASIC_LETTERS, FONT_IN_FILES, readFontFiles, type FontFace, type FontFiles } from './fontFiles';

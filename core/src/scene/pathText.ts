@@ -35,6 +35,14 @@ export function legsOf(d: string): Leg[] {
 /** Whether a character is a digit or a point. */
 const isOfNumber = (code: number): boolean => code === 46 || (code >= 48 && code <= 57);
 
+/** Edges of an upright rectangle, in hundredths of a pixel. */
+interface Edges {
+  readonly left: number;
+  readonly right: number;
+  readonly top: number;
+  readonly bottom: number;
+}
+
 /**
  * Path data (SVG 2, 9.3) written by distances, as short as it goes. Points are rounded to hundredths of a pixel before distances are
  * taken, so that nothing adds up along a path.
@@ -49,26 +57,23 @@ export class PathText {
   #y = 0;
   #startX = 0;
   #startY = 0;
+  /** Rectangles that are not written yet: while they stand side by side on one line, or hang from one, they have one outline. */
+  #row: Edges[] = [];
+  /** The edges that are on one line, where it is not both. */
+  #level: 'top' | 'bottom' | null = null;
 
   get d(): string {
+    this.#endRow();
     return this.#d;
   }
 
   move(x: number, y: number): this {
-    this.#go('m', [x, y]);
-    // Points behind a move would be lines.
-    this.#letter = '';
-    [this.#startX, this.#startY] = [this.#x, this.#y];
-    return this;
+    this.#endRow();
+    return this.#moveTo(hundredths(x), hundredths(y));
   }
 
   line(x: number, y: number): this {
-    const [toX, toY] = [hundredths(x), hundredths(y)];
-    if (toY === this.#y) this.#put('h', [toX - this.#x]);
-    else if (toX === this.#x) this.#put('v', [toY - this.#y]);
-    else this.#put('l', [toX - this.#x, toY - this.#y]);
-    [this.#x, this.#y] = [toX, toY];
-    return this;
+    return this.#lineTo(hundredths(x), hundredths(y));
   }
 
   /** Legs as they are read from other path data. */
@@ -78,7 +83,7 @@ export class PathText {
       else if (command === 'L') this.line(to[0]!, to[1]!);
       else if (command === 'Z') this.close();
       else if (isLevel(to, this.#y)) this.line(...(to.slice(-2) as [number, number]));
-      else this.#go(command === 'Q' ? 'q' : 'c', to);
+      else this.#go(command === 'Q' ? 'q' : 'c', to.map(hundredths));
     return this;
   }
 
@@ -96,11 +101,20 @@ export class PathText {
   }
 
   rect(x: number, y: number, width: number, height: number): this {
-    return this.move(x, y)
-      .line(x + width, y)
-      .line(x + width, y + height)
-      .line(x, y + height)
-      .close();
+    const next: Edges = {
+      left: hundredths(x),
+      right: hundredths(x + width),
+      top: hundredths(y),
+      bottom: hundredths(y + height),
+    };
+    const last = this.#row.at(-1);
+    const levels = (['top', 'bottom'] as const).filter(
+      (edge) => last?.right === next.left && last[edge] === next[edge] && (this.#level ?? edge) === edge,
+    );
+    if (levels.length === 0) this.#endRow();
+    else if (levels.length === 1) this.#level = levels[0]!;
+    this.#row.push(next);
+    return this;
   }
 
   close(): this {
@@ -110,8 +124,39 @@ export class PathText {
     return this;
   }
 
+  #endRow(): void {
+    const [first] = this.#row;
+    if (!first) return;
+    const level = this.#level ?? 'bottom';
+    const far = level === 'bottom' ? 'top' : 'bottom';
+    this.#moveTo(first.left, first[level]);
+    for (const edges of this.#row) {
+      if (edges[far] !== this.#y) this.#lineTo(edges.left, edges[far]);
+      this.#lineTo(edges.right, edges[far]);
+    }
+    this.#lineTo(this.#x, first[level]).close();
+    this.#row = [];
+    this.#level = null;
+  }
+
+  #moveTo(x: number, y: number): this {
+    this.#go('m', [x, y]);
+    // Points behind a move would be lines.
+    this.#letter = '';
+    [this.#startX, this.#startY] = [this.#x, this.#y];
+    return this;
+  }
+
+  #lineTo(x: number, y: number): this {
+    if (y === this.#y) this.#put('h', [x - this.#x]);
+    else if (x === this.#x) this.#put('v', [y - this.#y]);
+    else this.#put('l', [x - this.#x, y - this.#y]);
+    [this.#x, this.#y] = [x, y];
+    return this;
+  }
+
   #go(letter: string, points: readonly number[]): void {
-    const far = points.map((n, i) => hundredths(n) - (i % 2 === 0 ? this.#x : this.#y));
+    const far = points.map((n, i) => n - (i % 2 === 0 ? this.#x : this.#y));
     this.#put(letter, far);
     this.#x += far.at(-2)!;
     this.#y += far.at(-1)!;

@@ -2,14 +2,7 @@
 import { counted } from '@bold-ruler/core/problem';
 import { periodFrom, pickedBack, pickedNext, wayDown, type Picked } from '@bold-ruler/core/brief';
 import { rowKey } from '@bold-ruler/core/figure';
-import {
-  fromBase85,
-  pageMarks,
-  unpackTables,
-  type Carried,
-  type Chosen,
-  type PageCell,
-} from '@bold-ruler/core/handover';
+import { pageMarks, unpackTables, type Carried, type Chosen, type PageCell } from '@bold-ruler/core/handover';
 import { drawPage, NOTHING_CHOSEN, type Reader } from '@bold-ruler/core/page';
 import { belowOf } from '@bold-ruler/core/query';
 import { reckon, sumWords } from '@bold-ruler/core/reckoning';
@@ -21,7 +14,8 @@ const BLANK = '(blank)';
 const OWN = '';
 
 const element = (id: string) => document.getElementById(id)!;
-const bytesOf = (id: string) => fromBase85(element(id).textContent ?? '');
+/** What the page's loader has unpacked. */
+declare const carriedTables: readonly ArrayBuffer[];
 
 function put<K extends keyof HTMLElementTagNameMap>(
   into: HTMLElement,
@@ -39,7 +33,7 @@ function put<K extends keyof HTMLElementTagNameMap>(
 const carried = JSON.parse(element('carried').textContent ?? '') as Omit<Carried, 'tables'> & {
   readonly chosen?: Chosen;
 };
-const desk = carriedWorkspace(carried.report, unpackTables(bytesOf('tables')));
+const desk = carriedWorkspace(carried.report, unpackTables(carriedTables.map((stream) => new Uint8Array(stream))));
 const page = carried.report.pages[0]!;
 const svg = element('page') as unknown as SVGSVGElement;
 const bar = element('choices');
