@@ -3,7 +3,7 @@ import type { Belonging } from './shapes';
 
 export type Point = readonly [x: number, y: number];
 
-/** A line through points; null breaks it. A single point between breaks is kept as a dot by round ends. */
+/** A line through points; null breaks it. A point between two breaks is no line: `loneMarks` shows it. */
 export function pathMark(
   role: Mark['role'],
   of: Belonging,
@@ -25,6 +25,28 @@ export function pathMark(
   }
   return kept.length === 0 ? null : { shape: 'path', role, ...of, value: null, d, points: kept, paint, rule };
 }
+
+/** Dots for points of a line that have none beside them, of the line's ink: without a dot nobody would see them. */
+export function loneMarks(
+  role: Mark['role'],
+  of: Belonging,
+  points: readonly (Point | null)[],
+  { stroke, strokeWidth = 1, opacity }: Paint,
+  rule: string | null = null,
+): Mark[] {
+  const paint: Paint = {
+    ...(stroke === undefined ? {} : { fill: stroke }),
+    ...(opacity === undefined ? {} : { opacity }),
+  };
+  return points.flatMap((point, i) =>
+    point && !points[i - 1] && !points[i + 1]
+      ? [dotMark(role, of, point, strokeWidth + BEYOND, null, paint, rule)]
+      : [],
+  );
+}
+
+/** Pixels by which a dot reaches beyond the line on either side. */
+const BEYOND = 0.75;
 
 /** A closed shape between an upper and a lower line, point by point; where one of them is blank there is none. */
 export function areaMark(

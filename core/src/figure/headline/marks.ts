@@ -3,8 +3,9 @@ import { writeNumber, writePercent, type Writing } from '../../format';
 import { encodeRow, HAIRLINE, INK, QUIET } from '../../highlight';
 import { judgementAt, type Cells } from '../../query';
 import { place } from '../../ruler';
-import { rounded, shorten, textWidth, type Mark } from '../../scene';
+import { shorten, textWidth, type Mark, type Paint } from '../../scene';
 import type { FigureRequest } from '../form';
+import { add, dotMark, loneMarks, pathMark, type Point } from '../path';
 import { badgeMark, lineMark, rectMark, textMark, type Belonging } from '../shapes';
 
 const CHANGE_SIZE = 13;
@@ -127,20 +128,9 @@ export function sparkMarks(
   const [low, high] = [Math.min(0, ...filled), Math.max(...filled, 0)];
   const ruler = { domain: [low, high], range: [box.y + box.height - 3, box.y + 4] } as const;
   const x = (s: number) => box.x + 2 + ((box.width - 60) * s) / Math.max(1, mine.length - 1);
-  const points: (readonly [number, number])[] = [];
-  let d = '';
-  let broken = true;
-  mine.forEach((i, s) => {
-    const value = steps.actual[i]!;
-    if (Number.isNaN(value)) {
-      broken = true;
-      return;
-    }
-    const at = [x(s), place(ruler, value)] as const;
-    d += `${broken ? 'M' : 'L'}${rounded(at[0])} ${rounded(at[1])}`;
-    broken = false;
-    points.push(at);
-  });
+  const points = mine.map((i, s): Point | null =>
+    Number.isNaN(steps.actual[i]!) ? null : [x(s), place(ruler, steps.actual[i]!)],
+  );
   const zero = place(ruler, 0);
   marks.push(
     lineMark('zero', of, { x1: box.x, y1: zero, x2: box.x + box.width - 56, y2: zero }, 0, {
@@ -148,31 +138,11 @@ export function sparkMarks(
       strokeWidth: 1,
     }),
   );
-  marks.push({
-    shape: 'path',
-    role: 'path',
-    key: of.key,
-    step: of.step,
-    value: null,
-    d,
-    points,
-    paint: { stroke: INK, strokeWidth: 1.75 },
-    rule: null,
-  });
-  const [px, py] = points[points.length - 1]!;
+  const paint: Paint = { stroke: INK, strokeWidth: 1.75 };
+  add(marks, pathMark('path', of, points, paint), ...loneMarks('path', of, points, paint));
+  const [px, py] = points.findLast((point) => point !== null)!;
   const last = mine.filter((i) => !Number.isNaN(steps.actual[i]!)).at(-1)!;
-  marks.push({
-    shape: 'circle',
-    role: 'node',
-    key: of.key,
-    step: null,
-    value: steps.actual[last]!,
-    cx: px,
-    cy: py,
-    r: 3,
-    paint: { fill: INK },
-    rule: null,
-  });
+  marks.push(dotMark('node', of, [px, py], 3, steps.actual[last]!, { fill: INK }));
   const name = stepName(steps.grain, steps.steps[last]!, steps.calendar);
   marks.push(
     textMark(

@@ -1,7 +1,7 @@
 import { HAIRLINE, INK, QUIET } from '../../highlight';
 import { PAPER, type Mark, type Paint, type Box } from '../../scene';
 import { lineMark, rectMark, type Belonging } from '../shapes';
-import { add, dotMark, pathMark, type Point } from '../path';
+import { add, dotMark, loneMarks, pathMark, type Point } from '../path';
 import { along, type CellScale } from './scale';
 
 const COLUMN = '#A79F8F';
@@ -85,7 +85,8 @@ export function sparkLine(
   marks.push(
     lineMark('zero', of, { x1: x, y1: zero, x2: x + width, y2: zero }, 0, { stroke: HAIRLINE, strokeWidth: 0.75 }),
   );
-  add(marks, pathMark('path', of, points, { stroke: QUIET, strokeWidth: 1.5 }));
+  const paint = { stroke: QUIET, strokeWidth: 1.5 };
+  add(marks, pathMark('path', of, points, paint), ...loneMarks('path', of, points, paint));
   const ends = extremesOf(steps.map(({ value, runs }) => (runs ? NaN : value)));
   if (!ends) return;
   for (const [i, paint] of [

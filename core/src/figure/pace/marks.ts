@@ -8,7 +8,7 @@ import type { FigureRequest } from '../form';
 import type { LegendEntry } from '../legend';
 import { lineMark, NO_ROW, rectMark, textMark, type Belonging } from '../shapes';
 import { rowKey } from '../names';
-import { add, areaMark, dotMark, pathMark, type Point } from '../path';
+import { add, areaMark, dotMark, loneMarks, pathMark, type Point } from '../path';
 import { highlightEntries } from '../rows/legend';
 import type { End } from '../time/ends';
 import type { PlotArea } from '../time/plot';
@@ -86,16 +86,15 @@ export function lineMarks(
       marks,
       pathMark('benchmark', of, held.slice(0, until + 1), BENCHMARK),
       pathMark('forecast', of, held.slice(until), AHEAD_OF_US),
+      ...loneMarks('benchmark', of, held, BENCHMARK),
     );
   }
-  add(
-    marks,
-    pathMark('path', of, actual, {
-      stroke: strong ? INK : QUIET,
-      strokeWidth: alone ? 2.5 : strong ? 2 : 1,
-      ...(strong ? {} : { opacity: 0.7 }),
-    }),
-  );
+  const paint: Paint = {
+    stroke: strong ? INK : QUIET,
+    strokeWidth: alone ? 2.5 : strong ? 2 : 1,
+    ...(strong ? {} : { opacity: 0.7 }),
+  };
+  add(marks, pathMark('path', of, actual, paint), ...loneMarks('path', of, actual, paint));
   if (last < 0) return;
   const row = rows[last]!;
   const { ink, rule } = encodeRow(highlight, cells, row);

@@ -8,7 +8,7 @@ import { bandsAt, rowBands, type ResolvedBands } from '../bullet/bands';
 import type { FigureRequest } from '../form';
 import { barPaint, lineMark, rectMark, textMark, type Belonging } from '../shapes';
 import { rowKey } from '../names';
-import { add, areaMark, dotMark, pathMark, type Point } from '../path';
+import { add, areaMark, dotMark, loneMarks, pathMark, type Point } from '../path';
 import { cellMark } from '../rows/parts';
 import { around, type PlotArea } from '../time/plot';
 import { isRunning } from '../time/running';
@@ -92,19 +92,21 @@ export function seriesMarks(
     add(marks, pathMark('path', of, runs ? actual.slice(0, whole) : actual, paint, encoded?.rule ?? null));
     if (runs && drawn === 'line')
       add(marks, pathMark('path', of, actual.slice(whole - 1, whole + 1), { ...paint, dash: [2.5, 2.5] }));
-    if (rows.length <= MOST_DOTS && alone && !smooth) {
+    const dotted = rows.length <= MOST_DOTS && alone && !smooth;
+    if (!dotted) add(marks, ...loneMarks('path', of, actual, paint, encoded?.rule ?? null));
+    else
       rows.forEach((row, i) => {
         if (!actual[i]) return;
         const { ink: fill, rule } = encodeRow(highlight, cells, row);
         const paint: Paint = isRunning(cells, row) ? { fill: PAPER, stroke: fill, strokeWidth: 1.5 } : { fill };
         marks.push(dotMark('node', rowKey(cells, row), actual[i], 3.25, cells.actual[row]!, paint, rule));
       });
-    }
   }
   if (smooth) {
     const means = smoothedOf(cells, series, look);
     const points = means.map((value, i): Point | null => (Number.isNaN(value) ? null : [plot.x(i), plot.y(value)]));
-    add(marks, pathMark('smoothed', of, points, { stroke: strong ? INK : QUIET, strokeWidth: 2.25 }));
+    const paint: Paint = { stroke: strong ? INK : QUIET, strokeWidth: 2.25 };
+    add(marks, pathMark('smoothed', of, points, paint), ...loneMarks('smoothed', of, points, paint));
   }
   if (look.trend) trendLine(marks, cells, plot, series, of);
   rows.forEach((row, i) => {
@@ -183,12 +185,18 @@ function benchmarkMarks(marks: Mark[], cells: Cells, plot: PlotArea, rows: reado
     add(
       marks,
       pathMark('benchmark', of, points.slice(0, until + 1), { stroke: QUIET, strokeWidth: 1 }),
+      ...loneMarks('benchmark', of, points, { stroke: QUIET, strokeWidth: 1 }),
       pathMark('forecast', of, points.slice(Math.max(0, until)), { stroke: INK, strokeWidth: 1.75, dash: [5, 3.5] }),
     );
     return;
   }
   if (plot.band < RULED) {
-    add(marks, pathMark('benchmark', of, rows.map(point), { stroke: QUIET, strokeWidth: 1.75 }));
+    const paint: Paint = { stroke: QUIET, strokeWidth: 1.75 };
+    add(
+      marks,
+      pathMark('benchmark', of, rows.map(point), paint),
+      ...loneMarks('benchmark', of, rows.map(point), paint),
+    );
     return;
   }
   const half = Math.min(plot.band * 0.38, 22);
