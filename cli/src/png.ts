@@ -1,25 +1,33 @@
 import { promisify } from 'node:util';
 import { deflate } from 'node:zlib';
-import { renderAsync, type RenderedImage } from '@resvg/resvg-js';
+import { renderAsync, Resvg, type RenderedImage } from '@resvg/resvg-js';
 import { outlined } from '@bold-ruler/core/print';
 import { checkPixels, writeSvg, type Scene } from '@bold-ruler/core/scene';
 import { crc32 } from '@bold-ruler/core/zip';
 import { fontFiles } from './fonts';
 
-/** The scene as a PNG, `scale` pixels for each CSS pixel. Letters the figure's font lacks are set in a font of the system. */
-export function writePng(scene: Scene, scale = 1): Promise<Buffer> {
+/**
+ * The scene as a PNG, `scale` pixels for each CSS pixel, byte for byte as the server draws it. Letters the figure's font lacks are set in
+ * a font of the system.
+ */
+export function writePng(scene: Scene, scale = 1): Buffer {
   const marks = scene.marks.filter(({ role }) => role !== 'cell');
-  return paintedPng(outlined({ ...scene, marks }, fontFiles()), scale);
+  const shown = outlined({ ...scene, marks }, fontFiles());
+  checkPixels(shown, scale);
+  return new Resvg(writeSvg(shown), painting(shown, scale)).render().asPng();
 }
 
-/** A scene whose letters are outlines already as a PNG, painted and packed beside this thread. */
+/** Fonts of the system are looked for where there are letters left to be set. */
+const painting = ({ marks }: Scene, scale: number) =>
+  ({
+    fitTo: { mode: 'zoom', value: scale },
+    font: { loadSystemFonts: marks.some(({ shape }) => shape === 'text') },
+  }) as const;
+
+/** A scene whose letters are outlines already as a PNG, painted and packed beside this thread, and smaller. */
 export async function paintedPng(scene: Scene, scale: number): Promise<Buffer> {
   checkPixels(scene, scale);
-  // Fonts of the system are looked for where there are letters left to be set.
-  const loadSystemFonts = scene.marks.some(({ shape }) => shape === 'text');
-  return pngOf(
-    await renderAsync(writeSvg(scene), { fitTo: { mode: 'zoom', value: scale }, font: { loadSystemFonts } }),
-  );
+  return pngOf(await renderAsync(writeSvg(scene), painting(scene, scale)));
 }
 
 const SIGNATURE = Buffer.from('\x89PNG\r\n\x1a\n', 'latin1');

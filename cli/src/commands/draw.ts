@@ -40,7 +40,7 @@ export async function draw(first: string, second: string | undefined, options: D
     writeWhole(options.out, svg);
   } else if (ending === '.json') writeWhole(options.out, `${JSON.stringify(scene, null, 2)}\n`);
   // The renderer is loaded where it is needed only.
-  else writeWhole(options.out, await (await import('../png')).writePng(scene, scale));
+  else writeWhole(options.out, (await import('../png')).writePng(scene, scale));
   if (scene.dropped > 0)
     tell(
       `${options.out}: ${counted(scene.dropped, 'label')} found no room and ${scene.dropped === 1 ? 'was' : 'were'} left away`,
