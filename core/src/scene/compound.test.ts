@@ -69,7 +69,7 @@ describe('path data by distances', () => {
     );
     // Side by side: on one line, hanging from one, and first above a line, then below it.
     expect(new PathText().rect(0, 5, 2, 4).rect(2, 3, 2, 6).rect(4, 3, 1, 6).d).toBe('m0 9v-4h2v-2h2 1v6z');
-    expect(new PathText().rect(0, 5, 2, 4).rect(2, 5, 2, 4).rect(4, 5, 1, 1).d).toBe('m0 5v4h2 2v-3h1v-1z');
+    expect(new PathText().rect(0, 5, 2, 4).rect(2, 5, 2, 4).rect(4, 5, 1, 1).d).toBe('m5 5v1h-1v3h-2-2v-4z');
     expect(new PathText().rect(0, 5, 2, 4).rect(2, 1, 2, 8).rect(4, 9, 1, 1).d).toBe('m0 9v-4h2v-4h2v8zm4 1v-1h1v1z');
     expect(new PathText().legs(legsOf('M1 1L1.5 1.25L2 1.75L2.5 1.5')).d).toBe('m1 1l.5.25.5.5.5-.25');
     expect(new PathText().dot(5, 5).dot(9, 4).d).toBe('m5 5h.01m3.99-1h.01');
@@ -142,6 +142,7 @@ describe('shapes painted alike', () => {
     const dim = { ...RED, opacity: 0.5 };
     expect(elements(rect(0, 0, dim), rect(20, 0, dim))).toEqual(['path']);
     expect(elements(rect(0, 0, dim), rect(5, 0, dim))).toEqual(['path', 'path']);
+    expect(elements(rect(0, 0, RED), rect(5, 0, RED), rect(9.999999999, 0, RED))).toEqual(['path']);
     const edged = { ...RED, stroke: '#000000' };
     expect(elements(rect(0, 0, edged), rect(11, 0, edged))).toEqual(['path', 'path']);
     expect(elements(rect(0, 0, RED), rect(20, 0, edged), rect(40, 0, { ...RED, pattern: 'hatch' as const }))).toEqual([

@@ -75,6 +75,8 @@ interface Pen {
   readonly paint: Paint;
   /** Strokes have round ends. */
   readonly isRound: boolean;
+  /** It is a rectangle: those of one ink may lie on one another. */
+  readonly isBox: boolean;
   draw(outline: PathText): void;
 }
 
@@ -86,44 +88,49 @@ function penOf(mark: Mark): Pen | null {
   const { shape, paint } = mark;
   if (shape === 'text' || shape === 'arc' || mark.words !== undefined) return null;
   const { fill, opacity } = paint;
-  if (shape === 'path') return { paint, isRound: false, draw: (outline) => outline.legs(legsOf(mark.d)) };
+  if (shape === 'path') return { paint, isRound: false, isBox: false, draw: (outline) => outline.legs(legsOf(mark.d)) };
   if (shape === 'line') {
     const { x1, y1, x2, y2 } = mark;
     const { fill: _, ...stroke } = paint;
     return {
       paint: fill === undefined ? paint : stroke,
       isRound: false,
+      isBox: false,
       draw: (outline) => outline.move(x1, y1).line(x2, y2),
     };
   }
   if (shape === 'circle') {
     const { cx, cy, r } = mark;
     if (fill === undefined || paint.stroke !== undefined || paint.pattern)
-      return { paint, isRound: false, draw: (outline) => outline.circle(cx, cy, r) };
+      return { paint, isRound: false, isBox: false, draw: (outline) => outline.circle(cx, cy, r) };
     const dot: Paint = { stroke: fill, strokeWidth: 2 * r, ...(opacity === undefined ? {} : { opacity }) };
-    return { paint: dot, isRound: true, draw: (outline) => outline.dot(cx, cy) };
+    return { paint: dot, isRound: true, isBox: false, draw: (outline) => outline.dot(cx, cy) };
   }
   const { x, y, width, height } = mark;
   if (!(width > 0 && height > 0)) return null;
-  return { paint, isRound: false, draw: (outline) => outline.rect(x, y, width, height) };
+  return { paint, isRound: false, isBox: true, draw: (outline) => outline.rect(x, y, width, height) };
 }
 
 /** What tells pens apart. */
-const lookOf = ({ paint: { fill, pattern, stroke, strokeWidth = 1, dash, opacity }, isRound }: Pen) =>
-  `${fill} ${pattern} ${stroke} ${Math.round(100 * strokeWidth)} ${dash} ${opacity} ${isRound}`;
+const lookOf = ({ paint: { fill, pattern, stroke, strokeWidth = 1, dash, opacity }, isRound, isBox }: Pen) =>
+  `${fill} ${pattern} ${stroke} ${Math.round(100 * strokeWidth)} ${dash} ${opacity} ${isRound} ${isBox}`;
 
-/** Strokes of one ink cross each other as one; what is filled or seen through does not. */
-const isOneInk = ({ paint: { fill, opacity } }: Pen): boolean => fill === undefined && opacity === undefined;
+/** Strokes of one ink cross each other as one, and so do boxes; other shapes, and what is seen through, do not. */
+const isOneInk = ({ paint: { fill, pattern, stroke, opacity }, isBox }: Pen): boolean =>
+  opacity === undefined && (fill === undefined || (isBox && stroke === undefined && pattern === undefined));
 
 /** Where a mark may lie whose points are not told. */
 const ANYWHERE: Box = { x: -1e6, y: -1e6, width: 2e6, height: 2e6 };
+
+/** Shapes that share an edge may overlap by what numbers cannot tell. */
+const SEAM = 0.004;
 
 /** What a mark paints at most: letters reach a little above and below their lines, corners of strokes out of theirs. */
 function paintedBox(mark: Mark): Box {
   const box = boxOf(mark);
   if (!Number.isFinite(box.x)) return ANYWHERE;
   const { stroke, strokeWidth = 1 } = mark.paint;
-  const more = mark.shape === 'text' ? mark.size * 0.2 : stroke === undefined ? 0 : strokeWidth;
+  const more = mark.shape === 'text' ? mark.size * 0.2 : stroke === undefined ? -SEAM : strokeWidth;
   return { x: box.x - more, y: box.y - more, width: box.width + 2 * more, height: box.height + 2 * more };
 }
 

@@ -129,10 +129,13 @@ export class PathText {
     if (!first) return;
     const level = this.#level ?? 'bottom';
     const far = level === 'bottom' ? 'top' : 'bottom';
-    this.#moveTo(first.left, first[level]);
-    for (const edges of this.#row) {
-      if (edges[far] !== this.#y) this.#lineTo(edges.left, edges[far]);
-      this.#lineTo(edges.right, edges[far]);
+    // The same way round as all others, so that what lies on one another is not taken away from it.
+    const row = level === 'bottom' ? this.#row : [...this.#row].reverse();
+    const [from, to] = level === 'bottom' ? (['left', 'right'] as const) : (['right', 'left'] as const);
+    this.#moveTo(row[0]![from], first[level]);
+    for (const edges of row) {
+      if (edges[far] !== this.#y) this.#lineTo(edges[from], edges[far]);
+      this.#lineTo(edges[to], edges[far]);
     }
     this.#lineTo(this.#x, first[level]).close();
     this.#row = [];
