@@ -157,7 +157,8 @@ export function PaperArrangement({ page, shown }: Props) {
               type="button"
               aria-label={`Take ${nameOf(block)} to another place`}
               title="Drag onto another block to change places; arrow keys move it on"
-              className="absolute top-0 left-0 grid size-6 cursor-grab touch-none place-items-center bg-boxwood text-engraved"
+              // What stands in the block can be read: a figure has a margin, a text begins in its corner.
+              className={`absolute grid size-6 cursor-grab touch-none place-items-center bg-boxwood text-engraved ${isText ? 'top-0 right-14' : '-top-1 -left-1'}`}
               onPointerDown={(event) => {
                 event.currentTarget.setPointerCapture(event.pointerId);
                 setDrag({ kind: 'block', at, over: null });
@@ -174,7 +175,7 @@ export function PaperArrangement({ page, shown }: Props) {
             {isText && !isSame(writing, at) && (
               <button
                 type="button"
-                className="absolute top-0 right-3 bg-boxwood px-1.5 text-xs text-engraved"
+                className="absolute top-0 right-3 h-6 w-11 bg-boxwood text-xs text-engraved"
                 onClick={() => setWriting(at)}
               >
                 Write
