@@ -1,12 +1,13 @@
 /** The demo's page as files: how long a PDF takes, and how large the HTML file is. */
 import { readFileSync } from 'node:fs';
-import { deflateRawSync, gzipSync } from 'node:zlib';
+import { gzipSync } from 'node:zlib';
 import { carriedBy, hasBasicLetters, workingsOf, writeHtml, type Program } from '@bold-ruler/core/handover';
 import { pageXlsx } from '@bold-ruler/core/office';
 import { drawPage } from '@bold-ruler/core/page';
 import { writePdf } from '@bold-ruler/core/print';
 import { openReport } from '../../cli/src/files';
 import { embeddedFonts, fontFiles } from '../../cli/src/fonts';
+import { smallest } from '../../cli/src/smallest';
 import { median } from './timing';
 
 const [reportFile, programFile] = process.argv.slice(2) as [string, string];
@@ -35,7 +36,7 @@ const reckoning = await workingsOf(source, report, drawn);
 const html = writeHtml(drawn, {
   fonts: hasBasicLetters(drawn, carried) ? program.fonts : embeddedFonts(),
   reckoning,
-  live: { carried, program, deflate: deflateRawSync },
+  live: { carried, program, deflate: smallest },
 });
 const size = Buffer.byteLength(html);
 console.log(`time demo-page-to-html ${(performance.now() - start).toFixed(0)} ms`);

@@ -1,5 +1,4 @@
 import { extname, resolve, dirname } from 'node:path';
-import { constants, deflateRawSync } from 'node:zlib';
 import { pageAs, type PageWish } from '@bold-ruler/core/desk';
 import type { Program } from '@bold-ruler/core/handover';
 import { PAGE_WIDTH, PAPERS, type Paper } from '@bold-ruler/core/page';
@@ -9,6 +8,7 @@ import { PAGE_ENDINGS } from './endings';
 import { isInDatabase, isPattern } from '@bold-ruler/core/report';
 import { filesLike, openReport } from './files';
 import { embeddedFonts, fontFiles } from './fonts';
+import { smallest } from './smallest';
 import { tell } from './say';
 import { STANDARD, writeWhole } from './write';
 
@@ -58,12 +58,6 @@ export function pageWanted(options: PageCommand): PageWanted {
   if (!(width >= 320 && width <= 4000))
     throw usage(`“${options.width}” is no width`, 'write a number from 320 to 4000');
   return { ending, width, paper, allow: options.allow, outline: options.outline === true };
-}
-
-/** Bytes packed in the way that suits them: equal runs, or only letters of which some are frequent. */
-function smallest(bytes: Uint8Array): Uint8Array {
-  const [runs, frequent] = [deflateRawSync(bytes), deflateRawSync(bytes, { strategy: constants.Z_HUFFMAN_ONLY })];
-  return runs.length <= frequent.length ? runs : frequent;
 }
 
 /** Writes a page as a file; gives the paths of the table files it was made from. */
