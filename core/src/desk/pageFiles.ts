@@ -93,9 +93,9 @@ const WRITERS: Readonly<Record<PageWish['as'], (writing: Writing) => Written | P
     const { deflate } = means;
     const live =
       carried && program !== null ? { live: { carried, program, ...chosen, ...(deflate ? { deflate } : {}) } } : {};
-    // The program of a page that can change makes its workings when they are asked for.
     const fonts =
       'live' in live && hasBasicLetters(page, live.live.carried) ? live.live.program.fonts : await means.embedded!();
+    // The program of a page that can change makes its workings when they are asked for.
     const reckoning = 'live' in live ? () => null : await workingsOf(desk.source, desk.report, page);
     return {
       content: writeHtml(page, { fonts, reckoning, ...live }),

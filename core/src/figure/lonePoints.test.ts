@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { expect, test } from 'vitest';
 import { readCsv } from '../reading';
 import { checkReport, type Look } from '../report';
-import { legsOf, type Scene } from '../scene';
+import { legsOf, PAPER, type Scene } from '../scene';
 import { makeTable } from '../table';
 import { workspaceFor } from '../workspace';
 import { drawFigure } from '.';
@@ -78,4 +78,15 @@ test('in small lines: those in the cells of a table, and the one below a number'
     }),
     { numRuns: 25 },
   );
+});
+
+test('a step that still runs and has none beside it is a ring, one that is over a dot', async () => {
+  // B’s last rows are of a month that ends three days later.
+  const months = (...filled: number[]) => Array.from({ length: MONTHS }, (_, m) => filled.includes(m));
+  const { marks } = await drawn({ A: months(0, 1, 2), B: months(0, 2, 4) }, 'net by shop each month as trend');
+  const fills = marks.flatMap((mark) =>
+    mark.shape === 'circle' && mark.role === 'path' && mark.key.shop === 'B' ? [mark.paint.fill] : [],
+  );
+  expect(fills).toHaveLength(3);
+  expect(fills.map((fill) => fill === PAPER)).toEqual([false, false, true]);
 });

@@ -1,4 +1,5 @@
-import { rounded, type Mark, type Paint } from '../scene';
+import { INK } from '../highlight';
+import { PAPER, rounded, type Mark, type Paint } from '../scene';
 import type { Belonging } from './shapes';
 
 export type Point = readonly [x: number, y: number];
@@ -26,21 +27,22 @@ export function pathMark(
   return kept.length === 0 ? null : { shape: 'path', role, ...of, value: null, d, points: kept, paint, rule };
 }
 
-/** Dots for points of a line that have none beside them, of the line's ink: without a dot nobody would see them. */
+/**
+ * Dots for points of a line that have none beside them, of the line's ink: without a dot nobody would see them.
+ * @param runs whether the step of a point still runs; its dot is a ring
+ */
 export function loneMarks(
   role: Mark['role'],
   of: Belonging,
   points: readonly (Point | null)[],
-  { stroke, strokeWidth = 1, opacity }: Paint,
-  rule: string | null = null,
+  { stroke: ink = INK, strokeWidth = 1, opacity }: Paint,
+  { rule = null, runs }: { readonly rule?: string | null; readonly runs?: (i: number) => boolean } = {},
 ): Mark[] {
-  const paint: Paint = {
-    ...(stroke === undefined ? {} : { fill: stroke }),
-    ...(opacity === undefined ? {} : { opacity }),
-  };
+  const seen = opacity === undefined ? {} : { opacity };
+  const paints = { dot: { fill: ink, ...seen }, ring: { fill: PAPER, stroke: ink, strokeWidth: 1, ...seen } };
   return points.flatMap((point, i) =>
     point && !points[i - 1] && !points[i + 1]
-      ? [dotMark(role, of, point, strokeWidth + BEYOND, null, paint, rule)]
+      ? [dotMark(role, of, point, strokeWidth + BEYOND, null, runs?.(i) ? paints.ring : paints.dot, rule)]
       : [],
   );
 }

@@ -1,7 +1,7 @@
 import { INK, QUIET } from '../../highlight';
 import type { Cells, Note } from '../../query';
 import type { Look } from '../../report';
-import { PAPER, textWidth, wrapWhole, type Mark, type Scene, type Box } from '../../scene';
+import { PAPER, textWidth, wrapWhole, type Box, type Mark, type Scene } from '../../scene';
 import type { LegendEntry } from '../legend';
 import { rowKey } from '../names';
 import type { Point } from '../path';

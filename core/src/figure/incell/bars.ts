@@ -1,5 +1,5 @@
 import { HAIRLINE, INK } from '../../highlight';
-import type { Mark, Paint, Box } from '../../scene';
+import type { Box, Mark, Paint } from '../../scene';
 import { lineMark, rectMark, type Belonging } from '../shapes';
 import { along, type CellScale } from './scale';
 

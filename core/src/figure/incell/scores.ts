@@ -1,7 +1,7 @@
 import { MINUS } from '../../format';
 import { rampInk, SEQUENTIAL, textOn } from '../../highlight';
 import type { Aim, Ramp } from '../../report';
-import { PAPER, rounded, type Mark, type Box } from '../../scene';
+import { PAPER, rounded, type Box, type Mark } from '../../scene';
 import { centred, rectMark, textMark, type Belonging } from '../shapes';
 import { dotMark } from '../path';
 

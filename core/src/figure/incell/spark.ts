@@ -1,5 +1,5 @@
 import { HAIRLINE, INK, QUIET } from '../../highlight';
-import { PAPER, type Mark, type Paint, type Box } from '../../scene';
+import { PAPER, type Box, type Mark, type Paint } from '../../scene';
 import { lineMark, rectMark, type Belonging } from '../shapes';
 import { add, dotMark, loneMarks, pathMark, type Point } from '../path';
 import { along, type CellScale } from './scale';

@@ -1,7 +1,7 @@
 import { encodeRow, INK, QUIET } from '../../highlight';
 import { judgementAt } from '../../query';
 import { bandCentre, bandRuler, place, type LinearRuler } from '../../ruler';
-import { MIN_SIZE, shorten, shortenAll, textWidth, type Mark, type Scene, type Box } from '../../scene';
+import { MIN_SIZE, shorten, shortenAll, textWidth, type Box, type Mark, type Scene } from '../../scene';
 import { footOf, headOf, heightOf, PAD } from '../frame';
 import { badgeMark, centred, lineMark, NO_ROW, textMark } from '../shapes';
 import { moreMark } from '../more';

@@ -2,7 +2,7 @@ import { writeNumber, writingFor, type Writing } from '../../format';
 import { INK } from '../../highlight';
 import { decimalsOf, tidy } from '../../number';
 import { fitRuler, place, type Fit, type LinearRuler, type TickStep } from '../../ruler';
-import { rounded, textWidth, wrapWhole, type Mark, type Paint, type Scene, type Box } from '../../scene';
+import { rounded, textWidth, wrapWhole, type Box, type Mark, type Paint, type Scene } from '../../scene';
 import type { FigureRequest, Scale } from '../form';
 import type { LegendEntry } from '../legend';
 import { centred, textMark, lineMark, NO_ROW, type Belonging, type Ends } from '../shapes';

@@ -1,6 +1,6 @@
 import { AHEAD, BEHIND, encodeRow, INK, LEVEL, QUIET, textOn } from '../../highlight';
 import { judgementAt, rowSource, type Cells } from '../../query';
-import { textWidth, type Mark, type Box } from '../../scene';
+import { textWidth, type Box, type Mark } from '../../scene';
 import type { FigureRequest } from '../form';
 import { badgeMark, barPaint, centred, rectMark, textMark, type Belonging } from '../shapes';
 import { barInCell, shareInCell, trackInCell } from '../incell/bars';

@@ -2,7 +2,7 @@ import type { Day } from '../../calendar';
 import type { Writing } from '../../format';
 import { HAIRLINE } from '../../highlight';
 import { place, type Fit, type LinearRuler } from '../../ruler';
-import type { Mark, SceneRuler, Box } from '../../scene';
+import type { Box, Mark, SceneRuler } from '../../scene';
 import type { FigureRequest } from '../form';
 import { lineMark, NO_ROW } from '../shapes';
 import { FINE, TICK_SIZE, ticksUpright, valueRuler, widest } from '../rows/parts';

@@ -93,7 +93,14 @@ export function seriesMarks(
     if (runs && drawn === 'line')
       add(marks, pathMark('path', of, actual.slice(whole - 1, whole + 1), { ...paint, dash: [2.5, 2.5] }));
     const dotted = rows.length <= MOST_DOTS && alone && !smooth;
-    if (!dotted) add(marks, ...loneMarks('path', of, actual, paint, encoded?.rule ?? null));
+    if (!dotted)
+      add(
+        marks,
+        ...loneMarks('path', of, actual, paint, {
+          rule: encoded?.rule ?? null,
+          runs: (i) => isRunning(cells, rows[i]!),
+        }),
+      );
     else
       rows.forEach((row, i) => {
         if (!actual[i]) return;

@@ -3,7 +3,7 @@ import { AHEAD, BEHIND, encodeRow, INK, LEVEL, QUIET } from '../../highlight';
 import { total as sumOf } from '../../number';
 import type { Cells } from '../../query';
 import type { LinearRuler } from '../../ruler';
-import { PAPER, textWidth, type Mark, type Paint, type Role, type Box } from '../../scene';
+import { PAPER, textWidth, type Box, type Mark, type Paint, type Role } from '../../scene';
 import type { FigureRequest } from '../form';
 import type { LegendEntry } from '../legend';
 import { barPaint, lineMark, NO_ROW, rectMark, type Belonging } from '../shapes';
