@@ -95,9 +95,10 @@ async function bundledModule(entry) {
 export async function packedProgram() {
   if (newest([PACKED]) <= newest(['core/src', 'web/src/handed', 'scripts/program.mjs'].map(path))) {
     const { deflateAsync } = await import('@gfx/zopfli');
-    const { toLetters, together } = await bundledModule('core/src/handover/letters.ts');
+    const { toBase91 } = await bundledModule('core/src/handover/base91.ts');
+    const { framed } = await bundledModule('core/src/handover/streams.ts');
     const bytes = Buffer.from(await programText({ small: true }));
-    const packed = toLetters(together([await deflateAsync(bytes, { numiterations: 10 })]));
+    const packed = toBase91(framed([await deflateAsync(bytes, { numiterations: 10 })]));
     const fonts = await smallerFonts();
     const hash = createHash('sha256').update(bytes).digest('base64');
     mkdirSync(dirname(PACKED), { recursive: true });

@@ -3,7 +3,7 @@ import { askPage, NOTHING_CHOSEN, readerOffers, type ReaderOffers } from '../pag
 import { isProblem } from '../problem';
 import type { OpenSource, Workspace } from '../query';
 import type { Page, Report } from '../report';
-import type { Streams } from './letters';
+import type { Streams } from './streams';
 import { packTables, type CarriedPart } from './packed';
 import { asksWithin, recording, type Observed } from './recording';
 

@@ -8,7 +8,8 @@ import { checkReport } from '../report';
 import { makeTable } from '../table';
 import { workspaceFor } from '../workspace';
 import { workingsOf, writeHtml } from '.';
-import { toLetters, together } from './letters';
+import { toBase91 } from './base91';
+import { framed } from './streams';
 import { LOADER_SCRIPT, LOADER_SCRIPT_HASH, PAGE_SCRIPT, PAGE_SCRIPT_HASH } from './script';
 
 async function fileOf(lines: readonly string[], title = 'A page') {
@@ -46,15 +47,15 @@ test('bytes as letters come back as they were by the loader, and never end a scr
   const bytes = fc.uint8Array({ maxLength: 300 });
   await fc.assert(
     fc.asyncProperty(bytes, fc.array(bytes, { maxLength: 4 }), async (one, streams) => {
-      text = toLetters(one);
+      text = toBase91(one);
       expect(text).toMatch(/^[#-;=-~]*$/);
       expect(text.length).toBeLessThanOrEqual(Math.ceil((one.length * 16) / 13) + 1);
       expect(bytesOf(text)).toEqual(one);
-      text = toLetters(together(streams.map((stream) => deflateSync(stream))));
+      text = toBase91(framed(streams.map((stream) => deflateSync(stream))));
       expect((await streamsOf('tables')).map((stream) => new Uint8Array(stream))).toEqual(streams);
     }),
   );
-  expect(bytesOf(toLetters(new Uint8Array(99).fill(255)))).toEqual(new Uint8Array(99).fill(255));
+  expect(bytesOf(toBase91(new Uint8Array(99).fill(255)))).toEqual(new Uint8Array(99).fill(255));
 });
 
 test('each mark has its words and its working', async () => {

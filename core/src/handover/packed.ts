@@ -1,5 +1,5 @@
 import { NO_DAY, type Span } from '../calendar';
-import type { Streams } from './letters';
+import type { Streams } from './streams';
 import { codesFor, columnOf, type Codes, type Column, type Table, type TextColumn } from '../table';
 
 /** A table's description in a packed file; its columns' bytes follow one another. */

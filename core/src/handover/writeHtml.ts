@@ -3,10 +3,11 @@ import type { Picked } from '../brief';
 import type { DrawnPage, Placed } from '../page';
 import { sumWords, type Sentence } from '../reckoning';
 import { escaped, FIGURE_FONT, PAPER, rounded, TEXT_STYLE, type Mark } from '../scene';
-import { toLetters, together } from './letters';
+import { toBase91 } from './base91';
 import type { Carried } from './carried';
 import { pageMarks } from './pageMarks';
 import { LOADER_SCRIPT, LOADER_SCRIPT_HASH, PAGE_SCRIPT, PAGE_SCRIPT_HASH } from './script';
+import { framed } from './streams';
 
 /** The working behind a row, for the file. */
 export interface ToldCell {
@@ -97,7 +98,7 @@ export function writeHtml(page: DrawnPage, { fonts, reckoning, live }: HtmlOptio
     ...(live
       ? [
           json('carried', { ...live.carried, tables: undefined, chosen: live.chosen }),
-          `<script type="text/plain" id="tables">${toLetters(together(live.carried.tables.map(live.deflate ?? deflated)))}</script>`,
+          `<script type="text/plain" id="tables">${toBase91(framed(live.carried.tables.map(live.deflate ?? deflated)))}</script>`,
           `<script type="text/plain" id="program">${live.program.packed}</script>`,
           `<script>${LOADER_SCRIPT}</script>`,
         ]

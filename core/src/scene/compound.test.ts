@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { PLAIN, writeMarks, type Mark, type Paint, type Scene } from '.';
-import { legsOf, PathText } from './pathText';
+import { legsOf } from './legs';
+import { PathText } from './pathText';
 
 /** Path data as SVG 2 (9.3.9) has it, read by its grammar: every point it leads to, with its letter. */
 function pointsOf(d: string): [string, ...number[]][] {

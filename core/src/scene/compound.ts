@@ -1,6 +1,7 @@
 import { boxOf, overlap, type Box } from './box';
 import { eachPaint, type Put } from './elements';
-import { legsOf, PathText } from './pathText';
+import { legsOf } from './legs';
+import { PathText } from './pathText';
 import type { Mark, Paint } from './scene';
 
 /** A compound path: shapes that are painted alike, as one outline. */

@@ -1,7 +1,7 @@
 export * from './scene';
 export { checkPixels } from './pixels';
 export * from './box';
-export { legsOf } from './pathText';
+export { legsOf } from './legs';
 export * from './text';
 export { elementOf, patternsOf, PATTERN_GROUND, PATTERN_TILES, rounded, type Element } from './elements';
 export { escaped, writeMarks, writeSheet, writeSvg, PAPER, TEXT_STYLE, type SvgOptions } from './svg';

@@ -7,12 +7,9 @@ const LEFT_OUT = 60;
 const LETTERS = 91;
 const [PAIR, SINGLE] = [13, 6];
 
-/** What a page carries: bytes that are packed each by themselves. */
-export type Streams = readonly Uint8Array[];
-
 const letter = (digit: number) => FIRST + digit + (FIRST + digit >= LEFT_OUT ? 1 : 0);
 
-export function toLetters(bytes: Uint8Array): string {
+export function toBase91(bytes: Uint8Array): string {
   const codes = new Uint8Array(2 * Math.ceil((8 * bytes.length) / PAIR));
   let at = 0;
   let [bits, held] = [0, 0];
@@ -29,18 +26,4 @@ export function toLetters(bytes: Uint8Array): string {
   if (held > 0) codes[at++] = letter(bits % LETTERS);
   if (held > SINGLE) codes[at++] = letter((bits / LETTERS) | 0);
   return new TextDecoder('latin1').decode(codes.subarray(0, at));
-}
-
-/** Streams as one, each behind its length: how many there are, and the length of each, in four bytes, the largest first. */
-export function together(streams: Streams): Uint8Array {
-  const whole = new Uint8Array(4 + streams.reduce((sum, { length }) => sum + 4 + length, 0));
-  const view = new DataView(whole.buffer);
-  view.setUint32(0, streams.length);
-  let at = 4 * (1 + streams.length);
-  streams.forEach((stream, i) => {
-    view.setUint32(4 * (1 + i), stream.length);
-    whole.set(stream, at);
-    at += stream.length;
-  });
-  return whole;
 }
