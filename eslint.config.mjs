@@ -49,4 +49,20 @@ export default tseslint.config(
   { files: ['**/*.mjs', '**/*.cjs'], languageOptions: { globals: globals.node } },
   { files: ['**/*.cjs'], rules: { '@typescript-eslint/no-require-imports': 'off' } },
   { files: ['web/src/**/*.{ts,tsx}'], ...hooks.configs.flat.recommended },
+  {
+    // Words that are paled by the opacity of what they stand in are no longer told from their ground; only what is
+    // disabled may be pale.
+    files: ['web/src/**/*.tsx'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        ...['Literal[value=/(^|\\s)opacity-\\d/]', 'TemplateElement[value.raw=/(^|\\s)opacity-\\d/]'].map(
+          (selector) => ({
+            selector,
+            message: 'Opacity makes words too pale to be read: give them an ink, such as text-quiet.',
+          }),
+        ),
+      ],
+    },
+  },
 );

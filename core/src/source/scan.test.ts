@@ -6,9 +6,10 @@ import { checkExpression, readExpression, type Aggregate } from '../measure';
 import { codesFor, sharedTable, type Column, type Table } from '../table';
 import type { Groups, Query } from '../query';
 import { vectorModule } from '../../scripts/generate';
-import { columnarSource, columnTypes, scan, scanTogether, takePart, type ScanHelper } from '.';
+import { columnarSource, columnTypes, scan, scanTogether } from '.';
 import { scopeOf } from './scope';
-import { merged, runsOf, vectorEngine, vectorPlan, type VectorEngine } from './vector';
+import { broken, failing, inTwo, late, thread } from './threads.fixture';
+import { vectorEngine, vectorPlan } from './vector';
 import { PROGRAM } from '../vector/program';
 import { tries } from '../proof/tries.fixture';
 
@@ -229,46 +230,6 @@ const world = fc.record({
   where: fc.array(condition, { maxLength: 2 }),
   measures: fc.subarray([...MEASURES], { minLength: 1, maxLength: 3 }),
 });
-
-/** A thread as it is elsewhere: what goes there and comes back is copied, columns are not. It takes some runs at most. */
-const thread = (most: number): ScanHelper => ({
-  run: async (plan, rows, place) => {
-    if (most === Infinity) return structuredClone(takePart(vectorEngine()!, structuredClone(plan), rows, place));
-    Atomics.store(rows.taken, 1 + place, 1);
-    return vectorEngine()!.run(structuredClone(plan), first(runsOf(rows), most));
-  },
-});
-function* first<T>(some: Iterable<T>, most: number): Generator<T> {
-  let left = most;
-  if (left > 0)
-    for (const one of some) {
-      yield one;
-      if (--left === 0) return;
-    }
-}
-/** One that takes a run, and ends. */
-const failing: ScanHelper = {
-  run: async (_, rows, place) => {
-    Atomics.store(rows.taken, 1 + place, 1);
-    for (const _run of first(runsOf(rows), 1)) break;
-    throw new Error('it has ended');
-  },
-};
-/** One that never comes to it; should it be waited for, the test does not end. */
-const late: ScanHelper = { run: () => new Promise(() => {}) };
-/** One that never begins, and fails when nobody waits for it. */
-const broken: ScanHelper = { run: () => Promise.reject(new Error('there is no thread')) };
-
-/** An engine that runs some rows first and the others then, as two threads do. */
-function inTwo(engine: VectorEngine, at: number): VectorEngine {
-  return {
-    run(plan, runs) {
-      const [[from, to]] = [...runs] as [[number, number]];
-      const middle = Math.min(to, from + at);
-      return merged(engine.run(plan, [[middle, to]]), engine.run(plan, [[from, middle]]));
-    },
-  };
-}
 
 test('a scan agrees with one plain pass over the rows, for every kind of query', async () => {
   await fc.assert(

@@ -41,6 +41,8 @@ export function FigurePaper({ figure, drawing, row, onRow, onTouch, onBrief }: P
         <p className="mb-1.5 text-[13px] text-quiet">
           Beneath is the figure as it was last drawn{at !== null && `, at ${clockTime(at)}`}.
         </p>
+        {/* Nothing here is read or pressed: it only shows what was. */}
+        {/* eslint-disable-next-line no-restricted-syntax */}
         <div aria-hidden inert className="opacity-45">
           <FigureView
             figure={figure}

@@ -92,7 +92,8 @@ export function FigureView({ figure, drawn, pending, row, onRow, onTouch, onBrie
 
   return (
     <figure
-      className={`sheet relative m-0 max-w-[1100px] shrink-0 border border-hairline bg-paper ${pending ? 'opacity-80' : ''}`}
+      aria-busy={pending}
+      className={`sheet relative m-0 max-w-[1100px] shrink-0 border bg-paper ${pending ? 'border-boxwood-dark' : 'border-hairline'}`}
       style={{ width: scene.width, maxWidth: '100%' }}
     >
       <div

@@ -272,7 +272,7 @@ function Rule({
     });
   return (
     <li
-      className={`border-l-4 bg-desk/50 py-1 pr-1 pl-2 ${rule.on ? '' : 'opacity-60'}`}
+      className={`border-l-4 bg-desk/50 py-1 pr-1 pl-2 ${rule.on ? '' : 'text-quiet'}`}
       style={{ borderColor: encode.ink }}
     >
       <div className="flex items-center gap-1.5">

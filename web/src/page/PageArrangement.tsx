@@ -271,7 +271,7 @@ function Row({
     <li
       ref={setNodeRef}
       style={{ transform: CSS.Translate.toString(transform), transition }}
-      className={`border border-hairline bg-paper p-1.5 ${isDragging ? 'z-10 opacity-80' : ''}`}
+      className={`border border-hairline bg-paper p-1.5 ${isDragging ? 'z-10 shadow-popover' : ''}`}
     >
       <div className="flex items-center gap-1">
         <button
@@ -351,7 +351,7 @@ function Block({
     <li
       ref={setNodeRef}
       style={isDragging ? { transform: CSS.Translate.toString(transform) } : {}}
-      className={`relative border-l-4 bg-desk/60 px-1.5 py-1 text-[13px] ${isDragging ? 'z-10 opacity-80' : ''} ${isOver && !isDragging ? 'border-boxwood' : 'border-hairline'}`}
+      className={`relative border-l-4 bg-desk/60 px-1.5 py-1 text-[13px] ${isDragging ? 'z-10 shadow-popover' : ''} ${isOver && !isDragging ? 'border-boxwood' : 'border-hairline'}`}
     >
       <div className="flex items-center gap-0.5">
         <button
