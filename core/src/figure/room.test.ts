@@ -184,11 +184,31 @@ describe('what a small figure leaves away', () => {
   test('is told: its caption with its description, and the rest by its name beside those that are counted', async () => {
     const brief = 'net by shop as bars, keep 8 highest and the rest';
     expect(texts(await small(brief, 160))).toContain('3 more and the rest: 644 together');
+    const steps = await small('net by shop against goal as waterfall, keep 8 highest and the rest', 190);
+    const named = texts(steps).filter((text) => /^S\d+$/.test(text)).length;
+    expect(texts(steps)).toContain(`${8 - named} more and the rest`);
     const large = await small(brief, 600);
     expect(texts(large).filter((text) => text.includes('more'))).toEqual([]);
     expect(texts(large)).toContain('From t.csv, as of 15 Jan 2025.');
     expect(large.scene.description).not.toContain('From t.csv');
     expect((await small(brief, 160)).scene.description).toMatch(/ From t\.csv, as of 15 Jan 2025\.$/);
+  });
+
+  test('of long names and of gaps is what bars to both sides of zero need, so that their lengths can be told', async () => {
+    const name = (i: number) => `A shop whose name goes on for long, number ${i}`;
+    const csv = ['day,shop,net,goal', ...shops.map((_, i) => `2025-01-15,"${name(i)}",${(i - 3) * 1000},4000`)];
+    for (const form of ['bullet', 'bars', 'pairs']) {
+      const { scene } = await drawnFrom(csv.join('\n'), `net by shop against goal as ${form}`, {
+        look: { width: 270, height: 300 },
+        date: 'day',
+        measures: [{ name: 'net', table: 't', expression: 'sum(net)' }],
+        benchmarks: [{ name: 'goal', kind: 'expression', expression: 'sum(goal)' }],
+      });
+      const [from, to] = scene.rulers[0]!.range;
+      expect(to - from, form).toBeGreaterThan(32);
+      const named = scene.marks.filter((mark) => mark.role === 'label' && mark.shape === 'text' && mark.key['shop']);
+      expect(new Set(named.map((mark) => mark.shape === 'text' && mark.text)).size).toBe(named.length);
+    }
   });
 
   test('a period that is yet to come is not said to end before it does', async () => {

@@ -203,7 +203,7 @@ export async function chosenMembers(
       context,
       'more-than-drawn',
       'warning',
-      `there are ${thousands(all)} members: the ${thousands(most)} largest are shown${hasRest ? ', and the rest together' : ''}`,
+      `of ${thousands(all)} members ${hasRest ? `the ${thousands(most)} largest are counted singly, the rest together` : `only the ${thousands(most)} largest are counted`}`,
     );
   if (hasRest && left.length > 0)
     chosen.push(await theRest(context, chosen, left, whole, steps, sources, benchmarkKind));

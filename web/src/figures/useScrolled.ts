@@ -29,7 +29,7 @@ export interface Scrolled {
   /** The part of the scene that is drawn now; all of it where it is not scrolled. */
   readonly shown: Scene;
   readonly isScrolled: boolean;
-  /** What stays above the rows: its height, and its marks. */
+  /** What stays above the rows once it has been scrolled by: its height, and its marks. */
   readonly heading: { readonly from: number; readonly height: number; readonly scene: Scene } | null;
   /** A mark lies where it is drawn now. */
   sees(mark: Mark): boolean;
@@ -63,7 +63,7 @@ export function useScrolled(scene: Scene, box: RefObject<HTMLDivElement | null>)
   return {
     shown,
     isScrolled,
-    heading,
+    heading: heading && top > heading.from ? heading : null,
     sees: (mark) => !isScrolled || (topOf(mark) >= from && topOf(mark) <= to),
     onScroll: () => setTop((box.current?.scrollTop ?? 0) / scale()),
     reveal(mark) {

@@ -120,7 +120,7 @@ const Block = memo(
           />
         )}
         {told.length > 0 && (
-          <p className={`inset-x-3 bottom-1 truncate ${TOLD}`} title={told.join('\n')}>
+          <p className={`inset-x-0 bottom-0 truncate leading-[15px] ${TOLD}`} title={told.join('\n')}>
             {told.join('; ')}
           </p>
         )}

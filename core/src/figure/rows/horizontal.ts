@@ -5,6 +5,7 @@ import { MIN_SIZE, shorten, shortenAll, textWidth, type Box, type Mark, type Sce
 import { footOf, headOf, heightOf, PAD } from '../frame';
 import { badgeMark, centred, lineMark, NO_ROW, textMark } from '../shapes';
 import { moreMark } from '../more';
+import { LABEL_GAP } from './beside';
 import { LEAST_PITCH, leastOfRows, MORE } from '../room';
 import { rowKey } from '../names';
 import {
@@ -107,20 +108,31 @@ interface Columns {
   readonly gapHead: string;
   /** Gaps stand beside their badges. */
   readonly hasGaps: boolean;
+  /** What labels beside the marks have behind the ruler's ends. */
+  readonly room: Plan['room'];
 }
 
-function columnsOf({ request, names, values, gaps, valuesStand, panels }: Plan, width: number): Columns {
+function columnsOf({ request, names, values, gaps, valuesStand, panels, room }: Plan, width: number): Columns {
   const { cells } = request;
   const gapHead = cells.benchmark ? `to ${cells.due ? 'due' : cells.benchmark.name}` : '';
   const label = Math.min(widest(names, LABEL_SIZE), width * (panels.length > 1 ? 0.32 : 0.3));
   const inColumn = valuesStand === 'in a column';
   const value = inColumn ? Math.max(widest(values, VALUE_SIZE, 600), textWidth('actual', TICK_SIZE)) : 0;
   const gap = cells.benchmarks ? Math.max(18 + widest(gaps, GAP_SIZE), Math.min(90, textWidth(gapHead, TICK_SIZE))) : 0;
-  const all = { label, value, gap, gapHead, hasGaps: true };
-  if (!cells.benchmarks) return all;
-  // On narrow paper gaps give way to the bars: what stands where is told by badges then.
-  const beside = label + 22 + value + (inColumn ? 34 : 12) + 16;
-  return width - beside - gap >= LEAST_BARS * width ? all : { ...all, gap: BADGE, gapHead: '', hasGaps: false };
+  const all = { label, value, gap, gapHead, hasGaps: true, room };
+  const bars = (given: Columns) =>
+    width -
+    (given.label + 22 + given.room[0]) -
+    (given.room[1] + (inColumn ? 34 : 12) + value + (given.gap > 0 ? given.gap + 16 : 0));
+  const least = LEAST_BARS * width;
+  if (bars(all) >= least) return all;
+  // On narrow paper gaps give way to the bars, as what stands where is told by badges then; then numbers of benchmarks
+  // behind the rules that show them; and then names.
+  const badged = cells.benchmarks ? { ...all, gap: BADGE, gapHead: '', hasGaps: false } : all;
+  const own = Math.min(room[1], widest(values, VALUE_SIZE, 600) + 2 * LABEL_GAP);
+  const bare = { ...badged, room: [room[0], bars(badged) < least ? own : room[1]] as const };
+  const lacks = Math.max(0, least - bars(bare));
+  return { ...bare, label: Math.min(label, Math.max(label - lacks, LEAST_NAMES * width)) };
 }
 
 /** The height of a ruler without ticks. */
@@ -128,6 +140,8 @@ const NO_TICKS = 2;
 
 /** The part of the width that bars have at least, while there are gaps to give up. */
 const LEAST_BARS = 0.3;
+/** The part of the width that names keep, whatever the bars lack. */
+const LEAST_NAMES = 0.2;
 /** Room for a badge. */
 const BADGE = 12;
 
@@ -155,13 +169,13 @@ function rowsBlock(plan: Plan, columns: Columns, box: Box, strip: number, member
   const right = end - columns.value - (columns.gap > 0 ? columns.gap + 16 : 0) - column;
   // A lane is for figures of one panel; it never takes room that names or numbers need.
   const lane = plan.panels.length === 1 ? request.lane : undefined;
-  const from = Math.max(left + plan.room[0], lane?.[0] ?? 0);
+  const from = Math.max(left + columns.room[0], lane?.[0] ?? 0);
   const baseline = box.y + strip;
   const top = baseline + 4;
   const bottom = box.y + box.height;
   const { ruler, label } = fitted(
     plan,
-    [from, Math.max(from + 20, Math.min(right - plan.room[1], lane?.[1] ?? Infinity))],
+    [from, Math.max(from + 20, Math.min(right - columns.room[1], lane?.[1] ?? Infinity))],
     'x',
   );
   const rows = bandRuler(members.length, [top, bottom], plan.inner, OUTER);

@@ -4,6 +4,7 @@ import { waterfallFor, type Cells, type Waterfall, type WaterfallStep } from '..
 import type { Look } from '../../report';
 import { NO_ROW, type Belonging } from '../shapes';
 import { BLANK_MEMBER } from '../../table';
+import { moreNames } from '../more';
 import { rowKey } from '../names';
 
 /** A step as it is drawn: what it belongs to, and whether it is a part of one that was opened. */
@@ -54,7 +55,7 @@ export function gathered(steps: readonly DrawnStep[], most: number, decimals: Wa
   const start = kept.at(-1)?.end ?? begin[0]?.end ?? 0;
   const whole: DrawnStep = {
     kind: 'step',
-    name: `${others.length} more`,
+    name: moreNames(others.length, others.filter(({ isRest }) => isRest).length),
     value: difference(last.end, start, decimals),
     start,
     end: last.end,
