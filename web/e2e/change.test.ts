@@ -140,10 +140,19 @@ describe('the figures of change', () => {
       );
     const before = await seen();
     expect(before.length).toBeLessThan(120);
+    // At first nothing lies over its title, and nothing of it lies beside the window.
+    expect(await visitor.driver.findElements(By.css('figure .sticky'))).toHaveLength(0);
+    expect(
+      await visitor.driver.executeScript<string[]>(
+        `const box = document.querySelector('figure > div');
+         const right = box.getBoundingClientRect().left + box.clientWidth;
+         return [...box.querySelectorAll('*')].filter((one) => one.getBoundingClientRect().right > right + 0.5).map((one) => one.outerHTML.slice(0, 100))`,
+      ),
+    ).toEqual([]);
     await visitor.driver.executeScript(`document.querySelector('figure > div').scrollTo({ top: 30000 })`);
     await visitor.waitFor('other rows', async () => (await seen())[3] !== before[3]);
     await expect.poll(async () => (await seen()).length).toBeLessThan(120);
-    const heading = await visitor.driver.findElement(By.css('figure .sticky'));
+    const heading = await visitor.waitFor('the heading', () => visitor.driver.findElement(By.css('figure .sticky')));
     await expect.poll(async () => await heading.getText()).toContain('net sales');
   });
 });

@@ -38,7 +38,7 @@ export function ColumnMenu({ figure, scene, mark, column, sort, onSort }: Props)
           className={`absolute grid size-4 -translate-y-1/2 place-items-center rounded-sm text-quiet hover:bg-hairline hover:text-ink ${open ? 'bg-hairline text-ink' : ''}`}
           style={{
             // Beside the heading, and within the paper where that is drawn smaller than it is.
-            left: `min(${((mark.x + 1) / scene.width) * PERCENT}%, calc(${PERCENT}% - 1rem))`,
+            left: `min(${((mark.x + 1) / scene.width) * PERCENT}%, calc(${PERCENT}% - 24px))`,
             top: `${((mark.y - mark.size * 0.36) / scene.height) * PERCENT}%`,
           }}
         >

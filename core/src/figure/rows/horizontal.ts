@@ -131,7 +131,7 @@ function columnsOf({ request, names, values, gaps, valuesStand, panels, room }: 
   const badged = cells.benchmarks ? { ...all, gap: BADGE, gapHead: '', hasGaps: false } : all;
   const own = Math.min(room[1], widest(values, VALUE_SIZE, 600) + 2 * LABEL_GAP);
   const bare = { ...badged, room: [room[0], bars(badged) < least ? own : room[1]] as const };
-  const lacks = Math.max(0, least - bars(bare));
+  const lacks = Math.max(0, LEAST_BESIDE_NAMES * width - bars(bare));
   return { ...bare, label: Math.min(label, Math.max(label - lacks, LEAST_NAMES * width)) };
 }
 
@@ -140,7 +140,8 @@ const NO_TICKS = 2;
 
 /** The part of the width that bars have at least, while there are gaps to give up. */
 const LEAST_BARS = 0.3;
-/** The part of the width that names keep, whatever the bars lack. */
+/** The part for which names are shortened, and what they keep whatever the bars lack. */
+const LEAST_BESIDE_NAMES = 0.17;
 const LEAST_NAMES = 0.2;
 /** Room for a badge. */
 const BADGE = 12;
