@@ -28,23 +28,26 @@ async function write(brief: string): Promise<void> {
   await field.sendKeys(Key.chord(Key.CONTROL, 'a'), brief, Key.ENTER);
 }
 const rows = () => visitor.driver.findElements(By.css('[data-row]'));
-const words = async () => Promise.all((await rows()).map((row) => row.getAttribute('aria-label')));
+const words = () =>
+  visitor.driver.executeScript<string[]>(
+    `return [...document.querySelectorAll('[data-row]')].map((row) => row.getAttribute('aria-label'))`,
+  );
 const texts = () =>
   visitor.driver.executeScript<string[]>(
     `return [...document.querySelectorAll('figure svg text')].map((text) => text.textContent)`,
   );
-async function choose(id: string): Promise<void> {
-  await visitor.waitFor(`figure ${id}`, async () => {
-    const buttons = await visitor.driver.findElements(By.css('aside[aria-label="Film of figures"] li button'));
-    for (const button of buttons)
-      if ((await button.getText()).includes(id) || ((await button.getAttribute('textContent')) ?? '').includes(id)) {
-        await visitor.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', button);
-        await button.click();
-        return true;
-      }
-    return false;
+const choose = (id: string) =>
+  visitor.waitFor(`figure ${id}`, async () => {
+    const button = await visitor.driver.executeScript<WebElement | null>(
+      `const buttons = [...document.querySelectorAll('aside[aria-label="Film of figures"] li button')];
+       const found = buttons.find((button) => button.textContent.includes(arguments[0]));
+       found?.scrollIntoView({ block: 'center' });
+       return found ?? null;`,
+      id,
+    );
+    await button?.click();
+    return button !== null;
   });
-}
 const press = (element: WebElement) =>
   visitor.driver.executeScript('arguments[0].focus()', element).then(() => visitor.keys(Key.ENTER));
 
