@@ -99,7 +99,7 @@ export function FigureView({ figure, drawn, pending, row, onRow, onTouch, onBrie
       <div
         ref={box}
         onScroll={scrolled.onScroll}
-        className={scrolled.isScrolled ? 'overflow-y-auto' : ''}
+        className={scrolled.isScrolled ? '[scrollbar-gutter:stable] overflow-y-auto' : ''}
         style={scrolled.isScrolled ? { maxHeight: WINDOW } : {}}
       >
         {scrolled.heading && <Heading heading={scrolled.heading} width={scene.width} />}

@@ -170,7 +170,7 @@ export function FiguresStep() {
       />
       <div
         ref={setBench}
-        className="flex min-h-0 min-w-0 flex-col overflow-y-auto px-4 pt-3 pb-4 max-[799px]:overflow-visible max-[479px]:px-2"
+        className="flex min-h-0 min-w-0 [scrollbar-gutter:stable] flex-col overflow-y-auto px-4 pt-3 pb-4 max-[799px]:overflow-visible max-[479px]:px-2"
       >
         <BriefLine
           key={figure.id}

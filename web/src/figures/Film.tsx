@@ -37,6 +37,9 @@ async function moveTo(figure: string, to: number): Promise<void> {
   if (hadFocus === smallId(figure)) document.getElementById(smallId(figure))?.focus();
 }
 
+/** As many pictures have room in the film of a low window. */
+const FITTING = 4;
+
 const smallId = (figure: string) => `film-${figure}`;
 
 /** All figures of the report, small: in order, which dragging or Alt with an arrow changes, or in groups where they are many. */
@@ -67,7 +70,7 @@ export function Film({ figures, chosen, onChoose, onNew, onDuplicate, onRemove }
   return (
     <aside
       aria-label="Film of figures"
-      // Its pictures are not laid out again when something beside them is: with some dozens that takes 20 ms a key.
+      // What changes beside it does not lay it out again.
       className="flex min-h-0 flex-col border-r border-hairline max-[999px]:col-span-2 max-[999px]:flex-row max-[999px]:items-center max-[999px]:border-r-0 max-[999px]:border-b min-[1000px]:contain-strict"
     >
       <FigureChoice figures={figures} chosen={chosen} onChoose={onChoose} />
@@ -85,7 +88,11 @@ export function Film({ figures, chosen, onChoose, onNew, onDuplicate, onRemove }
           ))}
         </select>
       )}
-      <div ref={list} className="min-h-0 grow overflow-y-auto p-3 max-[999px]:hidden">
+      {/* A bar that comes and goes makes every picture be laid out twice, with and without it, at each change. */}
+      <div
+        ref={list}
+        className={`min-h-0 grow overflow-y-auto p-3 max-[999px]:hidden ${figures.length > FITTING ? '[scrollbar-gutter:stable]' : ''}`}
+      >
         {groups.map(({ name, figures: some }) => {
           const items = (
             <ol className="space-y-2">
