@@ -11,6 +11,14 @@ const PATIENCE = 240_000;
 /** Milliseconds between two looks. */
 const POLL = 40;
 
+/** What is not there yet, has been drawn anew since it was found, or cannot be pressed while something moves: it is looked for again. */
+const NOT_YET = [
+  error.NoSuchElementError,
+  error.StaleElementReferenceError,
+  error.ElementClickInterceptedError,
+  error.ElementNotInteractableError,
+];
+
 /** A browser with the application open, and the few things a person does with it. */
 export interface Visitor {
   readonly driver: WebDriver;
@@ -171,8 +179,7 @@ export async function visit(environment: Readonly<Record<string, string>> = {}):
         try {
           return (await test()) || null;
         } catch (thrown) {
-          // What was found has been drawn anew before it was asked: it is looked for again.
-          if (thrown instanceof error.StaleElementReferenceError) return null;
+          if (NOT_YET.some((kind) => thrown instanceof kind)) return null;
           throw thrown;
         }
       };
