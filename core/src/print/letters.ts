@@ -80,10 +80,13 @@ export function outlined(scene: Scene, files: FontFiles): Scene {
   return { ...scene, marks };
 }
 
+/** A text letter by letter; an accent that stands behind its letter belongs to it, as fonts have them together. */
+export const lettersIn = (text: string): string => text.normalize('NFC');
+
 /** A text as the outlines of its letters, set as it was measured: without kerning. */
 function outlinedText(mark: Mark & { shape: 'text' }, fonts: ReturnType<typeof openFonts>): Mark | null {
   const letters: Outline[] = [];
-  for (const letter of mark.text) {
+  for (const letter of lettersIn(mark.text)) {
     const font = fonts[mark.weight].find((one) => one.has(letter.codePointAt(0)!));
     if (!font) return null;
     letters.push(font.outline(letter, mark.size));

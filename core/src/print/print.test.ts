@@ -225,6 +225,16 @@ describe('letters as outlines', () => {
     }
   });
 
+  test('of an accent behind its letter are those of the letter with it, also in a PDF', async () => {
+    const drawn = (words: string) => outlined(sceneOf(50, text(words, 100, 30)), fonts).marks;
+    const page = async (words: string) => (await opened(pageOf(100, placed(0, 0, sceneOf(80, text(words)))))).bytes;
+    for (const words of ['Ström', 'Łódź', 'Agnès']) {
+      expect(words.normalize('NFD')).not.toBe(words);
+      expect(drawn(words.normalize('NFD'))).toEqual(drawn(words));
+      expect(Buffer.from(await page(words.normalize('NFD'))).equals(Buffer.from(await page(words)))).toBe(true);
+    }
+  });
+
   test('keep what the text was about, and its paint', () => {
     const before = text('Alder', 5, 5, { key: { shop: 'Alder' }, step: '3', value: 7, paint: { fill: '#C8452B' } });
     const [after] = outlined(sceneOf(50, before), fonts).marks;

@@ -2,7 +2,7 @@ import { concatTransformationMatrix, PDFDocument, PDFHexString, type PDFFont, ty
 import * as fontkit from 'fontkit';
 import { PAPERS, type DrawnPage, type Paper, type Placed } from '../page';
 import { PAPER, type FontFiles, type Weight } from '../scene';
-import { openFonts, type OpenFont } from './letters';
+import { lettersIn, openFonts, type OpenFont } from './letters';
 import { penned, type Inkwell } from './pen';
 import { structureOf } from './structure';
 
@@ -109,7 +109,7 @@ async function lettersOf(document: PDFDocument, files: FontFiles): Promise<Lette
   return {
     pieces(text, weight) {
       const pieces: { font: PDFFont; text: string }[] = [];
-      for (const letter of text) {
+      for (const letter of lettersIn(text)) {
         const found = opened[weight].find(({ has }) => has(letter.codePointAt(0)!));
         if (!found) missing += 1;
         const font = embedded.get(found ?? opened[weight][0]!)!;
