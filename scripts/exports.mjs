@@ -6,7 +6,7 @@ import { root } from './ready.mjs';
 
 const PACKAGES = ['core/src', 'cli/src', 'web/src', 'web/e2e', 'bench/src', 'demo/src', 'core/scripts'];
 /** What frameworks import by its place. */
-const TAKEN_BY_PLACE = /^web\/src\/(app\/|proxy\.ts)|\.config\.ts$|\.d\.ts$/;
+const TAKEN_BY_PLACE = /^web\/src\/(app\/|proxy\.ts)|\.(config|setup)\.ts$|\.d\.ts$/;
 
 const files = PACKAGES.flatMap((folder) =>
   readdirSync(join(root, folder), { recursive: true, withFileTypes: true })

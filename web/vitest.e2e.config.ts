@@ -5,6 +5,7 @@ export default defineConfig({
   test: {
     root: new URL('.', import.meta.url).pathname,
     include: ['e2e/**/*.test.ts'],
+    globalSetup: 'e2e/shared.setup.ts',
     // Ends what hangs; no test depends on how long it takes.
     testTimeout: 900_000,
     hookTimeout: 900_000,

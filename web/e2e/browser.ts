@@ -92,9 +92,10 @@ export async function openBrowser(downloads: string): Promise<WebDriver & chrome
   return driver;
 }
 
-/** @param environment of the server */
-export async function visit(environment: Readonly<Record<string, string>> = {}): Promise<Visitor> {
-  const { url, stop } = await serve(WEB, environment);
+/** @param environment of a server of its own; left out, it is the one that all share */
+export async function visit(environment?: Readonly<Record<string, string>>): Promise<Visitor> {
+  const shared = process.env.BOLD_RULER_TESTED_AT;
+  const { url, stop } = environment || !shared ? await serve(WEB, environment) : { url: shared, stop: () => {} };
   const downloads = mkdtempSync(join(tmpdir(), 'bold-ruler-saved-'));
   const driver = await openBrowser(downloads);
   const sized = (width = 1280, height = 800) =>
