@@ -1,4 +1,4 @@
-/** Drives Chromium over the production build: how soon the demo's bench is there, and how soon a page follows its reader. */
+/** Drives Chromium over the production build: how soon the demo's bench is there, what a key costs, and how soon a page follows its reader. */
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { serve } from '../../web/e2e/serve';
@@ -6,6 +6,7 @@ import { browser, web } from './chromium';
 import { printTime } from './timing';
 import { opening } from './opening';
 import { pageFollows } from './pageFollows';
+import { typing } from './typing';
 
 const GOAL = 1000;
 
@@ -55,6 +56,7 @@ async function main(): Promise<void> {
     const rows = Number(process.argv[2] ?? 1_000_000);
     if (!process.argv.includes('--open')) {
       await coldStart(url);
+      await typing(url);
       await pageFollows(url, rows);
     }
     await opening(url, rows);
