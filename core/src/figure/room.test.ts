@@ -121,6 +121,9 @@ describe.each(forms().filter((form) => form in FORM_BRIEFS))('a figure for its r
         scene.height,
         ...scene.marks.flatMap((mark) => (['legend', 'caption'].includes(mark.role) ? [box(mark).y0] : [])),
       );
+      // On a page what must be known of a figure lies on a strip in its margin, 12 pixels high.
+      for (const mark of scene.marks)
+        if (mark.shape === 'text') expect(mark.y + mark.size / 4).toBeLessThanOrEqual(scene.height - 12);
       // Title and subtitle are set in sizes of their own, at the margin.
       const head = Math.max(
         0,

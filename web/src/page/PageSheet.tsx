@@ -120,7 +120,7 @@ const Block = memo(
           />
         )}
         {told.length > 0 && (
-          <p className={`inset-x-0 bottom-0 truncate leading-[15px] ${TOLD}`} title={told.join('\n')}>
+          <p className={`inset-x-0 bottom-0 truncate leading-3 ${TOLD}`} title={told.join('\n')}>
             {told.join('; ')}
           </p>
         )}
@@ -142,8 +142,8 @@ const Block = memo(
     before.onPick === now.onPick,
 );
 
-/** What must be known of a block, on a strip of its own. */
-const TOLD = 'absolute border-l-4 border-boxwood bg-boxwood-light px-1.5 text-xs';
+/** What must be known of a block, on a strip of its own: in a figure it lies in the margin below the lowest text. */
+const TOLD = 'absolute border-l-4 border-boxwood bg-boxwood-light px-1.5 text-[11px]';
 
 const Marks = memo(function Marks({ width, height, marks }: { width: number; height: number; marks: string }) {
   const onPaper = usePaper((paper) => paper.marks);
