@@ -17,6 +17,7 @@ const NOT_YET = [
   error.StaleElementReferenceError,
   error.ElementClickInterceptedError,
   error.ElementNotInteractableError,
+  error.JavascriptError,
 ];
 
 /** A browser with the application open, and the few things a person does with it. */
@@ -176,12 +177,16 @@ export async function visit(environment?: Readonly<Record<string, string>>): Pro
       return visitor.waitFor(`the file ${name}`, async () => existsSync(path) && readFileSync(path, 'utf8'));
     },
     waitFor(what, test) {
+      let last: unknown = '';
       const tried = async () => {
         try {
-          return (await test()) || null;
+          const found = await test();
+          last = '';
+          return found || null;
         } catch (thrown) {
-          if (NOT_YET.some((kind) => thrown instanceof kind)) return null;
-          throw thrown;
+          if (!NOT_YET.some((kind) => thrown instanceof kind)) throw thrown;
+          last = thrown;
+          return null;
         }
       };
       const found = driver.wait(tried, PATIENCE, '', POLL) as Promise<NonNullable<Awaited<ReturnType<typeof tried>>>>;
@@ -189,7 +194,9 @@ export async function visit(environment?: Readonly<Record<string, string>>): Pro
         if (!(thrown instanceof error.TimeoutError)) throw thrown;
         // Whoever reads this was not there: the page says where it stood.
         const at = await driver.getCurrentUrl();
-        throw new Error(`waited in vain for ${what}, at ${at}, which reads: ${(await visitor.text()).slice(0, 2000)}`);
+        throw new Error(
+          `waited in vain for ${what}, at ${at}; ${last}; it reads: ${(await visitor.text()).slice(0, 2000)}`,
+        );
       });
     },
     async report() {

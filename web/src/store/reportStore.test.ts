@@ -140,6 +140,21 @@ describe('an edit', () => {
     expect((await kept()).report).toEqual(store().report);
   });
 
+  test('that is undone before the desk has worked it out is itself taken back, and had again', async () => {
+    await store().edit({ edit: 'rename-report', name: 'Before' });
+    const { asked, answer } = holdNext();
+    const renaming = store().edit({ edit: 'rename', kind: 'measure', from: 'net', to: 'net sales' });
+    await asked;
+    const undoing = store().undo();
+    answer();
+    expect(await renaming).toBe(true);
+    await undoing;
+    const now = () => [store().report!.name, store().report!.measures[0]!.name, store().past.length];
+    expect(now()).toEqual(['Before', 'net', 1]);
+    await store().redo();
+    expect(now()).toEqual(['Before', 'net sales', 2]);
+  });
+
   test('that takes a measure away leaves nothing dead on a page', async () => {
     await store().edit({ edit: 'remove', kind: 'measure', name: 'lines' });
     expect(store().report!.pages[0]!.rows).toEqual([]);

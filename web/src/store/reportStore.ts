@@ -115,6 +115,8 @@ export const useReport = create<ReportState>((set, get) => {
   const unkept = new Map<string, Written | null>();
   /** Work that brings other rows, for which edits wait. */
   let held: Promise<void> | null = null;
+  /** Edits that somebody else works out now. */
+  const workedOut = new Set<Promise<unknown>>();
 
   function keep(report: Report): void {
     // What can be taken back is that of this state, also where it is saved when there is a newer one.
@@ -152,7 +154,15 @@ export const useReport = create<ReportState>((set, get) => {
    * Takes an edit that somebody else works out. Where the report has changed in the meantime, it is worked out once more for what
    * it is now: an old answer never lands on a newer report.
    */
-  async function settle(ask: (report: Report) => Promise<Sent<Edited | null>>, place?: string): Promise<boolean> {
+  function settle(ask: (report: Report) => Promise<Sent<Edited | null>>, place?: string): Promise<boolean> {
+    const work = settled(ask, place);
+    workedOut.add(work);
+    const over = () => void workedOut.delete(work);
+    work.then(over, over);
+    return work;
+  }
+
+  async function settled(ask: (report: Report) => Promise<Sent<Edited | null>>, place?: string): Promise<boolean> {
     const { id } = get();
     for (;;) {
       const before = get().report;
@@ -182,8 +192,10 @@ export const useReport = create<ReportState>((set, get) => {
     return get().id === id;
   }
 
-  /** Goes a step back or on, with the rows that belong to it. */
+  /** Goes a step back or on, with the rows that belong to it. What was asked for before is done first, so that it is what is taken back. */
   async function step(way: (now: Remembering) => Stepped | null): Promise<void> {
+    if (!(await isReady())) return;
+    await Promise.allSettled(workedOut);
     if (!(await isReady())) return;
     const { report, past, future } = get();
     const next = report && way({ report, past, future });
