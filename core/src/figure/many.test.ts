@@ -72,6 +72,10 @@ describe('a field of twelve thousand members', () => {
       { id: 'b', brief: 'price by "Order No", shop as bars', look: {} },
     );
     expect([both.cells.count, both.cells.isRest.includes(1)]).toEqual([400, false]);
+    // Of what does not add up there is no rest, and none is told of.
+    expect(both.cells.checks.map(({ text }) => text)).toContain(
+      'of 12,000 members only the 400 largest are counted singly',
+    );
   });
   test('its numbers are all there for who asks for numbers', async () => {
     const { source, report, vocabulary } = many;

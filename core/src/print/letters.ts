@@ -1,5 +1,5 @@
 import * as fontkit from 'fontkit';
-import type { FontFiles, Mark, Scene, Weight } from '../scene';
+import { lettersIn, type FontFiles, type Mark, type Scene, type Weight } from '../scene';
 
 /** One file of a font. */
 export interface OpenFont {
@@ -79,9 +79,6 @@ export function outlined(scene: Scene, files: FontFiles): Scene {
   const marks = scene.marks.map((mark) => (mark.shape === 'text' ? (outlinedText(mark, fonts) ?? mark) : mark));
   return { ...scene, marks };
 }
-
-/** A text letter by letter; an accent that stands behind its letter belongs to it, as fonts have them together. */
-export const lettersIn = (text: string): string => text.normalize('NFC');
 
 /** A text as the outlines of its letters, set as it was measured: without kerning. */
 function outlinedText(mark: Mark & { shape: 'text' }, fonts: ReturnType<typeof openFonts>): Mark | null {

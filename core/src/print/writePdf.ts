@@ -1,8 +1,8 @@
 import { concatTransformationMatrix, PDFDocument, PDFHexString, type PDFFont, type PDFPage } from '@cantoo/pdf-lib';
 import * as fontkit from 'fontkit';
 import { PAPERS, type DrawnPage, type Paper, type Placed } from '../page';
-import { PAPER, type FontFiles, type Weight } from '../scene';
-import { lettersIn, openFonts, type OpenFont } from './letters';
+import { lettersIn, PAPER, type FontFiles, type Weight } from '../scene';
+import { openFonts, type OpenFont } from './letters';
 import { penned, type Inkwell } from './pen';
 import { structureOf } from './structure';
 

@@ -203,7 +203,7 @@ export async function chosenMembers(
       context,
       'more-than-drawn',
       'warning',
-      `of ${thousands(all)} members ${hasRest ? `the ${thousands(most)} largest are counted singly, the rest together` : `only the ${thousands(most)} largest are counted`}`,
+      `of ${thousands(all)} members ${hasRest ? '' : 'only '}the ${thousands(most)} largest are counted singly${hasRest ? ', the rest together' : ''}`,
     );
   if (hasRest && left.length > 0)
     chosen.push(await theRest(context, chosen, left, whole, steps, sources, benchmarkKind));

@@ -22,6 +22,12 @@ test('a shortened text fits and is a beginning of the whole', () => {
   );
 });
 
+test('a shortened text keeps the accents of its letters, also those that stand behind them', () => {
+  const name = 'Ström & Söhne, Agnès';
+  for (let room = 0; room < textWidth(name, 13); room++)
+    expect(shorten(name.normalize('NFD'), room, 13)).toBe(shorten(name, room, 13));
+});
+
 test('wrapped lines fit, are no more than asked for, and lose nothing when there is room', () => {
   fc.assert(
     fc.property(

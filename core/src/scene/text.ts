@@ -46,9 +46,12 @@ export function shortenAll(names: readonly string[], width: number, size: number
   return names.map((name) => shortenMiddle(name, width, size, weight));
 }
 
+/** The letters of a text; an accent that stands behind its letter belongs to it, as fonts have them together. */
+export const lettersIn = (text: string): string[] => [...text.normalize('NFC')];
+
 function shortenMiddle(text: string, width: number, size: number, weight: Weight): string {
   if (textWidth(text, size, weight) <= width) return text;
-  const letters = [...text];
+  const letters = lettersIn(text);
   for (let kept = letters.length - 1; kept > 0; kept--) {
     const head = Math.ceil(kept / 2);
     const cut = `${letters.slice(0, head).join('').trimEnd()}…${letters
@@ -63,7 +66,7 @@ function shortenMiddle(text: string, width: number, size: number, weight: Weight
 /** The text, shortened with an ellipsis to fit a width; empty when not even one letter fits. */
 export function shorten(text: string, width: number, size: number, weight: Weight = 400): string {
   if (textWidth(text, size, weight) <= width) return text;
-  const letters = [...text];
+  const letters = lettersIn(text);
   let low = 0;
   let high = letters.length;
   const cut = (n: number) => `${letters.slice(0, n).join('').trimEnd()}…`;
