@@ -1,9 +1,7 @@
 // npm run bench: builds the benchmarks and runs them without a loader in between.
-import { build as application, demo, install, program, root, run } from './ready.mjs';
+import { ready, root, run } from './ready.mjs';
 
-install();
-demo();
-program();
+await ready(['install', 'demo', 'program']);
 const { build } = await import('esbuild');
 await build({
   entryPoints: [
@@ -30,8 +28,8 @@ await build({
 });
 const commands = () =>
   run('node', ['bench/dist/commands.mjs', `${root}cli/bin/bold-ruler.mjs`, `${root}demo/files/pellwether.ruler.json`]);
-const server = () => {
-  application();
+const server = async () => {
+  await ready();
   run('node', ['bench/dist/server.mjs', `${root}web`, `${root}demo/files/pellwether.ruler.json`]);
 };
 const database = (...times) => run('node', ['bench/dist/database.mjs', `${root}demo/files`, ...times]);
@@ -40,7 +38,7 @@ if (process.argv[2] === 'database') {
   process.exit(0);
 }
 if (process.argv[2] === 'server' || process.argv[2] === 'commands') {
-  if (process.argv[2] === 'server') server();
+  if (process.argv[2] === 'server') await server();
   else commands();
   process.exit(0);
 }
@@ -49,4 +47,4 @@ run('node', ['bench/dist/files.mjs', `${root}demo/files/pellwether.ruler.json`, 
 commands();
 database();
 run('node', ['bench/dist/inBrowser.mjs', ...process.argv.slice(2)]);
-server();
+await server();

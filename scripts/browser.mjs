@@ -1,10 +1,8 @@
 // npm run test:browser -- NAME …: the browser tests whose files have these names, over a build that is made when it is missing or old.
 import { spawnSync } from 'node:child_process';
-import { build, demo, install, root } from './ready.mjs';
+import { ready, root } from './ready.mjs';
 
-install();
-demo();
-build();
+await ready();
 const { status } = spawnSync(
   'npx',
   ['vitest', 'run', '--config', 'web/vitest.e2e.config.ts', ...process.argv.slice(2)],

@@ -3,7 +3,7 @@ import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { demo, install, root, run } from './ready.mjs';
+import { ready, root, run } from './ready.mjs';
 
 const folder = process.argv[2] ?? join(tmpdir(), 'bold-ruler-office');
 for (const [program, pkg] of [
@@ -14,8 +14,7 @@ for (const [program, pkg] of [
     console.error(`check:office needs Debian’s ${pkg}: apt-get install ${pkg.replaceAll(',', '')}`);
     process.exit(1);
   }
-install();
-demo();
+await ready(['install', 'demo']);
 mkdirSync(folder, { recursive: true });
 const report = join(root, 'demo/files/pellwether.ruler.json');
 let failed = 0;

@@ -1,8 +1,8 @@
 // npm run dev: the application over its sources, loaded again as they change, on http://localhost:4400 (another port with PORT).
-import { demo, install, notices, program, run } from './ready.mjs';
+import { ready } from './ready.mjs';
 
-install();
-demo();
-program();
-notices();
-run('npx', ['next', 'dev', 'web', '--hostname', '127.0.0.1', '--port', process.env.PORT ?? '4400']);
+await ready(['install', 'demo', 'program', 'notices']);
+process.env.BOLD_RULER_DEVELOPMENT = '1';
+process.env.NODE_ENV = 'development';
+process.env.NEXT_TELEMETRY_DISABLED = '1';
+await import('../web/server.mjs');

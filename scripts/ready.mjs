@@ -1,19 +1,18 @@
-// What every command needs before it can run: installed packages, the demo's files, the built application.
-import { spawnSync } from 'node:child_process';
-import { copyFileSync, existsSync, mkdirSync, readFileSync, statSync } from 'node:fs';
+// What every command needs before it can run: installed packages, the demo's files, the page's program, the built application.
+import { spawn, spawnSync } from 'node:child_process';
+import { createWriteStream, existsSync, mkdtempSync, readFileSync, statSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { newest as newestOf } from './newest.mjs';
 
 export const root = fileURLToPath(new URL('..', import.meta.url));
 
+const environment = () => ({ ...process.env, NEXT_TELEMETRY_DISABLED: '1' });
+
 /** Runs a command in the workspace; ends this process with its code when it fails. */
 export function run(command, args, options = {}) {
-  const { status, error } = spawnSync(command, args, {
-    cwd: root,
-    stdio: 'inherit',
-    env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' },
-    ...options,
-  });
+  const { status, error } = spawnSync(command, args, { cwd: root, stdio: 'inherit', env: environment(), ...options });
   if (error) throw error;
   if (status !== 0) process.exit(status ?? 1);
 }
@@ -23,46 +22,113 @@ const newest = (paths) => newestOf(paths.map((path) => `${root}${path}`));
 const installed = () =>
   existsSync(`${root}node_modules/.package-lock.json`) ? statSync(`${root}node_modules/.package-lock.json`).mtimeMs : 0;
 
-export function install() {
-  if (installed() >= newest(['package-lock.json', 'patches'])) return;
-  console.log('Installing packages …');
-  run('npm', ['ci', '--no-audit', '--no-fund']);
-  // Patches make packages stand up to damaged files; see docs/dependencies.md.
-  run('npx', ['patch-package', '--error-on-fail']);
+/** The notices of what is shipped, and the copy that the application hands out. */
+const [NOTICES, COPY] = ['THIRD-PARTY-NOTICES.txt', 'web/public/notices.txt'].map((path) => `${root}${path}`);
+
+/** The steps in their order: what each is called while it runs, whether there is anything to do, and the commands that do it. */
+export const STEPS = {
+  install: {
+    name: 'Installing packages',
+    isDone: () => installed() >= newest(['package-lock.json', 'patches']),
+    commands: [
+      ['npm', 'ci', '--no-audit', '--no-fund'],
+      // Patches make packages stand up to damaged files; see docs/dependencies.md.
+      ['npx', 'patch-package', '--error-on-fail'],
+    ],
+  },
+  demo: {
+    name: 'Writing the demo’s files',
+    isDone: () =>
+      newest(['demo/files/pellwether.ruler.json']) > newest(['demo/src', 'core/src']) &&
+      existsSync(`${root}web/public/demo/orders.csv`),
+    commands: [['node', 'scripts/run.mjs', 'demo/src/generate.ts']],
+  },
+  program: {
+    name: 'Packing the program that pages as files carry',
+    isDone: () =>
+      newest(['web/public/program/page.json']) > newest(['core/src', 'web/src/handed', 'scripts/program.mjs']),
+    commands: [['node', 'scripts/program.mjs']],
+  },
+  notices: {
+    name: 'Copying the notices of packages',
+    // A copy that is as it should be stays, so that nothing is built anew.
+    isDone: () => existsSync(COPY) && readFileSync(COPY, 'utf8') === readFileSync(NOTICES, 'utf8'),
+    commands: [['node', '-e', 'fs.cpSync(process.argv[1], process.argv[2])', NOTICES, COPY]],
+  },
+  build: {
+    name: 'Building the application',
+    isDone: () =>
+      newest(['web/.next/BUILD_ID']) >
+      newest(['core/src', 'web/src', 'web/public', 'web/next.config.ts', 'web/package.json', 'package-lock.json']),
+    // Types are checked by “npm run types” and “npm test”.
+    commands: [['npm', 'run', 'build', '-w', 'web']],
+  },
+};
+
+const ALL = Object.keys(STEPS);
+
+/**
+ * Does the steps that have not been done, in their order. On a terminal one line says which step runs and for how long; elsewhere
+ * each step is a line of its own. A step that fails ends this process: with a sentence, the last lines it printed, and the file
+ * that has all of them.
+ */
+export async function ready(names = ALL) {
+  // A step may have something to do because of the one before it: it is asked when its turn comes.
+  for (const [at, name] of names.entries()) {
+    const step = STEPS[name];
+    if (!step.isDone()) await doStep(step, `${at + 1} of ${names.length}`);
+  }
 }
 
-export function demo() {
-  const made = newest(['demo/files/pellwether.ruler.json']);
-  if (made > newest(['demo/src', 'core/src']) && existsSync(`${root}web/public/demo/orders.csv`)) return;
-  run('node', ['scripts/run.mjs', 'demo/src/generate.ts']);
+async function doStep({ name, commands }, place) {
+  const began = Date.now();
+  const onTerminal = process.stdout.isTTY && !process.env.CI;
+  const seconds = () => Math.round((Date.now() - began) / 1000);
+  const line = () => process.stdout.write(`\r\x1b[K${place}  ${name} … ${seconds()} s`);
+  if (!onTerminal) console.log(`${place}  ${name} …`);
+  const moving = onTerminal ? setInterval(line, 250) : null;
+  if (onTerminal) line();
+  const log = join(mkdtempSync(join(tmpdir(), 'bold-ruler-')), 'output.txt');
+  let failure = null;
+  for (const [command, ...args] of commands) {
+    failure = await loggedRun(command, args, log);
+    if (failure) break;
+  }
+  if (moving) clearInterval(moving);
+  if (onTerminal) process.stdout.write(`\r\x1b[K`);
+  if (!failure) {
+    if (onTerminal) console.log(`${place}  ${name}: ${seconds()} s`);
+    return;
+  }
+  const last = readFileSync(log, 'utf8').trimEnd().split('\n').slice(-15).join('\n');
+  console.error(`${name} failed: ${failure}.\n\n${last}\n\nThe whole output is in ${log}`);
+  process.exit(1);
 }
 
-/** The notices of what is shipped, which the application hands out. A copy that is as it should be stays, so that nothing is built anew. */
-export function notices() {
-  const [from, to] = ['THIRD-PARTY-NOTICES.txt', 'web/public/notices.txt'].map((path) => `${root}${path}`);
-  if (existsSync(to) && readFileSync(to, 'utf8') === readFileSync(from, 'utf8')) return;
-  mkdirSync(`${root}web/public`, { recursive: true });
-  copyFileSync(from, to);
-}
-
-/** The program that pages as files carry; the application hands it out. */
-export function program() {
-  run('node', ['scripts/program.mjs']);
+/** Runs a command with its output in a file. @returns why it failed, in words; null when it did not */
+function loggedRun(command, args, log) {
+  return new Promise((resolve) => {
+    const output = createWriteStream(log, { flags: 'a' });
+    const child = spawn(command, args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'], env: environment() });
+    const end = () => child.kill();
+    process.once('exit', end);
+    child.stdout.pipe(output, { end: false });
+    child.stderr.pipe(output, { end: false });
+    const finish = (why) => {
+      process.removeListener('exit', end);
+      output.end(() => resolve(why));
+    };
+    const words = [command, ...args].join(' ');
+    child.on('error', ({ code }) =>
+      finish(code === 'ENOENT' ? `${command} is not on this machine` : `${words}: ${code}`),
+    );
+    child.on('close', (status, signal) =>
+      finish(status === 0 ? null : `“${words}” ended with ${signal ?? `exit code ${status}`}`),
+    );
+  });
 }
 
 /** The bundle of the command line, and the program in it. */
 export function commandLine() {
   run('node', ['cli/bin/bold-ruler.mjs', '--version'], { stdio: ['ignore', 'ignore', 'inherit'] });
-}
-
-export function build() {
-  program();
-  notices();
-  const built = newest(['web/.next/BUILD_ID']);
-  if (
-    built > newest(['core/src', 'web/src', 'web/public', 'web/next.config.ts', 'web/package.json', 'package-lock.json'])
-  )
-    return;
-  console.log('Building the application …');
-  run('npm', ['run', 'build', '-w', 'web']);
 }

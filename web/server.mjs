@@ -1,67 +1,54 @@
-// The application's server: what may not pass is refused here, everything else is Next's.
+// The application's server, as it is built or, with BOLD_RULER_DEVELOPMENT, over its sources.
 import { randomBytes } from 'node:crypto';
-import { createServer } from 'node:http';
+import { EventEmitter } from 'node:events';
 import { fileURLToPath } from 'node:url';
 import next from 'next';
-import { isPrivate, refusalOf } from './server/guard.mjs';
+import { entranceOf } from './server/entrance.mjs';
+import { isPrivate } from './server/guard.mjs';
+import { listenerOf } from './server/listener.mjs';
 
 const dir = fileURLToPath(new URL('.', import.meta.url));
 // What says how databases are reached lies where the program was started.
 process.env.BOLD_RULER_FOLDER ??= process.env.INIT_CWD ?? process.cwd();
 process.chdir(dir);
+const dev = process.env.BOLD_RULER_DEVELOPMENT === '1';
 const host = process.env.HOST || '127.0.0.1';
 const port = Number(process.env.PORT || 4400);
-const open = !isPrivate(host);
-const token = process.env.BOLD_RULER_TOKEN || (open ? randomBytes(18).toString('base64url') : null);
+const isOpen = !isPrivate(host);
+const token = process.env.BOLD_RULER_TOKEN || (isOpen ? randomBytes(18).toString('base64url') : null);
 
-const HEADERS = {
-  'Content-Type': 'application/json',
-  'Cache-Control': 'no-store',
-  'X-Content-Type-Options': 'nosniff',
-  'Referrer-Policy': 'no-referrer',
-  'X-Frame-Options': 'DENY',
-};
-
-const app = next({ dev: false, dir });
+// Next would listen for WebSockets by itself, past the guard: it is given something that never says any.
+const app = next({ dev, dir, hostname: host, port, httpServer: new EventEmitter() });
 await app.prepare();
-const handle = app.getRequestHandler();
-
-const server = createServer(async (request, response) => {
-  const refusal = refusalOf(request, { host, port, token });
-  if (refusal) {
-    const { status, headers = {}, ...words } = refusal;
-    response.writeHead(status, { ...HEADERS, ...headers, Connection: 'close' });
-    response.end(request.method === 'HEAD' ? '' : `${JSON.stringify({ ...words, place: null })}\n`);
-    return;
-  }
-  try {
-    await handle(request, response);
-  } catch {
-    if (!response.headersSent) response.writeHead(500, HEADERS);
-    response.end();
-  }
+const milliseconds = (name, otherwise) => Number(process.env[name] || otherwise);
+const server = listenerOf({
+  handle: app.getRequestHandler(),
+  upgrade: dev ? app.getUpgradeHandler() : null,
+  host,
+  port,
+  entrance: token === null ? null : entranceOf({ token, port }),
+  limits: {
+    headers: milliseconds('BOLD_RULER_HEADERS_TIMEOUT', 10_000),
+    request: 60_000,
+    check: milliseconds('BOLD_RULER_HEADERS_TIMEOUT', 10_000) / 2,
+  },
 });
-// What is no request at all is answered, too.
-server.on('clientError', (error, socket) => {
-  if (!socket.writable) return socket.destroy();
-  const status = error.code === 'HPE_HEADER_OVERFLOW' ? '431 Request Header Fields Too Large' : '400 Bad Request';
-  socket.end(`HTTP/1.1 ${status}\r\nConnection: close\r\nContent-Length: 0\r\nX-Content-Type-Options: nosniff\r\n\r\n`);
-});
-server.headersTimeout = 10_000;
-server.requestTimeout = 60_000;
 server.on('error', (error) => {
   console.error(
     error.code === 'EADDRINUSE'
-      ? `Port ${port} is taken; choose another one with PORT.`
+      ? `Port ${port} is taken. Choose another one with PORT.`
       : `The server cannot listen on ${host}:${port} (${error.code ?? error.message}).`,
   );
   process.exit(1);
 });
 server.listen(port, host, () => {
-  console.log(`Bold Ruler is at http://${open ? host : 'localhost'}:${port}`);
-  if (open) console.log(`It listens on ${host}, so others on the network can open it.`);
+  if (isOpen) console.log(`The server listens on ${host}: others on the network can open it.`);
   if (token !== null)
     console.log(
-      `Programs that ask /api send “Authorization: Bearer ${process.env.BOLD_RULER_TOKEN ? '$BOLD_RULER_TOKEN' : token}”.`,
+      process.env.BOLD_RULER_TOKEN
+        ? 'It asks for the token in BOLD_RULER_TOKEN, browsers once, programs as “Authorization: Bearer $BOLD_RULER_TOKEN”.'
+        : `It asks for the token ${token}, browsers once, programs as “Authorization: Bearer ${token}”.`,
     );
+  console.log('Bold Ruler is ready:');
+  console.log(`http://${isOpen && host !== '0.0.0.0' && host !== '::' ? host : 'localhost'}:${port}`);
 });

@@ -1,5 +1,3 @@
-import { timingSafeEqual } from 'node:crypto';
-
 /** Methods that anything here is asked by. */
 const METHODS = new Set(['GET', 'HEAD', 'POST', 'OPTIONS']);
 /** Characters of an address. */
@@ -13,11 +11,13 @@ export const isPrivate = (host) => LOOPBACK.includes(host) || host === '::1';
 
 /**
  * What a request is refused with before anything is done with it; null where it may pass.
- * @param {{ method?: string, url?: string, headers: Record<string, string | string[] | undefined> }} request
- * @param {{ host: string, port: number, token: string | null }} server `host` it listens on; `token` that is asked of programs
+ * @param {{ method?: string, url?: string, headers: Record<string, string | string[] | undefined>, address?: string }} request
+ *   `address` of who asks
+ * @param {{ host: string, port: number, entrance: ReturnType<typeof import('./entrance.mjs').entranceOf> | null }} server `host` it
+ *   listens on; `entrance` where a token is asked for
  * @returns {{ status: number, code: string, message: string, remedy: string | null, headers?: Record<string, string> } | null}
  */
-export function refusalOf({ method = 'GET', url = '/', headers }, { host, port, token }) {
+export function refusalOf({ method = 'GET', url = '/', headers, address = '' }, { host, port, entrance }) {
   const refused = (status, code, message, remedy = null, more = undefined) => ({
     status,
     code,
@@ -44,22 +44,38 @@ export function refusalOf({ method = 'GET', url = '/', headers }, { host, port, 
   const names = EVERYWHERE.has(host) ? null : isPrivate(host) ? LOOPBACK : [host.toLowerCase(), ...LOOPBACK];
   if (names && !names.some((name) => asked === name || asked === `${name}:${port}`))
     return refused(421, 'other-host', 'this server does not go by that name', `ask for localhost:${port}`);
-  if (path !== '/api' && !path.startsWith('/api/')) return null;
+  const isQuestion = path === '/api' || path.startsWith('/api/');
   const { origin } = headers;
   const site = headers['sec-fetch-site'];
   const isForeign =
     (site !== undefined && site !== 'same-origin' && site !== 'none') ||
     (origin !== undefined && origin !== `http://${asked}` && origin !== `https://${asked}`);
-  if (isForeign) return refused(403, 'other-page', 'another page may not ask this server', 'ask from a program');
-  if (token !== null && !isToken(String(headers.authorization ?? ''), token))
-    return refused(401, 'no-token', 'this server asks for its token', 'send it as “Authorization: Bearer TOKEN”', {
-      'WWW-Authenticate': 'Bearer',
-    });
-  return null;
+  if (isForeign && (isQuestion || method === 'POST' || headers.upgrade !== undefined))
+    return refused(403, 'other-page', 'another page may not ask this server', 'ask from a program');
+  if (entrance === null || path === ENTRANCE || isForEverybody(path)) return null;
+  if (entrance.isPass(String(headers.cookie ?? ''))) return null;
+  const bearer = /^Bearer (.+)$/i.exec(String(headers.authorization ?? ''))?.[1];
+  if (bearer !== undefined) {
+    const wait = entrance.waitOf(address);
+    if (wait > 0)
+      return refused(
+        429,
+        'too-many-tries',
+        'too many wrong tokens came from there',
+        `wait ${Math.ceil(wait / 1000)} s`,
+        {
+          'Retry-After': String(Math.ceil(wait / 1000)),
+        },
+      );
+    if (entrance.isToken(bearer, address)) return null;
+  }
+  return refused(401, 'no-token', 'this server asks for its token', 'send it as “Authorization: Bearer TOKEN”', {
+    'WWW-Authenticate': 'Bearer',
+  });
 }
 
-function isToken(authorization, token) {
-  const given = Buffer.from(/^Bearer (.+)$/i.exec(authorization)?.[1] ?? '');
-  const wanted = Buffer.from(token);
-  return given.length === wanted.length && timingSafeEqual(given, wanted);
-}
+/** Where the page that asks for the token sends it. */
+export const ENTRANCE = '/entrance';
+
+/** The program's own parts hold nothing of anybody's. */
+const isForEverybody = (path) => path.startsWith('/_next/static/') || path === '/icon.svg';
