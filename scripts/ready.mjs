@@ -59,50 +59,68 @@ export const STEPS = {
     name: 'Building the application',
     isDone: () =>
       newest(['web/.next/BUILD_ID']) >
-      newest(['core/src', 'web/src', 'web/public', 'web/next.config.ts', 'web/package.json', 'package-lock.json']),
+      newest(['core/src', 'web/src', 'web/next.config.ts', 'web/package.json', 'package-lock.json']),
     // Types are checked by “npm run types” and “npm test”.
     commands: [['npm', 'run', 'build', '-w', 'web']],
   },
 };
 
-const ALL = Object.keys(STEPS);
-
 /**
- * Does the steps that have not been done, in their order. On a terminal one line says which step runs and for how long; elsewhere
- * each step is a line of its own. A step that fails ends this process: with a sentence, the last lines it printed, and the file
- * that has all of them.
+ * Does the steps that have not been done: packages first, then everything else side by side. On a terminal one line says what runs and
+ * for how long; elsewhere each step is a line of its own. A step that fails ends this process: with a sentence, the last lines it
+ * printed, and the file that has all of them.
  */
-export async function ready(names = ALL) {
-  // A step may have something to do because of the one before it: it is asked when its turn comes.
-  for (const [at, name] of names.entries()) {
-    const step = STEPS[name];
-    if (!step.isDone()) await doStep(step, `${at + 1} of ${names.length}`);
-  }
+export async function ready(names = Object.keys(STEPS)) {
+  await doAll(names.filter((name) => name === 'install'));
+  await doAll(names.filter((name) => name !== 'install'));
 }
 
-async function doStep({ name, commands }, place) {
+async function doAll(names) {
+  const steps = names.map((name) => STEPS[name]).filter((step) => !step.isDone());
+  if (steps.length === 0) return;
   const began = Date.now();
+  const seconds = () => `${Math.round((Date.now() - began) / 1000)} s`;
+  const running = new Set(steps);
   const onTerminal = process.stdout.isTTY && !process.env.CI;
-  const seconds = () => Math.round((Date.now() - began) / 1000);
-  const line = () => process.stdout.write(`\r\x1b[K${place}  ${name} … ${seconds()} s`);
-  if (!onTerminal) console.log(`${place}  ${name} …`);
-  const moving = onTerminal ? setInterval(line, 250) : null;
-  if (onTerminal) line();
-  const log = join(mkdtempSync(join(tmpdir(), 'bold-ruler-')), 'output.txt');
-  let failure = null;
-  for (const [command, ...args] of commands) {
-    failure = await loggedRun(command, args, log);
-    if (failure) break;
-  }
+  const said = () => [...running].map(({ name }, i) => (i === 0 ? name : name.toLowerCase())).join(', ');
+  const show = () => {
+    const width = (process.stdout.columns ?? 80) - 10;
+    const words = said();
+    process.stdout.write(
+      `\r\x1b[K${words.length > width ? `${words.slice(0, width - 1)}…` : `${words} …`} ${seconds()}`,
+    );
+  };
+  const moving = onTerminal ? setInterval(show, 250) : null;
+  if (onTerminal) show();
+  else for (const { name } of steps) console.log(`${name} …`);
+  const clear = () => onTerminal && process.stdout.write('\r\x1b[K');
+  await Promise.all(
+    steps.map(async (step) => {
+      const failure = await failureOf(step);
+      if (failure !== null) {
+        clear();
+        console.error(failure);
+        process.exit(1);
+      }
+      running.delete(step);
+      clear();
+      console.log(`${step.name}: done after ${seconds()}`);
+    }),
+  );
   if (moving) clearInterval(moving);
-  if (onTerminal) process.stdout.write(`\r\x1b[K`);
-  if (!failure) {
-    if (onTerminal) console.log(`${place}  ${name}: ${seconds()} s`);
-    return;
+  clear();
+}
+
+/** Runs a step's commands. @returns what to say where one fails; null where none does */
+async function failureOf({ name, commands }) {
+  const log = join(mkdtempSync(join(tmpdir(), 'bold-ruler-')), 'output.txt');
+  for (const [command, ...args] of commands) {
+    const why = await loggedRun(command, args, log);
+    if (why === null) continue;
+    const last = readFileSync(log, 'utf8').trimEnd().split('\n').slice(-15).join('\n');
+    return `${name} failed: ${why}.\n\n${last}\n\nThe whole output is in ${log}`;
   }
-  const last = readFileSync(log, 'utf8').trimEnd().split('\n').slice(-15).join('\n');
-  console.error(`${name} failed: ${failure}.\n\n${last}\n\nThe whole output is in ${log}`);
-  process.exit(1);
+  return null;
 }
 
 /** Runs a command with its output in a file. @returns why it failed, in words; null when it did not */
