@@ -1,10 +1,11 @@
 import { briefOrNull, readBrief, type Vocabulary } from '../brief';
 import { askPage, NOTHING_CHOSEN, readerOffers, type ReaderOffers } from '../page';
-import { isProblem } from '../problem';
+import { isProblem, Problem } from '../problem';
 import type { OpenSource, Workspace } from '../query';
 import type { Page, Report } from '../report';
 import type { Streams } from './streams';
-import { packTables, type CarriedPart } from './packed';
+import { NO_DAYS, packTables, type CarriedPart } from './packed';
+import { namedBy, type CarriedNames } from './named';
 import { asksWithin, recording, type Observed } from './recording';
 
 /** What a page needs to be drawn anew where there is nothing but its file; periods are those all figures can follow from its rows. */
@@ -15,7 +16,14 @@ export interface Carried extends ReaderOffers {
   readonly tables: Streams;
   readonly rows: number;
   readonly columns: readonly string[];
+  /** What its figures and its reader call by name. */
+  readonly names: CarriedNames;
+  /** Why briefs of its figures cannot be read, by figure: what would be known of names depends on all there are. */
+  readonly unread: Readonly<Record<string, UnreadBrief>>;
 }
+
+/** Why a brief cannot be read. */
+export type UnreadBrief = Pick<Problem, 'code' | 'sentence'> & { readonly remedy: string | undefined };
 
 /** A file carries at most this many rows; a page of more stays as it was handed over. */
 const MOST_CARRIED = 250_000;
@@ -28,15 +36,19 @@ export async function carriedBy(workspace: Workspace, page: Page): Promise<Carri
   const { report, vocabulary, source } = workspace;
   const watched = recording(source);
   await askPage({ ...workspace, source: watched.source }, page);
+  const named = namedBy(workspace, figuresOn(page));
   const parts = new Map<string, CarriedPart>();
-  for (const [id, { columns, span, spans }] of watched.asked) {
+  const fields = [...page.filters.map(({ field }) => field), ...levelsOn(page, workspace)];
+  // A table that is named and not asked for goes without its rows: what cannot be shown says so by what is known of it.
+  for (const id of new Set([...watched.asked.keys(), ...named.columns.keys()])) {
     const facts = source.facts(id);
     if (!facts) continue;
-    const fields = [...page.filters.map(({ field }) => field), ...levelsOn(page, workspace)];
+    const asked = watched.asked.get(id);
+    const columns = [facts.date ?? [], ...(asked?.columns ?? []), ...(named.columns.get(id) ?? []), ...fields].flat();
     parts.set(id, {
-      columns: [...new Set([facts.date ?? [], ...columns, ...fields].flat())].filter((name) => facts.columns.has(name)),
-      span,
-      spans: Object.fromEntries(spans),
+      columns: [...new Set(columns)].filter((name) => facts.columns.has(name)),
+      span: asked ? asked.span : NO_DAYS,
+      spans: Object.fromEntries(asked?.spans ?? []),
     });
   }
   const counts = await Promise.all([...parts].map(([id, part]) => countIn(source, id, part)));
@@ -54,7 +66,40 @@ export async function carriedBy(workspace: Workspace, page: Page): Promise<Carri
     tables: packTables(packing),
     rows,
     columns: packing.flatMap(([, { columns }]) => columns),
+    names: namesOf([...named.fields, ...fields], vocabulary),
+    unread: Object.fromEntries(
+      [...named.unread].map(([id, { code, sentence, remedy }]) => [id, { code, sentence, remedy }]),
+    ),
   };
+}
+
+/** What some fields are to whoever reads briefs. */
+function namesOf(named: readonly string[], vocabulary: Vocabulary): CarriedNames {
+  const known = [...new Set(named)];
+  const members = known.flatMap((field) => {
+    const all = vocabulary.members(field);
+    return all === null ? [] : [[field, all] as const];
+  });
+  return {
+    fields: known.filter((name) => vocabulary.fields.includes(name)),
+    numbers: known.filter((name) => vocabulary.numbers?.includes(name)),
+    members: Object.fromEntries(members),
+  };
+}
+
+/** Why briefs of a file's figures cannot be read, as problems. */
+export const unreadBriefs = ({ unread }: Pick<Carried, 'unread'>): ReadonlyMap<string, Problem> =>
+  new Map(
+    Object.entries(unread).map(([id, { code, sentence, remedy }]) => [
+      id,
+      new Problem(code, sentence, undefined, remedy),
+    ]),
+  );
+
+/** The figures that a page shows or tells of. */
+function figuresOn({ rows }: Page): ReadonlySet<string> {
+  const blocks = rows.flatMap((row) => ('blocks' in row ? row.blocks : []));
+  return new Set(blocks.flatMap((block) => ('figure' in block ? block.figure : (block.about ?? []))));
 }
 
 /** The fields below those of a page's figures, along which its reader goes into them. */
@@ -74,6 +119,7 @@ function levelsOn(page: Page, { report, vocabulary }: Workspace): string[] {
 
 /** How many rows of a table a part holds. */
 async function countIn(source: OpenSource, table: string, { span }: CarriedPart): Promise<number> {
+  if (span === NO_DAYS) return 0;
   const facts = source.facts(table)!;
   if (!span || facts.date === null) return facts.rows;
   const { rows } = await source.groups({ table, aggregates: [], by: [], grain: null, span, where: [] });
@@ -88,11 +134,7 @@ function reportOf(
   { facts }: OpenSource,
   parts: ReadonlyMap<string, CarriedPart>,
 ): Report {
-  const shown = new Set(
-    page.rows
-      .flatMap((row) => ('blocks' in row ? row.blocks : []))
-      .flatMap((block) => ('figure' in block ? block.figure : (block.about ?? []))),
-  );
+  const shown = figuresOn(page);
   const rulerOf = (brief: string) => {
     try {
       return readBrief(brief, vocabulary).ruler;

@@ -17,11 +17,16 @@ type ColumnHead = Pick<Column, 'kind' | 'name' | 'blank' | 'convention'> & {
   readonly members?: readonly string[];
   /** Each code follows from the code of this column, by its place: the bytes are those of each of its members. */
   readonly by?: number;
+  /** Days as the file writes them follow the days on which the report's calendar has them. */
+  readonly isPlaced?: true;
   readonly more: Readonly<Record<string, unknown>>;
 };
 
 /** An integer that stands for a blank number. */
 const NO_NUMBER = -(2 ** 31);
+
+/** No day: the part of a table without rows. */
+export const NO_DAYS: Span = { from: 1, to: 0 };
 
 /** What of a table a file carries: some columns, and the rows of some days; null for all rows. */
 export interface CarriedPart {
@@ -72,6 +77,7 @@ export function packTables(parts: readonly (readonly [Table, CarriedPart])[]): S
 }
 
 function rowsIn(table: Table, span: Span | null): Uint32Array {
+  if (span && span.from > span.to) return new Uint32Array(0);
   const date = table.date === null ? undefined : columnOf(table, table.date);
   const days = date?.kind === 'date' ? date.days : null;
   const rows = new Uint32Array(table.rows);
@@ -143,17 +149,13 @@ function packColumn(column: Column, rows: Uint32Array): { head: ColumnHead; body
     return { head: { kind, name, convention, blank, size, members, more: {} }, body: planes(codes) };
   }
   if (kind === 'date') {
-    // Days follow one another: their distances are small.
-    const steps = new Int32Array(rows.length);
-    let [before, blank] = [0, 0];
-    for (let i = 0; i < rows.length; i++) {
-      const day = column.days[rows[i]!]!;
-      steps[i] = day - before;
-      before = day;
-      if (day === NO_DAY) blank++;
-    }
-    const more = { grain: column.grain, read: column.read };
-    return { head: { kind, name, convention, blank, size: 4, more }, body: planes(steps) };
+    const { days, written, grain, read } = column;
+    let blank = 0;
+    for (const row of rows) if (days[row] === NO_DAY) blank++;
+    const head = { kind, name, convention, blank, size: 4, more: { grain, read } } as const;
+    const body = planes(stepsBetween(days, rows));
+    if (!written) return { head, body };
+    return { head: { ...head, isPlaced: true }, body: [...body, ...planes(stepsBetween(written, rows))] };
   }
   const values = new Float64Array(rows.length);
   const whole = new Int32Array(rows.length);
@@ -175,6 +177,24 @@ function packColumn(column: Column, rows: Uint32Array): { head: ColumnHead; body
   return { head: { kind, name, convention, blank, size, more }, body: planes(isWhole ? whole : values) };
 }
 
+/** Days follow one another: their distances are small. */
+function stepsBetween(days: Int32Array, rows: Uint32Array): Int32Array {
+  const steps = new Int32Array(rows.length);
+  let before = 0;
+  for (let i = 0; i < rows.length; i++) {
+    const day = days[rows[i]!]!;
+    steps[i] = day - before;
+    before = day;
+  }
+  return steps;
+}
+
+/** The days between which those steps lie. */
+function daysBetween(steps: Int32Array): Int32Array {
+  for (let i = 1; i < steps.length; i++) steps[i] = (steps[i]! + steps[i - 1]!) | 0;
+  return steps;
+}
+
 /** The first bytes of all values, then all second bytes, and so on: what is alike lies together. Bytes as processors here have them. */
 function planes(values: Codes | Int32Array | Float64Array): Uint8Array[] {
   const { BYTES_PER_ELEMENT: size } = values;
@@ -194,7 +214,7 @@ export function unpackTables([about, ...streams]: Streams): Map<string, Table> {
     heads.map(({ columns, aliases, ...head }) => {
       const packed = columns.map((column) => {
         const count = column.by === undefined ? head.rows : columns[column.by]!.members!.length;
-        return unpackColumn(column, streams.splice(0, column.size), count);
+        return unpackColumn(column, streams.splice(0, column.isPlaced ? 2 * column.size : column.size), count);
       });
       const read = columns.map((_, c) => followed(c, columns, packed));
       const empty = { leftOut: [], lines: null, skipped: [], marks: null, doubts: [], wide: null };
@@ -215,15 +235,21 @@ function followed(place: number, heads: readonly ColumnHead[], packed: readonly 
   return { ...column, codes: own };
 }
 
+/** Values of some bytes each, of which all first ones lie together, then all second ones, and so on. */
+function joined(body: Streams, rows: number): Uint8Array<ArrayBuffer> {
+  const plain = new Uint8Array(rows * body.length);
+  body.forEach((plane, b) => {
+    for (let i = 0; i < rows; i++) plain[i * body.length + b] = plane[i]!;
+  });
+  return plain;
+}
+
 function unpackColumn(
-  { kind, name, blank, convention, size, members, more }: ColumnHead,
+  { kind, name, blank, convention, size, members, more, isPlaced }: ColumnHead,
   body: Streams,
   rows: number,
 ): Column {
-  const plain = new Uint8Array(rows * size);
-  body.forEach((plane, b) => {
-    for (let i = 0; i < rows; i++) plain[i * size + b] = plane[i]!;
-  });
+  const plain = joined(body.slice(0, size), rows);
   const common = { name, blank, convention, ...more };
   switch (kind) {
     case 'text':
@@ -233,9 +259,9 @@ function unpackColumn(
       return { ...common, kind, members, codes } as unknown as Column;
     }
     case 'date': {
-      const days = new Int32Array(plain.buffer);
-      for (let i = 1; i < rows; i++) days[i] = (days[i]! + days[i - 1]!) | 0;
-      return { ...common, kind, days } as unknown as Column;
+      const daysOf = (bytes: Uint8Array<ArrayBuffer>) => daysBetween(new Int32Array(bytes.buffer));
+      const written = isPlaced ? { written: daysOf(joined(body.slice(size), rows)) } : {};
+      return { ...common, kind, days: daysOf(plain), ...written } as unknown as Column;
     }
     case 'number': {
       const values =

@@ -41,6 +41,8 @@ export interface PageOptions {
   /** Pixels; figures are drawn for the room they get, never scaled. */
   readonly width?: number;
   readonly reader?: Reader;
+  /** Figures whose briefs are known to be unreadable, and why. */
+  readonly unread?: ReadonlyMap<string, Problem>;
 }
 
 export const PAGE_WIDTH = 1160;
@@ -91,7 +93,7 @@ export function pageNamed(report: Report, id: string): Page {
 export async function drawPage(
   workspace: Workspace,
   page: Page,
-  { width = PAGE_WIDTH, reader = NOTHING_CHOSEN }: PageOptions = {},
+  { width = PAGE_WIDTH, reader = NOTHING_CHOSEN, unread = new Map() }: PageOptions = {},
 ): Promise<DrawnPage> {
   const { report, ignored, lost } = narrowed(workspace, reader);
   const asRead = { ...workspace, report };
@@ -101,6 +103,8 @@ export async function drawPage(
     let drawn = figures.get(id);
     if (!drawn) {
       drawn = Promise.resolve().then(() => {
+        const problem = unread.get(id);
+        if (problem) throw problem;
         const figure = figureNamed(report, id);
         return drawFigure(asRead, { ...figure, look: lookOf(figure, sizes.get(id)) }, expected);
       });

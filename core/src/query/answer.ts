@@ -23,7 +23,7 @@ import { priceVolumeMix, type PriceVolumeMix } from './priceVolumeMix';
 import type { Workspace } from './query';
 import { steppingOf, type Stepping } from './stepping';
 import { reportGaps, tellRunningStep } from './told';
-import { fromEntries, groupKey, only, valuesOf, wholeOf, type Values } from './values';
+import { awaitedLater, fromEntries, groupKey, only, valuesOf, wholeOf, type Values } from './values';
 
 /**
  * Answers a brief: groups, filters and aggregates rows, holds them against the benchmark, applies the view and the
@@ -39,7 +39,9 @@ export async function answerBrief(
   const { of } = context;
   const shape = { by: brief.by, grain: brief.grain, span: actualSpan(context), where: brief.only };
   const known = valuesOf(source, of, shape);
-  const wholeKnown = of.additive ? known.then(wholeOf) : valuesOf(source, of, { ...shape, by: [], grain: null });
+  const wholeKnown = awaitedLater(
+    of.additive ? known.then(wholeOf) : valuesOf(source, of, { ...shape, by: [], grain: null }),
+  );
   const benchmark = brief.against === null ? null : benchmarkNamed(report, brief.against);
   const benchmarkKind = benchmark && kindBeneath(context, benchmark);
   const dueOf = (own: Context, ask: BenchmarkRequest) =>

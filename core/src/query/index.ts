@@ -2,7 +2,7 @@ export { belowOf } from './below';
 export { answerBrief } from './answer';
 export { stepOfRow } from './pack';
 export * from './cells';
-export { keyOfQuery, leftWith, openedSource, openSource } from './openSource';
+export { keyOfQuery, leftWith, noField, openedSource, openSource } from './openSource';
 export { maybe, numbersCsv, numbersWith, type Numbers, type NumbersExtras, type NumbersRow } from './numbers';
 export type { Behind, Groups, OpenSource, Query, RowsFound, Source, SpanAsked, TableFacts, Workspace } from './query';
 export { gapOf, gapPercentOf, standingCode, standingOf } from './compare';

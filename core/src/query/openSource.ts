@@ -1,5 +1,15 @@
+import { Problem } from '../problem';
 import { spanKey, type KnownSpan, type FactsOf } from '../table';
 import type { Groups, OpenSource, Query, Source } from './query';
+
+/** A field that is asked of a table that has none of that name. */
+export const noField = (table: string, name: string): Problem =>
+  new Problem(
+    'unknown-field',
+    `there is no field “${name}” in table “${table}”`,
+    { in: 'brief' },
+    'choose a field of that table',
+  );
 
 /** Where in a text an aggregate stands makes no other query. */
 export function keyOfQuery(query: Query): string {
@@ -15,6 +25,13 @@ export function openedSource(source: Source, facts: FactsOf): OpenSource {
   const spans = new Map<string, Promise<KnownSpan | null>>();
   const askSpan = together(source.spans.bind(source));
   const askGroups = together<Query, Groups>(source.groups.bind(source), keyOfQuery);
+  /** Of several fields that a table lacks the first is named, whatever a source would look at first. */
+  const unknownField = ({ table, by, where }: Query): Problem | null => {
+    const known = facts(table);
+    const named = [...by, ...where.map(({ field }) => field)];
+    const missing = known && named.find((name) => !known.columns.has(name) && !known.aliases?.has(name));
+    return missing === undefined ? null : noField(table, missing);
+  };
   return {
     rows: source.rows.bind(source),
     members: source.members.bind(source),
@@ -32,7 +49,11 @@ export function openedSource(source: Source, facts: FactsOf): OpenSource {
       }
       return span;
     },
-    groups: askGroups,
+    async groups(query, signal) {
+      const problem = unknownField(query);
+      if (problem) throw problem;
+      return askGroups(query, signal);
+    },
   };
 }
 

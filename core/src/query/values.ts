@@ -35,12 +35,20 @@ export interface Grouping {
   readonly where: readonly Condition[];
 }
 
+/**
+ * A promise that may be awaited after others have failed: then nobody hears of its own failure, which would end a process that listens for
+ * such.
+ */
+export function awaitedLater<T>(promise: Promise<T>): Promise<T> {
+  promise.catch(() => {});
+  return promise;
+}
+
 /** An expression of aggregates, evaluated for every group that has rows. */
-export async function valuesOf(
-  source: OpenSource,
-  { table, expression }: Aggregated,
-  shape: Grouping,
-): Promise<Values> {
+export const valuesOf = (source: OpenSource, of: Aggregated, shape: Grouping): Promise<Values> =>
+  awaitedLater(evaluated(source, of, shape));
+
+async function evaluated(source: OpenSource, { table, expression }: Aggregated, shape: Grouping): Promise<Values> {
   const aggregates = aggregatesOf(expression);
   const distinct = aggregates.filter((a, i) => aggregates.findIndex((b) => keyOf(b) === keyOf(a)) === i);
   const groups = await source.groups({ table: table.id, aggregates: distinct, ...shape });

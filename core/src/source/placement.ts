@@ -1,5 +1,4 @@
 import { startOf, type Day, type FiscalCalendar, type Grain, type Span } from '../calendar';
-import { Problem } from '../problem';
 import { codedField, columnOf, type Codes, type DateColumn, type Table } from '../table';
 import {
   BLOCK,
@@ -12,7 +11,7 @@ import {
   placeWide,
   type Block,
 } from './kernels';
-import type { Query } from '../query';
+import { noField, type Query } from '../query';
 
 /** Where the rows of a scan fall: one place for each combination of field codes and step. */
 export interface Placements {
@@ -44,13 +43,7 @@ export function placements(
 ): Placements {
   const fields = query.by.map((name) => {
     const column = columnOf(table, name);
-    if (!column)
-      throw new Problem(
-        'unknown-field',
-        `there is no field “${name}” in table “${table.id}”`,
-        { in: 'brief' },
-        'choose a field of that table',
-      );
+    if (!column) throw noField(table.id, name);
     return codedField(column);
   });
   const steps = query.grain && days ? stepTable(query.grain, days, calendar) : null;

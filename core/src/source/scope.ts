@@ -2,7 +2,7 @@ import type { Condition } from '../brief';
 import { type FiscalCalendar, type Span } from '../calendar';
 import { power } from '../number';
 import { Problem } from '../problem';
-import type { Query } from '../query';
+import { noField, type Query } from '../query';
 import { codedField, columnOf, dayCounts, type Codes, type DateColumn, type Table } from '../table';
 import { placements, type Placements } from './placement';
 
@@ -86,13 +86,7 @@ export function firstAtLeast(sorted: Int32Array, value: number): number {
 
 function filterFor(table: Table, condition: Condition): RowFilter {
   const column = columnOf(table, condition.field);
-  if (!column)
-    throw new Problem(
-      'unknown-field',
-      `there is no field “${condition.field}” in table “${table.id}”`,
-      { in: 'brief' },
-      'choose a field of that table',
-    );
+  if (!column) throw noField(table.id, condition.field);
   if ('value' in condition) {
     if (column.kind !== 'number')
       throw new Problem(

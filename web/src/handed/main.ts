@@ -2,7 +2,14 @@
 import { counted } from '@bold-ruler/core/problem';
 import { periodFrom, pickedBack, pickedNext, wayDown, type Picked } from '@bold-ruler/core/brief';
 import { rowKey } from '@bold-ruler/core/figure';
-import { pageMarks, unpackTables, type Carried, type Chosen, type PageCell } from '@bold-ruler/core/handover';
+import {
+  pageMarks,
+  unpackTables,
+  unreadBriefs,
+  type Carried,
+  type Chosen,
+  type PageCell,
+} from '@bold-ruler/core/handover';
 import { drawPage, NOTHING_CHOSEN, type Reader } from '@bold-ruler/core/page';
 import { belowOf } from '@bold-ruler/core/query';
 import { reckon, sumWords } from '@bold-ruler/core/reckoning';
@@ -33,8 +40,13 @@ function put<K extends keyof HTMLElementTagNameMap>(
 const carried = JSON.parse(element('carried').textContent ?? '') as Omit<Carried, 'tables'> & {
   readonly chosen?: Chosen;
 };
-const desk = carriedWorkspace(carried.report, unpackTables(carriedTables.map((stream) => new Uint8Array(stream))));
+const desk = carriedWorkspace(
+  carried.report,
+  unpackTables(carriedTables.map((stream) => new Uint8Array(stream))),
+  carried.names,
+);
 const page = carried.report.pages[0]!;
+const unread = unreadBriefs(carried);
 const svg = element('page') as unknown as SVGSVGElement;
 const bar = element('choices');
 const side = element('reckoning');
@@ -93,6 +105,7 @@ async function draw(): Promise<void> {
   const drawn = await drawPage({ source: desk.source, report: carried.report, vocabulary: desk.vocabulary }, page, {
     width,
     reader: readerOf(choice),
+    unread,
   });
   if (mine !== asked) return;
   const marked = pageMarks(drawn, () => true);

@@ -2,13 +2,14 @@ import type { Condition } from '../../brief';
 import type { Span } from '../../calendar';
 import { decimalsOf } from '../../number';
 import { Problem } from '../../problem';
+import { noField } from '../../query';
 import type { Piece, SqlWriter } from './dialect';
 import { comparison, textOf } from './expression';
-import { unknownIn, type TableInSql } from './tableInSql';
+import type { TableInSql } from './tableInSql';
 
 /** A field in a statement; unknown ones are told. */
 export function leafOf(table: TableInSql, field: string, w: SqlWriter): Piece {
-  if (!table.kinds.has(field)) throw unknownIn(table.id, field, [...table.kinds.keys()]);
+  if (!table.kinds.has(field)) throw noField(table.id, field);
   return table.leaf(w)(field);
 }
 

@@ -1,6 +1,7 @@
 import type { FiscalCalendar } from '../../calendar';
 import { checkExpression, readExpression, type Columns } from '../../measure';
 import { Problem } from '../../problem';
+import { noField } from '../../query';
 import type { TableEntry } from '../../report';
 import type { ColumnKind } from '../../table';
 import type { Database, DatabaseColumn } from './database';
@@ -52,7 +53,7 @@ export async function tableInSql(entry: TableEntry, database: Database, calendar
       if (own) return own;
       const expression = computed.get(name);
       if (expression) return pieceOf(expression, leaf(w), w);
-      throw unknownIn(id, name, [...kinds.keys()]);
+      throw noField(id, name);
     };
   const computed = new Map<string, ReturnType<typeof checkExpression>['expression']>();
   for (const { name, expression } of entry.derived ?? []) {
@@ -94,15 +95,6 @@ async function withDecimals(
     const decimals = found.get(column.name);
     return decimals === undefined ? column : { ...column, decimals };
   });
-}
-
-export function unknownIn(table: string, name: string, names: readonly string[]): Problem {
-  return new Problem(
-    'unknown-field',
-    `there is no field “${name}” in table “${table}”`,
-    { in: 'brief' },
-    `choose a field of that table: ${names.join(', ')}`,
-  );
 }
 
 /** The columns as the report calls and reads them, each with its piece of a statement. */
