@@ -61,15 +61,17 @@ function wordsOf(cells: Cells, row: number, name: string): string {
   }
   const landing = cells.landing?.[row] ?? NaN;
   if (!Number.isNaN(landing)) words += `; at this pace it lands at ${writeNumber(landing, writing)}`;
-  if (cells.view.kind === 'rank' && cells.rank) words += `; rank ${cells.rank[row]}`;
+  if (cells.view.kind === 'rank' && cells.rank) words += `; ${rankWords(cells.rank[row]!)}`;
   return words;
 }
+
+const rankWords = (rank: number): string => (Number.isNaN(rank) ? 'no rank' : `rank ${rank}`);
 
 /** A row of ranks in words: its own, and the one its benchmark would have. */
 function ranksInWords(cells: Cells, row: number, name: string): string {
   const held = cells.benchmarks?.[row] ?? NaN;
   const rank = cells.actual[row]!;
-  const words = `${name}: ${Number.isNaN(rank) ? 'no rank' : `rank ${rank}`}`;
+  const words = `${name}: ${rankWords(rank)}`;
   if (!cells.benchmark || Number.isNaN(held)) return words;
   const standing = standingAt(cells, row);
   const judged = standing === null ? '' : `, ${STANDING_WORDS.cut[standing]} ${cells.benchmark.name}`;

@@ -60,7 +60,7 @@ const company = fc.record({
   rows: fc.constantFrom(3, 40, 160),
   shops: fc.integer({ min: 1, max: 5 }),
   calendar,
-  salesBy: fc.constantFrom<Grain>('day', 'day', 'day', 'month', 'quarter', 'year'),
+  salesBy: fc.constantFrom<Grain>('day', 'day', 'day', 'day', 'day', 'month', 'month', 'quarter', 'year'),
   goalsBy: fc.constantFrom<Grain>(...GRAINS),
   /** Periods are said to be the calendar's; or not said, and then they are the report's. */
   calendarRead: fc.constantFrom(false, false, true),
@@ -207,14 +207,16 @@ export function companyOf(c: Described, briefs: readonly string[]): Company {
 const brief = fc
   .record({
     q: question,
-    view: fc.constantFrom(null, null, null, 'visits', 'net, visits'),
-    by: fc.constantFrom(null, null, null, ' by family', ' by size', ' by product'),
+    view: fc.constantFrom(null, null, null, null, null, null, 'visits', 'net, visits'),
+    by: fc.constantFrom(null, null, null, null, null, ' by family', ' by size', ' by product'),
     isLit: fc.boolean(),
+    /** The form that fits, or any: that often cannot be drawn, which is a sentence on the page. */
+    fits: fc.constantFrom(true, true, true, false),
   })
-  .map(
-    ({ q, view, by, isLit }) =>
-      `${briefOf({ ...q, view: view ?? q.view, by: (by ?? q.by) as typeof q.by })}${isLit ? ' lit by signs' : ''}`,
-  );
+  .map(({ q, view, by, isLit, fits }) => {
+    const whole = briefOf({ ...q, view: view ?? q.view, by: (by ?? q.by) as typeof q.by });
+    return `${fits ? whole.replace(/ as \w+/, '') : whole}${isLit ? ' lit by signs' : ''}`;
+  });
 
 /** Companies with a page of one to three figures. */
 export const companies: fc.Arbitrary<Company> = fc
