@@ -11,6 +11,13 @@ const reports = mkdtempSync(join(tmpdir(), 'bold-ruler-'));
 let passed = 0;
 let failed = 0;
 let skipped = 0;
+let since = Date.now();
+
+/** How long a part has taken: it is told, not judged. */
+function told(part) {
+  console.log(`— ${part}: ${Math.round((Date.now() - since) / 1000)} s`);
+  since = Date.now();
+}
 
 /** Runs a suite and adds up what it says of itself; a suite that says nothing has failed. */
 function suite(name, args) {
@@ -54,15 +61,21 @@ async function check(checks) {
 }
 
 await ready(['install', 'demo']);
+told('packages and demo');
 run('npx', ['next', 'typegen', 'web'], { stdio: 'ignore' });
 await check({ format: 'format:check', lint: 'lint', types: 'types', 'import rules': 'imports', exports: 'exports' });
+told('checks');
 needPrograms();
 wantDatabases();
 // Tests that run it side by side find it made.
 commandLine();
+told('programs');
 suite('unit', []);
+told('unit tests');
 await ready();
+told('build');
 suite('browser', ['--config', 'web/vitest.e2e.config.ts']);
+told('browser tests');
 const { tests, all, share } = shareOfTests();
 console.log(`tests are ${(share * 100).toFixed(1)}% of the code: ${tests} of ${all} lines`);
 if (share < LEAST) {

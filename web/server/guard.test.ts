@@ -1,17 +1,23 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { isPrivate, refusalOf, type Asked } from './guard.mjs';
+import { entranceOf } from './entrance.mjs';
+import { isPrivate, refusalOf } from './guard.mjs';
 
-const HERE = { host: '127.0.0.1', port: 4400, token: null };
-const OPEN = { host: '0.0.0.0', port: 4400, token: 'a secret' };
+type Asked = Parameters<typeof refusalOf>[0];
+type Server = Parameters<typeof refusalOf>[1];
+const HERE: Server = { host: '127.0.0.1', port: 4400, entrance: null };
+const openServer = (): Server => ({
+  host: '0.0.0.0',
+  port: 4400,
+  entrance: entranceOf({ token: 'a secret', port: 4400 }),
+});
 const asked = (more: Partial<Asked> & { headers?: Asked['headers'] } = {}): Asked => ({
   method: 'POST',
   url: '/api/draw',
   ...more,
   headers: { host: 'localhost:4400', ...more.headers },
 });
-const statusOf = (request: Asked, server = HERE as typeof HERE | typeof OPEN) =>
-  refusalOf(request, server)?.status ?? 200;
+const statusOf = (request: Asked, server = HERE) => refusalOf(request, server)?.status ?? 200;
 
 describe('on this machine alone', () => {
   test.each<[string, Partial<Asked>, number]>([
@@ -35,13 +41,22 @@ describe('on this machine alone', () => {
   ])('%s', (_, request, status) => expect(statusOf(asked(request))).toBe(status));
 });
 
-test('open to others, /api asks for the token, pages do not', () => {
+test('open to others, everything but the program’s own parts asks for the token', () => {
+  const OPEN = openServer();
   const bearing = (token: string) => asked({ headers: { host: 'box.example:4400', authorization: `Bearer ${token}` } });
   expect(statusOf(asked(), OPEN)).toBe(401);
   expect(refusalOf(asked(), OPEN)!.headers).toEqual({ 'WWW-Authenticate': 'Bearer' });
   expect(statusOf(bearing('another secret'), OPEN)).toBe(401);
+  expect(statusOf(bearing('a secreT'), OPEN)).toBe(401);
   expect(statusOf(bearing('a secret'), OPEN)).toBe(200);
-  expect(statusOf(asked({ method: 'GET', url: '/' }), OPEN)).toBe(200);
+  for (const url of ['/', '/report/x/figures', '/demo/orders.csv', '/_next/data/x', '/api/source/facts'])
+    expect(statusOf(asked({ method: 'GET', url }), OPEN)).toBe(401);
+  for (const url of ['/_next/static/chunks/a.js', '/icon.svg', '/entrance'])
+    expect(statusOf(asked({ method: 'GET', url }), OPEN)).toBe(200);
+  const pass = /^[^;]*/.exec(OPEN.entrance!.givenCookie)![0];
+  expect(statusOf(asked({ headers: { cookie: `other=1; ${pass}; more=2` } }), OPEN)).toBe(200);
+  expect(statusOf(asked({ headers: { cookie: `${pass.slice(0, -1)}x` } }), OPEN)).toBe(401);
+  expect(statusOf(asked({ headers: { cookie: pass, origin: 'http://elsewhere.example' } }), OPEN)).toBe(403);
   expect([
     isPrivate('127.0.0.1'),
     isPrivate('localhost'),
@@ -58,6 +73,7 @@ test('whatever is asked, it is passed on or refused with a status of 400 and mor
       fc.string(),
       fc.dictionary(fc.constantFrom('host', 'origin', 'authorization', 'sec-fetch-site'), fc.string()),
       (method, url, headers) => {
+        const OPEN = openServer();
         const refusal = refusalOf({ method, url, headers }, OPEN);
         if (refusal) expect(refusal.status).toBeGreaterThanOrEqual(400);
         if (refusal) expect(refusal.status).toBeLessThan(500);
