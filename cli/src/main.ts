@@ -57,6 +57,8 @@ function program(): Command {
     )
     .option('--as <kind>', 'with -o -, what is written to standard output: svg, png or json; svg when left out')
     .option('--outline', 'letters of an SVG as outlines, for programs that read no fonts in it')
+    .option('--width <pixels>', 'how wide the figure is, 120 to 4000; as its look says when left out')
+    .option('--height <pixels>', 'how high the figure is, 120 to 4000; as its look says when left out')
     .option('--scale <n>', 'pixels of a PNG for each pixel of the figure, 1 to 8', '1')
     .action(async (...words: Parameters<typeof draw>) => (await import('./commands/draw')).draw(...words));
 

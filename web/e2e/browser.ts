@@ -7,7 +7,7 @@ import chrome from 'selenium-webdriver/chrome.js';
 import { serve } from './serve';
 
 export const WEB = fileURLToPath(new URL('..', import.meta.url));
-const PATIENCE = 240_000;
+const PATIENCE = Number(process.env.PATIENCE ?? 240_000);
 /** Milliseconds between two looks. */
 const POLL = 40;
 
@@ -68,8 +68,11 @@ export async function visitDemo(): Promise<Visitor> {
   return visitor;
 }
 
-/** A browser with nothing open. */
-export async function openBrowser(downloads: string): Promise<WebDriver & chrome.Driver> {
+/**
+ * A browser with nothing open.
+ * @param name another name under which it finds this machine
+ */
+export async function openBrowser(downloads: string, name?: string): Promise<WebDriver & chrome.Driver> {
   const options = new chrome.Options();
   options.setChromeBinaryPath('/usr/bin/chromium');
   options.setUserPreferences({ 'download.default_directory': downloads, 'download.prompt_for_download': false });
@@ -83,6 +86,7 @@ export async function openBrowser(downloads: string): Promise<WebDriver & chrome
     '--disable-component-update',
     '--disable-sync',
     `--user-data-dir=${mkdtempSync(join(tmpdir(), 'bold-ruler-browser-'))}`,
+    ...(name ? [`--host-resolver-rules=MAP ${name} 127.0.0.1`] : []),
   );
   const driver = (await new Builder()
     .forBrowser('chrome')
@@ -93,12 +97,16 @@ export async function openBrowser(downloads: string): Promise<WebDriver & chrome
   return driver;
 }
 
-/** @param environment of a server of its own; left out, it is the one that all share */
-export async function visit(environment?: Readonly<Record<string, string>>): Promise<Visitor> {
+/**
+ * @param environment of a server of its own; left out, it is the one that all share
+ * @param name under which the server is asked for, as from another machine; localhost when left out
+ */
+export async function visit(environment?: Readonly<Record<string, string>>, name?: string): Promise<Visitor> {
   const shared = process.env.BOLD_RULER_TESTED_AT;
-  const { url, stop } = environment || !shared ? await serve(WEB, environment) : { url: shared, stop: () => {} };
+  const { url: here, stop } = environment || !shared ? await serve(WEB, environment) : { url: shared, stop: () => {} };
+  const url = name ? here.replace('localhost', name) : here;
   const downloads = mkdtempSync(join(tmpdir(), 'bold-ruler-saved-'));
-  const driver = await openBrowser(downloads);
+  const driver = await openBrowser(downloads, name);
   const sized = (width = 1280, height = 800) =>
     driver.sendDevToolsCommand('Emulation.setDeviceMetricsOverride', {
       width,

@@ -24,7 +24,8 @@ export async function serve(
   const url = `http://localhost:${port}`;
   for (let tries = 0; ; tries++) {
     try {
-      if ((await fetch(url)).ok) break;
+      // One that asks for its token is there, too.
+      if ((await fetch(url)).status < 500) break;
     } catch {
       if (tries > 1200) {
         server.kill();

@@ -1,6 +1,7 @@
 import { extname } from 'node:path';
 import { drawFigure } from '@bold-ruler/core/figure';
 import { counted, Problem } from '@bold-ruler/core/problem';
+import type { Look } from '@bold-ruler/core/report';
 import { writeSvg } from '@bold-ruler/core/scene';
 import { tell } from '../say';
 import { STANDARD, writeWhole } from '../write';
@@ -11,6 +12,28 @@ export interface DrawCommand extends Common {
   readonly scale: string;
   readonly as?: string;
   readonly outline?: true;
+  readonly width?: string;
+  readonly height?: string;
+}
+
+/** Pixels that a figure is drawn in where the command says so. */
+const [LEAST, MOST] = [120, 4000];
+
+/** A size other than the look's. Throws a `Problem` of wrong usage. */
+function sizeWanted({ width, height }: Pick<DrawCommand, 'width' | 'height'>): Pick<Look, 'width' | 'height'> {
+  const sides = Object.entries({ width, height }).flatMap(([side, said]) => {
+    if (said === undefined) return [];
+    const pixels = /^\d+$/.test(said) ? Number(said) : NaN;
+    if (!(pixels >= LEAST && pixels <= MOST))
+      throw new Problem(
+        'usage',
+        `“${said}” is not a ${side} that a figure can have`,
+        { in: `--${side}` },
+        `write a whole number of pixels from ${LEAST} to ${MOST}`,
+      );
+    return [[side, pixels] as const];
+  });
+  return Object.fromEntries(sides);
 }
 
 export async function draw(first: string, second: string | undefined, options: DrawCommand) {
@@ -27,8 +50,9 @@ export async function draw(first: string, second: string | undefined, options: D
   const scale = Number(options.scale);
   if (!(scale >= 1 && scale <= 8))
     throw new Problem('usage', `“${options.scale}” is no scale`, undefined, 'write a number from 1 to 8');
+  const size = sizeWanted(options);
   const { workspace, figure } = await figureFor(first, second, options);
-  const { scene } = await drawFigure(workspace, figure);
+  const { scene } = await drawFigure(workspace, { ...figure, look: { ...figure.look, ...size } });
   if (ending === '.svg') {
     const [{ facesFor, outlined }, { fontFiles }] = await Promise.all([
       import('@bold-ruler/core/print'),

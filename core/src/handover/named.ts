@@ -13,14 +13,14 @@ export interface CarriedNames {
 }
 
 /** What figures name, whether it could be asked for or not: columns by table, and why a brief cannot be read. */
-export interface Named {
+export interface NamedByFigures {
   readonly columns: ReadonlyMap<string, ReadonlySet<string>>;
   readonly unread: ReadonlyMap<string, Problem>;
   readonly fields: ReadonlySet<string>;
 }
 
 /** What some figures name: fields, measures, benchmarks and what those are made of. */
-export function namedBy({ report, source, vocabulary }: Workspace, figures: Iterable<string>): Named {
+export function namedBy({ report, source, vocabulary }: Workspace, figures: Iterable<string>): NamedByFigures {
   const columns = new Map<string, Set<string>>();
   const unread = new Map<string, Problem>();
   const all = new Set<string>();

@@ -135,7 +135,7 @@ const GOAL_HEADS: Record<Grain, readonly string[]> = {
 const FILTERS = ['shop', 'line', 'family'];
 
 /** A company, with a page of the figures of these briefs. */
-export function companyOf(c: Described, briefs: readonly string[]): Company {
+function companyOf(c: Described, briefs: readonly string[]): Company {
   const read = (grain: Grain) => {
     const said = c.calendarRead ? CALENDAR_READS[grain] : undefined;
     return said ? { columns: [{ name: grain, type: 'date', read: said }] } : {};
