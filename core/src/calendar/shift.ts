@@ -16,7 +16,8 @@ export type Alignment = (typeof ALIGNMENTS)[number];
  * (29 Feb → 28 Feb), or 364 days earlier a year when weekdays are to be kept, or the day by which as many workdays have gone by.
  * Whole periods stay whole, whichever way they are written and also on their last day: what runs from 1 January to 28 February 2025
  * is compared with all of February 2024. In fiscal years of weeks days are the same days of the same weeks, and the 53rd week is
- * compared with the last one of a year that has 52; by weekday every week is compared with the one 52 weeks before.
+ * compared with the last one of a year that has 52; days and weeks are compared with as many, months, quarters and years with whole
+ * ones. By weekday every week is compared with the one 52 weeks before.
  */
 export function shiftBack(period: Period, back: Back, align: Alignment, asOf: Day, calendar: FiscalCalendar): Span {
   const cut = period.partial && period.from <= asOf;
@@ -31,7 +32,14 @@ export function shiftBack(period: Period, back: Back, align: Alignment, asOf: Da
 }
 
 function shifted({ unit }: Period, current: Span, back: Back, isWhole: boolean, calendar: FiscalCalendar): Span {
-  if ('years' in back) return monthsBack(current, 12 * back.years, isWhole, calendar);
+  if ('years' in back) {
+    const months = 12 * back.years;
+    if (!hasWholeWeeks(calendar) || (unit?.grain !== 'week' && unit?.grain !== 'day'))
+      return monthsBack(current, months, isWhole, calendar);
+    // Days and weeks are held against as many.
+    const to = sameWeek(current.to, months, calendar);
+    return { from: to - (current.to - current.from), to };
+  }
   if (unit === null) return daysBack(current, (current.to - current.from + 1) * back.periods);
   const { grain, count } = unit;
   if (grain === 'day' || grain === 'week') return daysBack(current, (grain === 'week' ? 7 : 1) * count * back.periods);
@@ -40,16 +48,27 @@ function shifted({ unit }: Period, current: Span, back: Back, isWhole: boolean, 
 
 const daysBack = ({ from, to }: Span, days: number): Span => ({ from: from - days, to: to - days });
 
-function monthsBack({ from, to }: Span, months: number, whole: boolean, calendar: FiscalCalendar): Span {
-  return {
-    from: hasWholeWeeks(calendar) ? sameWeek(from, months, calendar) : monthsOn(from, -months, calendar),
-    to: whole ? sameWeek(to + 1, months, calendar) - 1 : monthsOn(to, -months, calendar),
-  };
+function monthsBack(span: Span, months: number, whole: boolean, calendar: FiscalCalendar): Span {
+  const from = monthsOn(span.from, -months, calendar);
+  // Whole periods stay whole: all of February is held against all of February, whether it has 28 or 29 days.
+  if (hasWholeWeeks(calendar)) return weeksBack(span, months, calendar);
+  return { from, to: whole ? monthsOn(span.to + 1, -months, calendar) - 1 : monthsOn(span.to, -months, calendar) };
 }
 
-/** The same day some months back; of a week that its month has not there, the same day of the last one it has. */
+/**
+ * Some months back in fiscal years of weeks: months, quarters and years whole; of other days the same days of the same weeks. A week
+ * that its month has not there is the last one it has; of more than that week, what there is of it.
+ */
+function weeksBack({ from, to }: Span, months: number, calendar: FiscalCalendar): Span {
+  if (monthsIn({ from, to }, calendar) !== null)
+    return { from: monthsOn(from, -months, calendar), to: monthsOn(to + 1, -months, calendar) - 1 };
+  const start = sameWeek(from, months, calendar);
+  const isThere = start === monthsOn(from, -months, calendar);
+  return { from: start, to: isThere ? monthsOn(to, -months, calendar) : sameWeek(to, months, calendar) };
+}
+
+/** The same day some months back in fiscal years of weeks; of a week that its month has not there, the same day of the last one it has. */
 function sameWeek(day: Day, months: number, calendar: FiscalCalendar): Day {
-  if (!hasWholeWeeks(calendar)) return monthsOn(day, -months, calendar);
   const { year, month } = monthOf(day, calendar);
   const from = monthStart({ year, month: month - months }, calendar);
   const length = monthStart({ year, month: month - months + 1 }, calendar) - from;

@@ -66,13 +66,15 @@ export async function periodValues(
   return withPeriodWithin(context, benchmark.name, held, within, [...spanAt.keys()]);
 }
 
-/** Tells that a period of weeks is compared with one that has more or fewer of them. */
+/** Tells, in fiscal years of weeks, that a period is compared with one of more or fewer weeks or days. */
 function tellWeeks(context: Context, name: string, span: Span): void {
   const { calendar, period, asOf } = context;
-  const now = length({ from: period.from, to: Math.min(period.to, asOf) }) / 7;
-  const then = length(span) / 7;
-  if (hasWholeWeeks(calendar) && now !== then && Number.isInteger(now) && Number.isInteger(then))
-    note(context, 'like-for-like', 'note', `${counted(now, 'week')} are compared with ${then} of “${name}”`);
+  const now = length({ from: period.from, to: Math.min(period.to, asOf) });
+  const then = length(span);
+  if (!hasWholeWeeks(calendar) || now === then || period.from > asOf) return;
+  const ofWeeks = now % 7 === 0 && then % 7 === 0;
+  const counts = ofWeeks ? [counted(now / 7, 'week'), then / 7] : [counted(now, 'day'), then];
+  note(context, 'like-for-like', 'note', `${counts[0]} are compared with ${counts[1]} of “${name}”`);
 }
 
 /** The k-th day before one that has rows. */
@@ -97,17 +99,34 @@ interface Compared {
 function stepSpans(context: Context, asked: BenchmarkRequest, back: Back, align: Alignment): Compared[] {
   const { brief, calendar } = context;
   const grain = asked.grain!;
-  const runs = brief.views[0]!.kind === 'cumulative';
-  // What a running sum is held against runs on to the end of what is asked for; other steps are compared like for like.
-  const asOf = runs ? asked.period.to : context.asOf;
+  if (brief.views[0]!.kind === 'cumulative') return runningSpans(context, asked, back, align);
+  const { asOf } = context;
   return stepsWithin(grain, asked.period, calendar).flatMap((start) => {
     if (start > asOf) return [];
     const { from, to } = daysOfStep(asked, start, context);
     const isAll = from === start && to === stepOn(grain, start, 1, calendar) - 1;
-    // A day looks back to a day; only days that are added up leave none out, as 29 February beside the 28th.
-    const whole = isAll && (grain !== 'day' || runs);
-    const days = { from, to, partial: to > asOf, whole, unit: { grain, count: 1 } };
+    // A day looks back to a day, also 29 February.
+    const days = { from, to, partial: to > asOf, whole: isAll && grain !== 'day', unit: { grain, count: 1 } };
     return [{ start, span: shiftBack(days, back, align, asOf, calendar) }];
+  });
+}
+
+/**
+ * For each step of a running sum the days that come to what it is held against: up to a step's end all days of the period there, from
+ * its first to the same point, so that none is left out and none counted twice, and the last step comes to the whole. A step that has
+ * no days of its own there, as 29 February or a 53rd week, adds nothing. It runs on to the end of what is asked for.
+ */
+function runningSpans(context: Context, asked: BenchmarkRequest, back: Back, align: Alignment): Compared[] {
+  const { calendar } = context;
+  const { from, unit, to: end } = asked.period;
+  const until = (to: Day): Span =>
+    shiftBack({ from, to, partial: false, whole: to === end && asked.period.whole, unit }, back, align, end, calendar);
+  let next = until(end).from;
+  return stepsWithin(asked.grain!, asked.period, calendar).map((start) => {
+    const { to } = until(daysOfStep(asked, start, context).to);
+    const span = { from: next, to };
+    next = Math.max(next, to + 1);
+    return { start, span };
   });
 }
 
@@ -119,12 +138,13 @@ async function stepValues(context: Context, asked: BenchmarkRequest, spans: read
   const { source, of, brief, calendar } = context;
   const grain = asked.grain!;
   const asOf = brief.views[0]!.kind === 'cumulative' ? asked.period.to : context.asOf;
+  const filled = spans.filter(({ span }) => span.from <= span.to);
   const isWhole = ({ span }: { span: Span }) => {
     const period = spanOf(grain, span.from, calendar);
     return period.from === span.from && period.to === span.to;
   };
-  const whole = spans.filter(isWhole);
-  const others = spans.filter((item) => !isWhole(item));
+  const whole = filled.filter(isWhole);
+  const others = filled.filter((item) => !isWhole(item));
   const shape = { by: asked.by, where: brief.only };
   const together = {
     from: Math.min(...whole.map(({ span }) => span.from)),
