@@ -1,6 +1,7 @@
 // Debian's packages that tests need: installed as root, else named.
 import { spawnSync } from 'node:child_process';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
 
 /** The packages by the programs in them. */
 const PACKAGES = {
@@ -60,4 +61,9 @@ function withoutCluster(installing) {
   } finally {
     writeFileSync(settings, before);
   }
+}
+
+if (process.argv[1] === fileURLToPath(import.meta.url)) {
+  needPrograms();
+  wantDatabases();
 }

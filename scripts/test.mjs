@@ -1,9 +1,8 @@
 // npm test: everything from a fresh clone to one line with the tests that passed and failed.
-import { spawn, spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { needPrograms, wantDatabases } from './debian.mjs';
 import { commandLine, ready, root, run } from './ready.mjs';
 import { LEAST, shareOfTests } from './share.mjs';
 
@@ -19,13 +18,22 @@ function told(part) {
   since = Date.now();
 }
 
-/** Runs a suite and adds up what it says of itself; a suite that says nothing has failed. */
-function suite(name, args) {
+/**
+ * Runs a suite and adds up what it says of itself; a suite that says nothing has failed.
+ * @param isHeard whether it is heard while it runs; one that runs beside another is heard when it has ended
+ */
+async function suite(name, args, isHeard) {
   const file = join(reports, `${name}.json`);
-  spawnSync('npx', ['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${file}`, ...args], {
-    cwd: root,
-    stdio: 'inherit',
+  const began = Date.now();
+  const words = ['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${file}`, ...args];
+  let said = '';
+  await new Promise((resolve) => {
+    const child = spawn('npx', words, { cwd: root, stdio: isHeard ? 'inherit' : ['ignore', 'pipe', 'pipe'] });
+    for (const stream of [child.stdout, child.stderr]) stream?.on('data', (text) => (said += text));
+    child.on('error', resolve);
+    child.on('close', resolve);
   });
+  console.log(`${said}— ${name} tests: ${Math.round((Date.now() - began) / 1000)} s`);
   if (!existsSync(file)) {
     failed += 1;
     return;
@@ -63,19 +71,18 @@ async function check(checks) {
 await ready(['install', 'demo']);
 told('packages and demo');
 run('npx', ['next', 'typegen', 'web'], { stdio: 'ignore' });
+// What Debian has is fetched while everything is checked: the one waits for the network, the other for the processor.
+const debian = spawn('node', ['scripts/debian.mjs'], { cwd: root, stdio: 'inherit' });
+const installed = new Promise((resolve) => debian.on('close', resolve));
 await check({ format: 'format:check', lint: 'lint', types: 'types', 'import rules': 'imports', exports: 'exports' });
-told('checks');
-needPrograms();
-wantDatabases();
+if ((await installed) !== 0) process.exit(1);
+told('checks, programs of the tests');
 // Tests that run it side by side find it made.
 commandLine();
-told('programs');
-suite('unit', []);
-told('unit tests');
 await ready();
-told('build');
-suite('browser', ['--config', 'web/vitest.e2e.config.ts']);
-told('browser tests');
+told('command line and application');
+// Browsers wait for much, and leave the processor to others meanwhile.
+await Promise.all([suite('unit', [], true), suite('browser', ['--config', 'web/vitest.e2e.config.ts'], false)]);
 const { tests, all, share } = shareOfTests();
 console.log(`tests are ${(share * 100).toFixed(1)}% of the code: ${tests} of ${all} lines`);
 if (share < LEAST) {

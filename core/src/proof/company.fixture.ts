@@ -72,6 +72,8 @@ const company = fc.record({
   isSame: fc.boolean(),
   repeats: fc.boolean(),
   leveled: fc.boolean(),
+  /** Its page offers periods to choose from. */
+  offersPeriods: fc.boolean(),
 });
 type Described = typeof company extends fc.Arbitrary<infer C> ? C : never;
 
@@ -189,7 +191,7 @@ function companyOf(c: Described, briefs: readonly string[]): Company {
       {
         id: 'p',
         title: 'A page',
-        period: true,
+        period: c.offersPeriods,
         filters: FILTERS.slice(0, c.isJoined ? 3 : 2).map((field) => ({ field, choice: 'several' })),
         rows: briefs.map((_, i) => ({
           blocks: [
