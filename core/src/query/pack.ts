@@ -327,7 +327,7 @@ export function pack({
     total,
     shown: shownWhole ? compared(viewed(shownWhole, chosen)) : total,
     isSelection,
-    decimals: actual.decimals,
+    decimals: viewDecimals,
     additive: of.additive,
     leftOut: leftOutOf(context, actual),
     checks: context.checks,

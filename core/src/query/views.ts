@@ -85,7 +85,8 @@ export function ranksOf(
   const merit = values.map((value, i) => {
     if (aim === 'raise') return value;
     if (aim === 'cut') return -value;
-    return benchmarks && !Number.isNaN(benchmarks[i]!) ? -Math.abs(value - benchmarks[i]!) : value;
+    // What is equally far in decimals is so, whatever binary fractions make of it.
+    return benchmarks && !Number.isNaN(benchmarks[i]!) ? -tidy(Math.abs(value - benchmarks[i]!)) : value;
   });
   const best = merit.filter((m) => !Number.isNaN(m)).sort((a, b) => b - a);
   if (kind === 'ordinal') {

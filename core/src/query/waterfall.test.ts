@@ -235,3 +235,25 @@ test('equal values share a rank, share it without a gap, or are told apart by na
   expect(ranksOf(values, 'raise', null, 'ordinal')).toEqual([3, 1, 2, NaN, 4]);
   expect(ranksOf(values, 'cut', null, 'ordinal')).toEqual([2, 3, 4, NaN, 1]);
 });
+
+test('shares are steps of their own size, and come to the whole', async () => {
+  // Whole numbers: what is shared has no decimals, its shares have.
+  const lines = ['2025-01-01,A,1,', '2025-01-01,B,2,', '2025-01-01,C,5,'];
+  const { steps } = buildUp(await cells(lines, 'share of net by shop as waterfall'));
+  expect(steps.map(({ name, start, end }) => [name, start, end])).toEqual([
+    ['A', 0, 0.125],
+    ['B', 0.125, 0.375],
+    ['C', 0.375, 1],
+    ['total', 0, 1],
+  ]);
+});
+
+test('what is equally far from a target is so in decimals, whatever binary fractions make of it', () => {
+  const pairs = [0.3, 0.4, 0.9].map((value, i) => [value, [0.1, 0.6, 0.7][i]!] as const);
+  const ranked = ranksOf(
+    pairs.map(([value]) => value),
+    'hold',
+    pairs.map(([, target]) => target),
+  );
+  expect(ranked).toEqual([1, 1, 1]);
+});

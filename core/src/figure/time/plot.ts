@@ -1,6 +1,7 @@
 import type { Day } from '../../calendar';
 import type { Writing } from '../../format';
 import { HAIRLINE } from '../../highlight';
+import type { Cells } from '../../query';
 import { place, type Fit, type LinearRuler } from '../../ruler';
 import type { Box, Mark, SceneRuler } from '../../scene';
 import type { FigureRequest } from '../form';
@@ -53,7 +54,8 @@ export function plotOf(request: FigureRequest, wish: PlotWish): PlotArea {
   const right = box.x + box.width;
   const top = box.y + 8;
   const bottom = Math.max(top + 20, box.y + box.height - (hasTime ? TIME_ROOM : 0));
-  const { ruler, label } = valueRuler(request, writing, values, [bottom, top], 'y', fit);
+  const { ruler: upward, label } = valueRuler(request, writing, values, [bottom, top], 'y', fit);
+  const ruler = isOfRanks(cells) ? rankRuler(upward, values, [top, bottom]) : upward;
   const band = (right - left) / Math.max(1, steps.length);
   const x = (i: number) => left + band * (i + 0.5);
   const marks: Mark[] = [];
@@ -87,6 +89,19 @@ export function plotOf(request: FigureRequest, wish: PlotWish): PlotArea {
     bottom,
     marks,
   };
+}
+
+const isOfRanks = ({ view, actual, rank }: Cells): boolean => view.kind === 'rank' && actual === rank;
+
+/** The most ranks that have a tick each. */
+const MOST_RANKS = 12;
+
+/** Ranks count downward: the first is on top, and none lies above it. */
+function rankRuler(ruler: LinearRuler, values: readonly number[], range: readonly [number, number]): LinearRuler {
+  const last = Math.max(1, ...values.filter((value) => Number.isFinite(value)));
+  const by = Math.ceil(last / MOST_RANKS);
+  const ticks = Array.from({ length: last }, (_, i) => i + 1).filter((rank) => rank === 1 || rank % by === 0);
+  return { ...ruler, domain: [1, last], range, ticks };
 }
 
 /** A plot's value ruler, for the scene. */
