@@ -71,8 +71,10 @@ export interface Vocabulary {
 /** The form a brief is drawn in: the one it names, or the one that fits. */
 export function formOf(brief: Brief): Form {
   if (brief.form) return brief.form;
-  const runs = brief.views[0]!.kind === 'cumulative' && brief.grain !== null && brief.against !== null;
-  if (runs) return 'pace';
+  if (brief.views.length > 1) return 'table';
+  const { kind } = brief.views[0]!;
+  if (kind === 'cumulative' && brief.grain !== null && brief.against !== null) return 'pace';
+  if (kind === 'rank' && brief.grain !== null && brief.by.length > 0) return 'bump';
   if (brief.against && brief.by.length > 0) return 'bullet';
   if (brief.grain) return 'trend';
   return brief.by.length > 0 ? 'bars' : 'headline';

@@ -118,6 +118,8 @@ export interface FormDeclaration<F extends string = string, L extends readonly L
   readonly purpose: string;
   /** Several measures without fields and steps are rows of one figure. */
   readonly stacks?: true;
+  /** Every view of the brief has a place in it; others draw the first one. */
+  readonly everyView?: true;
   /** Members it can show at most; 400 when left out. */
   readonly most?: number;
   /** It draws ranks itself; others are given ranks as the values to draw. */

@@ -22,7 +22,7 @@ import { expressionOfRows, pack, type Packing } from './pack';
 import { priceVolumeMix, type PriceVolumeMix } from './priceVolumeMix';
 import type { Workspace } from './query';
 import { steppingOf, type Stepping } from './stepping';
-import { reportGaps, tellRunningStep } from './told';
+import { reportGaps, tellRunningStep, tellWhatIsNotDrawn } from './told';
 import { awaitedLater, fromEntries, groupKey, only, valuesOf, wholeOf, type Values } from './values';
 
 /**
@@ -61,6 +61,7 @@ export async function answerBrief(
   const steps = brief.grain ? stepsWithin(brief.grain, context.period, context.calendar) : [null];
   const stepping = steppingOf(context, steps);
   tellRunningStep(context, stepping, steps);
+  tellWhatIsNotDrawn(context);
   const sources = { actual, held, due };
   const everyone = membersOf(context, steps, sources, over, benchmark);
   const chosen = await chosenMembers(context, everyone, whole, steps, sources, benchmarkKind);

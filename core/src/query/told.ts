@@ -1,7 +1,9 @@
+import { formOf, writeView } from '../brief';
 import { haveSameYears, isoDay, startOf, stepName, stepsWithin, writtenDay, type Day } from '../calendar';
+import { declarationOf } from '../form';
 import { columnsOf } from '../measure';
 import { EXACT_LIMIT, power } from '../number';
-import { counted } from '../problem';
+import { counted, listed } from '../problem';
 import type { Benchmark } from '../report';
 import type { Held } from './benchmark/asked';
 import { isLikeForLike } from './benchmark/benchmark';
@@ -114,5 +116,31 @@ export function reportGaps(
       'rows-without-date',
       'warning',
       `${actual.undated} ${actual.undated === 1 ? 'row' : 'rows'} of “${of.table.id}” ${actual.undated === 1 ? 'has no date and is' : 'have no date and are'} not in the period`,
+    );
+}
+
+/** Tells which words of a brief its form does not draw: nothing of a brief is left out in silence. */
+export function tellWhatIsNotDrawn(context: Context): void {
+  const { brief } = context;
+  const form = formOf(brief);
+  const { everyView, stacks } = declarationOf(form);
+  const [first, ...further] = brief.views;
+  const isStacked = stacks && brief.by.length === 0 && brief.grain === null;
+  if (further.length > 0 && !everyView && !isStacked)
+    note(
+      context,
+      'not-drawn',
+      'warning',
+      `${listed(
+        further.map((view) => `“${writeView(view)}”`),
+        'and',
+      )} ${further.length === 1 ? 'is' : 'are'} not in this figure: “as ${form}” draws “${writeView(first!)}” only, “as table” shows every measure`,
+    );
+  if (first!.kind === 'cumulative' && brief.grain === null)
+    note(
+      context,
+      'not-drawn',
+      'warning',
+      `“cumulative” adds up over steps of time, and the brief has none: the numbers are those of the whole period; add “each month” for a running sum`,
     );
 }

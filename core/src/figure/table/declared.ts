@@ -62,6 +62,7 @@ const paints = choice('paints', 'A highlight paints', 'bars of the first column'
 export const tableForm = declared({
   form: 'table',
   purpose: 'every number, with figures in the cells',
+  everyView: true,
   most: 5000,
   look: [columns, paints, toggle('subtotals', 'subtotals by level', 'two fields')],
 });
