@@ -1,5 +1,5 @@
 // npm test: everything from a fresh clone to one line with the tests that passed and failed.
-import { spawn } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -18,22 +18,14 @@ function told(part) {
   since = Date.now();
 }
 
-/**
- * Runs a suite and adds up what it says of itself; a suite that says nothing has failed.
- * @param isHeard whether it is heard while it runs; one that runs beside another is heard when it has ended
- */
-async function suite(name, args, isHeard) {
+/** Runs a suite and adds up what it says of itself; a suite that says nothing has failed. */
+function suite(name, args) {
   const file = join(reports, `${name}.json`);
-  const began = Date.now();
-  const words = ['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${file}`, ...args];
-  let said = '';
-  await new Promise((resolve) => {
-    const child = spawn('npx', words, { cwd: root, stdio: isHeard ? 'inherit' : ['ignore', 'pipe', 'pipe'] });
-    for (const stream of [child.stdout, child.stderr]) stream?.on('data', (text) => (said += text));
-    child.on('error', resolve);
-    child.on('close', resolve);
+  spawnSync('npx', ['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${file}`, ...args], {
+    cwd: root,
+    stdio: 'inherit',
   });
-  console.log(`${said}— ${name} tests: ${Math.round((Date.now() - began) / 1000)} s`);
+  told(`${name} tests`);
   if (!existsSync(file)) {
     failed += 1;
     return;
@@ -81,8 +73,8 @@ told('checks, programs of the tests');
 commandLine();
 await ready();
 told('command line and application');
-// Browsers wait for much, and leave the processor to others meanwhile.
-await Promise.all([suite('unit', [], true), suite('browser', ['--config', 'web/vitest.e2e.config.ts'], false)]);
+suite('unit', []);
+suite('browser', ['--config', 'web/vitest.e2e.config.ts']);
 const { tests, all, share } = shareOfTests();
 console.log(`tests are ${(share * 100).toFixed(1)}% of the code: ${tests} of ${all} lines`);
 if (share < LEAST) {

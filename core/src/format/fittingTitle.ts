@@ -5,14 +5,21 @@ import { BLANK } from './number';
 /** Who leads, and who won most places. */
 function leadersTitle(cells: Cells): string {
   const { row, places } = mostRisen(cells);
-  const head = '{leader} first in {measure}';
+  const head = `{leader} ${isFirstAlone(cells, rankedFirst(cells)) ? 'first' : 'shares first place'} in {measure}`;
   if (places < 2) return head;
   return memberName(cells, row) === memberName(cells, rankedFirst(cells))
     ? `${head}, up {places won}`
     : `${head}; {riser} up {places won}`;
 }
 
-/** The row of rank 1: over time that of the last step anyone has a rank in. */
+/** Nobody shares the best rank of its step. */
+function isFirstAlone({ count, rank, steps }: Cells, best: number): boolean {
+  for (let row = 0; row < count; row++)
+    if (row !== best && rank![row] === rank![best] && steps?.[row] === steps?.[best]) return false;
+  return true;
+}
+
+/** The row of the best rank that is shown: over time that of the last step anyone has a rank in. */
 export function rankedFirst({ count, rank, steps }: Cells): number {
   let best = -1;
   for (let row = 0; row < count; row++) {
@@ -75,7 +82,9 @@ export function fittingTitle(cells: Cells): string {
       : '{members} measures in {period}';
   const { kind } = cells.view;
   const name = kind === 'plain' || kind === 'cumulative' ? '{measure}' : writeView(cells.view);
-  if (kind === 'rank') return rankedFirst(cells) >= 0 ? leadersTitle(cells) : `${name} by ${of || 'step'}`;
+  // Where a selection has left the first away, nobody who is shown leads.
+  if (kind === 'rank')
+    return cells.rank?.[rankedFirst(cells)] === 1 ? leadersTitle(cells) : `${name} by ${of || 'step'}`;
   // Changes and means speak of one step, and shares of everything are everything.
   const isOver = kind === 'change' || kind === 'smoothed';
   const actual = isOver ? '{actual} in {step}' : '{actual}';

@@ -97,17 +97,16 @@ export async function forecastValues(
   if (known > 0 && asked.period === context.period)
     note(context, 'forecast-rests-on', 'note', restsOn(context, benchmark, history, grain, wanted));
   const together = of.additive ? history : await historyBefore(context, [], grain, asked.period);
-  const missed = backtest(
-    wish,
-    sumOfSeries(together.series),
-    wish.method === 'same period last year' && byDay ? 365 : SEASON[grain],
-  );
+  const isByDate = wish.method === 'same period last year' && byDay;
+  const missed = backtest(wish, sumOfSeries(together.series), isByDate ? 365 : SEASON[grain]);
+  // The season of days is a week.
+  const earlier = byDay && !isByDate ? 'a week' : 'a year';
   if (missed !== null)
     note(
       context,
       'backtest',
       missed > MOST_MISSED ? 'warning' : 'note',
-      `“${benchmark.name}”, made a year earlier, would have missed the ${grain}s that followed by ${Math.round(missed * 1000) / 10}% on average`,
+      `“${benchmark.name}”, made ${earlier} earlier, would have missed the ${grain}s that followed by ${Math.round(missed * 1000) / 10}% on average`,
     );
   return fromEntries(entries, null);
 }
