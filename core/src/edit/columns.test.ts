@@ -280,6 +280,38 @@ describe('members read as others', () => {
     });
   });
 
+  test.each([
+    [
+      'a',
+      'a stands out from the other shop members with {actual of a}',
+      'Zed stands out from the other shop members with {actual of Zed}',
+    ],
+    [
+      'An',
+      'An lacks {gap of An}; Anna makes up for it with {gap of Anna}',
+      'Zed lacks {gap of Zed}; Anna makes up for it with {gap of Anna}',
+    ],
+    ['A.B', 'A.B is furthest behind {benchmark}: {gap of A.B}', 'Zed is furthest behind {benchmark}: {gap of Zed}'],
+    ['An', 'We think that An, not Anna, will manage', 'We think that Zed, not Anna, will manage'],
+  ])('a name that is a part of other words damages none of them: %s in “%s”', (member, sentence, wanted) => {
+    const prose = `A man, a plan, an aim of Anna and A.B: {actual of ${member}}.`;
+    const text = `${sentence}\n\n${prose}`;
+    const claims = [{ kind: 'extreme member' as const, member, text: sentence }];
+    const report = checkReport({
+      ...BASE,
+      pages: [{ id: 'p', title: 'P', filters: [], rows: [{ blocks: [{ text, about: 'a', claims, share: 12 }] }] }],
+    });
+    const renamed = after({ edit: 'read-as', table: 'orders', column: 'shop', same: { [member]: 'Zed' } }, report);
+    expect(renamed.pages[0]!.rows[0]).toMatchObject({
+      blocks: [
+        {
+          text: `${wanted}\n\n${prose.replace(`of ${member}}`, 'of Zed}')}`,
+          claims: [{ member: 'Zed', text: wanted }],
+        },
+      ],
+    });
+  });
+
   test('are one row, conditions follow, the whole stays, and they can be told apart again', async () => {
     const merged = after({ edit: 'read-as', table: 'orders', column: 'rep', same: { 'N. Ohara': 'Nils Ohara' } });
     expect(merged.figures.at(-1)!.brief).toBe('net by rep against each as bullet, only rep is Nils Ohara or Ines Vale');

@@ -207,6 +207,23 @@ function followInNotes(figure: ReportDraft['figures'][number], column: string, n
   });
 }
 
+/** Where the sentence of a claim names its members: at its beginning, or behind one of these words, before one of those. */
+const NAMED = (name: string) =>
+  new RegExp(`(^|\\bbut |; |\\bfrom )${name}(?= (?:is furthest|lacks|makes up|has taken|stands out)\\b|,)`, 'gu');
+
+/** A claim's sentence with a member called otherwise, outside its braces. In a sentence that was written anew every whole word counts. */
+function calledOtherwise(sentence: string, member: string, name: string): string {
+  const escaped = member.replace(/[\\^$.*+?()[\]{}|/-]/g, '\\$&');
+  const inPlaces = NAMED(escaped);
+  const places = inPlaces.test(sentence)
+    ? NAMED(escaped)
+    : new RegExp(`((?<![\\p{L}\\p{N}]))${escaped}(?![\\p{L}\\p{N}])`, 'gu');
+  return sentence
+    .split(/(\{[^{}]*\})/)
+    .map((part) => (part.startsWith('{') ? part : part.replace(places, (_, before: string) => `${before}${name}`)))
+    .join('');
+}
+
 /** Follows a figure's members to what its title, its caption and the texts about it say of them. */
 function followInWords(
   draft: ReportDraft,
@@ -230,9 +247,11 @@ function followInWords(
             if (member === undefined || next(member) === member) continue;
             of[key] = next(member);
             // Its sentence names the member as it was.
-            claim.text = claim.text.replaceAll(member, next(member));
+            claim.text = calledOtherwise(claim.text, member, next(member));
           }
-          block.text = block.text.replaceAll(was, claim.text);
+          claim.text = told(claim.text);
+          // The claim's own sentence follows; what else stands in the text is its writer's.
+          if (was !== '') block.text = block.text.split(was).join(claim.text);
         }
         block.text = told(block.text);
       }
