@@ -1,11 +1,12 @@
 import { availableParallelism } from 'node:os';
+import { fileURLToPath } from 'node:url';
 import { defineConfig } from 'vitest/config';
 
 /** It makes a form known that all others would meet. */
 const ALONE = ['core/src/figure/newForm.test.ts'];
 
 export default defineConfig({
-  resolve: { alias: { '@': new URL('./web/src', import.meta.url).pathname } },
+  resolve: { alias: { '@': fileURLToPath(new URL('./web/src', import.meta.url)) } },
   test: {
     setupFiles: ['scripts/laws.setup.ts'],
     // Ends what hangs; no test depends on how long it takes.

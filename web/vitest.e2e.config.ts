@@ -1,9 +1,10 @@
 import { availableParallelism } from 'node:os';
+import { fileURLToPath } from 'node:url';
 import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   test: {
-    root: new URL('.', import.meta.url).pathname,
+    root: fileURLToPath(new URL('.', import.meta.url)),
     include: ['e2e/**/*.test.ts'],
     globalSetup: 'e2e/shared.setup.ts',
     // Ends what hangs; no test depends on how long it takes.

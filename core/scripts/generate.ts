@@ -1,6 +1,7 @@
 /** Writes what is generated: the expression parser, the loops of scans, the advance widths of the figure font, the JSON Schema of the report file. */
 import { readFileSync, writeFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
+import { fileURLToPath } from 'node:url';
 import asc from 'assemblyscript/asc';
 import opentype from 'opentype.js';
 import peggy from 'peggy';
@@ -17,7 +18,7 @@ export function grammarModule(): string {
 
 /** The inner loops of scans and of reading as a WebAssembly program, from core/vector/. */
 export async function vectorModule(): Promise<string> {
-  const folder = new URL('../vector/', import.meta.url).pathname;
+  const folder = fileURLToPath(new URL('../vector/', import.meta.url));
   const words = [
     'scan.ts',
     'reading.ts',

@@ -191,7 +191,7 @@ function companyOf(c: Described, briefs: readonly string[]): Company {
       {
         id: 'p',
         title: 'A page',
-        period: c.offersPeriods,
+        ...(c.offersPeriods ? { period: true } : {}),
         filters: FILTERS.slice(0, c.isJoined ? 3 : 2).map((field) => ({ field, choice: 'several' })),
         rows: briefs.map((_, i) => ({
           blocks: [
