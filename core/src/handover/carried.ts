@@ -1,8 +1,8 @@
-import { briefOrNull, readBrief, type Vocabulary } from '../brief';
+import { briefOrNull, readBrief, type Picked, type Vocabulary } from '../brief';
 import { askPage, NOTHING_CHOSEN, readerOffers, type ReaderOffers } from '../page';
 import { isProblem, Problem } from '../problem';
 import type { OpenSource, Workspace } from '../query';
-import type { Page, Report } from '../report';
+import { figureOf, type Page, type Report } from '../report';
 import type { Streams } from './streams';
 import { NO_DAYS, packTables, type CarriedPart } from './packed';
 import { namedBy, type CarriedNames } from './named';
@@ -35,7 +35,9 @@ const MOST_CARRIED = 250_000;
 export async function carriedBy(workspace: Workspace, page: Page): Promise<Carried | null> {
   const { report, vocabulary, source } = workspace;
   const watched = recording(source);
-  await askPage({ ...workspace, source: watched.source }, page);
+  const ways = waysInto(page, workspace);
+  for (const picked of ways)
+    await askPage({ ...workspace, source: watched.source }, page, { ...NOTHING_CHOSEN, picked });
   const named = namedBy(workspace, figuresOn(page));
   const parts = new Map<string, CarriedPart>();
   const fields = [...page.filters.map(({ field }) => field), ...levelsOn(page, workspace)];
@@ -62,7 +64,7 @@ export async function carriedBy(workspace: Workspace, page: Page): Promise<Carri
   return {
     ...offers,
     report: carried,
-    periods: await within({ ...workspace, report: carried }, page, offers.periods, watched.asked),
+    periods: await within({ ...workspace, report: carried }, page, offers.periods, ways, watched.asked),
     tables: packTables(packing),
     rows,
     columns: packing.flatMap(([, { columns }]) => columns),
@@ -115,6 +117,24 @@ function levelsOn(page: Page, { report, vocabulary }: Workspace): string[] {
     const first = levels.findIndex((field) => by.includes(field));
     return first < 0 ? [] : levels.slice(first + 1);
   });
+}
+
+/**
+ * The page as it is, and gone into: by a member of each figure, level by level. Which member it is makes no difference to what is asked
+ * for, but what is one level down may ask for other days, as a target that is split in last year's proportions.
+ */
+function waysInto(page: Page, { report, vocabulary }: Workspace): (Picked | null)[] {
+  const levelOf = (field: string) => ({ field, member: vocabulary.members(field)?.[0] || null });
+  const ways = [...figuresOn(page)].flatMap((figure) => {
+    const [field, ...more] = briefOrNull(figureOf(report, figure)?.brief ?? '', vocabulary)?.by ?? [];
+    if (field === undefined || more.length > 0) return [];
+    return (report.hierarchies ?? []).flatMap((levels) => {
+      const first = levels.indexOf(field);
+      const below = first < 0 ? [] : levels.slice(first, -1).map(levelOf);
+      return below.map((level, i): Picked => ({ figure, ...level, ...(i > 0 ? { within: below.slice(0, i) } : {}) }));
+    });
+  });
+  return [null, ...ways];
 }
 
 /** How many rows of a table a part holds. */
@@ -173,14 +193,15 @@ async function within(
   workspace: Workspace,
   page: Page,
   periods: ReaderOffers['periods'],
+  ways: readonly (Picked | null)[],
   carried: ReadonlyMap<string, Observed>,
 ): Promise<ReaderOffers['periods']> {
   const found: ReaderOffers['periods'][number][] = [];
   for (const period of periods) {
-    const reader = { ...NOTHING_CHOSEN, period: period.words };
-    const isWithin = await asksWithin(workspace.source, carried, (source) =>
-      askPage({ ...workspace, source }, page, reader),
-    );
+    const isWithin = await asksWithin(workspace.source, carried, async (source) => {
+      for (const picked of ways)
+        await askPage({ ...workspace, source }, page, { ...NOTHING_CHOSEN, period: period.words, picked });
+    });
     if (isWithin) found.push(period);
   }
   return found;
