@@ -7,7 +7,7 @@ beforeAll(async () => {
   visitor = await visit();
   // Keeps the workers a page starts at hand, so that one can be made to stop.
   await visitor.ahead(
-    `const Made = window.Worker; window.made = []; window.Worker = class extends Made { constructor(...words) { super(...words); window.made.push(this); this.addEventListener('message', (event) => { if (window.muted) event.stopImmediatePropagation(); }); } };`,
+    `const Made = window.Worker; window.made = []; window.muted = 0; window.Worker = class extends Made { constructor(...words) { super(...words); const nth = window.made.push(this); this.addEventListener('message', (event) => { if (nth <= window.muted) event.stopImmediatePropagation(); }); } };`,
   );
   await visitor.go('/');
   await visitor.press('Open the demo');
@@ -46,12 +46,13 @@ test('when the part that computes stops, it is started again, and the work goes 
 });
 
 test('when it does not answer any more, that is said, and it can be ended', async () => {
-  await visitor.driver.executeScript('window.muted = true');
+  // Those there are now stay silent; what is started in their place is heard.
+  await visitor.driver.executeScript('window.muted = window.made.length');
   await visitor.press('upright');
   await visitor.see('Still computing, for');
-  await visitor.driver.executeScript('window.muted = false');
   await visitor.press('Cancel');
   await visitor.see('The part that computes had stopped and was started again. Nothing is lost.');
+  await visitor.driver.executeScript('window.muted = 0');
   await visitor.press('Close');
   // What it was asked then is not asked again; anything else is, and the work goes on.
   await visitor.control('z');
