@@ -291,6 +291,11 @@ describe('members read as others', () => {
       'An lacks {gap of An}; Anna makes up for it with {gap of Anna}',
       'Zed lacks {gap of Zed}; Anna makes up for it with {gap of Anna}',
     ],
+    [
+      'Jean-Luc/B',
+      'Jean-Luc/B lacks {gap of Jean-Luc/B}; Zoe makes up for it',
+      'Zed lacks {gap of Zed}; Zoe makes up for it',
+    ],
     ['A.B', 'A.B is furthest behind {benchmark}: {gap of A.B}', 'Zed is furthest behind {benchmark}: {gap of Zed}'],
     ['An', 'We think that An, not Anna, will manage', 'We think that Zed, not Anna, will manage'],
   ])('a name that is a part of other words damages none of them: %s in “%s”', (member, sentence, wanted) => {

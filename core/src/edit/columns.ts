@@ -213,7 +213,7 @@ const NAMED = (name: string) =>
 
 /** A claim's sentence with a member called otherwise, outside its braces. In a sentence that was written anew every whole word counts. */
 function calledOtherwise(sentence: string, member: string, name: string): string {
-  const escaped = member.replace(/[\\^$.*+?()[\]{}|/-]/g, '\\$&');
+  const escaped = member.replace(/[\\^$.*+?()[\]{}|]/g, '\\$&');
   const inPlaces = NAMED(escaped);
   const places = inPlaces.test(sentence)
     ? NAMED(escaped)
