@@ -113,3 +113,30 @@ test('29 February is added up once in a running sum, and left out of none', asyn
     expect(rows.find(({ step }) => step === `${year}-03-01`)!.benchmark).toBe(year === 2024 ? 60 : 61);
   }
 });
+
+test.each([
+  '2025-01-10 to 2025-02-03',
+  'last 12 days',
+  'last 3 weeks',
+  'month to date',
+  'latest quarter',
+  'previous month',
+])('a running sum during %s is held against the period before, day by day, and ends at its whole', async (words) => {
+  const report = checkReport({
+    boldRuler: 1,
+    name: 'r',
+    calendar: { fiscalYearStart: 4, asOf: '2025-03-18' },
+    tables: [{ id: 't', source: { file: 't.csv' } }],
+    measures: [{ name: 'net', table: 't', expression: 'sum(net)' }],
+  });
+  const desk = workspaceFor(report, new Map([['t', await table]]));
+  const ask = async (brief: string) => numbersOf(await answerBrief(desk, readBrief(brief, desk.vocabulary)));
+  const whole = (await ask(`net during ${words} against previous period`)).total.benchmark!;
+  const { rows, period, asOf } = await ask(`cumulative net each day during ${words} against previous period`);
+  // Day by day one more; a month that is over is held against all of a longer one, and none of a shorter one twice.
+  const counts = rows.filter(({ step }) => step! <= asOf!).map(({ benchmark }) => benchmark!);
+  const added = counts.map((count, i) => count - (counts[i - 1] ?? 0));
+  const [least, most] = /month|quarter/.test(words) ? [0, 4] : [1, 1];
+  expect(added.every((more) => more >= least && more <= most)).toBe(true);
+  if (!period.partial) expect(rows.at(-1)!.benchmark).toBe(whole);
+});

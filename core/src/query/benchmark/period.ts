@@ -118,7 +118,10 @@ function stepSpans(context: Context, asked: BenchmarkRequest, back: Back, align:
  */
 function runningSpans(context: Context, asked: BenchmarkRequest, back: Back, align: Alignment): Compared[] {
   const { calendar } = context;
-  const { from, unit, to: end } = asked.period;
+  const { from, to: end } = asked.period;
+  // Days that are no whole months are held against as many before them, wherever a step ends among them.
+  const unit =
+    asked.period.unit ?? ('periods' in back ? ({ grain: 'day', count: length(asked.period) } as const) : null);
   const until = (to: Day): Span =>
     shiftBack({ from, to, partial: false, whole: to === end && asked.period.whole, unit }, back, align, end, calendar);
   let next = until(end).from;
