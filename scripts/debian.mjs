@@ -16,7 +16,7 @@ export const BROWSER = ['/usr/bin/chromium', '/usr/bin/chromedriver'];
 const QUIETLY = { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive', RUNLEVEL: '1' } };
 const isRoot = process.getuid?.() === 0;
 const apt = (...words) => spawnSync('apt-get', words, { stdio: ['ignore', 'ignore', 'inherit'], ...QUIETLY });
-const install = (...packages) => apt('install', '-y', '-qq', '--no-install-recommends', ...packages).status === 0;
+const install = (...packages) => apt('install', '-y', '-qq', ...packages).status === 0;
 
 /** Installs what is missing of some programs; ends this process where it cannot, and says what to install. */
 export function needPrograms(programs = Object.keys(PACKAGES)) {

@@ -1,6 +1,7 @@
 // npm run dev: the application over its sources, loaded again as they change, on http://localhost:4400 (another port with PORT).
-import { ready } from './ready.mjs';
+import { endWithNpm, ready } from './ready.mjs';
 
+endWithNpm();
 await ready(['install', 'demo', 'program', 'notices']);
 process.env.BOLD_RULER_DEVELOPMENT = '1';
 process.env.NODE_ENV = 'development';

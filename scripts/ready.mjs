@@ -146,6 +146,13 @@ function loggedRun(command, args, log) {
   });
 }
 
+/** Ends this process, and the step that it runs, with what started it: npm's shell may be ended without telling. */
+export function endWithNpm() {
+  const parent = process.ppid;
+  setInterval(() => process.ppid === parent || process.exit(0), 500).unref();
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.once(signal, () => process.exit(130));
+}
+
 /** The bundle of the command line, and the program in it. */
 export function commandLine() {
   run('node', ['cli/bin/bold-ruler.mjs', '--version'], { stdio: ['ignore', 'ignore', 'inherit'] });

@@ -1,6 +1,6 @@
 // npm start: everything from a fresh clone to the application with its demo report.
 import { createServer } from 'node:net';
-import { ready } from './ready.mjs';
+import { endWithNpm, ready } from './ready.mjs';
 
 const port = process.env.PORT || '4400';
 if (!/^\d{1,5}$/.test(port) || Number(port) > 65535 || Number(port) === 0) {
@@ -23,10 +23,7 @@ if (taken !== null) {
   );
   process.exit(1);
 }
-// npm's shell may be ended without telling what it started: that ends, too.
-const parent = process.ppid;
-setInterval(() => process.ppid === parent || process.exit(0), 500).unref();
-for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.once(signal, () => process.exit(130));
+endWithNpm();
 await ready();
 process.env.PORT = port;
 process.env.NODE_ENV = 'production';

@@ -20,18 +20,12 @@ const token = process.env.BOLD_RULER_TOKEN || (isOpen ? randomBytes(18).toString
 // Next would listen for WebSockets by itself, past the guard: it is given something that never says any.
 const app = next({ dev, dir, hostname: host, port, httpServer: new EventEmitter() });
 await app.prepare();
-const milliseconds = (name, otherwise) => Number(process.env[name] || otherwise);
 const server = listenerOf({
   handle: app.getRequestHandler(),
   upgrade: dev ? app.getUpgradeHandler() : null,
   host,
   port,
   entrance: token === null ? null : entranceOf({ token, port }),
-  limits: {
-    headers: milliseconds('BOLD_RULER_HEADERS_TIMEOUT', 10_000),
-    request: 60_000,
-    check: milliseconds('BOLD_RULER_HEADERS_TIMEOUT', 10_000) / 2,
-  },
 });
 server.on('error', (error) => {
   console.error(

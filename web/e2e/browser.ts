@@ -7,7 +7,7 @@ import chrome from 'selenium-webdriver/chrome.js';
 import { serve } from './serve';
 
 export const WEB = fileURLToPath(new URL('..', import.meta.url));
-const PATIENCE = Number(process.env.PATIENCE ?? 240_000);
+const PATIENCE = 240_000;
 /** Milliseconds between two looks. */
 const POLL = 40;
 

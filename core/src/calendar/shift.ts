@@ -49,10 +49,10 @@ function shifted({ unit }: Period, current: Span, back: Back, isWhole: boolean, 
 const daysBack = ({ from, to }: Span, days: number): Span => ({ from: from - days, to: to - days });
 
 function monthsBack(span: Span, months: number, whole: boolean, calendar: FiscalCalendar): Span {
-  const from = monthsOn(span.from, -months, calendar);
-  // Whole periods stay whole: all of February is held against all of February, whether it has 28 or 29 days.
   if (hasWholeWeeks(calendar)) return weeksBack(span, months, calendar);
-  return { from, to: whole ? monthsOn(span.to + 1, -months, calendar) - 1 : monthsOn(span.to, -months, calendar) };
+  const there = (day: Day) => monthsOn(day, -months, calendar);
+  // Whole periods stay whole: all of February is held against all of February, whether it has 28 or 29 days.
+  return { from: there(span.from), to: whole ? there(span.to + 1) - 1 : there(span.to) };
 }
 
 /**
@@ -60,11 +60,10 @@ function monthsBack(span: Span, months: number, whole: boolean, calendar: Fiscal
  * that its month has not there is the last one it has; of more than that week, what there is of it.
  */
 function weeksBack({ from, to }: Span, months: number, calendar: FiscalCalendar): Span {
-  if (monthsIn({ from, to }, calendar) !== null)
-    return { from: monthsOn(from, -months, calendar), to: monthsOn(to + 1, -months, calendar) - 1 };
+  const there = (day: Day) => monthsOn(day, -months, calendar);
+  if (monthsIn({ from, to }, calendar) !== null) return { from: there(from), to: there(to + 1) - 1 };
   const start = sameWeek(from, months, calendar);
-  const isThere = start === monthsOn(from, -months, calendar);
-  return { from: start, to: isThere ? monthsOn(to, -months, calendar) : sameWeek(to, months, calendar) };
+  return { from: start, to: start === there(from) ? there(to) : sameWeek(to, months, calendar) };
 }
 
 /** The same day some months back in fiscal years of weeks; of a week that its month has not there, the same day of the last one it has. */

@@ -4,6 +4,7 @@ import { withNames } from '../form';
 import { columnAsWritten, readExpression, withColumnNamed, withMembersNamed, type Expression } from '../measure';
 import { isProblem } from '../problem';
 import type { LookNote, Report } from '../report';
+import { calledOtherwise } from './calledOtherwise';
 import type { Names, ReportDraft } from './edit';
 
 const alike = (a: string, b: string) => a.toLowerCase() === b.toLowerCase();
@@ -205,23 +206,6 @@ function followInNotes(figure: ReportDraft['figures'][number], column: string, n
     const was = member(note.at?.key);
     return was === null ? note : { ...note, at: { ...note.at, key: { ...note.at?.key, [column]: next(was) } } };
   });
-}
-
-/** Where the sentence of a claim names its members: at its beginning, or behind one of these words, before one of those. */
-const NAMED = (name: string) =>
-  new RegExp(`(^|\\bbut |; |\\bfrom )${name}(?= (?:is furthest|lacks|makes up|has taken|stands out)\\b|,)`, 'gu');
-
-/** A claim's sentence with a member called otherwise, outside its braces. In a sentence that was written anew every whole word counts. */
-function calledOtherwise(sentence: string, member: string, name: string): string {
-  const escaped = member.replace(/[\\^$.*+?()[\]{}|]/g, '\\$&');
-  const inPlaces = NAMED(escaped);
-  const places = inPlaces.test(sentence)
-    ? NAMED(escaped)
-    : new RegExp(`((?<![\\p{L}\\p{N}]))${escaped}(?![\\p{L}\\p{N}])`, 'gu');
-  return sentence
-    .split(/(\{[^{}]*\})/)
-    .map((part) => (part.startsWith('{') ? part : part.replace(places, (_, before: string) => `${before}${name}`)))
-    .join('');
 }
 
 /** Follows a figure's members to what its title, its caption and the texts about it say of them. */

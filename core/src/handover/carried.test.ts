@@ -100,7 +100,7 @@ test('drawn from what a file carries, a page is the same, whatever its reader ch
         const page = whole.pages[0]!;
         const carried = (await carriedBy({ source: desk.source, report: whole, vocabulary: desk.vocabulary }, page))!;
         const tables = unpackTables(carried.tables);
-        const other = carriedWorkspace(carried.report, tables);
+        const other = carriedWorkspace(carried.report, tables, carried.names);
         const offered = [null, ...carried.periods.map(({ text }) => text)];
         const text = offered[pick % offered.length]!;
         const period = text === null ? null : readBrief(`net during ${text}`, desk.vocabulary).period;
@@ -174,7 +174,7 @@ test('a field that is looked up is carried as a column, and the page draws the s
     ]),
   );
   const carried = (await carriedBy(desk, whole.pages[0]!))!;
-  const there = carriedWorkspace(carried.report, unpackTables(carried.tables));
+  const there = carriedWorkspace(carried.report, unpackTables(carried.tables), carried.names);
   for (const only of [{}, { family: ['Melody'] }]) {
     const reader: Reader = { ...NOTHING_CHOSEN, only };
     const here = writePage(await drawPage(desk, whole.pages[0]!, { reader }));

@@ -2,7 +2,7 @@ import { briefOrNull, readBrief, type Picked, type Vocabulary } from '../brief';
 import { askPage, NOTHING_CHOSEN, readerOffers, type ReaderOffers } from '../page';
 import { isProblem, Problem } from '../problem';
 import type { OpenSource, Workspace } from '../query';
-import { figureOf, type Page, type Report } from '../report';
+import { figureOf, figuresOn, type Page, type Report } from '../report';
 import type { Streams } from './streams';
 import { NO_DAYS, packTables, type CarriedPart } from './packed';
 import { namedBy, type CarriedNames } from './named';
@@ -35,12 +35,14 @@ const MOST_CARRIED = 250_000;
 export async function carriedBy(workspace: Workspace, page: Page): Promise<Carried | null> {
   const { report, vocabulary, source } = workspace;
   const watched = recording(source);
-  const ways = waysInto(page, workspace);
+  const below = levelsOn(page, workspace);
+  /** The page as it is, and gone into. */
+  const ways = [null, ...below.flatMap((one) => waysInto(one, vocabulary))];
   for (const picked of ways)
     await askPage({ ...workspace, source: watched.source }, page, { ...NOTHING_CHOSEN, picked });
   const named = namedBy(workspace, figuresOn(page));
   const parts = new Map<string, CarriedPart>();
-  const fields = [...page.filters.map(({ field }) => field), ...levelsOn(page, workspace)];
+  const fields = [...page.filters.map(({ field }) => field), ...below.flatMap(({ levels }) => levels.slice(1))];
   // A table that is named and not asked for goes without its rows: what cannot be shown says so by what is known of it.
   for (const id of new Set([...watched.asked.keys(), ...named.columns.keys()])) {
     const facts = source.facts(id);
@@ -98,43 +100,30 @@ export const unreadBriefs = ({ unread }: Pick<Carried, 'unread'>): ReadonlyMap<s
     ]),
   );
 
-/** The figures that a page shows or tells of. */
-function figuresOn({ rows }: Page): ReadonlySet<string> {
-  const blocks = rows.flatMap((row) => ('blocks' in row ? row.blocks : []));
-  return new Set(blocks.flatMap((block) => ('figure' in block ? block.figure : (block.about ?? []))));
-}
-
-/** The fields below those of a page's figures, along which its reader goes into them. */
-function levelsOn(page: Page, { report, vocabulary }: Workspace): string[] {
-  const ids = page.rows.flatMap((row) => ('blocks' in row ? row.blocks : []));
-  const shown = new Set(ids.flatMap((block) => ('figure' in block ? [block.figure] : [])));
-  const by = report.figures
-    .filter(({ id }) => shown.has(id))
-    .map(({ brief }) => briefOrNull(brief, vocabulary)?.by ?? [])
-    .filter(({ length }) => length === 1)
-    .flat();
-  return (report.hierarchies ?? []).flatMap((levels) => {
-    const first = levels.findIndex((field) => by.includes(field));
-    return first < 0 ? [] : levels.slice(first + 1);
+/**
+ * The levels along which a reader goes into the figures of a page: of each figure that has some, its own field and those below, as its
+ * report's hierarchies have them.
+ */
+function levelsOn(page: Page, { report, vocabulary }: Workspace): { figure: string; levels: readonly string[] }[] {
+  return [...figuresOn(page)].flatMap((figure) => {
+    const [field, ...more] = briefOrNull(figureOf(report, figure)?.brief ?? '', vocabulary)?.by ?? [];
+    if (field === undefined || more.length > 0) return [];
+    return (report.hierarchies ?? [])
+      .filter((levels) => levels.includes(field))
+      .map((levels) => ({ figure, levels: levels.slice(levels.indexOf(field)) }));
   });
 }
 
 /**
- * The page as it is, and gone into: by a member of each figure, level by level. Which member it is makes no difference to what is asked
- * for, but what is one level down may ask for other days, as a target that is split in last year's proportions.
+ * The ways into a figure, level by level. By which member makes no difference to what is asked for; but one level down other days may be,
+ * as for a target that is split in last year's proportions.
  */
-function waysInto(page: Page, { report, vocabulary }: Workspace): (Picked | null)[] {
-  const levelOf = (field: string) => ({ field, member: vocabulary.members(field)?.[0] || null });
-  const ways = [...figuresOn(page)].flatMap((figure) => {
-    const [field, ...more] = briefOrNull(figureOf(report, figure)?.brief ?? '', vocabulary)?.by ?? [];
-    if (field === undefined || more.length > 0) return [];
-    return (report.hierarchies ?? []).flatMap((levels) => {
-      const first = levels.indexOf(field);
-      const below = first < 0 ? [] : levels.slice(first, -1).map(levelOf);
-      return below.map((level, i): Picked => ({ figure, ...level, ...(i > 0 ? { within: below.slice(0, i) } : {}) }));
-    });
-  });
-  return [null, ...ways];
+function waysInto(
+  { figure, levels }: ReturnType<typeof levelsOn>[number],
+  { members }: Pick<Vocabulary, 'members'>,
+): Picked[] {
+  const steps = levels.slice(0, -1).map((field) => ({ field, member: members(field)?.[0] || null }));
+  return steps.map((step, i) => ({ figure, ...step, ...(i > 0 ? { within: steps.slice(0, i) } : {}) }));
 }
 
 /** How many rows of a table a part holds. */

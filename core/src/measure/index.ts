@@ -3,3 +3,4 @@ export { readExpression } from './read';
 export { checkExpression, type Columns, type CheckedType, type ValueType } from './check';
 export { compile, rescale, type Compiled, type Leaves } from './compile';
 export { completeExpression, quoted as columnAsWritten, type ExpressionCompletion } from './complete';
+export { textsInTurn } from './like';

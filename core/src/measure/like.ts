@@ -7,8 +7,10 @@ export function likeTest(pattern: string): (text: string) => boolean {
   return pattern.includes('_') ? byCharacters(pattern) : byTexts(pattern);
 }
 
-function byTexts(pattern: string): (text: string) => boolean {
-  const [first, ...parts] = pattern.split('%') as [string, ...string[]];
+const byTexts = (pattern: string) => textsInTurn(pattern.split('%') as [string, ...string[]]);
+
+/** A test for texts that begin with the first of some parts, end with the last, and hold the others between them in their order. */
+export function textsInTurn([first, ...parts]: readonly [string, ...string[]]): (text: string) => boolean {
   const last = parts.pop();
   if (last === undefined) return (text) => text === first;
   return (text) => {

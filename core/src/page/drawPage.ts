@@ -4,7 +4,7 @@ import { claimWords, holds } from '../suggestion';
 import { liveTitle } from '../format';
 import { didYouMean, isProblem, listed, Problem } from '../problem';
 import type { Workspace } from '../query';
-import { figureOf, type FigureEntry, type Page, type PageBlock, type Report } from '../report';
+import { figureOf, figuresOn, type FigureEntry, type Page, type PageBlock, type Report } from '../report';
 import type { Scene } from '../scene';
 import { aligned } from './aligned';
 import { placedBlocks, SHEET } from './layout';
@@ -53,10 +53,8 @@ export const PAGE_WIDTH = 1160;
  */
 export async function askPage(workspace: Workspace, page: Page, reader: Reader = NOTHING_CHOSEN): Promise<void> {
   const { report } = narrowed(workspace, reader);
-  const blocks = page.rows.flatMap((row) => ('blocks' in row ? row.blocks : []));
-  const ids = new Set(blocks.flatMap((block) => ('figure' in block ? block.figure : (block.about ?? []))));
   await Promise.all(
-    [...ids].map(async (id) => {
+    [...figuresOn(page)].map(async (id) => {
       try {
         await askFigure({ ...workspace, report }, figureNamed(report, id));
       } catch (error) {

@@ -118,22 +118,13 @@ function filesOf(c: Described): Record<string, string> {
         goals.push(`${[period, ...(key ? [key] : [])].join(',')},${next(most * 100) / 100}`);
   }
   const visits = Array.from({ length: c.rows }, () => `${day(next(640))},${shops[next(c.shops)]},${next(90)}`);
-  const [first, ...others] = GOAL_HEADS[c.goalsBy];
   return {
-    'sales.csv': [`${SALES_HEADS[c.salesBy]},shop,line,product,net,pieces`, ...sales].join('\n'),
-    'goals.csv': [[first, ...others, ...c.goalFields, 'goal'].join(','), ...goals].join('\n'),
+    'sales.csv': [`${c.salesBy},shop,line,product,net,pieces`, ...sales].join('\n'),
+    'goals.csv': [[c.goalsBy, ...c.goalFields, 'goal'].join(','), ...goals].join('\n'),
     'products.csv': ['product,family', ...PRODUCTS.map((name, i) => `${name},${FAMILIES[i]}`)].join('\n'),
     'visits.csv': ['day,shop,visits', ...visits].join('\n'),
   };
 }
-const SALES_HEADS: Record<Grain, string> = { day: 'day', month: 'month', quarter: 'quarter', year: 'year' };
-const GOAL_HEADS: Record<Grain, readonly string[]> = {
-  day: ['day'],
-  month: ['month'],
-  quarter: ['quarter'],
-  year: ['year'],
-};
-
 const FILTERS = ['shop', 'line', 'family'];
 
 /** A company, with a page of the figures of these briefs. */

@@ -140,7 +140,7 @@ export function tellWhatIsNotDrawn(context: Context): void {
     note(
       context,
       'not-drawn',
-      'warning',
+      'note',
       `“cumulative” adds up over steps of time, and the brief has none: the numbers are those of the whole period; add “each month” for a running sum`,
     );
 }

@@ -336,3 +336,11 @@ export type Named = 'measure' | 'benchmark' | 'highlight' | 'ruler';
 export function figureOf(report: Report, id: string): FigureEntry | undefined {
   return report.figures.find((figure) => figure.id === id);
 }
+
+/** The figures that a page shows or tells of. */
+export const figuresOn = ({ rows }: Pick<Page, 'rows'>): ReadonlySet<string> =>
+  new Set(
+    rows.flatMap((row) =>
+      'blocks' in row ? row.blocks.flatMap((block) => ('figure' in block ? block.figure : (block.about ?? []))) : [],
+    ),
+  );

@@ -7,11 +7,7 @@ import { opened, type OpenReport } from './opened';
  * A report with tables that are as it describes them but for the order of members, as a page's file carries them: whatever was looked
  * up, computed or read as something else stands in their columns, and dates lie where the report's calendar has them.
  */
-export function carriedWorkspace(
-  report: Report,
-  carried: ReadonlyMap<string, Table>,
-  names: CarriedNames = { fields: [], numbers: [], members: {} },
-): OpenReport {
+export function carriedWorkspace(report: Report, carried: ReadonlyMap<string, Table>, names: CarriedNames): OpenReport {
   const tables = new Map(
     [...carried].map(([id, table]) => {
       const entry = report.tables.find((one) => one.id === id);

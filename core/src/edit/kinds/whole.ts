@@ -1,6 +1,6 @@
 import { original } from 'mutative';
 import { workweekText } from '../../calendar';
-import { accepting, type Report, type TableEntry } from '../../report';
+import { accepting, figuresOn, type Report, type TableEntry } from '../../report';
 import type { EditKinds, ReportDraft } from '../edit';
 import { idsOf, sweepPage } from '../sweep';
 
@@ -116,12 +116,7 @@ function asReadNow(then: TableEntry, now: TableEntry | undefined): TableEntry {
 
 /** The figures that a page names. */
 function figuresOf({ rows, dismissed = [] }: ReportDraft['pages'][number]): string[] {
-  return [
-    ...dismissed.map(({ figure }) => figure),
-    ...rows.flatMap((row) =>
-      'blocks' in row ? row.blocks.flatMap((block) => ('figure' in block ? block.figure : (block.about ?? []))) : [],
-    ),
-  ];
+  return [...dismissed.map(({ figure }) => figure), ...figuresOn({ rows })];
 }
 
 /** The id, or where it is taken the first of the form `id 2`, `id 3`, … that is not. */

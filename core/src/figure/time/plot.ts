@@ -55,7 +55,7 @@ export function plotOf(request: FigureRequest, wish: PlotWish): PlotArea {
   const top = box.y + 8;
   const bottom = Math.max(top + 20, box.y + box.height - (hasTime ? TIME_ROOM : 0));
   const { ruler: upward, label } = valueRuler(request, writing, values, [bottom, top], 'y', fit);
-  const ruler = isOfRanks(cells) ? rankRuler(upward, values, [top, bottom]) : upward;
+  const ruler = isOfRanks(cells) ? downward(upward, request, values) : upward;
   const band = (right - left) / Math.max(1, steps.length);
   const x = (i: number) => left + band * (i + 0.5);
   const marks: Mark[] = [];
@@ -96,12 +96,15 @@ const isOfRanks = ({ view, actual, rank }: Cells): boolean => view.kind === 'ran
 /** The most ranks that have a tick each. */
 const MOST_RANKS = 12;
 
-/** Ranks count downward: the first is on top, and none lies above it. */
-function rankRuler(ruler: LinearRuler, values: readonly number[], range: readonly [number, number]): LinearRuler {
-  const last = Math.max(1, ...values.filter((value) => Number.isFinite(value)));
+/** Ranks count downward: the first is on top, and none lies above it, unless the figure's ruler has ends of its own. */
+function downward(upward: LinearRuler, { ruler }: FigureRequest, values: readonly number[]): LinearRuler {
+  const [bottom, top] = upward.range;
+  const range = [top, bottom] as const;
+  if (ruler?.entry.domain) return { ...upward, range };
+  const last = Math.max(1, ...[...values, ...(ruler?.values ?? [])].filter((value) => Number.isFinite(value)));
   const by = Math.ceil(last / MOST_RANKS);
   const ticks = Array.from({ length: last }, (_, i) => i + 1).filter((rank) => rank === 1 || rank % by === 0);
-  return { ...ruler, domain: [1, last], range, ticks };
+  return { ...upward, domain: [1, last], range, ticks };
 }
 
 /** A plot's value ruler, for the scene. */
