@@ -50,6 +50,29 @@ test('files that are chosen before the program of the page has come are read as 
   }
 });
 
+test.each([
+  ['pasted', `new ClipboardEvent('paste', { clipboardData: brought, bubbles: true, cancelable: true })`],
+  ['dropped', `new DragEvent('drop', { dataTransfer: brought, bubbles: true, cancelable: true })`],
+])('rows that are %s before the program of the page has come are read as soon as it can', async (way, event) => {
+  const other = await visit();
+  try {
+    await other.ahead(`new MutationObserver((_, observer) => {
+        if (!document.querySelector('input[type=file]')) return;
+        observer.disconnect();
+        const brought = new DataTransfer();
+        const text = 'shop\\tnet\\nNord\\t1\\nSüd\\t2\\n';
+        if ('${way}' === 'pasted') brought.setData('text/plain', text);
+        else brought.items.add(new File([text], 'dropped rows.tsv'));
+        document.body.dispatchEvent(${event});
+      }).observe(document, { childList: true, subtree: true });`);
+    await other.go('/');
+    await other.onStep('data');
+    await other.reads(`2 rows from ${way} rows.tsv`);
+  } finally {
+    await other.leave();
+  }
+});
+
 test('what has come to a screen stays where it is while the rest of it comes, so that a press meets what it was meant for', async () => {
   await visitor.ahead(`window.moved = [];
       new PerformanceObserver((list) => {

@@ -12,22 +12,15 @@ interface Props {
   readonly onGuide: () => void;
 }
 
-/** Takes files by drop or by choosing, and offers the demo. */
+/** Where files are chosen or dropped (the whole page takes those), and the demo is offered. */
 export function DropZone({ onFiles, onDemo, onGuide }: Props) {
   const [over, setOver] = useState(false);
   return (
     <div
       className={`border bg-paper ${over ? 'border-ink' : 'border-hairline'}`}
-      onDragOver={(event) => {
-        event.preventDefault();
-        setOver(true);
-      }}
+      onDragOver={() => setOver(true)}
       onDragLeave={() => setOver(false)}
-      onDrop={(event) => {
-        event.preventDefault();
-        setOver(false);
-        onFiles([...event.dataTransfer.files]);
-      }}
+      onDrop={() => setOver(false)}
     >
       <div aria-hidden className="h-4 ruler-edge" />
       <div className="px-6 pt-7 pb-6">

@@ -16,6 +16,7 @@ import {
   removeReport,
   type StoredReport,
 } from '@/storage/shelf';
+import { takeBrought } from '@/app/early';
 import { Wordmark } from '@/ui/Wordmark';
 import { Bin } from './Bin';
 import { DropZone } from './DropZone';
@@ -125,12 +126,25 @@ export function Start() {
   );
 
   useEffect(() => {
-    const paste = (event: ClipboardEvent) => {
-      const file = pastedFile(event.clipboardData?.getData('text/plain') ?? '');
-      begin(file ? [file] : [...(event.clipboardData?.files ?? [])]);
+    const take = (text: string, files: readonly File[]) => {
+      const file = pastedFile(text);
+      begin(file ? [file] : files);
     };
-    window.addEventListener('paste', paste);
-    return () => window.removeEventListener('paste', paste);
+    const early = takeBrought();
+    if (early) take(early.text, early.files);
+    const paste = ({ clipboardData: pasted }: ClipboardEvent) =>
+      take(pasted?.getData('text/plain') ?? '', [...(pasted?.files ?? [])]);
+    // A file may be dropped anywhere: beside the frame too it is read, where a browser would leave the page for it.
+    const over = (event: DragEvent) => event.preventDefault();
+    const drop = (event: DragEvent) => {
+      event.preventDefault();
+      begin([...(event.dataTransfer?.files ?? [])]);
+    };
+    const listening = new AbortController();
+    window.addEventListener('paste', paste, listening);
+    window.addEventListener('dragover', over, listening);
+    window.addEventListener('drop', drop, listening);
+    return () => listening.abort();
   }, [begin]);
 
   const openDemo = () => follow(takeDemo(setProgress), 'figures');
