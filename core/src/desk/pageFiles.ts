@@ -1,5 +1,5 @@
 import { briefOrNull, type Picked } from '../brief';
-import { carriedBy, hasBasicLetters, workingsOf, writeHtml, type Deflate, type Program } from '../handover';
+import { carriedBy, hasBasicLetters, smallestAnywhere, workingsOf, writeHtml, type Deflate, type Program } from '../handover';
 import { pageNamed, writePage, type DrawnPage, type Paper } from '../page';
 import { figureOf } from '../report';
 import { writeSvg, type FontFiles, type Scene } from '../scene';
@@ -90,9 +90,8 @@ const WRITERS: Readonly<Record<PageWish['as'], (writing: Writing) => Written | P
     const [carried, program] = await Promise.all([carriedBy(desk, pageNamed(desk.report, pageId)), means.program!()]);
     const { only, period, switched, picked } = settled;
     const chosen = wish.choice ? { chosen: { only, period: period ?? '', switched, picked } } : {};
-    const { deflate } = means;
-    const live =
-      carried && program !== null ? { live: { carried, program, ...chosen, ...(deflate ? { deflate } : {}) } } : {};
+    const deflate = means.deflate ?? (await smallestAnywhere());
+    const live = carried && program !== null ? { live: { carried, program, ...chosen, deflate } } : {};
     const fonts =
       'live' in live && hasBasicLetters(page, live.live.carried) ? live.live.program.fonts : await means.embedded!();
     // The program of a page that can change makes its workings when they are asked for.

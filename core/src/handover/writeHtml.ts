@@ -1,4 +1,3 @@
-import { deflateSync } from 'fflate';
 import type { Picked } from '../brief';
 import type { DrawnPage, Placed } from '../page';
 import { sumWords, type Sentence } from '../reckoning';
@@ -7,6 +6,7 @@ import { toBase91 } from './base91';
 import type { Carried } from './carried';
 import { pageMarks } from './pageMarks';
 import { LOADER_SCRIPT, LOADER_SCRIPT_HASH, PAGE_SCRIPT, PAGE_SCRIPT_HASH } from './script';
+import type { Deflate } from './smallest';
 import { framed } from './streams';
 
 /** The working behind a row, for the file. */
@@ -26,7 +26,7 @@ export interface HtmlOptions {
     readonly program: Program;
     /** What is chosen when it is opened. */
     readonly chosen?: Chosen;
-    readonly deflate?: Deflate;
+    readonly deflate: Deflate;
   };
 }
 
@@ -38,12 +38,6 @@ export interface Chosen {
   /** A member that a figure was gone into by. */
   readonly picked?: Picked | null;
 }
-
-/** Packs bytes (RFC 1951). Whatever does it, a browser unpacks it. */
-export type Deflate = (bytes: Uint8Array) => Uint8Array;
-
-/** As it is done anywhere; where a program runs that has it built in, that is quicker. */
-const deflated: Deflate = (bytes) => deflateSync(bytes, { level: 9 });
 
 /** The program of a page as a file: packed, in letters, and the base64 of its text's SHA-256. */
 export interface Program {
@@ -98,7 +92,7 @@ export function writeHtml(page: DrawnPage, { fonts, reckoning, live }: HtmlOptio
     ...(live
       ? [
           json('carried', { ...live.carried, tables: undefined, chosen: live.chosen }),
-          `<script type="text/plain" id="tables">${toBase91(framed(live.carried.tables.map(live.deflate ?? deflated)))}</script>`,
+          `<script type="text/plain" id="tables">${toBase91(framed(live.carried.tables.map(live.deflate)))}</script>`,
           `<script type="text/plain" id="program">${live.program.packed}</script>`,
           `<script>${LOADER_SCRIPT}</script>`,
         ]
