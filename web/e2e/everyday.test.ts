@@ -46,11 +46,10 @@ describe('everyday use', () => {
     await visitor.driver.navigate().refresh();
     await visitor.see('Highlight');
     await visitor.waitFor('the dark', async () => (await light()) === 'dark');
-    expect(
-      await visitor.driver.executeScript(
-        `return getComputedStyle(document.querySelector('figure.sheet')).backgroundColor`,
-      ),
-    ).toBe('rgb(250, 250, 247)');
+    const paper = await there('figure.sheet');
+    expect(await visitor.driver.executeScript('return getComputedStyle(arguments[0]).backgroundColor', paper)).toBe(
+      'rgb(250, 250, 247)',
+    );
     expect(await hindrances(visitor)).toEqual([]);
     await visitor.keys('1');
     await visitor.see('Calendar');
