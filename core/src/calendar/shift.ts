@@ -17,12 +17,17 @@ export type Alignment = (typeof ALIGNMENTS)[number];
  * Whole periods stay whole, whichever way they are written and also on their last day: what runs from 1 January to 28 February 2025
  * is compared with all of February 2024. In fiscal years of weeks days are the same days of the same weeks, and the 53rd week is
  * compared with the last one of a year that has 52; days and weeks are compared with as many, months, quarters and years with whole
- * ones. By weekday every week is compared with the one 52 weeks before.
+ * ones. By weekday every week is compared with the one 52 weeks before. Weeks of other calendars are compared with whole weeks, those
+ * nearest to the same days. By workday a day is compared with one day: the workday of the same number in its month, or, where nobody
+ * works, the free day of the same number; some days back, with the workday or free day as many of its kind before. Where there is none
+ * the span is empty.
  */
 export function shiftBack(period: Period, back: Back, align: Alignment, asOf: Day, calendar: FiscalCalendar): Span {
   const cut = period.partial && period.from <= asOf;
   const current: Span = { from: period.from, to: cut ? asOf : period.to };
   const isWhole = (period.whole && !cut) || monthsIn(current, calendar) !== null;
+  const { grain, count } = period.unit ?? {};
+  if (align === 'workday' && grain === 'day' && count === 1) return sameKindOfDay(current.from, back, calendar);
   const there =
     'years' in back && align === 'weekday'
       ? daysBack(current, 364 * back.years)
@@ -34,6 +39,10 @@ export function shiftBack(period: Period, back: Back, align: Alignment, asOf: Da
 function shifted({ unit }: Period, current: Span, back: Back, isWhole: boolean, calendar: FiscalCalendar): Span {
   if ('years' in back) {
     const months = 12 * back.years;
+    if (!hasWholeWeeks(calendar) && unit?.grain === 'week') {
+      const days = current.from - monthsOn(current.from, -months, calendar);
+      return daysBack(current, 7 * Math.round(days / 7));
+    }
     if (!hasWholeWeeks(calendar) || (unit?.grain !== 'week' && unit?.grain !== 'day'))
       return monthsBack(current, months, isWhole, calendar);
     // Days and weeks are held against as many.
@@ -74,6 +83,29 @@ function sameWeek(day: Day, months: number, calendar: FiscalCalendar): Day {
   let place = day - monthStart({ year, month }, calendar);
   while (place >= length) place -= 7;
   return from + place;
+}
+
+/** The workday or free day that has the number of this one in its month, or is as many of its kind before. */
+function sameKindOfDay(day: Day, back: Back, calendar: FiscalCalendar): Span {
+  const kind = isWorkday(day, calendar);
+  const isSame = (other: Day) => isWorkday(other, calendar) === kind;
+  if ('periods' in back) {
+    // There may be none of its kind, where every day is a workday but the holidays.
+    let found = day;
+    for (let left = back.periods, earliest = day - 366 * (back.periods + 1); left > 0;) {
+      if (--found < earliest) return { from: day, to: day - 1 };
+      if (isSame(found)) left--;
+    }
+    return { from: found, to: found };
+  }
+  const { year, month } = monthOf(day, calendar);
+  let left = 0;
+  for (let one = monthStart({ year, month }, calendar); one <= day; one++) if (isSame(one)) left++;
+  const there = { year, month: month - 12 * back.years };
+  const end = monthStart({ ...there, month: there.month + 1 }, calendar);
+  for (let one = monthStart(there, calendar); one < end; one++)
+    if (isSame(one) && --left === 0) return { from: one, to: one };
+  return { from: end, to: end - 1 };
 }
 
 /** The day of another span by which as many workdays have gone by as of this one. */

@@ -1,5 +1,13 @@
 import { briefOrNull, type Picked } from '../brief';
-import { carriedBy, hasBasicLetters, smallestAnywhere, workingsOf, writeHtml, type Deflate, type Program } from '../handover';
+import {
+  carriedBy,
+  hasBasicLetters,
+  smallestAnywhere,
+  workingsOf,
+  writeHtml,
+  type Deflate,
+  type Program,
+} from '../handover';
 import { pageNamed, writePage, type DrawnPage, type Paper } from '../page';
 import { figureOf } from '../report';
 import { writeSvg, type FontFiles, type Scene } from '../scene';

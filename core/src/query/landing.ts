@@ -62,8 +62,9 @@ export function landingsOf(cells: Cells, kept: LandingKind = 'as so far'): Landi
     const benchmarkEnd = benchmarks[to - 1]!;
     let benchmarkToDate = NaN;
     if (last >= 0) {
-      // Of the running step as much is due as of its days have passed.
-      const span = spanOf(grain, steps[last]!, calendar);
+      // Of the running step as much is due as of its days have passed, of those that lie in the period.
+      const step = spanOf(grain, steps[last]!, calendar);
+      const span = { from: Math.max(step.from, period.from), to: Math.min(step.to, period.to) };
       const passed = Math.min(1, (asOf - span.from + 1) / length(span));
       // Before its first target a running sum is blank: nothing came before.
       const earlier = last > from ? benchmarks[last - 1]! : 0;

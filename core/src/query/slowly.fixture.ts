@@ -338,31 +338,34 @@ async function compareOne(world: World, q: Question, open: Opens): Promise<void>
       return;
     }
     case 'landing': {
-      // Every grain lands at the same place: what is due inside a running step is a fraction of its days.
-      const { days: year, words: named } = periods(world)[0]!;
-      const inYear = world.goals.filter(({ month: name }) => {
-        const { from } = monthNamed(name, world);
-        return from >= year.from && from <= year.to;
-      });
-      const { landings = [] } = await numbersFor(`cumulative net each ${q.grain} during ${named} against held`, {
+      // Every grain lands at the same place, wherever the period ends: what is due inside a step is a fraction of its days.
+      if (days.from > asOf) return;
+      const daysIn = (goal: World['goals'][number], to: string) =>
+        daysOf(monthNamed(goal.month, world)).filter((day) => day >= days.from && day <= to).length;
+      const set = world.goals.filter((goal) => daysIn(goal, days.to) > 0);
+      const { landings = [] } = await numbersFor(`cumulative net each ${q.grain} during ${words} against held`, {
         kind: 'table',
         table: 'goals',
         expression: 'sum(goal)',
       });
       const [landing] = landings;
-      if (inYear.length === 0) return;
-      const due = inYear.reduce((sum, goal) => {
-        const month = daysOf(monthNamed(goal.month, world));
-        return sum + (goal.euros * month.filter((day) => day <= asOf).length) / month.length;
-      }, 0);
-      const end = inYear.reduce((sum, goal) => sum + goal.euros, 0);
-      const toDate = euros(within(world.rows, { from: year.from, to: asOf }))!;
+      if (set.length === 0) return;
+      const goalTo = (to: string) =>
+        set.reduce(
+          (sum, goal) => sum + (goal.euros * daysIn(goal, to)) / daysOf(monthNamed(goal.month, world)).length,
+          0,
+        );
+      const [due, end] = [goalTo(until), goalTo(days.to)];
+      const toDate = euros(shown);
       same(landing?.toDate as number, toDate);
       near(landing?.benchmarkEnd as number, end);
       // Goals that begin behind the as-of date have nothing due by then.
       near((landing?.benchmarkToDate as number | null) ?? 0, due);
-      const pace = due === 0 ? 1 : toDate / due;
-      if (Math.abs(due) > 1) near(landing?.landing as number, toDate + (end - due) * pace);
+      const pace = due === 0 ? 1 : toDate! / due;
+      if (Math.abs(due) > 1 && toDate !== null) near(landing?.landing as number, toDate + (end - due) * pace);
+      const left = daysOf({ from: until, to: days.to }).length - 1;
+      same(landing?.daysLeft as number, left);
+      if (left === 0 && Math.abs(due) > 1) near(landing?.landing as number, toDate);
       return;
     }
     case 'missing': {

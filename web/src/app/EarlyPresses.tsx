@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect } from 'react';
-import { takePressed } from './early';
+import { takePressed } from '@/ui/early';
 
 /** Does what was pressed before the page could answer, as soon as it can. */
 export function EarlyPresses() {

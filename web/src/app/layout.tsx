@@ -9,7 +9,7 @@ import '@fontsource/archivo/700.css';
 import '@fontsource/archivo-narrow/400.css';
 import '@fontsource/archivo-narrow/600.css';
 import './globals.css';
-import { EARLY_SCRIPT } from './early';
+import { EARLY_SCRIPT } from '@/ui/early';
 import { EarlyPresses } from './EarlyPresses';
 
 export const metadata: Metadata = {

@@ -16,7 +16,7 @@ import {
   removeReport,
   type StoredReport,
 } from '@/storage/shelf';
-import { takeBrought } from '@/app/early';
+import { takeBrought } from '@/ui/early';
 import { Wordmark } from '@/ui/Wordmark';
 import { Bin } from './Bin';
 import { DropZone } from './DropZone';
