@@ -85,7 +85,7 @@ export async function answerBrief(
     ]
   >(
     context,
-    (own) => (quantity === undefined ? null : mixOf(own, benchmark, quantity, actual, held)),
+    (own) => (quantity === undefined ? null : mixOf(own, benchmark, quantity, chosen, actual, held)),
     (own) => wholeOfShown(own, benchmark, everyone, chosen, whole, actual.decimals),
     (own) => asMuchBefore(own, benchmark, stepping, chosen, everyone, actual),
     (own) => wholeStepByStep(own, stepping, steps),
@@ -231,11 +231,15 @@ async function stopsOf(
   );
 }
 
-/** Volume, price and mix of the gap to another period, from the members' values and quantities now and then. */
+/**
+ * Volume, price and mix of the gap to another period, from the values and quantities now and then of the members that are shown: of all
+ * of them, one by one, where the rest is shown as well.
+ */
 async function mixOf(
   context: Context,
   benchmark: Benchmark | null,
   quantity: string,
+  chosen: readonly Member[],
   actual: Values,
   held: Held | null,
 ): Promise<PriceVolumeMix> {
@@ -261,7 +265,9 @@ async function mixOf(
     counted,
     benchmarkValues({ ...context, of, measure: pieces }, benchmark, asked(context, counted)),
   ]);
-  const keys = new Set([...actual.at.keys(), ...held.values.at.keys()]);
+  const keys = chosen.some(({ isRest }) => isRest)
+    ? new Set([...actual.at.keys(), ...held.values.at.keys()])
+    : chosen.map(({ members }) => groupKey(members, null));
   return priceVolumeMix(
     [...keys].map((key) => ({
       name: key,

@@ -1,10 +1,19 @@
+import {
+  isoDay,
+  spanOf,
+  writtenDay,
+  type Grain,
+  type Span,
+} from '../calendar';
 import { Problem } from '../problem';
 import { aggregated, measureNamed, type Context } from './context';
+import type { TableFacts } from './query';
 
 const FINENESS = { day: 0, week: 1, month: 2, quarter: 3, year: 4 } as const;
 
 /** Refuses a brief that asks of its measures what they do not know. Throws a `Problem` that says what would be known. */
-export function refuseWhatCannotBe({ source, report, brief, of, measure }: Context): void {
+export function refuseWhatCannotBe(context: Context): void {
+  const { source, report, brief, of, measure } = context;
   const { table } = of;
   const isAdditiveMeasure = (name: string) => {
     if (name === measure.name) return of.additive;
@@ -19,13 +28,9 @@ export function refuseWhatCannotBe({ source, report, brief, of, measure }: Conte
       'leave out “during” and “each”, or name its date column in the report',
     );
   }
-  if (brief.grain && table.grain && FINENESS[brief.grain] < FINENESS[table.grain]) {
-    throw new Problem(
-      'grain-too-fine',
-      `“${measure.name}” is known for each ${table.grain} only, not for each ${brief.grain}`,
-      { in: 'brief' },
-      `ask for each ${table.grain}`,
-    );
+  for (const name of new Set(brief.views.map((view) => view.measure))) {
+    const facts = source.facts(measureNamed(report, name).table);
+    if (facts) refuseParts(context, name, facts);
   }
   for (const view of brief.views) {
     if ((view.kind === 'change' || view.kind === 'smoothed') && !brief.grain) {
@@ -53,4 +58,52 @@ export function refuseWhatCannotBe({ source, report, brief, of, measure }: Conte
       );
     }
   }
+}
+
+/** Refuses steps and periods that ask for parts of what a table’s rows stand for. Throws a `Problem`. */
+function refuseParts({ brief, period }: Context, name: string, { grain, periods }: TableFacts): void {
+  if (!grain || grain === 'day') return;
+  if (brief.grain && FINENESS[brief.grain] < FINENESS[grain])
+    throw new Problem(
+      'grain-too-fine',
+      `“${name}” is known for each ${grain} only, not for each ${brief.grain}`,
+      { in: 'brief' },
+      `ask for each ${grain}`,
+    );
+  // Fiscal periods that begin in other months than the rows' count where the rows' first days lie, which is told.
+  if (!namesDays(brief.period)) return;
+  const whole = wholeAround(period, { grain, periods });
+  const endsAt = brief.period.kind === 'to date' ? whole.to : period.to;
+  if (period.from === whole.from && endsAt === whole.to) return;
+  throw new Problem(
+    'period-cuts-rows',
+    `“${name}” is known for each ${grain} only, and ${writtenDay(period.from)} to ${writtenDay(period.to)} is not made of whole ${grain}s`,
+    { in: 'brief' },
+    `use “during ${isoDay(whole.from)} to ${isoDay(whole.to)}”`,
+  );
+}
+
+/** The days of all periods that rows stand for, of which a span has days. */
+function wholeAround({ from, to }: Span, { grain, periods }: Pick<TableFacts, 'periods'> & { grain: Grain }): Span {
+  return { from: spanOf(grain, from, periods).from, to: spanOf(grain, to, periods).to };
+}
+
+/** Refuses a fixed range that begins or ends inside what the rows of the measure stand for. Throws a `Problem`. */
+export function refuseRange({ of: { table }, measure }: Context, benchmark: string, range: Span): void {
+  const { grain, periods } = table;
+  if (!grain || grain === 'day') return;
+  const whole = wholeAround(range, { grain, periods });
+  if (whole.from === range.from && whole.to === range.to) return;
+  throw new Problem(
+    'period-cuts-rows',
+    `“${measure.name}” is known for each ${grain} only, and “${benchmark}” is not made of whole ${grain}s`,
+    { in: `benchmark “${benchmark}”` },
+    `let it run from ${isoDay(whole.from)} to ${isoDay(whole.to)}`,
+  );
+}
+
+/** Whether a period is made of days or weeks, and not of months. */
+function namesDays(words: Context['brief']['period']): boolean {
+  if (words.kind === 'days') return true;
+  return 'grain' in words && FINENESS[words.grain] < FINENESS.month;
 }

@@ -1,5 +1,5 @@
 import { formOf, writeView } from '../brief';
-import { haveSameYears, isoDay, startOf, stepName, stepsWithin, writtenDay, type Day } from '../calendar';
+import { haveSameYears, isoDay, spanOf, startOf, stepName, stepsWithin, writtenDay, type Day } from '../calendar';
 import { declarationOf } from '../form';
 import { columnsOf } from '../measure';
 import { EXACT_LIMIT, power } from '../number';
@@ -69,6 +69,22 @@ function tellFarDays(context: Context): void {
   );
 }
 
+/** Tells that the last period of a table whose rows stand for more than a day counts whole, though actuals end inside it. */
+function tellCutRows(context: Context): void {
+  const { of, period, asOf, allTime, measure } = context;
+  const { grain, periods } = of.table;
+  const to = Math.min(period.to, asOf);
+  if (!grain || grain === 'day' || allTime || period.from > to) return;
+  const { from, to: end } = spanOf(grain, to, periods);
+  if (to === end) return;
+  note(
+    context,
+    'period-cuts-rows',
+    'warning',
+    `“${measure.name}” is known for each ${grain}: ${stepName(grain, from, periods)} counts whole, though the period ends on ${writtenDay(to)}`,
+  );
+}
+
 /** Tells what follows from the period, from the file and from the rows left out. */
 export function reportGaps(
   context: Context,
@@ -108,6 +124,7 @@ export function reportGaps(
         `“${measure.name}” is known for each ${grain} of the calendar, and the report’s begin in other months: each counts where its first day lies`,
       );
   }
+  tellCutRows(context);
   tellRounded(context, actual);
   tellFarDays(context);
   if (actual.undated > 0)

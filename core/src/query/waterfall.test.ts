@@ -153,6 +153,24 @@ describe('waterfalls tie out to the last cent', () => {
       ['net', 220, 220],
     ]);
     expect(total.actual).toBe(220);
+    // Of a selection it tells what was selected; where the rest is shown too, of all.
+    const selected = async (keep: string) =>
+      numbersOf(
+        await cells(lines, `net by shop during fiscal 2025 against last year as waterfall, keep ${keep}`, {
+          quantity: 'pieces',
+        }),
+      ).waterfall!.map(({ name, value }) => `${name} ${value}`);
+    const none = ['price 30', 'mix 0', 'new 0', 'gone 0'];
+    expect(await selected('1 highest')).toEqual(['last year 100', 'volume 50', ...none, 'net 180']);
+    expect(await selected('1 highest and the rest')).toEqual([
+      'last year 130',
+      'volume 50',
+      'price 30',
+      'mix 0',
+      'new 40',
+      'gone -30',
+      'net 220',
+    ]);
     // A look outlives a change of form.
     const look = { quantity: 'pieces', stops: { high: 'gone' } };
     expect((await cells(lines, 'net by shop as bars', lookFor('bars', look))).extras.mix).toBeNull();

@@ -98,9 +98,9 @@ export function waterfallFor(cells: Cells): Waterfall {
 }
 
 /** From the benchmark through volume, price, mix, what is new and what is gone to the actual total. */
-function mixSteps({ total, benchmark, measure, decimals }: Cells, mix: PriceVolumeMix): Waterfall {
+function mixSteps({ shown, benchmark, measure, decimals }: Cells, mix: PriceVolumeMix): Waterfall {
   const parts = (['volume', 'price', 'mix', 'new', 'gone'] as const).map((name) => ({ name, value: mix[name] }));
-  return waterfallOf({ name: benchmark!.name, value: orZero(total.benchmark) }, parts, measure.name, decimals);
+  return waterfallOf({ name: benchmark!.name, value: orZero(shown.benchmark) }, parts, measure.name, decimals);
 }
 
 /** Rows of a brief without a grain; a waterfall over time is not one of members. */

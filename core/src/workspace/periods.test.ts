@@ -166,3 +166,30 @@ test('targets for calendar quarters are spread over the report’s own quarters'
   const { total, period } = numbersOf(await answerBrief({ source, report, vocabulary }, brief));
   expect([period.from, period.to, total.benchmark]).toEqual(['2025-02-01', '2025-04-30', 59 + 30]);
 });
+
+test('rows that stand for months are not cut: a period of days that cuts through one is refused with the one that does not', async () => {
+  const { ask } = await worldOf({ fiscalYearStart: 1 }, ['month,net', '2024-01,31', '2024-02,29', '2024-03,31']);
+  const refused = (words: string) => expect(ask(`net during ${words}`)).rejects;
+  await refused('2024-01-15 to 2024-02-15').toMatchObject({
+    code: 'period-cuts-rows',
+    sentence: '“net” is known for each month only, and 15 Jan 2024 to 15 Feb 2024 is not made of whole months',
+    remedy: 'use “during 2024-01-01 to 2024-02-29”',
+  });
+  await refused('2024-01-01 to 2024-02-28').toMatchObject({ remedy: 'use “during 2024-01-01 to 2024-02-29”' });
+  await refused('latest week').toMatchObject({ code: 'period-cuts-rows' });
+  expect((await ask('net during 2024-01-01 to 2024-02-29')).total.actual).toBe(60);
+  expect((await ask('net during year to date')).checks).toEqual([]);
+});
+
+test('where the report stands inside a month that rows stand for, that it counts whole is told', async () => {
+  const lines = ['month,net', '2024-01,31', '2024-02,29', '2024-03,31'];
+  const { ask } = await worldOf({ fiscalYearStart: 1, asOf: '2024-02-15' }, lines);
+  const { total, checks } = await ask('net during year to date');
+  expect(total.actual).toBe(60);
+  expect(checks).toMatchObject([
+    {
+      code: 'period-cuts-rows',
+      text: '“net” is known for each month: Feb 2024 counts whole, though the period ends on 15 Feb 2024',
+    },
+  ]);
+});

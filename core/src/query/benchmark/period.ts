@@ -15,6 +15,7 @@ import {
 import { counted, Problem } from '../../problem';
 import type { Benchmark } from '../../report';
 import { note, type Context } from '../context';
+import { refuseRange } from '../refused';
 import { fromEntries, valuesOf, type Entry } from '../values';
 import type { BenchmarkRequest, Held } from './asked';
 import { daysOfStep, withPeriodWithin } from './coverage';
@@ -44,6 +45,7 @@ export async function periodValues(
         'leave out “each”, or use a benchmark some years or periods back',
       );
     const range = { from: readIsoDay(benchmark.range.from)!, to: readIsoDay(benchmark.range.to)! };
+    refuseRange(context, benchmark.name, range);
     return withPeriodWithin(context, benchmark.name, { values: await at(range), span: range }, () => range, [null]);
   }
   const back = benchmark.back ?? { periods: 1 };
