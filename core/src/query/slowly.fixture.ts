@@ -78,6 +78,7 @@ const question = fc.record({
     'share',
     'keep',
     'back',
+    'step before',
     'active day',
     'peers',
     'fixed',
@@ -275,6 +276,17 @@ async function compareOne(world: World, q: Question, open: Opens): Promise<void>
         same(got.get(keyOf(shop))?.gap, gap);
         near(got.get(keyOf(shop))?.gapPercent, gap === null || was === 0 ? null : gap / Math.abs(was!));
       }
+      return;
+    }
+    case 'step before': {
+      // Each step is held against one some steps before; together they are what the whole is held against.
+      if (days.from > asOf) return;
+      const { rows, total } = await numbersFor(`net each ${q.grain} during ${words} against held`, {
+        kind: 'period',
+        back: { periods: q.k },
+      });
+      const cents = rows.map(({ benchmark }) => Math.round((benchmark ?? 0) * 100)).reduce((a, b) => a + b, 0);
+      if (total.benchmark !== null || cents !== 0) same(total.benchmark, cents / 100);
       return;
     }
     case 'active day': {

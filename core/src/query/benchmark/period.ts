@@ -1,6 +1,5 @@
 import {
   hasWholeWeeks,
-  isoDay,
   length,
   readIsoDay,
   shiftBack,
@@ -9,7 +8,9 @@ import {
   stepsWithin,
   type Alignment,
   type Back,
+  writtenDay,
   type Day,
+  type Period,
   type Span,
 } from '../../calendar';
 import { counted, Problem } from '../../problem';
@@ -26,7 +27,8 @@ export async function periodValues(
   benchmark: Benchmark & { kind: 'period' },
   asked: BenchmarkRequest,
 ): Promise<Held> {
-  const { source, of, asOf, brief, period } = context;
+  const { source, of, brief } = context;
+  const { period } = asked;
   const at = (span: Span) => valuesOf(source, of, { by: asked.by, grain: null, span, where: brief.only });
   if (context.allTime && !benchmark.range) {
     throw new Problem(
@@ -50,27 +52,57 @@ export async function periodValues(
   }
   const back = benchmark.back ?? { periods: 1 };
   const align = benchmark.align ?? 'date';
-  let span = shiftBack(period, back, align, asOf, context.calendar);
+  let span = wholeSpan(context, period, back, align);
   if (benchmark.activeDays && 'periods' in back && period.from === period.to && !asked.grain) {
     const day = await activeDayBefore(context, period.from, back.periods);
     if (day === null) return { values: fromEntries([], of.additive ? 0 : null), span: null };
     span = { from: day, to: day };
   }
   if (!asked.grain) {
-    tellWeeks(context, benchmark.name, span);
+    tellWeeks(context, benchmark.name, period, span);
     const held: Held = { values: await at(span), span };
     return benchmark.activeDays ? held : withPeriodWithin(context, benchmark.name, held, () => span, [null]);
   }
-  const spans = stepSpans(context, asked, back, align);
+  const spans = stepSpans(context, { grain: asked.grain, period }, back, align);
+  tellEdges(context, spans, span);
   const held: Held = { values: await stepValues(context, asked, spans), span };
   const spanAt = new Map(spans.map(({ start, span: days }) => [start, days]));
   const within = (step: Day | null) => spanAt.get(step!);
   return withPeriodWithin(context, benchmark.name, held, within, [...spanAt.keys()]);
 }
 
+/**
+ * The days that the whole of a period is compared with. Where each step is held against the one before, these are all that its steps are
+ * held against, so that the rows add up to the whole.
+ */
+function wholeSpan(context: Context, period: Period, back: Back, align: Alignment): Span {
+  const { brief, asOf, calendar } = context;
+  if (brief.grain && 'periods' in back && brief.views[0]!.kind !== 'cumulative') {
+    const spans = stepSpans(context, { grain: brief.grain, period }, back, align).filter(
+      ({ span }) => span.from <= span.to,
+    );
+    if (spans.length > 0) return { from: spans[0]!.span.from, to: spans.at(-1)!.span.to };
+  }
+  return shiftBack(period, back, align, asOf, calendar);
+}
+
+/** Tells that weeks are compared with whole weeks, which together are other days than the whole is compared with. */
+function tellEdges(context: Context, spans: readonly Compared[], whole: Span): void {
+  const [first, last] = [spans[0], spans.at(-1)];
+  if (context.brief.grain !== 'week' || !first || !last) return;
+  const [from, to] = [first.span.from, last.span.to];
+  if (from === whole.from && to === whole.to) return;
+  note(
+    context,
+    'like-for-like',
+    'note',
+    `weeks are compared with whole weeks, from ${writtenDay(from)} to ${writtenDay(to)}; all of them together with ${writtenDay(whole.from)} to ${writtenDay(whole.to)}`,
+  );
+}
+
 /** Tells, in fiscal years of weeks, that a period is compared with one of more or fewer weeks or days. */
-function tellWeeks(context: Context, name: string, span: Span): void {
-  const { calendar, period, asOf } = context;
+function tellWeeks(context: Context, name: string, period: Period, span: Span): void {
+  const { calendar, asOf } = context;
   const now = length({ from: period.from, to: Math.min(period.to, asOf) });
   const then = length(span);
   if (!hasWholeWeeks(calendar) || now === then || period.from > asOf) return;
@@ -97,8 +129,10 @@ interface Compared {
   readonly span: Span;
 }
 
+type Stepped = Pick<BenchmarkRequest, 'grain' | 'period'>;
+
 /** For each step the span it is compared with; of a step that is only partly in the period, as much. */
-function stepSpans(context: Context, asked: BenchmarkRequest, back: Back, align: Alignment): Compared[] {
+function stepSpans(context: Context, asked: Stepped, back: Back, align: Alignment): Compared[] {
   const { brief, calendar } = context;
   const grain = asked.grain!;
   if (brief.views[0]!.kind === 'cumulative') return runningSpans(context, asked, back, align);
@@ -118,7 +152,7 @@ function stepSpans(context: Context, asked: BenchmarkRequest, back: Back, align:
  * its first to the same point, so that none is left out and none counted twice, and the last step comes to the whole. A step that has
  * no days of its own there, as 29 February or a 53rd week, adds nothing. It runs on to the end of what is asked for.
  */
-function runningSpans(context: Context, asked: BenchmarkRequest, back: Back, align: Alignment): Compared[] {
+function runningSpans(context: Context, asked: Stepped, back: Back, align: Alignment): Compared[] {
   const { calendar } = context;
   const { from, to: end } = asked.period;
   // Days that are no whole months are held against as many before them, wherever a step ends among them.
@@ -177,7 +211,7 @@ async function stepValues(context: Context, asked: BenchmarkRequest, spans: read
         context,
         'like-for-like',
         'note',
-        `the ${grain} that is running is compared with ${isoDay(span.from)} to ${isoDay(span.to)}`,
+        `the ${grain} that is running is compared with ${writtenDay(span.from)} to ${writtenDay(span.to)}`,
       );
   }
   return fromEntries(entries, decimals);
