@@ -181,15 +181,22 @@ export async function atOnce<T extends readonly unknown[]>(
   return done.map((one) => (one as PromiseFulfilledResult<unknown>).value) as unknown as T;
 }
 
-/** The days actuals are taken from: the period, but nothing after the as-of date. Null is every row. */
+/**
+ * The days actuals are taken from: the period, but nothing after the as-of date. Null is every row, also those without a date; over time
+ * these are in no step, and so not in the whole.
+ */
 export function actualSpan({
   allTime,
   period,
   known,
   asOf,
-}: Pick<Context, 'allTime' | 'period' | 'known' | 'asOf'>): Span | null {
-  if (allTime && asOf >= known.to) return null;
-  return { from: period.from, to: Math.min(period.to, asOf) };
+  brief,
+  of,
+}: Pick<Context, 'allTime' | 'period' | 'known' | 'asOf' | 'brief' | 'of'>): Span | null {
+  if (!allTime || asOf < known.to) return { from: period.from, to: Math.min(period.to, asOf) };
+  if (!brief.grain) return null;
+  const far = of.table.far ?? known;
+  return { from: Math.min(known.from, far.from), to: Math.max(known.to, far.to) };
 }
 
 /** The days of a step that a figure can know in full: it has begun after the data begin, lies in the period and is over. */

@@ -362,6 +362,47 @@ test('rows without dates have numbers, and neither a period nor an as-of date', 
   await expect(answer('net during year to date')).rejects.toThrow(/no date column/);
 });
 
+test('rows without a day are in no step over time, and so neither in the whole nor in what is selected', async () => {
+  const lines = fc.array(
+    fc.record({
+      day: fc.option(fc.constantFrom('2025-01-10', '2025-02-10', '2025-03-20', '2025-06-01'), { freq: 2 }),
+      shop: fc.constantFrom('Alder', 'Birch', 'Cedar'),
+      net: fc.integer({ min: 1, max: 90 }),
+    }),
+    { minLength: 1, maxLength: 9 },
+  );
+  await fc.assert(
+    fc.asyncProperty(lines, async (rows) => {
+      const dated = rows.filter((row) => row.day !== null);
+      if (dated.length === 0) return;
+      const csv = ['day,shop,net', ...rows.map((row) => `${row.day ?? ''},${row.shop},${row.net}`)].join('\n');
+      const columns = [{ name: 'day', type: 'date', read: 'yyyy-MM-dd' }] as const;
+      const table = makeTable(await readCsv('sales', csv, columns), { id: 'sales', date: 'day' });
+      const report = checkReport({
+        boldRuler: 1,
+        name: 'x',
+        tables: [{ id: 'sales', source: { file: 'sales.csv' }, date: 'day' }],
+        measures: [{ name: 'net', table: 'sales', expression: 'sum(net)' }],
+      });
+      const workspace = { report, ...workspaceFor(report, new Map([['sales', table]])) };
+      const asked = async (brief: string) =>
+        numbersOf(await answerBrief(workspace, readBrief(brief, workspace.vocabulary)));
+      const add = (some: typeof rows) => some.reduce((sum, { net }) => sum + net, 0);
+      const { rows: steps, total, checks } = await asked('net each month');
+      expect(total.actual).toBe(add(dated));
+      expect(steps.reduce((sum, { actual }) => sum + (actual ?? 0), 0)).toBe(add(dated));
+      const blank = rows.length - dated.length;
+      expect(checks.some(({ text }) => text.includes('in no step'))).toBe(blank > 0);
+      // Of everything they are a part; of what is shown over time they choose nobody.
+      expect((await asked('net by shop')).total.actual).toBe(add(rows));
+      const best = Math.max(...dated.map(({ shop }) => add(dated.filter((row) => row.shop === shop))));
+      const kept = await asked('net by shop each month, keep 1 highest');
+      expect(kept.rows.reduce((sum, { actual }) => sum + (actual ?? 0), 0)).toBe(best);
+    }),
+    { numRuns: tries(40) },
+  );
+});
+
 test('what cannot be is refused in words', async () => {
   const refused = (brief: string) => expect(numbers(year, [], brief)).rejects;
   await refused('net by shop against last year').toThrow(/all time has none before it/);

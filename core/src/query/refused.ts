@@ -1,10 +1,4 @@
-import {
-  isoDay,
-  spanOf,
-  writtenDay,
-  type Grain,
-  type Span,
-} from '../calendar';
+import { isoDay, spanOf, writtenDay, type Grain, type Span } from '../calendar';
 import { Problem } from '../problem';
 import { aggregated, measureNamed, type Context } from './context';
 import type { TableFacts } from './query';

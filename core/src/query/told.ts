@@ -132,7 +132,7 @@ export function reportGaps(
       context,
       'rows-without-date',
       'warning',
-      `${actual.undated} ${actual.undated === 1 ? 'row' : 'rows'} of “${of.table.id}” ${actual.undated === 1 ? 'has no date and is' : 'have no date and are'} not in the period`,
+      `${actual.undated} ${actual.undated === 1 ? 'row' : 'rows'} of “${of.table.id}” ${actual.undated === 1 ? 'has no date and is' : 'have no date and are'} ${context.allTime ? 'in no step' : 'not in the period'}`,
     );
 }
 
