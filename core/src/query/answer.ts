@@ -23,7 +23,7 @@ import { priceVolumeMix, type PriceVolumeMix } from './priceVolumeMix';
 import type { Workspace } from './query';
 import { steppingOf, type Stepping } from './stepping';
 import { refuseWhatCannotBe } from './refused';
-import { reportGaps, tellRunningStep, tellWhatIsNotDrawn } from './told';
+import { reportGaps, tellRunningStep, tellWhatDoesNotAddUp, tellWhatIsNotDrawn } from './told';
 import { awaitedLater, fromEntries, groupKey, only, valuesOf, wholeOf, type Values } from './values';
 
 /**
@@ -41,7 +41,7 @@ export async function answerBrief(
   const shape = { by: brief.by, grain: brief.grain, span: actualSpan(context), where: brief.only };
   const known = valuesOf(source, of, shape);
   const wholeKnown = awaitedLater(
-    of.additive ? known.then(wholeOf) : valuesOf(source, of, { ...shape, by: [], grain: null }),
+    of.addsUp ? known.then(wholeOf) : valuesOf(source, of, { ...shape, by: [], grain: null }),
   );
   const benchmark = brief.against === null ? null : benchmarkNamed(report, brief.against);
   const benchmarkKind = benchmark && kindBeneath(context, benchmark);
@@ -65,6 +65,7 @@ export async function answerBrief(
   tellWhatIsNotDrawn(context);
   const sources = { actual, held, due };
   const everyone = membersOf(context, steps, sources, over, benchmark);
+  tellWhatDoesNotAddUp(context, everyone, whole.actual, actual.decimals);
   const chosen = await chosenMembers(context, everyone, whole, steps, sources, benchmarkKind);
   reportGaps(context, benchmark, actual, { held, due });
   const { quantity, stops, bands, lit } = choices;
@@ -133,7 +134,7 @@ async function wholeOfShown(
   const { brief, of, source } = context;
   if (chosen.some(({ isRest }) => isRest) || chosen.length === everyone.length) return null;
   const rows = chosen.reduce((sum, member) => sum + member.rows.reduce((a, b) => a + b, 0), 0);
-  if (of.additive) {
+  if (of.addsUp || (of.additive && brief.by.length > 1)) {
     const add = (pick: (member: Member) => number, at: Decimals) => sumOf(chosen.map(pick), at);
     const adds = !Number.isNaN(whole.benchmark);
     return {

@@ -1,6 +1,6 @@
 import { writeBrief, type Brief, type Condition, type Vocabulary } from '../brief';
 import { endOf, resolvePeriod, type Day, type FiscalCalendar, type Grain, type Period, type Span } from '../calendar';
-import { checkExpression, columnsOf, isAdditive, readExpression, type Expression } from '../measure';
+import { aggregatesOf, checkExpression, columnsOf, isAdditive, readExpression, type Expression } from '../measure';
 import { didYouMean, isProblem, Problem } from '../problem';
 import { benchmarksOf, type Benchmark, type Look, type Measure, type RankKind, type Report } from '../report';
 import type { Window } from '../series';
@@ -13,6 +13,11 @@ export interface Aggregated {
   readonly table: TableFacts;
   readonly expression: Expression;
   readonly additive: boolean;
+  /**
+   * Members add up to the whole whatever is blank. Of several terms, as in `sum(net) - 2 * sum(pieces)`, a member that lacks one is blank,
+   * and the whole counts the others of its terms.
+   */
+  readonly addsUp: boolean;
 }
 
 /** What a figure's look says of its calculation, beside the brief. */
@@ -153,7 +158,10 @@ export function aggregated(source: OpenSource, table: string, expression: string
         'a measure is a number; put the column into count(…), sum(…), …',
       );
     }
-    return { table: facts, expression: checked.expression, additive: isAdditive(checked.expression) };
+    const additive = isAdditive(checked.expression);
+    const terms = aggregatesOf(checked.expression);
+    const addsUp = additive && (terms.length === 1 || terms.every(({ fn }) => fn === 'count'));
+    return { table: facts, expression: checked.expression, additive, addsUp };
   } catch (error) {
     if (isProblem(error)) throw error.at({ in: `${who}, ${error.place?.in ?? 'expression'}` });
     throw error;

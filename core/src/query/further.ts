@@ -50,7 +50,11 @@ async function furtherView(
     steps.map((step) => in_.at.get(groupKey(members, step))?.value ?? NaN);
   const add = (list: readonly number[]) => sumOf(list, values.decimals);
   const all = everyone.map((members) => stepped(members));
-  const totals = steps.map((_, s) => add(all.map((one) => one[s]!)));
+  // Where members do not add up to the whole, shares are of the whole.
+  const totals =
+    view.kind === 'share' && !of.addsUp && !brief.grain
+      ? [only(await valuesOf(source, of, { ...shape, by: [] }))]
+      : steps.map((_, s) => add(all.map((one) => one[s]!)));
   const seen = (line: readonly number[], before: number): number[] =>
     view.kind === 'share'
       ? line.map((value, s) => shareOf(value, totals[s]!))
@@ -78,7 +82,7 @@ async function furtherView(
   });
 
   async function restOf(): Promise<{ line: number[]; before: number }> {
-    if (of.additive) {
+    if (of.addsUp || (of.additive && brief.by.length > 1)) {
       const left = everyone.filter((members) => !keptKeys.has(members.join('\u0000')));
       const lines = left.map((members) => stepped(members));
       return { line: steps.map((_, s) => add(lines.map((one) => one[s]!))), before: add(left.map(beforeOf)) };
@@ -102,7 +106,7 @@ async function furtherView(
         : NaN;
       return seen(line, before).findLast((value) => !Number.isNaN(value)) ?? NaN;
     }
-    const whole = of.additive
+    const whole = of.addsUp
       ? add([...values.at.values()].map(({ value }) => value))
       : only(await valuesOf(source, of, { by: [], grain: null, span, where: brief.only }));
     return view.kind === 'share' ? shareOf(whole, whole) : whole;

@@ -230,7 +230,7 @@ async function theRest(
   const add = (pick: (member: Member) => number, decimals: Decimals) => sumOf(left.map(pick), decimals);
   let actuals: number[];
   let total: number;
-  if (of.additive) {
+  if (of.addsUp || (of.additive && brief.by.length > 1)) {
     actuals = steps.map((_, s) => add((member) => member.actuals[s]!, actual.decimals));
     total = add((member) => member.actual, actual.decimals);
   } else {

@@ -112,7 +112,8 @@ export function pack({
         decimals,
       ),
     );
-  const totals = stepTotals((member) => member.actuals, actual.decimals);
+  // Where members do not add up to the whole, shares are of the whole.
+  const totals = of.addsUp || brief.grain ? stepTotals((member) => member.actuals, actual.decimals) : [whole.actual];
   const heldTotals = held ? stepTotals((member) => member.benchmarks, heldDecimals) : [];
   const isOver = view.kind === 'change' || view.kind === 'smoothed';
 

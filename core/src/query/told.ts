@@ -2,12 +2,13 @@ import { formOf, writeView } from '../brief';
 import { haveSameYears, isoDay, spanOf, startOf, stepName, stepsWithin, writtenDay, type Day } from '../calendar';
 import { declarationOf } from '../form';
 import { columnsOf } from '../measure';
-import { EXACT_LIMIT, power } from '../number';
+import { EXACT_LIMIT, power, tidy, total, type Decimals } from '../number';
 import { counted, listed } from '../problem';
 import type { Benchmark } from '../report';
 import type { Held } from './benchmark/asked';
 import { isLikeForLike } from './benchmark/benchmark';
 import { note, type Context } from './context';
+import type { Member } from './members';
 import type { Stepping } from './stepping';
 import type { Values } from './values';
 
@@ -82,6 +83,31 @@ function tellCutRows(context: Context): void {
     'period-cuts-rows',
     'warning',
     `“${measure.name}” is known for each ${grain}: ${stepName(grain, from, periods)} counts whole, though the period ends on ${writtenDay(to)}`,
+  );
+}
+
+/**
+ * Tells that the whole is not what the rows of a figure add up to: of a measure of several terms a row that lacks one is blank, and the
+ * whole counts its other terms.
+ */
+export function tellWhatDoesNotAddUp(
+  context: Context,
+  everyone: readonly Member[],
+  whole: number,
+  decimals: Decimals,
+): void {
+  const { of, brief, measure } = context;
+  if (!of.additive || of.addsUp || Number.isNaN(whole)) return;
+  const values =
+    brief.by.length > 0 ? everyone.map(({ actual }) => actual) : everyone.flatMap(({ actuals }) => actuals);
+  const together = total(values, decimals) || 0;
+  if (together === whole || Math.abs(together - whole) <= 1e-12 * Math.abs(whole)) return;
+  const rows = brief.by.length > 0 ? 'members' : 'steps';
+  note(
+    context,
+    'does-not-add-up',
+    'warning',
+    `“${measure.name}” is blank for ${rows} that lack one of its terms, and the whole counts the other terms: the ${rows} add up to ${tidy(together)}, and the whole is ${tidy(whole)}`,
   );
 }
 

@@ -28,6 +28,7 @@ async function cells(lines: readonly string[], brief: string, choices: Choices =
     measures: [
       { name: 'net', table: 'sales', expression: 'sum(net)' },
       { name: 'pieces', table: 'sales', expression: 'sum(goal)' },
+      { name: 'balance', table: 'sales', expression: 'sum(net) - 2 * sum(goal)' },
     ],
     benchmarks: [{ name: 'goal', kind: 'expression', expression: 'sum(goal)' }],
   });
@@ -118,6 +119,32 @@ describe('waterfalls tie out to the last cent', () => {
       [8, 6],
     ]);
   });
+  test('the whole of several terms counts what members that lack one of them have of the others, and everything ties to it', () =>
+    fc.assert(
+      fc.asyncProperty(rows, async (data) => {
+        const all = (pick: (one: (typeof data)[number]) => number | null) =>
+          data.every((one) => pick(one) === null) ? NaN : sum(data.map(pick));
+        const whole = all(({ net }) => net) - 2 * all(({ goal }) => goal);
+        const of = await cells(asLines(data), 'balance by shop');
+        if (Number.isNaN(whole)) {
+          expect(of.total.actual).toBeNaN();
+          return;
+        }
+        expect(of.total.actual).toBeCloseTo(whole, 6);
+        const built = buildUp(of);
+        ties(built);
+        expect(built.steps.at(-1)!.value).toBeCloseTo(whole, 6);
+        const members = data.filter(({ net, goal }) => net !== null && goal !== null);
+        const together = sum(members.map(({ net }) => net)) - 2 * sum(members.map(({ goal }) => goal));
+        const isTold = of.checks.some(({ code }) => code === 'does-not-add-up');
+        expect(isTold).toBe(Math.abs(together - whole) > 1e-6);
+        // What the kept ones leave is computed from the rows that are left, so that both are the whole.
+        const { rows: kept } = numbersOf(await cells(asLines(data), 'balance by shop, keep 1 highest and the rest'));
+        if (kept.length === 2 && kept.every(({ actual }) => actual !== null))
+          expect(kept[0]!.actual! + kept[1]!.actual!).toBeCloseTo(whole, 6);
+      }),
+      { numRuns: tries(150) },
+    ));
   test('of two fields the first is the parent, and its members end in its subtotal', async () => {
     const lines = ['2025-01-01,Alder,5,4,east', '2025-01-01,Birch,7,7,west', '2025-01-01,Cedar,1,3,east'];
     const { waterfall } = numbersOf(

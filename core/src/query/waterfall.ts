@@ -127,8 +127,21 @@ function rowsOf({ count, grain, additive, view, measure }: Cells): number[] {
 /** Build-up: every member's value in order, to the total of those shown. */
 export function buildUp(cells: Cells): Waterfall {
   const parts = rowsOf(cells).map((row) => ({ name: BLANK_MEMBER, row, value: cells.actual[row]! }));
-  return waterfallOf(null, inGroups(cells, parts), 'total', cells.decimals);
+  return waterfallOf(null, [...inGroups(cells, parts), ...notInMembers(cells)], 'total', cells.decimals);
 }
+
+/**
+ * What the whole has beyond its members, as one step more: of a measure of several terms a member that lacks one of them is blank, and
+ * the whole counts the others of its terms.
+ */
+function notInMembers({ count, actual, shown, decimals }: Cells): WaterfallPart[] {
+  let together = 0;
+  for (let row = 0; row < count; row++) together = combine(together, orZero(actual[row]!), decimals);
+  const value = difference(shown.actual, together, decimals);
+  const isDust = Math.abs(value) <= 1e-12 * Math.max(Math.abs(together), Math.abs(shown.actual));
+  return Number.isNaN(value) || isDust ? [] : [{ name: NOT_IN_MEMBERS, value }];
+}
+const NOT_IN_MEMBERS = 'of blank members';
 
 /**
  * Variance: from the benchmark's total through every member's gap to the actual total; while the period runs, from what is due by
@@ -171,7 +184,8 @@ export function variance(cells: Cells): Waterfall {
       'use a benchmark that adds up over members',
     );
   const beginning = isDue ? `${benchmark.name} due by now` : benchmark.name;
-  return waterfallOf({ name: beginning, value: held }, inGroups(cells, parts), cells.measure.name, decimals);
+  const all = [...inGroups(cells, parts), ...notInMembers(cells)];
+  return waterfallOf({ name: beginning, value: held }, all, cells.measure.name, decimals);
 }
 
 const orZero = (value: number) => (Number.isNaN(value) ? 0 : value);
