@@ -48,11 +48,16 @@ export function mostRisen({ count, rank, steps }: Cells): { row: number; places:
   return found;
 }
 
+/** How many are ahead, level or behind: over time each member as of its last step that has a standing. */
 export function countStanding(cells: Cells, standing: 'ahead' | 'level' | 'behind'): number {
-  let count = 0;
-  for (let i = 0; i < cells.count; i++)
-    if (cells.isRest[i] === 0 && judgementAt(cells, i).standing === standing) count++;
-  return count;
+  const isOnce = cells.grain !== null && cells.fields.length > 0;
+  const found = new Map<number | string, typeof standing>();
+  for (let row = 0; row < cells.count; row++) {
+    const judged = judgementAt(cells, row).standing;
+    if (cells.isRest[row] === 0 && judged !== null)
+      found.set(isOnce ? namesOfRow(cells, row).join('\u0000') : row, judged);
+  }
+  return [...found.values()].filter((one) => one === standing).length;
 }
 
 export function memberName(cells: Cells, row: number): string {
@@ -130,8 +135,14 @@ export function shorterTitles(cells: Cells): string[] {
   return [...new Set([whole, head, bare])];
 }
 
-/** Members that are shown, without the rest of them. */
-export const membersIn = ({ isRest }: Cells): number => isRest.reduce((count, one) => count + 1 - one, 0);
+/** Members that are shown, without the rest of them: over time each once; without a field, the rows. */
+export function membersIn(cells: Cells): number {
+  const { count, isRest, fields, grain } = cells;
+  const rows = Array.from({ length: count }, (_, row) => row).filter((row) => isRest[row] === 0);
+  if (grain === null || fields.length === 0) return rows.length;
+  return new Set(rows.map((row) => namesOfRow(cells, row).join('\u0000'))).size;
+}
+
 /** How many members are held against something, have nothing to be held against, and have nothing that could be. */
 function judgedMembers(cells: Cells): { held: number; without: number; blank: number } {
   let [held, without, blank] = [0, 0, 0];

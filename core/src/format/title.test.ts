@@ -37,6 +37,12 @@ beforeAll(async () => {
 const cellsOf = (brief: string, desk = raise): Promise<Cells> => answerBrief(desk, readBrief(brief, desk.vocabulary));
 
 describe('values in braces', () => {
+  test('over time members count once each, as their last step stands', async () => {
+    const of = async (brief: string) => liveTitle('{members}: {ahead} {level} {behind}', await cellsOf(brief));
+    // Alder 30 against 30, Birch 15 against 10; Cedar has no goal.
+    expect(await of('net by shop each month against goal')).toBe('3: 1 1 0');
+    expect(await of('net each month against goal')).toBe('2: 2 0 0');
+  });
   test('of the whole are the numbers of the figure', async () => {
     const cells = await cellsOf('net by shop against goal, only shop is Alder or Birch');
     const of = (name: string) => liveTitle(`x{${name}}`, cells).slice(1);

@@ -96,7 +96,7 @@ const CASES: readonly (readonly [code: string, found: Made, well: Made])[] = [
   [
     'share-of-some',
     { brief: 'share of net by shop as bars, keep 2 highest' },
-    { brief: 'share of net by shop as bars' },
+    { brief: 'share of net by shop as bars, keep 50 highest' },
   ],
   [
     'rule-gap',

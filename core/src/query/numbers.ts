@@ -193,7 +193,7 @@ function numbersGrid(numbers: Numbers): {
   ).filter((name) => name in first);
   const views = Object.keys(first.values ?? {});
   const stepped = numbers.rows.some(({ step }) => step !== null);
-  const header = [...fields, ...(stepped ? ['step'] : []), ...plain, ...views];
+  const header = distinct([...fields, ...(stepped ? ['step'] : []), ...plain, ...views]);
   const lines = numbers.rows.map((row) => [
     ...fields.map((field) => row.key[field] ?? null),
     ...(stepped ? [row.step] : []),
@@ -201,6 +201,17 @@ function numbersGrid(numbers: Numbers): {
     ...views.map((view) => row.values?.[view] ?? null),
   ]);
   return { header, lines };
+}
+
+/** Names of columns, each once: a field may be called as a number is. */
+function distinct(names: readonly string[]): string[] {
+  const taken = new Set<string>();
+  return names.map((name) => {
+    let own = name;
+    for (let n = 2; taken.has(own); n++) own = `${name} ${n}`;
+    taken.add(own);
+    return own;
+  });
 }
 
 /** The same as comma-separated values (RFC 4180). Text that begins like a formula is made harmless. */

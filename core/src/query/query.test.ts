@@ -384,7 +384,7 @@ test('rows without a day are in no step over time, and so neither in the whole n
         tables: [{ id: 'sales', source: { file: 'sales.csv' }, date: 'day' }],
         measures: [{ name: 'net', table: 'sales', expression: 'sum(net)' }],
       });
-      const workspace = { report, ...workspaceFor(report, new Map([['sales', table]])) };
+      const workspace = workspaceFor(report, new Map([['sales', table]]));
       const asked = async (brief: string) =>
         numbersOf(await answerBrief(workspace, readBrief(brief, workspace.vocabulary)));
       const add = (some: typeof rows) => some.reduce((sum, { net }) => sum + net, 0);
@@ -421,6 +421,21 @@ test('numbers as comma-separated values: blanks stay empty, and text that begins
   expect(csv).toBe(
     "shop,actual,benchmark,gap,gapPercent,standing,rank,share,rankChange,state,rows\r\n'=1+1,1,,,,,1,1,,actual,1\r\n",
   );
+});
+
+test('columns of comma-separated values have a name each, also where a field is called as a number is', async () => {
+  const table = makeTable(await readCsv('x', 'rank,actual,net\nA,east,1\nB,west,2'), { id: 'sales' });
+  const report = checkReport({
+    boldRuler: 1,
+    name: 'x',
+    tables: [{ id: 'sales', source: { file: 'sales.csv' } }],
+    measures: [{ name: 'net', table: 'sales', expression: 'sum(net)' }],
+  });
+  const desk = workspaceFor(report, new Map([['sales', table]]));
+  const cells = await answerBrief(desk, readBrief('net by rank, actual', desk.vocabulary));
+  const [header, first] = numbersCsv(numbersOf(cells)).split('\r\n');
+  expect(header).toBe('rank,actual,actual 2,rank 2,share,state,rows');
+  expect(first!.split(',').slice(0, 4)).toEqual(['A', 'east', '1', '2']);
 });
 
 test('what cannot be added up to the last digit is told, and is as near as 15 digits are', async () => {

@@ -8,6 +8,8 @@ export interface Evidence {
   filled: number;
   blank: number;
   yesNo: number;
+  /** Of these, rows of one letter: of a yes, of a no. */
+  readonly letters: { yes: number; no: number };
   /** Rows of digits behind a zero, such as 00731: names of things, not amounts. */
   codes: number;
   /** Rows that read as a number, by style. */
@@ -21,6 +23,7 @@ export function noEvidence(): Evidence {
     filled: 0,
     blank: 0,
     yesNo: 0,
+    letters: { yes: 0, no: 0 },
     codes: 0,
     numbers: { point: 0, comma: 0 },
     dates: DATE_PATTERNS.map(() => 0),
@@ -53,7 +56,11 @@ export function weigh(evidence: Evidence, cell: Cell, rows = 1): void {
       return;
     }
     evidence.filled += rows;
-    if (readYesNo(cell) !== 0) evidence.yesNo += rows;
+    const said = readYesNo(cell);
+    if (said !== 0) {
+      evidence.yesNo += rows;
+      if (cell.trim().length === 1) evidence.letters[said === 2 ? 'yes' : 'no'] += rows;
+    }
     if (!/\d/.test(cell)) return;
     if (/^\s*0\d+\s*$/.test(cell)) evidence.codes += rows;
     if (!Number.isNaN(readPlain(cell)) || !Number.isNaN(readNumber(cell, 'point'))) numbers.point += rows;
@@ -106,7 +113,7 @@ const FINER = /month|monat|quarter|quartal|week|woche|day|date|datum/i;
  * column's name counts for plain digits, which are dates only where they are called so.
  */
 export function decide(evidence: Evidence, { name, header }: HeadedColumn, wanted?: ColumnKind): Reading {
-  const { filled, yesNo, numbers, dates } = evidence;
+  const { filled, yesNo, letters, numbers, dates } = evidence;
   const style: NumberStyle = numbers.comma > numbers.point ? 'comma' : 'point';
   let best = -1;
   for (let i = 0; i < dates.length; i++) {
@@ -133,7 +140,9 @@ export function decide(evidence: Evidence, { name, header }: HeadedColumn, wante
       break;
   }
   if (filled === 0) return { kind: 'text' };
-  if (yesNo === filled) return { kind: 'yesno' };
+  // One letter in all rows is a letter; only beside its other does it say yes or no.
+  const isOneLetter = letters.yes === filled || letters.no === filled;
+  if (yesNo === filled && !isOneLetter) return { kind: 'yesno' };
   if (best >= 0 && isEnough(dates[best]!, filled)) return date;
   if (evidence.codes === 0 && isEnough(numbers[style], filled)) return { kind: 'number', style };
   return { kind: 'text' };

@@ -197,3 +197,15 @@ test('a file in memory is read in pieces, too, and a table that is longer than o
   expect(longest).toBeLessThanOrEqual(1 << 20);
   expect((await readCsvFile(file)).rows).toBe(200_000);
 });
+
+test('one letter in every row is a letter; beside its other, or written out, it says yes or no', async () => {
+  const kindOf = async (...cells: string[]) => {
+    const { columns } = await read(csv('shop,is', ...cells.map((cell, i) => `${i},${cell}`)));
+    return columns.find(({ name }) => name === 'is')!.kind;
+  };
+  expect(await kindOf('F', 'F', '', 'f')).toBe('text');
+  expect(await kindOf('Y', 'Y')).toBe('text');
+  expect(await kindOf('F', 'T', '')).toBe('yesno');
+  expect(await kindOf('no', 'no')).toBe('yesno');
+  expect(await kindOf('no', 'n')).toBe('yesno');
+});

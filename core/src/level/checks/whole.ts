@@ -1,3 +1,4 @@
+import { membersIn } from '../../format';
 import { counted } from '../../problem';
 import { writeBrief, type Brief } from '../../brief';
 import { ofFigures } from '../level';
@@ -5,13 +6,16 @@ import { ofFigures } from '../level';
 export const shareOfSome = ofFigures(
   'share-of-some',
   'shares that do not add up to the whole are easily read as if they did',
-  ({ cells: { view, brief } }, { id }, { vocabulary }) => {
-    if (view.kind !== 'share' || !brief.keep || brief.keep.rest) return [];
+  ({ cells }, { id }, { vocabulary }) => {
+    const { view, brief, isSelection } = cells;
+    // Where as many are kept as there are, nobody is left out.
+    if (view.kind !== 'share' || !brief.keep || brief.keep.rest || !isSelection) return [];
+    const kept = membersIn(cells);
     const next: Brief = { ...brief, keep: { ...brief.keep, rest: true } };
     return [
       {
         severity: 'warning',
-        text: `it shows the ${brief.keep.count === 1 ? 'share' : 'shares'} of ${counted(brief.keep.count, 'member')} and not that of the others`,
+        text: `it shows the ${kept === 1 ? 'share' : 'shares'} of ${counted(kept, 'member')} and not that of the others`,
         repair: {
           name: 'Show the rest, too',
           edit: { edit: 'set-brief', figure: id, brief: writeBrief(next, vocabulary) },

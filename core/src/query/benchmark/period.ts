@@ -52,16 +52,15 @@ export async function periodValues(
   }
   const back = benchmark.back ?? { periods: 1 };
   const align = benchmark.align ?? 'date';
-  let span = wholeSpan(context, period, back, align);
+  const span = wholeSpan(context, period, back, align);
   if (benchmark.activeDays && 'periods' in back && period.from === period.to && !asked.grain) {
     const day = await activeDayBefore(context, period.from, back.periods);
     if (day === null) return { values: fromEntries([], of.additive ? 0 : null), span: null };
-    span = { from: day, to: day };
+    return { values: await at({ from: day, to: day }), span: { from: day, to: day } };
   }
   if (!asked.grain) {
     tellWeeks(context, benchmark.name, period, span);
-    const held: Held = { values: await at(span), span };
-    return benchmark.activeDays ? held : withPeriodWithin(context, benchmark.name, held, () => span, [null]);
+    return withPeriodWithin(context, benchmark.name, { values: await at(span), span }, () => span, [null]);
   }
   const spans = stepSpans(context, { grain: asked.grain, period }, back, align);
   tellEdges(context, spans, span);
