@@ -141,8 +141,17 @@ export function writePeriod(words: PeriodWords): string {
 const sayMonth = ({ year, month }: NamedMonth) => `${MONTH_NAMES[month - 1]} ${year}`;
 const ofFiscal = (calendar: FiscalCalendar) => (hasOwnMonths(calendar) ? 'fiscal ' : '');
 
-/** The period as a reader would say it, in a title or caption: `fiscal 2026 to 18 Mar 2026`, `March 2026`. */
-export function sayPeriod(words: PeriodWords, period: Period, calendar: FiscalCalendar): string {
+/**
+ * The period as a reader would say it, in a title or caption: `fiscal 2026 to 18 Mar 2026`, `March 2026`.
+ * @param until the last day of it that is spoken of, where that is not its own
+ */
+export function sayPeriod(words: PeriodWords, period: Period, calendar: FiscalCalendar, until = period.to): string {
+  if (until < period.to) {
+    const isNamed = ['fiscal', 'quarter', 'month', 'months'].includes(words.kind);
+    return isNamed
+      ? `${sayPeriod(words, { ...period, whole: true }, calendar)} to ${writtenDay(until)}`
+      : sayPeriod(words, { ...period, to: until }, calendar);
+  }
   switch (words.kind) {
     case 'all time':
       return `${writtenDay(period.from)} – ${writtenDay(period.to)}`;

@@ -1,5 +1,5 @@
 import { sayPeriod, stepName, writtenDay } from '../calendar';
-import { writeNumber, writingFor, type Writing } from '../format';
+import { gapWritingOf, writeNumber, writingFor, type Writing } from '../format';
 import { judgementAt, rowSource, namesOfRow, stepOfRow, type Cells, standingAt } from '../query';
 import type { Aim } from '../report';
 import { BLANK_MEMBER } from '../table';
@@ -91,8 +91,10 @@ export function spoken(called: string, cells: Cells): string {
 /** The period in words, with what it is compared with if that is wished. */
 export function periodWords(cells: Cells, isCompared = true): string {
   if (!cells.dated) return '';
-  const period = sayPeriod(cells.brief.period, cells.period, cells.calendar);
-  const { benchmarkPeriod: before } = cells;
+  const { benchmarkPeriod: before, brief, period: whole, asOf, calendar, view } = cells;
+  // What is cut on the other side is as short on this one.
+  const isCut = before !== null && isCompared && whole.from <= asOf && asOf < whole.to && view.kind !== 'cumulative';
+  const period = sayPeriod(brief.period, whole, calendar, isCut ? asOf : undefined);
   if (!before || !isCompared) return period;
   const days = before.from === before.to ? '' : ` – ${writtenDay(before.to)}`;
   return `${period}, compared with ${writtenDay(before.from)}${days}`;
@@ -100,8 +102,8 @@ export function periodWords(cells: Cells, isCompared = true): string {
 
 /** A gap is often far smaller than what it lies between: it is written in its own scale where the figure's would show nothing of it. */
 function gapWriting({ measure, decimals, view }: Cells, gap: number, writing: Writing): Writing {
-  // A difference of percentages is one of percentage points.
-  if (measure.format.style === 'percent') return writingFor({ ...measure.format, style: 'points' }, 1);
+  const own = gapWritingOf({ measure, view }, writing);
+  if (own !== writing) return own;
   const shows = Math.abs(gap) >= 10 * 10 ** -writing.decimals * writing.divisor;
-  return gap === 0 || shows || view.kind === 'share' ? writing : writingFor(measure.format, Math.abs(gap), decimals);
+  return gap === 0 || shows ? writing : writingFor(measure.format, Math.abs(gap), decimals);
 }

@@ -1,5 +1,5 @@
 import { writeView, type SortKey } from '../brief';
-import { exactWriting, shownShares, writeNumber, writePercent, writingFor } from '../format';
+import { exactWriting, gapWritingOf, shownShares, writeNumber, writePercent, writingFor } from '../format';
 import { judgementAt, judgementOf, type Cells } from '../query';
 import { rowName } from './names';
 
@@ -17,13 +17,19 @@ const COUNT = writingFor({ style: 'number', scale: 'none', decimals: 0 }, 0);
 export function numbersText(cells: Cells): NumbersText {
   const common = { ...exactWriting(cells), unit: '' };
   const { benchmark, due, rank, share, total, stacked, values } = cells;
-  const number = (value: number, signed = false, row = -1) =>
-    writeNumber(value, stacked && row >= 0 ? exactWriting(stacked[row]!) : common, signed);
+  const writingAt = (row: number) => (stacked && row >= 0 ? exactWriting(stacked[row]!) : common);
+  const number = (value: number, row = -1) => writeNumber(value, writingAt(row));
+  const difference = (value: number, row = -1) =>
+    writeNumber(
+      value,
+      { ...gapWritingOf(stacked?.[row] ?? cells, writingAt(row)), unit: '', decimals: writingAt(row).decimals },
+      true,
+    );
   const further = values.map(({ view, measure, of }) => {
     const like = { ...cells, view, measure, actual: of, benchmarks: null, decimals: null };
     return view.kind === 'rank' ? COUNT : { ...exactWriting(like), unit: '' };
   });
-  const percent = (value: number) => (Number.isNaN(value) ? '–' : writePercent(value, 2));
+  const percent = (value: number) => (Number.isNaN(value) ? '–' : writePercent(value, 2, true, cells.measure.format));
   const headings = ['', stacked ? 'actual' : cells.measure.name];
   const sorts: (SortKey | null)[] = ['name', 'value'];
   if (benchmark) {
@@ -42,14 +48,14 @@ export function numbersText(cells: Cells): NumbersText {
   ];
   const others = values.map(({ view, of }) => (view.kind === 'share' ? shownShares(cells, of, 3) : of));
   const lines = Array.from({ length: cells.count }, (_, i) => {
-    const line = [rowName(cells, i), number(actuals[i]!, false, i)];
+    const line = [rowName(cells, i), number(actuals[i]!, i)];
     if (benchmark) {
       // While a step or the period runs, a gap is to what is due by now; else to the benchmark.
       const { gap, gapPercent } = judgementAt(cells, i);
-      line.push(number(helds![i]!, false, i), ...(due ? [number(due[i]!, false, i)] : []));
-      line.push(number(gap, true, i), percent(gapPercent));
+      line.push(number(helds![i]!, i), ...(due ? [number(due[i]!, i)] : []));
+      line.push(difference(gap, i), percent(gapPercent));
     }
-    if (shares) line.push(Number.isNaN(shares[i]!) ? '–' : writePercent(shares[i]!, 2, false));
+    if (shares) line.push(Number.isNaN(shares[i]!) ? '–' : writePercent(shares[i]!, 2, false, cells.measure.format));
     if (rank) line.push(Number.isNaN(rank[i]!) ? '–' : String(rank[i]));
     line.push(...further.map((writing, v) => writeNumber(others[v]![i]!, writing)), writeNumber(cells.rows[i]!, COUNT));
     return line;
@@ -58,7 +64,7 @@ export function numbersText(cells: Cells): NumbersText {
   const whole = ['all', number(total.actual)];
   if (benchmark) {
     const { gap, gapPercent } = judgementOf(total);
-    whole.push(number(total.benchmark), ...(due ? [number(total.due)] : []), number(gap, true), percent(gapPercent));
+    whole.push(number(total.benchmark), ...(due ? [number(total.due)] : []), difference(gap), percent(gapPercent));
   }
   if (share) whole.push('');
   if (rank) whole.push('');

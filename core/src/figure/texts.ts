@@ -32,7 +32,7 @@ function written(cells: Cells): RowTexts {
     actual.push(writeNumber(values[row]!, writing));
     benchmark.push(held ? writeNumber(held[row]!, writing) : '');
     const { gapPercent: share } = judgementAt(cells, row);
-    gapPercent.push(Number.isNaN(share) ? '' : writePercent(share));
+    gapPercent.push(Number.isNaN(share) ? '' : writePercent(share, 1, true, cells.measure.format));
   }
   return { writing, actual, benchmark, gapPercent };
 }

@@ -107,11 +107,13 @@ export function fittingTitle(cells: Cells): string {
     hold: '{near|near|away from}',
   }[measure.aim];
   const { gap, gapPercent, standing } = judgementOfShown(cells);
+  // Percentage points say all; a percentage of a percentage beside them would be read as one.
+  const isOfPoints = kind === 'share' || measure.format.style === 'percent' || measure.format.style === 'points';
   const head = Number.isNaN(gap)
     ? `${name} by ${of || 'step'} against {benchmark}`
     : standing === 'level'
       ? `${name} ${actual}, ${words} {benchmark}`
-      : `${name} ${actual}, {gap}${Number.isNaN(gapPercent) ? '' : ' ({gap %})'} ${words} {benchmark}`;
+      : `${name} ${actual}, {gap}${Number.isNaN(gapPercent) || isOfPoints ? '' : ' ({gap %})'} ${words} {benchmark}`;
   // Over time the rows are steps, not members.
   if (!of || count < 2 || cells.grain) return head;
   const behind = countStanding(cells, 'behind');

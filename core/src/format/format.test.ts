@@ -35,3 +35,17 @@ test('0.1 + 0.2 prints 0.3, and signs are true signs', () => {
   expect(writeNumber(0.1 + 0.2, writingFor({ style: 'number', decimals: 1 }, 1))).toBe('0.3');
   expect([writePercent(0.05), writePercent(-0.05), writePercent(0)]).toEqual(['+5.0%', '−5.0%', '±0.0%']);
 });
+
+test('a percentage has the separators and the sign of what it stands beside', () => {
+  const format = {
+    style: 'currency',
+    currency: 'EUR',
+    negative: 'parentheses',
+    separators: 'comma',
+    plus: true,
+  } as const;
+  expect(writePercent(-41.609, 1, true, format)).toBe('(4.160,9%)');
+  expect(writePercent(0.108, 1, true, format)).toBe('+10,8%');
+  expect(writePercent(0.108, 1, false, format)).toBe('10,8%');
+  expect(writePercent(-0.108)).toBe('−10.8%');
+});

@@ -109,14 +109,20 @@ function atOwnScale(value: number, { before, unit, signs }: Writing): Writing {
   return { divisor, decimals, before, after: letter, unit, signs };
 }
 
-const PERCENT: Writing[] = [];
-function percentWriting(decimals: number): Writing {
-  return { divisor: 0.01, decimals, before: '', after: '%', unit: '', signs: {} };
+/** A percentage of something that is written in a format: with its separators, and its sign for less than zero. */
+export function percentIn({ separators, negative }: NumberFormat): NumberFormat {
+  return { style: 'percent', ...(separators ? { separators } : {}), ...(negative ? { negative } : {}) };
 }
 
-/** A share as a percentage: `12.4%`; signed with plus and minus. */
-export function writePercent(share: number, decimals = 1, signed = true): string {
-  return writeNumber(share, (PERCENT[decimals] ??= percentWriting(decimals)), signed);
+const PERCENTS = new Map<string, Writing>();
+const NO_FORMAT: NumberFormat = { style: 'number' };
+
+/** A share as a percentage: `12.4%`; signed with plus and minus, or as the format of what it is a share of has it. */
+export function writePercent(share: number, decimals = 1, signed = true, format = NO_FORMAT): string {
+  const key = `${decimals} ${format.separators ?? ''} ${format.negative ?? ''}`;
+  let writing = PERCENTS.get(key);
+  if (!writing) PERCENTS.set(key, (writing = writingFor({ ...percentIn(format), decimals }, 1)));
+  return writeNumber(share, writing, signed);
 }
 
 /** Digits of a whole number below a milliard that counts units of a decimal place. Small whole numbers are written fastest. */

@@ -36,6 +36,39 @@ beforeAll(async () => {
 });
 const cellsOf = (brief: string, desk = raise): Promise<Cells> => answerBrief(desk, readBrief(brief, desk.vocabulary));
 
+describe('a gap between percentages is one of percentage points', () => {
+  // A pair of shops sold 45 and 35 of 80; a year before 40 and 40.
+  const rateOf = async (brief: string) => {
+    const lines = [
+      '2024-01-01,Alder,40,100',
+      '2024-01-01,Birch,40,100',
+      '2025-01-01,Alder,45,100',
+      '2025-01-01,Birch,35,100',
+    ];
+    const table = makeTable(await readCsv('t', ['day,shop,won,asked', ...lines].join('\n')), { id: 't', date: 'day' });
+    const report = checkReport({
+      boldRuler: 1,
+      name: 't',
+      tables: [{ id: 't', source: { file: 't.csv' }, date: 'day' }],
+      measures: [
+        { name: 'win rate', table: 't', expression: 'sum(won) / sum(asked)', format: { style: 'percent' } },
+        { name: 'won', table: 't', expression: 'sum(won)' },
+      ],
+    });
+    const desk = workspaceFor(report, new Map([['t', table]]));
+    const cells = await answerBrief(desk, readBrief(brief, desk.vocabulary));
+    return [liveTitle(fittingTitle(cells), cells), liveTitle('{gap of Birch}, {gap % of Birch}', cells)];
+  };
+  test('in titles and of members, for rates and for shares', async () => {
+    expect(await rateOf('win rate by shop during fiscal 2025 against last year, only shop is Birch')).toEqual([
+      'Win rate 35.0%, 5.0\u00a0pp behind last year',
+      '5.0\u00a0pp, 12.5%',
+    ]);
+    const [, member] = await rateOf('share of won by shop during fiscal 2025 against last year');
+    expect(member).toBe('6.3\u00a0pp, 12.5%');
+  });
+});
+
 describe('values in braces', () => {
   test('over time members count once each, as their last step stands', async () => {
     const of = async (brief: string) => liveTitle('{members}: {ahead} {level} {behind}', await cellsOf(brief));

@@ -3,7 +3,7 @@ import { decimalsOf } from '../number';
 import { counted, didYouMean, Problem } from '../problem';
 import { judgementAt, judgementOfShown, landingsOf, type Cells } from '../query';
 import { shownShares } from './shares';
-import { BLANK, writeNumber, writePercent, writingFor, type Writing } from './number';
+import { BLANK, percentIn, writeNumber, writePercent, writingFor, type Writing } from './number';
 import { rankedFirst, mostRisen, countStanding, memberName, benchmarkWords, membersIn } from './fittingTitle';
 
 /** The writing of a figure's numbers: one for all of them. */
@@ -12,15 +12,24 @@ export function writingOf(cells: Cells): Writing {
   for (const list of [cells.actual, cells.benchmarks]) {
     for (const value of list ?? []) if (Math.abs(value) > magnitude) magnitude = Math.abs(value);
   }
-  if (cells.view.kind === 'share') return writingFor({ style: 'percent' }, 1);
+  if (cells.view.kind === 'share') return writingFor(percentIn(cells.measure.format), 1);
   return writingFor(cells.measure.format, magnitude, cells.decimals);
 }
 
 /** The writing that fits one row's numbers. */
 export function writingOfRow(cells: Cells, row: number): Writing {
-  if (cells.view.kind === 'share') return writingFor({ style: 'percent' }, 1);
+  if (cells.view.kind === 'share') return writingFor(percentIn(cells.measure.format), 1);
   const filled = [cells.actual[row]!, cells.benchmarks?.[row] ?? NaN].filter((value) => !Number.isNaN(value));
   return writingFor(cells.measure.format, Math.max(0, ...filled.map(Math.abs)), cells.decimals);
+}
+
+/** The writing of a gap between numbers that are written in some way: a difference of percentages is one of percentage points. */
+export function gapWritingOf(
+  { measure: { format }, view }: Pick<Cells, 'measure' | 'view'>,
+  writing: Writing,
+): Writing {
+  if (view.kind === 'share') return writingFor({ ...percentIn(format), style: 'points' }, 1);
+  return format.style === 'percent' ? writingFor({ ...format, style: 'points' }, 1) : writing;
 }
 
 /** The names a title may use in braces. */
@@ -103,15 +112,13 @@ function choose(words: readonly string[], cells: Cells): string {
 
 function titleValue(name: TitleName, cells: Cells): string {
   const { shown: total, measure, period } = cells;
-  const write = (value: number) => {
-    const magnitude = Math.max(Math.abs(total.actual) || 0, Math.abs(total.benchmark) || 0);
-    return writeNumber(
-      value,
-      cells.view.kind === 'share'
-        ? writingFor({ style: 'percent' }, 1)
-        : writingFor(measure.format, magnitude, cells.decimals),
-    );
-  };
+  const magnitude = Math.max(Math.abs(total.actual) || 0, Math.abs(total.benchmark) || 0);
+  const writing =
+    cells.view.kind === 'share'
+      ? writingFor(percentIn(measure.format), 1)
+      : writingFor(measure.format, magnitude, cells.decimals);
+  const write = (value: number) => writeNumber(value, writing);
+  const writeGap = (value: number) => writeNumber(Math.abs(value), gapWritingOf(cells, writing));
   switch (name) {
     case 'measure':
       return measure.name;
@@ -122,9 +129,9 @@ function titleValue(name: TitleName, cells: Cells): string {
     case 'benchmark value':
       return write(total.benchmark);
     case 'gap':
-      return write(Math.abs(judgementOfShown(cells).gap));
+      return writeGap(judgementOfShown(cells).gap);
     case 'gap %':
-      return writePercent(Math.abs(judgementOfShown(cells).gapPercent), 1, false);
+      return writePercent(Math.abs(judgementOfShown(cells).gapPercent), 1, false, measure.format);
     case 'period':
       if (!cells.dated) return 'all rows';
       return sayPeriod(cells.brief.period, period, cells.calendar);
@@ -155,7 +162,7 @@ function titleValue(name: TitleName, cells: Cells): string {
       return write(landingsOf(cells)[0]?.landing ?? NaN);
     case 'landing gap': {
       const landing = landingsOf(cells)[0];
-      return write(landing ? Math.abs(landing.landing - landing.benchmarkEnd) : NaN);
+      return writeGap(landing ? landing.landing - landing.benchmarkEnd : NaN);
     }
   }
 }
@@ -182,13 +189,13 @@ function memberValue(name: (typeof MEMBER_VALUES)[number], row: number, cells: C
         isShare && cells.benchmarks ? shownShares(cells, cells.benchmarks)[row]! : (cells.benchmarks?.[row] ?? NaN),
       );
     case 'gap':
-      return write(Math.abs(judged.gap));
+      return writeNumber(Math.abs(judged.gap), gapWritingOf(cells, writingOf(cells)));
     case 'gap %':
-      return writePercent(Math.abs(judged.gapPercent), 1, false);
+      return writePercent(Math.abs(judged.gapPercent), 1, false, cells.measure.format);
     case 'rank':
       return Number.isNaN(cells.rank?.[row] ?? NaN) ? BLANK : String(cells.rank![row]);
     case 'share':
-      return writePercent(cells.share ? shownShares(cells, cells.share)[row]! : NaN, 1, false);
+      return writePercent(cells.share ? shownShares(cells, cells.share)[row]! : NaN, 1, false, cells.measure.format);
     case 'places won':
       return String(placesWon(cells, row));
     case 'places up':
@@ -218,7 +225,7 @@ function decimalsIn({ actual, benchmarks }: Cells): number {
 
 /** A writing that shows every digit a figure's numbers have: never scaled, at most four decimals. */
 export function exactWriting(cells: Cells): Writing {
-  if (cells.view.kind === 'share') return writingFor({ style: 'percent', decimals: 3 }, 1);
+  if (cells.view.kind === 'share') return writingFor({ ...percentIn(cells.measure.format), decimals: 3 }, 1);
   const { format } = cells.measure;
   const decimals = format.style === 'percent' || format.style === 'points' ? 3 : (cells.decimals ?? decimalsIn(cells));
   return writingFor({ ...format, scale: 'none', decimals }, 0);

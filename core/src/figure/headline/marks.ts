@@ -1,5 +1,5 @@
 import { stepName, writtenDay } from '../../calendar';
-import { writeNumber, writePercent, type Writing } from '../../format';
+import { gapWritingOf, writeNumber, writePercent, type Writing } from '../../format';
 import { encodeRow, HAIRLINE, INK, QUIET } from '../../highlight';
 import { judgementAt, type Cells } from '../../query';
 import { place } from '../../ruler';
@@ -66,8 +66,10 @@ export function changeMarks(
   }
   const judged = judgementAt(reference, row);
   const { ink, badge, rule } = encodeRow(highlight, reference, row);
-  const percent = Number.isNaN(judged.gapPercent) ? '' : writePercent(judged.gapPercent);
-  const absolute = writeNumber(judged.gap, writing, true);
+  const percent = Number.isNaN(judged.gapPercent)
+    ? ''
+    : writePercent(judged.gapPercent, 1, true, reference.measure.format);
+  const absolute = writeNumber(judged.gap, gapWritingOf(reference, writing), true);
   const amount =
     look.change === 'absolute' || percent === ''
       ? absolute

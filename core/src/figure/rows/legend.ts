@@ -70,7 +70,7 @@ function rampEntry(ramp: Ramp, { cells, highlight }: FigureRequest, writing: Wri
   const steps = 16;
   const write = (value: number) =>
     highlight.on === 'gap percent' || highlight.on === 'share'
-      ? writePercent(value, 0, highlight.on === 'gap percent')
+      ? writePercent(value, 0, highlight.on === 'gap percent', cells.measure.format)
       : highlight.on === 'value' || highlight.on === 'gap'
         ? writeNumber(value, writing)
         : String(tidy(Math.round(value * 100) / 100)).replace('-', MINUS);
@@ -124,7 +124,12 @@ function ruleWords({ when }: HighlightRule, { cells, highlight }: FigureRequest,
       : highlight.on === 'gap percent' || highlight.on === 'share'
         ? value === 0
           ? '0%'
-          : writePercent(value, Math.round(value * 100) === value * 100 ? 0 : 1, highlight.on === 'gap percent')
+          : writePercent(
+              value,
+              Math.round(value * 100) === value * 100 ? 0 : 1,
+              highlight.on === 'gap percent',
+              cells.measure.format,
+            )
         : writeNumber(value, writing);
   const { from, to } = when;
   if (highlight.on === 'rank change' && from === undefined && to === 0) return 'places lost';

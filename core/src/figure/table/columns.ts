@@ -1,6 +1,6 @@
 import { writeView, type View } from '../../brief';
 import { stepName, type Day } from '../../calendar';
-import { shownShares, writeNumber, writePercent, writingFor, writingOf, type Writing } from '../../format';
+import { percentIn, shownShares, writeNumber, writePercent, writingFor, writingOf, type Writing } from '../../format';
 import { judgementAt, judgementOf, type Cells } from '../../query';
 import type { CellFigure, Look, Measure } from '../../report';
 import { BLANK_MEMBER } from '../../table';
@@ -184,18 +184,18 @@ export function figureColumns(
     const judged = judgementOf(whole).gapPercent;
     const against = rows.due?.some((due) => !Number.isNaN(due)) ? 'due' : benchmark.name;
     columns.push({
-      ...column('gap %', `to ${against}`, measure, gaps, writingFor({ style: 'percent' }, 1), NaN, 'delta', {
+      ...column('gap %', `to ${against}`, measure, gaps, writingFor(percentIn(measure.format), 1), NaN, 'delta', {
         sorts: 'gap percent',
       }),
-      texts: gaps.map((gap) => (Number.isNaN(gap) ? '–' : writePercent(gap))),
-      total: Number.isNaN(judged) ? '' : writePercent(judged),
+      texts: gaps.map((gap) => (Number.isNaN(gap) ? '–' : writePercent(gap, 1, true, measure.format))),
+      total: Number.isNaN(judged) ? '' : writePercent(judged, 1, true, measure.format),
     });
   }
   for (const [v, { view, measure: other, of, total }] of rows.values.entries()) {
     const like = { ...inUnits, view, measure: other, actual: inUnits.values[v]!.of, benchmarks: null, decimals: null };
     const isPart = view.kind === 'share';
     const style = isPart
-      ? writingFor({ style: 'percent' }, 1)
+      ? writingFor(percentIn(other.format), 1)
       : view.kind === 'rank'
         ? writingFor({ style: 'number', scale: 'none', decimals: 0 }, 1)
         : writingOf(like);
