@@ -191,6 +191,7 @@ export async function askFigure(workspace: Workspace, figure: FigureEntry, share
     cells: rows,
     look,
     highlight,
+    standing: highlightFor(report, null),
     ruler,
     scale,
     further,

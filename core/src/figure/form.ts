@@ -12,6 +12,8 @@ export interface FigureRequest {
   readonly cells: Cells;
   readonly look: Look;
   readonly highlight: Highlight;
+  /** What tells ahead, level and behind apart, whatever the figure is lit by: it paints gaps. */
+  readonly standing: Highlight;
   /** The shared ruler the figure hangs on, with every value that other figures on it must show. */
   readonly ruler: { readonly entry: RulerEntry; readonly values: readonly number[] } | null;
   readonly scale: Scale;

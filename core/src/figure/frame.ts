@@ -1,6 +1,6 @@
 import { writeView, type Condition } from '../brief';
 import { writtenDay } from '../calendar';
-import { fittingTitle, liveTitle, shorterTitles, type Writing } from '../format';
+import { fittingTitle, liveTitle, selectionWords, shorterTitles, type Writing } from '../format';
 import { QUIET } from '../highlight';
 import { listed } from '../problem';
 import type { Cells } from '../query';
@@ -48,7 +48,13 @@ export function headOf({ cells, look, room = FULL_ROOM }: FigureRequest, width: 
     y += leading;
     marks.push(textMark('label', line, PAD, y - 6, size, { weight: 600, row: TITLED }));
   }
-  for (const line of fitting(subtitlesOf(cells, writing, words), inner, SUBTITLE.size, 400, words === 'all' ? 2 : 1)) {
+  for (const line of fitting(
+    subtitlesOf(cells, writing, words, look.title !== undefined),
+    inner,
+    SUBTITLE.size,
+    400,
+    words === 'all' ? 2 : 1,
+  )) {
     y += SUBTITLE.leading;
     marks.push(textMark('label', line, PAD, y - 5, SUBTITLE.size, { paint: { fill: QUIET }, row: SUBTITLED }));
   }
@@ -83,8 +89,15 @@ function conditionWords(condition: Condition): string {
 }
 
 /** What a figure shows, from all of it to what cannot be left away: the longest first. What is left out of it is always said. */
-function subtitlesOf(cells: Cells, { before, after, unit: written }: Writing, words: Room['words']): string[] {
-  const only = cells.brief.only.map(conditionWords).join(', ');
+function subtitlesOf(
+  cells: Cells,
+  { before, after, unit: written }: Writing,
+  words: Room['words'],
+  isTitled: boolean,
+): string[] {
+  // A title that writes itself says who is selected.
+  const whose = isTitled ? (selectionWords(cells) ?? []) : [];
+  const only = [...cells.brief.only.map(conditionWords), whose].flat().join(', ');
   const joined = (...parts: string[]) => parts.filter((part) => part !== '').join(' · ');
   const [period, compared] = [periodWords(cells, false), periodWords(cells)];
   if (words === 'bare') return [only];

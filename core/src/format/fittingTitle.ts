@@ -2,6 +2,16 @@ import { writeView } from '../brief';
 import { judgementAt, judgementOfShown, namesOfRow, type Cells } from '../query';
 import { BLANK } from './number';
 
+/** Whose numbers a selection without its rest shows: `the 9 furthest behind of 202`; null where nobody is left away. */
+export function selectionWords(cells: Cells): string | null {
+  if (!cells.isSelection) return null;
+  const shown = membersIn(cells);
+  const order = cells.brief.keep?.order ?? 'largest either sign';
+  const named = order === 'largest either sign' ? 'largest' : order;
+  if (shown === 1) return `the ${named === 'widest gaps' ? 'widest gap' : named} of ${cells.everyone}`;
+  return `the ${shown} ${named} of ${cells.everyone}`;
+}
+
 /** Who leads, and who won most places. */
 function leadersTitle(cells: Cells): string {
   const { row, places } = mostRisen(cells);
@@ -87,6 +97,9 @@ export function fittingTitle(cells: Cells): string {
       : '{members} measures in {period}';
   const { kind } = cells.view;
   const name = kind === 'plain' || kind === 'cumulative' ? '{measure}' : writeView(cells.view);
+  // A number of some is never left to be read as that of all.
+  const whose = selectionWords(cells);
+  const ofWhom = whose === null ? '' : `, ${whose}:`;
   // Where a selection has left the first away, nobody who is shown leads.
   if (kind === 'rank')
     return cells.rank?.[rankedFirst(cells)] === 1 ? leadersTitle(cells) : `${name} by ${of || 'step'}`;
@@ -98,8 +111,9 @@ export function fittingTitle(cells: Cells): string {
     // Where no step has both that it takes, there is none to speak of.
     if (!of && isOver && cells.grain && Number.isNaN(cells.shown.actual)) return `${name} each ${cells.grain}`;
     if (!of) return `${name}: ${actual}`;
-    if (Number.isNaN(cells.shown.actual) || (kind === 'share' && !cells.isSelection)) return `${name} by ${of}`;
-    return `${name} by ${of}: ${actual} ${cells.additive ? 'together' : 'over all that is shown'}`;
+    if (Number.isNaN(cells.shown.actual) || (kind === 'share' && !cells.isSelection))
+      return `${name} by ${of}${whose === null ? '' : `, ${whose}`}`;
+    return `${name} by ${of}${ofWhom || ':'} ${actual} ${cells.additive ? 'together' : 'over all that is shown'}`;
   }
   const words = {
     raise: '{ahead of|level with|behind}',
@@ -110,10 +124,10 @@ export function fittingTitle(cells: Cells): string {
   // Percentage points say all; a percentage of a percentage beside them would be read as one.
   const isOfPoints = kind === 'share' || measure.format.style === 'percent' || measure.format.style === 'points';
   const head = Number.isNaN(gap)
-    ? `${name} by ${of || 'step'} against {benchmark}`
+    ? `${name} by ${of || 'step'} against {benchmark}${whose === null ? '' : `, ${whose}`}`
     : standing === 'level'
-      ? `${name} ${actual}, ${words} {benchmark}`
-      : `${name} ${actual}, {gap}${Number.isNaN(gapPercent) || isOfPoints ? '' : ' ({gap %})'} ${words} {benchmark}`;
+      ? `${name}${ofWhom} ${actual}, ${words} {benchmark}`
+      : `${name}${ofWhom} ${actual}, {gap}${Number.isNaN(gapPercent) || isOfPoints ? '' : ' ({gap %})'} ${words} {benchmark}`;
   // Over time the rows are steps, not members.
   if (!of || count < 2 || cells.grain) return head;
   const behind = countStanding(cells, 'behind');

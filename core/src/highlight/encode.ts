@@ -39,6 +39,18 @@ export function encodeRow(highlight: Highlight, cells: Cells, row: number): Enco
   return encodings[row] ?? PLAIN;
 }
 
+/** Whether a highlight judges gaps: a rule on a value, a rank or a member says nothing of the gap beside it. */
+export const judgesGaps = ({ on }: Highlight): boolean => on === 'standing' || on === 'gap' || on === 'gap percent';
+
+/** The encoding of a row's gap: by the figure's highlight where that judges gaps, else by its standing alone. */
+export function encodeGap(
+  { highlight, standing }: { readonly highlight: Highlight; readonly standing: Highlight },
+  cells: Cells,
+  row: number,
+): Encoding {
+  return encodeRow(judgesGaps(highlight) ? highlight : standing, cells, row);
+}
+
 function encodeAll(highlight: Highlight, cells: Cells): readonly Encoding[] {
   const values = Array.from({ length: cells.count }, (_, row) => litValue(highlight, cells, row));
   const ranked = highlight.rules.some(({ when }) => 'highest' in when || 'lowest' in when);

@@ -32,7 +32,20 @@ function checkTitle(drawn: Drawn, cells: Cells, numbers: Numbers): void {
   // Of one without a benchmark of its own some may be due by now all the same.
   const lone = rows.filter((row) => standingOf(row) === null && row.benchmark === null).length;
   const blanks = rows.length - lone - held;
-  check('the title', title, [...toldBy(whole), ...counts, rows.length, held, lone, blanks, ...won]);
+  // How many there are is said where not all are shown, and then what is told is theirs.
+  const some = / the (?:(\d+) )?(?:highest|lowest|largest|widest gaps?|furthest ahead|furthest behind) of (\d+)/.exec(
+    title,
+  );
+  const members = new Set(rows.map(({ key }) => JSON.stringify(key))).size;
+  if (some) {
+    expect(Number(some[1] ?? 1)).toBe(members);
+    expect(Number(some[2])).toBeGreaterThan(members);
+  }
+  const tellsNumber = numbersIn(title.replace(some?.[0] ?? '', '')).length > 0;
+  if (numbers.shown && tellsNumber && cells.view.kind !== 'rank') expect(title).toMatch(/ the .* of \d+/);
+  if (!numbers.shown) expect(some).toBeNull();
+  const all = some ? [Number(some[2]), members] : [];
+  check('the title', title, [...toldBy(whole), ...counts, rows.length, held, lone, blanks, ...won, ...all]);
   const behind = /(\d+|none) of (\d+) behind/.exec(title);
   const without = /[,;] (\d+) without it/.exec(title);
   const blank = /[,;] (\d+) without actuals/.exec(title);
@@ -51,7 +64,7 @@ function checkTitle(drawn: Drawn, cells: Cells, numbers: Numbers): void {
   if (claim && cells.view.kind !== 'rank') expect(standingOf(whole)).toBe(STANDING_OF[claim[1]!]);
   if (title.endsWith(' together') && !cells.grain && !cells.brief.grain && cells.view.kind === 'plain') {
     const sum = numbers.rows.reduce((all, { actual }) => all + (actual ?? 0), 0);
-    check('the sum of the rows', title, [sum, whole.actual]);
+    check('the sum of the rows', title, [sum, whole.actual, ...all]);
     expect(Math.abs(sum - whole.actual!)).toBeLessThan(1e-6 * Math.max(1, Math.abs(sum)));
   }
   for (const day of daysIn(title))

@@ -120,6 +120,8 @@ export interface Cells {
   readonly shown: WholeComparison;
   /** A selection has left members away. */
   readonly isSelection: boolean;
+  /** How many members there are, also those that are not kept. */
+  readonly everyone: number;
   readonly decimals: Decimals;
   /** The measure adds up over rows. */
   readonly additive: boolean;

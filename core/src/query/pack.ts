@@ -328,6 +328,7 @@ export function pack({
     total,
     shown: shownWhole ? compared(viewed(shownWhole, chosen)) : total,
     isSelection,
+    everyone: everyone.length,
     decimals: viewDecimals,
     additive: of.additive,
     leftOut: leftOutOf(context, actual),

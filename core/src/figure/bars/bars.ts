@@ -5,7 +5,7 @@ import { barsForm } from './declared';
 import type { FigureRequest, FormDefinition } from '../form';
 import { rectMark, type Belonging } from '../shapes';
 import { LABEL_GAP, placeLabel, type LabelPlace, type LabelSpan } from '../rows/beside';
-import { benchmarkEntries, highlightEntries } from '../rows/legend';
+import { benchmarkEntries, rowEntries } from '../rows/legend';
 import { actualBar, dueRule, type RowPlace } from '../rows/actualBar';
 import { comparedAt, nullIfBlank, onScale, widest, type Axes } from '../rows/parts';
 import { rowsScene } from '../rows/rows';
@@ -19,7 +19,7 @@ export const bars: FormDefinition = {
     rowsScene(request, {
       called: 'Bars',
       valuesAt: (row) => comparedAt(request.cells, row),
-      legend: (writing, request) => [...highlightEntries(request, writing), ...benchmarkEntries(request)],
+      legend: (writing, request) => [...rowEntries(request, writing), ...benchmarkEntries(request)],
       inner: 0.34,
       valuesStand: 'beside',
       room: (size) => roomFor(request.cells, size),

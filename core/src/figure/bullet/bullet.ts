@@ -4,7 +4,7 @@ import type { Mark, Paint, Scene } from '../../scene';
 import { bulletForm } from './declared';
 import type { FigureRequest, FormDefinition } from '../form';
 import { lineMark, rectMark } from '../shapes';
-import { bandEntries, benchmarkEntries, highlightEntries } from '../rows/legend';
+import { bandEntries, benchmarkEntries, rowEntries } from '../rows/legend';
 import { actualBar, dueRule, type RowPlace } from '../rows/actualBar';
 import { comparedAt, onScale } from '../rows/parts';
 import { rowsScene } from '../rows/rows';
@@ -21,7 +21,7 @@ export const bullet: FormDefinition = {
       called: 'Bullet bars',
       valuesAt: valuesOf(cells, bands),
       legend: (writing, request) => [
-        ...highlightEntries(request, writing),
+        ...rowEntries(request, writing),
         ...benchmarkEntries(request),
         ...(bands ? bandEntries(request, bands, writing) : []),
       ],

@@ -10,7 +10,7 @@ import { footOf, headOf, heightOf, PAD } from '../frame';
 import { moreMark } from '../more';
 import { rowKey, rowName, spoken } from '../names';
 import { BARE, MORE } from '../room';
-import { bandEntries, benchmarkEntries, highlightEntries } from '../rows/legend';
+import { bandEntries, benchmarkEntries, rowEntries } from '../rows/legend';
 import { cellMark, comparedAt, onScale } from '../rows/parts';
 import { DEFAULT_WIDTH } from '../rows/rows';
 import { textsOf } from '../texts';
@@ -39,7 +39,7 @@ function draw(request: FigureRequest): Scene {
   const width = look.width ?? DEFAULT_WIDTH;
   const bands = bandsOf(cells, look);
   const legend = [
-    ...highlightEntries(request, writing),
+    ...rowEntries(request, writing),
     ...benchmarkEntries({ ...request, look: { ...look, orientation: 'horizontal' } }),
     ...(bands ? bandEntries(request, bands, writing) : []),
   ];

@@ -1,4 +1,4 @@
-import { encodeRow, HAIRLINE, INK, QUIET } from '../../highlight';
+import { encodeGap, encodeRow, HAIRLINE, INK, QUIET } from '../../highlight';
 import { judgementAt } from '../../query';
 import { place, type LinearRuler } from '../../ruler';
 import { rounded, textWidth, type Mark, type Paint } from '../../scene';
@@ -37,7 +37,8 @@ const RULE: Paint = { stroke: INK, strokeWidth: 3 };
 const DUE_RULE: Paint = { stroke: INK, strokeWidth: 1.25, dash: [2, 1.5] };
 
 /** The marks of one dial; gives how many texts found no room. */
-export function dialMarks(marks: Mark[], { cells, highlight }: FigureRequest, made: Dial): number {
+export function dialMarks(marks: Mark[], request: FigureRequest, made: Dial): number {
+  const { cells, highlight } = request;
   const { ruler, centre, radius, room, name, value: middle, gap, stops, bands, row, of } = made;
   const [low, high] = ruler.domain;
   const within = (value: number) => Math.min(high, Math.max(low, value));
@@ -74,7 +75,7 @@ export function dialMarks(marks: Mark[], { cells, highlight }: FigureRequest, ma
   const benchmark = cells.benchmarks?.[row] ?? NaN;
   const judged = judgementAt(cells, row);
   const encoding = encodeRow(highlight, cells, row);
-  const { ink, badge, rule } = encoding;
+  const { ink, rule } = encoding;
   let dropped = 0;
 
   const here = bands && bandsAt(bands, cells, row);
@@ -142,14 +143,15 @@ export function dialMarks(marks: Mark[], { cells, highlight }: FigureRequest, ma
   if (name === '') dropped++;
   else marks.push(textMark('label', name, centre.x, foot + 16, NAME_SIZE, { anchor: 'middle', weight: 600, row: of }));
   if (gap === '') return dropped;
-  const wide = textWidth(gap, 12) + (badge ? 15 : 0);
+  const ofGap = encodeGap(request, cells, row);
+  const wide = textWidth(gap, 12) + (ofGap.badge ? 15 : 0);
   if (wide > room) return dropped + 1;
-  if (badge) marks.push(badgeMark(badge, centre.x - wide / 2 + 5, foot + 28, ink, rule, of));
+  if (ofGap.badge) marks.push(badgeMark(ofGap.badge, centre.x - wide / 2 + 5, foot + 28, ofGap.ink, ofGap.rule, of));
   marks.push(
     textMark('gap', gap, centre.x + wide / 2, foot + 32, 12, {
       anchor: 'end',
-      paint: { fill: ink },
-      rule,
+      paint: { fill: ofGap.ink },
+      rule: ofGap.rule,
       row: of,
       value: judged.gapPercent,
     }),

@@ -1,6 +1,6 @@
 import { stepName, writtenDay } from '../../calendar';
 import { gapWritingOf, writeNumber, writePercent, type Writing } from '../../format';
-import { encodeRow, HAIRLINE, INK, QUIET } from '../../highlight';
+import { encodeGap, encodeRow, HAIRLINE, INK, QUIET } from '../../highlight';
 import { judgementAt, type Cells } from '../../query';
 import { place } from '../../ruler';
 import { shorten, textWidth, type Mark, type Paint } from '../../scene';
@@ -47,7 +47,7 @@ export function barMarks(
 /** One change: its badge, how much, and against what on which days. */
 export function changeMarks(
   marks: Mark[],
-  { look, highlight }: FigureRequest,
+  request: FigureRequest,
   reference: Cells,
   row: number,
   of: Belonging,
@@ -57,6 +57,7 @@ export function changeMarks(
   writing: Writing,
   dates: string,
 ): number {
+  const { look } = request;
   const name = reference.benchmark!.name;
   if (row < 0 || Number.isNaN(reference.benchmarks?.[row] ?? NaN)) {
     marks.push(
@@ -65,7 +66,7 @@ export function changeMarks(
     return 0;
   }
   const judged = judgementAt(reference, row);
-  const { ink, badge, rule } = encodeRow(highlight, reference, row);
+  const { ink, badge, rule } = encodeGap(request, reference, row);
   const percent = Number.isNaN(judged.gapPercent)
     ? ''
     : writePercent(judged.gapPercent, 1, true, reference.measure.format);

@@ -1,6 +1,6 @@
 import type { Day } from '../../calendar';
 import { writeNumber, type Writing } from '../../format';
-import { encodeRow, HAIRLINE, QUIET } from '../../highlight';
+import { encodeGap, HAIRLINE, QUIET } from '../../highlight';
 import { judgementAt, type Cells } from '../../query';
 import { fitRuler, place, type LinearRuler } from '../../ruler';
 import { textWidth, type Mark } from '../../scene';
@@ -41,12 +41,13 @@ export function gapLabelWidth(cells: Cells, writing: Writing): number {
 
 /** The gap at each step, above or below zero, on the same steps as the plot above it; it ends where the actual ends. */
 export function gapStrip(
-  { cells, highlight }: FigureRequest,
+  request: FigureRequest,
   writing: Writing,
   plot: PlotArea,
   { rows }: Series,
   { top, high, left, strip, hasTime, steps }: Wish,
 ): Mark[] {
+  const { cells } = request;
   const bottom = top + Math.max(16, high);
   // Strips beside and beneath one another are on one scale, however high they are.
   const ruler = { ...gapRuler(cells, COMMON), range: [bottom, top] as const };
@@ -89,7 +90,7 @@ export function gapStrip(
     const { gap } = judgementAt(cells, row);
     if (Number.isNaN(gap)) return;
     const y = place(ruler, gap);
-    const { ink, rule } = encodeRow(highlight, cells, row);
+    const { ink, rule } = encodeGap(request, cells, row);
     const box = { x: plot.x(i) - width / 2, y: Math.min(y, zero), width, height: Math.abs(y - zero) };
     marks.push(rectMark('gap', rowKey(cells, row), box, gap, { fill: ink }, rule));
   });

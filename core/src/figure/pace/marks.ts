@@ -205,7 +205,7 @@ export function legend(
     entries.push(sampleLine(look.landing === 'as planned' ? 'the rest as planned' : 'at the pace so far', LANDING));
   if (within.some((one) => one))
     entries.push({
-      words: 'holds 95 of 100 landings',
+      words: 'range if steps vary as before, each on its own',
       sample: (x, y) => [
         rectMark('legend', NO_ROW, { x, y: y - 6, width: 16, height: 12 }, null, { fill: QUIET, opacity: 0.16 }),
       ],

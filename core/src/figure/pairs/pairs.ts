@@ -4,7 +4,7 @@ import { pairsForm } from './declared';
 import type { FigureRequest, FormDefinition } from '../form';
 import { rectMark } from '../shapes';
 import { LABEL_GAP, placeLabel } from '../rows/beside';
-import { sampleRect, highlightEntries } from '../rows/legend';
+import { sampleRect, rowEntries } from '../rows/legend';
 import { actualBar, type RowPlace } from '../rows/actualBar';
 import { comparedAt, nullIfBlank, onScale, widest, type Axes } from '../rows/parts';
 import { rowsScene } from '../rows/rows';
@@ -19,7 +19,7 @@ export const pairs: FormDefinition = {
       called: 'Pairs of bars',
       valuesAt: (row) => comparedAt(request.cells, row),
       legend: (writing, request) => [
-        ...highlightEntries(request, writing),
+        ...rowEntries(request, writing),
         ...(request.cells.benchmark
           ? [
               {

@@ -1,4 +1,4 @@
-import { encodeRow, INK, QUIET } from '../../highlight';
+import { encodeGap, encodeRow, INK, QUIET } from '../../highlight';
 import { judgementAt } from '../../query';
 import { bandCentre, bandRuler, place, type LinearRuler } from '../../ruler';
 import { MIN_SIZE, shorten, shortenAll, textWidth, type Box, type Mark, type Scene } from '../../scene';
@@ -253,7 +253,8 @@ function rowsBlock(plan: Plan, columns: Columns, box: Box, strip: number, member
         rows.thickness,
       );
     const y = centred(centre, size);
-    const { text, bold, badge, rule } = encodeRow(highlight, cells, row);
+    const { bold } = encodeRow(highlight, cells, row);
+    const { text, badge, rule } = encodeGap(request, cells, row);
     const name = bold ? shorten(shown[i]!, columns.label + 16, size, 600) : labels[i]!;
     marks.push(textMark('label', name, box.x, y, size, { row: of, weight: bold ? 600 : 400 }));
     if (inColumn)

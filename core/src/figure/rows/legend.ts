@@ -1,5 +1,15 @@
 import { MINUS, writeNumber, writePercent, type Writing } from '../../format';
-import { BAND_TINTS, encodeRow, INK, litValue, rampEnds, rampInk, rampValues } from '../../highlight';
+import {
+  BAND_TINTS,
+  encodeGap,
+  encodeRow,
+  INK,
+  judgesGaps,
+  litValue,
+  rampEnds,
+  rampInk,
+  rampValues,
+} from '../../highlight';
 import { tidy } from '../../number';
 import type { Cells } from '../../query';
 import type { HighlightRule, Look, Ramp } from '../../report';
@@ -25,23 +35,8 @@ export function highlightEntries(
   const used = new Set(Array.from({ length: cells.count }, (_, row) => encodeRow(highlight, cells, row).rule));
   const entries = highlight.rules
     .filter(({ id }) => used.has(id))
-    .map((rule): LegendEntry => {
-      const { ink = INK, edge, pattern, badge } = rule.encode;
-      return {
-        words: ruleWords(rule, request, writing),
-        sample: (x, y) =>
-          badge && as === 'badges'
-            ? [badgeMark(badge, x + 8, y, ink, rule.id)]
-            : as === 'dots'
-              ? [dotMark('legend', NO_ROW, [x + 8, y], 3.25, null, { fill: ink })]
-              : [
-                  sampleRect(x, y, 8, ink, {
-                    ...(edge || pattern ? { stroke: edge ?? ink, strokeWidth: edge ? 1.5 : 1 } : {}),
-                    ...(pattern ? { pattern } : {}),
-                  }),
-                ],
-      };
-    });
+    // Badges stand beside gaps: a rule that judges none has its bar alone.
+    .map((rule) => ruleEntry(rule, request, writing, as === 'badges' && !judgesGaps(highlight) ? 'bars' : as));
   const ramp = used.has(null) && highlight.ramp ? rampEntry(highlight.ramp, request, writing) : null;
   if (ramp) return [...entries, ramp];
   // A line says what it is itself.
@@ -56,6 +51,40 @@ export function highlightEntries(
         },
       ]
     : entries;
+}
+
+function ruleEntry(
+  rule: HighlightRule,
+  request: FigureRequest,
+  writing: Writing,
+  as: 'badges' | 'bars' | 'dots',
+): LegendEntry {
+  const { ink = INK, edge, pattern, badge } = rule.encode;
+  return {
+    words: ruleWords(rule, request, writing),
+    sample: (x, y) =>
+      badge && as === 'badges'
+        ? [badgeMark(badge, x + 8, y, ink, rule.id)]
+        : as === 'dots'
+          ? [dotMark('legend', NO_ROW, [x + 8, y], 3.25, null, { fill: ink })]
+          : [
+              sampleRect(x, y, 8, ink, {
+                ...(edge || pattern ? { stroke: edge ?? ink, strokeWidth: edge ? 1.5 : 1 } : {}),
+                ...(pattern ? { pattern } : {}),
+              }),
+            ],
+  };
+}
+
+/** What inks and badges mean in rows with their gaps beside them: those of the bars, and those of the gaps where others paint them. */
+export function rowEntries(request: FigureRequest, writing: Writing): LegendEntry[] {
+  const entries = highlightEntries(request, writing);
+  const { cells, highlight, standing } = request;
+  if (judgesGaps(highlight)) return entries;
+  const used = new Set(Array.from({ length: cells.count }, (_, row) => encodeGap(request, cells, row).rule));
+  const ofGaps = standing.rules.filter(({ id }) => used.has(id));
+  const asked = { ...request, highlight: standing };
+  return [...entries, ...ofGaps.map((rule) => ruleEntry(rule, asked, writing, 'badges'))];
 }
 
 /** A ramp from end to end, with what its ends are. */

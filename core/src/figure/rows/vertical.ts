@@ -1,4 +1,4 @@
-import { encodeRow } from '../../highlight';
+import { encodeGap, encodeRow } from '../../highlight';
 import { judgementAt } from '../../query';
 import { bandCentre, bandRuler } from '../../ruler';
 import { textWidth, wrap, type Mark, type Scene } from '../../scene';
@@ -81,7 +81,8 @@ export function vertical(plan: Plan): Scene {
         placeOnScale(cells, request.scale, row),
       ),
     );
-    const { text, bold, badge, rule } = encodeRow(highlight, cells, row);
+    const { bold } = encodeRow(highlight, cells, row);
+    const { text, badge, rule } = encodeGap(request, cells, row);
     lines[row]!.forEach((line, l) =>
       marks.push(
         textMark('label', line, centre, bottom + 20 + l * 15, LABEL_SIZE, {

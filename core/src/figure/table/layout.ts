@@ -1,7 +1,8 @@
-import { writingOf } from '../../format';
+import { membersIn, writingOf } from '../../format';
 import { encodeRow, HAIRLINE, INK, QUIET } from '../../highlight';
 import { listed } from '../../problem';
 import { shorten, shortenAll, textWidth, type Mark, type Part, type Scene } from '../../scene';
+import type { Cells } from '../../query';
 import type { FigureRequest } from '../form';
 import { footOf, headOf, heightOf, PAD } from '../frame';
 import type { LegendEntry } from '../legend';
@@ -135,7 +136,7 @@ export function tableScene(
         column.kind === 'number'
           ? column.total
           : c === placed.findIndex((one) => one.column.kind === 'text' && !one.column.numeric)
-            ? 'all'
+            ? totalName(rows)
             : '';
       if (text === '') return;
       const end = column.kind === 'number';
@@ -237,4 +238,11 @@ function headings(placed: readonly PlacedColumn[], top: number, width: number): 
       strokeWidth: 1,
     }),
   ];
+}
+
+/** Whose numbers the foot has: all, or those that a selection has kept. */
+function totalName(rows: Cells): string {
+  if (!rows.isSelection) return 'all';
+  const shown = membersIn(rows);
+  return shown === 1 ? 'this one' : `these ${shown}`;
 }
