@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import { AHEAD, BEHIND, LEVEL } from '../highlight';
+import { AHEAD, BEHIND, INK, LEVEL } from '../highlight';
 import { tries } from '../proof/tries.fixture';
 import type { Mark } from '../scene';
 import { numbersOf } from '.';
@@ -29,7 +29,7 @@ const company = fc.record({
   ),
   aim: fc.constantFrom('raise', 'cut'),
   by: fc.constantFrom(...(Object.keys(HIGHLIGHTS) as (keyof typeof HIGHLIGHTS)[])),
-  form: fc.constantFrom('bars', 'bullet', 'pairs', 'dial'),
+  form: fc.constantFrom('bars', 'bullet', 'pairs', 'dial', 'table'),
 });
 const fillOf = ({ paint }: Mark) => ('stroke' in paint && paint.stroke ? paint.stroke : paint.fill);
 const keyOf = (mark: Mark) => JSON.stringify(mark.key);
@@ -49,8 +49,11 @@ test('gaps are painted by their standing, and the legend tells of the badges the
       const ofRows = scene.marks.filter(isOfRow);
       for (const mark of ofRows.filter(({ role }) => role === 'gap' || role === 'badge')) {
         const standing = standings.get(keyOf(mark)) as keyof typeof INKS | null;
-        expect(standing).not.toBeNull();
-        expect(fillOf(mark)).toBe(INKS[standing!]);
+        if (standing === null) {
+          expect([mark.role, mark.rule, fillOf(mark)]).toEqual(['gap', null, INK]);
+          continue;
+        }
+        expect(fillOf(mark)).toBe(INKS[standing]);
         expect(mark.rule).toBe(standing);
       }
       for (const mark of ofRows.filter(({ role }) => role === 'actual' || role === 'rest'))
@@ -65,3 +68,47 @@ test('gaps are painted by their standing, and the legend tells of the badges the
     }),
     { numRuns: tries(60) },
   ));
+
+test.each(['league', 'table'])(
+  'in a %s small columns are told of as they are painted, by a rule or by their ends',
+  (form) =>
+    fc.assert(
+      fc.asyncProperty(
+        fc.array(fc.array(fc.integer({ min: 1, max: 9 }), { minLength: 3, maxLength: 3 }), {
+          minLength: 1,
+          maxLength: 4,
+        }),
+        fc.integer({ min: 1, max: 11 }),
+        async (shops, from) => {
+          const days = ['2025-01-31', '2025-02-28', '2025-03-31'];
+          const lines = shops.flatMap((shop, i) => shop.map((net, m) => `${days[m]},${'ABCD'[i]},${net}`));
+          const { scene } = await drawnFrom(
+            ['day,shop,net', ...lines].join('\n'),
+            `net by shop each month during fiscal 2025 to date lit by mine as ${form}`,
+            {
+              date: 'day',
+              look: { columns: [{ of: 'net', cell: 'spark columns' }] },
+              measures: [{ name: 'net', table: 't', expression: 'sum(net)' }],
+              highlights: [{ name: 'mine', on: 'value', rules: [{ id: 'much', when: { from }, ...RULE }] }],
+            },
+          );
+          const looks = (marks: readonly Mark[]) =>
+            new Set(
+              marks.map(({ paint }) => JSON.stringify([paint.fill, paint.stroke ?? null, paint.pattern ?? null])),
+            );
+          const isSpark = ({ shape, role, key }: Mark) =>
+            shape === 'rect' && role === 'path' && Object.keys(key ?? {}).length > 0;
+          const drawn = looks(scene.marks.filter(isSpark));
+          drawn.delete(JSON.stringify(['#A79F8F', null, null]));
+          const samples = scene.marks.filter(
+            ({ shape, role, key }) => shape === 'rect' && role === 'legend' && Object.keys(key ?? {}).length === 0,
+          );
+          expect(drawn.size > 0 || samples.length === 0).toBe(true);
+          for (const look of drawn) expect([...looks(samples)]).toContain(look);
+          const red = JSON.stringify([RED, null, null]);
+          expect(looks(samples).has(red)).toBe(drawn.has(red) || scene.marks.some(({ rule }) => rule === 'much'));
+        },
+      ),
+      { numRuns: tries(25) },
+    ),
+);

@@ -27,6 +27,26 @@ export function extremesOf(values: readonly number[]): { highest: number; lowest
   return highest < 0 || values[highest] === values[lowest] ? null : { highest, lowest };
 }
 
+/** What a small column tells beside its height: what it is lit by, an end of its row, or that its step still runs. */
+export type SparkTells = 'lit' | 'highest' | 'lowest' | 'running' | 'plain';
+
+/** What each of a row's small columns tells. */
+export function tellsOf(steps: readonly Pick<SparkStep, 'value' | 'lit' | 'runs'>[]): SparkTells[] {
+  const ends = extremesOf(steps.map(({ value, runs }) => (runs ? NaN : value)));
+  return steps.map(({ lit, runs }, i) =>
+    lit ? 'lit' : ends?.highest === i ? 'highest' : ends?.lowest === i ? 'lowest' : runs ? 'running' : 'plain',
+  );
+}
+
+/** How small columns that no rule paints are painted. */
+export const SPARK_PAINTS: Readonly<Record<SparkTells, Paint>> = {
+  lit: { fill: INK },
+  highest: { fill: INK },
+  lowest: { fill: PAPER, stroke: INK, strokeWidth: 1 },
+  running: { fill: COLUMN, pattern: 'hatch' },
+  plain: { fill: COLUMN },
+};
+
 /** Steps as small columns: the highest in ink, the lowest as an outline, a line at zero where there are both signs. */
 export function sparkColumns(
   marks: Mark[],
@@ -40,23 +60,14 @@ export function sparkColumns(
   const zero = at(0);
   const step = width / Math.max(1, steps.length);
   const wide = Math.max(0.5, step - Math.min(1.5, step * 0.25));
-  const ends = extremesOf(steps.map(({ value, runs }) => (runs ? NaN : value)));
-  steps.forEach(({ of: belongs, value, lit, runs }, i) => {
+  const told = tellsOf(steps);
+  steps.forEach(({ of: belongs, value, lit }, i) => {
     if (Number.isNaN(value)) return;
     const end = at(value);
     const box = { x: x + i * step, y: Math.min(zero, end), width: wide, height: Math.max(Math.abs(end - zero), 0) };
-    const isLowest = ends?.lowest === i;
-    const paint: Paint = lit
-      ? { fill: lit.ink }
-      : ends?.highest === i
-        ? { fill: INK }
-        : isLowest
-          ? { fill: PAPER, stroke: INK, strokeWidth: 1 }
-          : runs
-            ? { fill: COLUMN, pattern: 'hatch' }
-            : { fill: COLUMN };
+    const paint = lit ? { fill: lit.ink } : SPARK_PAINTS[told[i]!];
     // An outline is drawn on its middle: inside its column it stays within.
-    const drawn = isLowest && !lit ? inset(box) : box;
+    const drawn = told[i] === 'lowest' ? inset(box) : box;
     marks.push(rectMark('path', belongs, drawn, value, paint, lit?.rule ?? null));
   });
   if (scale.low < 0)

@@ -53,7 +53,8 @@ export function highlightEntries(
     : entries;
 }
 
-function ruleEntry(
+/** What a rule’s paint means. */
+export function ruleEntry(
   rule: HighlightRule,
   request: FigureRequest,
   writing: Writing,
@@ -79,12 +80,17 @@ function ruleEntry(
 /** What inks and badges mean in rows with their gaps beside them: those of the bars, and those of the gaps where others paint them. */
 export function rowEntries(request: FigureRequest, writing: Writing): LegendEntry[] {
   const entries = highlightEntries(request, writing);
-  const { cells, highlight, standing } = request;
-  if (judgesGaps(highlight)) return entries;
+  return judgesGaps(request.highlight) ? entries : [...entries, ...gapEntries(request, writing)];
+}
+
+/** What the inks and badges of gaps mean. */
+export function gapEntries(request: FigureRequest, writing: Writing): LegendEntry[] {
+  const { cells } = request;
+  const highlight = judgesGaps(request.highlight) ? request.highlight : request.standing;
   const used = new Set(Array.from({ length: cells.count }, (_, row) => encodeGap(request, cells, row).rule));
-  const ofGaps = standing.rules.filter(({ id }) => used.has(id));
-  const asked = { ...request, highlight: standing };
-  return [...entries, ...ofGaps.map((rule) => ruleEntry(rule, asked, writing, 'badges'))];
+  return highlight.rules
+    .filter(({ id }) => used.has(id))
+    .map((rule) => ruleEntry(rule, { ...request, highlight }, writing, 'badges'));
 }
 
 /** A ramp from end to end, with what its ends are. */

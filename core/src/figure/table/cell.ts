@@ -1,4 +1,4 @@
-import { AHEAD, BEHIND, encodeRow, INK, LEVEL, QUIET, textOn } from '../../highlight';
+import { AHEAD, BEHIND, encodeGap, encodeRow, INK, LEVEL, QUIET, textOn } from '../../highlight';
 import { judgementAt, rowSource, type Cells } from '../../query';
 import { textWidth, type Box, type Mark } from '../../scene';
 import type { FigureRequest } from '../form';
@@ -7,7 +7,7 @@ import { barInCell, shareInCell, trackInCell } from '../incell/bars';
 import { scaleOver, together, type CellScale } from '../incell/scale';
 import { moodAt } from './scores';
 import { dotInCell, faceInCell, inkBetween, rampInCell, type Mood } from '../incell/scores';
-import { sparkColumns, sparkLine } from '../incell/spark';
+import { sparkColumns, sparkLine, type SparkStep } from '../incell/spark';
 import { rowKey } from '../names';
 import { nullIfBlank } from '../rows/parts';
 import { isRunning } from '../time/running';
@@ -115,6 +115,7 @@ export function drawCell(
       ),
     );
   let fill = INK;
+  let told: string | null = null;
   switch (column.cell) {
     case 'number':
       break;
@@ -131,24 +132,17 @@ export function drawCell(
       break;
     case 'spark columns':
     case 'spark line': {
-      const steps = (column.steps?.[row]?.rows ?? []).map((at) => {
-        const found = request.cells.brief.lit === null ? null : encodeRow(request.highlight, stepped!, at);
-        return {
-          of: rowKey(stepped!, at),
-          value: stepped!.actual[at]!,
-          runs: isRunning(stepped!, at),
-          lit: found?.rule ? found : null,
-        };
-      });
+      const steps = sparkSteps(request, column, stepped!, row);
       (column.cell === 'spark columns' ? sparkColumns : sparkLine)(marks, box, steps, scale, belongs);
       break;
     }
     case 'delta': {
-      const badge = deltaBadge(column, rows, row, value);
+      const badge = deltaBadge(request, column, rows, row, value);
       fill = badge.ink;
+      told = badge.rule;
       if (badge.badge && !Number.isNaN(value))
         marks.push(
-          badgeMark(badge.badge, x + width - textWidth(text, SIZE, 400) - 12, y + ROW / 2, fill, rule, belongs),
+          badgeMark(badge.badge, x + width - textWidth(text, SIZE, 400) - 12, y + ROW / 2, fill, told, belongs),
         );
       break;
     }
@@ -181,34 +175,46 @@ export function drawCell(
       anchor: 'end',
       paint: { fill },
       row: belongs,
-      rule: column.cell === 'delta' ? rule : null,
+      rule: told,
       value: nullIfBlank(value),
     }),
   );
 }
 
+/** The steps of a row’s small columns or line, with what a highlight that the brief names paints them. */
+export function sparkSteps(
+  { cells, highlight }: FigureRequest,
+  column: FigureNumbers,
+  stepped: Cells,
+  row: number,
+): SparkStep[] {
+  return (column.steps?.[row]?.rows ?? []).map((at) => {
+    const found = cells.brief.lit === null ? null : encodeRow(highlight, stepped, at);
+    return {
+      of: rowKey(stepped, at),
+      value: stepped.actual[at]!,
+      runs: isRunning(stepped, at),
+      lit: found?.rule ? found : null,
+    };
+  });
+}
+
 /** How a change is marked: a gap by its standing, another change by its sign and its measure's aim. */
 function deltaBadge(
+  request: FigureRequest,
   column: FigureNumbers,
   rows: Cells,
   row: number,
   value: number,
-): { badge: 'up' | 'level' | 'down' | null; ink: string } {
+): { badge: 'up' | 'level' | 'down' | null; ink: string; rule: string | null } {
   if (column.sorts === 'gap percent') {
-    const { standing } = judgementAt(rows, row);
-    if (standing === null) return { badge: null, ink: INK };
-    return {
-      ahead: { badge: 'up', ink: AHEAD },
-      level: { badge: 'level', ink: LEVEL },
-      behind: { badge: 'down', ink: BEHIND },
-    }[standing] as {
-      badge: 'up' | 'level' | 'down';
-      ink: string;
-    };
+    const { badge, text, rule } = encodeGap(request, rows, row);
+    return { badge: badge ?? null, ink: text, rule };
   }
-  if (value === 0) return { badge: 'level', ink: LEVEL };
+  const own = (badge: 'up' | 'level' | 'down', ink: string) => ({ badge, ink, rule: null });
+  if (value === 0) return own('level', LEVEL);
   const isGood = value > 0 === (column.measure?.aim !== 'cut');
-  return { badge: value > 0 ? 'up' : 'down', ink: column.measure?.aim === 'hold' ? LEVEL : isGood ? AHEAD : BEHIND };
+  return own(value > 0 ? 'up' : 'down', column.measure?.aim === 'hold' ? LEVEL : isGood ? AHEAD : BEHIND);
 }
 
 /** Good, fair or poor: as it stands to its benchmark, or by the edges of its column. */

@@ -1,4 +1,4 @@
-import { AHEAD, HAIRLINE, INK } from '../../highlight';
+import { AHEAD, HAIRLINE, INK, judgesGaps } from '../../highlight';
 import { MINUS, type Writing } from '../../format';
 import { tidy } from '../../number';
 import type { Cells } from '../../query';
@@ -6,10 +6,12 @@ import type { Mark } from '../../scene';
 import type { FigureRequest } from '../form';
 import { faceInCell, inkBetween } from '../incell/scores';
 import type { LegendEntry } from '../legend';
-import { benchmarkEntries, highlightEntries, sampleRect } from '../rows/legend';
+import { SPARK_PAINTS, tellsOf, type SparkTells } from '../incell/spark';
+import { benchmarkEntries, gapEntries, highlightEntries, ruleEntry, sampleRect } from '../rows/legend';
 import { NO_ROW, rectMark } from '../shapes';
-import { isPainted, PAINTED, paintsFirst } from './cell';
-import type { FigureColumn, FigureNumbers } from './columns';
+import { runningWords } from '../time/running';
+import { isPainted, PAINTED, paintsFirst, sparkSteps } from './cell';
+import type { FigureColumn, FigureNumbers, TableCells } from './columns';
 
 const WIDE = 48;
 const PARTS = 12;
@@ -17,10 +19,11 @@ const PARTS = 12;
 /** What the figures in the cells say, column by column, and what a highlight paints. */
 export function cellLegend(
   request: FigureRequest,
-  rows: Cells,
+  data: TableCells,
   columns: readonly FigureColumn[],
   writing: Writing,
 ): LegendEntry[] {
+  const { rows } = data;
   const asked = { ...request, cells: rows };
   const { paints } = request.look;
   const first = columns.find((column): column is FigureNumbers => column.kind === 'number');
@@ -34,8 +37,66 @@ export function cellLegend(
       })),
     );
   else if (first && paintsFirst(first) && isPainted(rows)) entries.push(...highlightEntries(asked, writing, 'bars'));
+  if (columns.some((column) => column.kind === 'number' && column.cell === 'delta' && column.sorts === 'gap percent')) {
+    // Badges say what bars of the same rules say.
+    const badges = gapEntries(asked, writing);
+    const isBoth = paints === undefined && judgesGaps(asked.highlight);
+    const kept = isBoth ? entries.filter(({ words }) => !badges.some((badge) => badge.words === words)) : entries;
+    entries.splice(0, entries.length, ...badges, ...kept);
+  }
   if (first?.cell === 'bullet') entries.push(...benchmarkEntries(asked).slice(0, 1));
-  return [...entries, ...columns.flatMap((column) => (column.kind === 'number' ? entryOf(column, rows) : []))];
+  return [
+    ...entries,
+    ...sparkLegend(request, data, columns, writing),
+    ...columns.flatMap((column) => (column.kind === 'number' ? entryOf(column, rows) : [])),
+  ];
+}
+
+/** What small columns and lines tell beside their heights, of those that are drawn. */
+function sparkLegend(
+  request: FigureRequest,
+  { rows, stepped }: TableCells,
+  columns: readonly FigureColumn[],
+  writing: Writing,
+): LegendEntry[] {
+  const sparks = columns.filter(
+    (column): column is FigureNumbers =>
+      column.kind === 'number' && (column.cell === 'spark columns' || column.cell === 'spark line'),
+  );
+  if (!stepped || sparks.length === 0) return [];
+  const tells = new Set<SparkTells>();
+  const rules = new Set<string>();
+  for (const column of sparks)
+    for (let row = 0; row < rows.count; row++) {
+      const steps = sparkSteps(request, column, stepped, row).filter(({ value }) => !Number.isNaN(value));
+      // A line is not lit, and what runs is a point of it like others.
+      const isLine = column.cell === 'spark line';
+      const told = tellsOf(isLine ? steps.map((step) => ({ ...step, lit: null })) : steps);
+      told.forEach((one, i) => {
+        if (!isLine || one !== 'running') tells.add(one);
+        if (one === 'lit') rules.add(steps[i]!.lit!.rule!);
+      });
+    }
+  const words: Partial<Record<SparkTells, string | null>> = {
+    highest: `highest ${stepped.grain} of a row`,
+    lowest: `lowest ${stepped.grain} of a row`,
+    running: runningWords(stepped),
+  };
+  const lit = request.highlight.rules
+    .filter(({ id }) => rules.has(id))
+    .map((rule) => ruleEntry(rule, { ...request, cells: stepped }, writing, 'bars'));
+  const plain = (['highest', 'lowest', 'running'] as const).flatMap((one): LegendEntry[] => {
+    const said = tells.has(one) ? words[one] : null;
+    if (!said) return [];
+    const paint = SPARK_PAINTS[one];
+    return [
+      {
+        words: said,
+        sample: (x, y) => [rectMark('legend', NO_ROW, { x: x + 5, y: y - 6, width: 5, height: 11 }, null, paint)],
+      },
+    ];
+  });
+  return [...lit, ...plain];
 }
 
 /** What the cells of one column say; nothing where they bear their numbers alone. */

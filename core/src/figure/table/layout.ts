@@ -60,7 +60,7 @@ export function tableScene(
   );
   const placed = placeColumns(columns, natural, names, asked, width - 2 * PAD);
   const head = headOf({ ...request, cells: rows }, width, writing);
-  const foot = footOf({ ...request, cells: rows }, width, [...legend, ...cellLegend(request, rows, columns, writing)]);
+  const foot = footOf({ ...request, cells: rows }, width, [...legend, ...cellLegend(request, data, columns, writing)]);
   // On very low paper a row is worth more than the whole, which the title says.
   const totals = hasTotals && rows.count > 1 && (look.height ?? Infinity) >= LEAST_WITH_TOTALS ? ROW : 0;
   const top = head.bottom + HEAD;
