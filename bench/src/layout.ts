@@ -37,6 +37,7 @@ export async function benchLayout(): Promise<void> {
         cells: { ...cells },
         look: {},
         highlight,
+        standing: highlight,
         ruler: null,
         scale: 'value',
         further: [],

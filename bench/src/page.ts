@@ -55,7 +55,18 @@ export async function benchPage(orders: Table): Promise<void> {
       const highlight = highlightFor(page, briefs[i]!.lit);
       const cells = { ...rows };
       const form = formDefinition(formOf(briefs[i]!));
-      writeSvg(form.draw({ cells, look: {}, highlight, ruler: null, scale: 'value', further, sources: [] }));
+      writeSvg(
+        form.draw({
+          cells,
+          look: {},
+          highlight,
+          standing: highlightFor(page, null),
+          ruler: null,
+          scale: 'value',
+          further,
+          sources: [],
+        }),
+      );
     }
   });
   printTime('page-of-12-figures-scenes-and-svg', drawn, 16);

@@ -57,6 +57,7 @@ function dangling(report: Report): string[] {
     page: new Set(report.pages.map(({ id }) => id)),
     table: tableIds,
     measure: measures,
+    benchmark: new Set(report.benchmarks.map(({ name }) => name)),
     highlight: new Set(report.highlights.map(({ name }) => name)),
   };
   for (const { about, id } of report.accepted ?? []) say(ids[about].has(id), `accepted: ${about} ${id}`);

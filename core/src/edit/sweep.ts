@@ -8,6 +8,7 @@ export function idsOf(report: Report | ReportDraft): Record<Accepted['about'], r
     page: report.pages.map(({ id }) => id),
     table: report.tables.map(({ id }) => id),
     measure: report.measures.map(({ name }) => name),
+    benchmark: report.benchmarks.map(({ name }) => name),
     highlight: report.highlights.map(({ name }) => name),
   };
 }
@@ -30,6 +31,7 @@ export function sweep(before: Report, draft: ReportDraft): void {
     page: gone('page'),
     table: gone('table'),
     measure: gone('measure'),
+    benchmark: gone('benchmark'),
     highlight: gone('highlight'),
   };
   if (draft.accepted?.some(({ about, id }) => isGone[about].has(id))) {

@@ -251,8 +251,34 @@ test.each<[code: string, why: string, made: Made]>([
       more: { benchmarks: [{ name: 'flat', kind: 'fixed', value: 200, per: ['channel'] }] },
     },
   ],
+  [
+    'static-benchmark',
+    'a number for each month, month by month',
+    {
+      brief: 'net each month during fiscal 2026 to date against flat as trend',
+      more: { benchmarks: [{ name: 'flat', kind: 'fixed', value: 200, per: ['month'] }] },
+    },
+  ],
 ])('the check “%s” says nothing of %s', async (code, _, made) => {
   expect((await findingsOf(reportOf(made), made)).filter((one) => one.code === code)).toEqual([]);
+});
+test('a number for the whole period is told of where each step has a part of it', async () => {
+  const made = { brief: 'net by shop each month during fiscal 2026 against flat as trend' };
+  const [found] = (await findingsOf(reportOf(made), made)).filter(({ code }) => code === 'static-benchmark');
+  expect(found!.text).toMatch(
+    /^“flat” is 200 for all members together and the whole period, so each of \d+ has an even part of it and each month has the part of its days;/,
+  );
+});
+test('a benchmark that adds rates up is told of, and averages them by its repair', async () => {
+  const made: Made = {
+    more: { benchmarks: [{ name: 'priced', kind: 'expression', expression: 'sum("unit price")' }] },
+    lines: PRICED,
+  };
+  const report = reportOf(made);
+  const [found] = (await findingsOf(report, made)).filter(({ code }) => code === 'rates-added-up');
+  expect(found).toMatchObject({ about: { kind: 'benchmark', id: 'priced' } });
+  const { report: after } = editedPlain(report, found!.repair!.edit);
+  expect(after.benchmarks).toMatchObject([{ expression: 'avg("unit price")' }]);
 });
 test('a finding that is let stand keeps its reason, comes last, and can be opened again', async () => {
   const made: Made = { look: { domain: [50, 400] }, plan: [...PLAN, '2025-09,North,90'] };

@@ -8,7 +8,7 @@ import type { OpenSource } from '../query';
 /** What a finding is about. */
 export interface About {
   readonly kind: Accepted['about'];
-  /** A figure's, a table's or a page's id, a highlight's or a measure's name. */
+  /** A figure's, a table's or a page's id, a highlight's, a measure's or a benchmark's name. */
   readonly id: string;
 }
 

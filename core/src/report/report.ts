@@ -305,8 +305,8 @@ export interface Page {
 /** A finding that is let stand, and why. */
 export interface Accepted {
   readonly code: string;
-  readonly about: 'figure' | 'highlight' | 'table' | 'measure' | 'page';
-  /** The figure's, table's or page's id, the highlight's or measure's name. */
+  readonly about: 'figure' | 'highlight' | 'table' | 'measure' | 'benchmark' | 'page';
+  /** The figure's, table's or page's id, the highlight's, measure's or benchmark's name. */
   readonly id: string;
   readonly reason: string;
 }

@@ -354,7 +354,7 @@ export const reportSchema = object({
     .of(
       object({
         code: name(),
-        about: oneOf(['figure', 'highlight', 'table', 'measure', 'page']).required('${path} is missing'),
+        about: oneOf(['figure', 'highlight', 'table', 'measure', 'benchmark', 'page']).required('${path} is missing'),
         id: name(),
         reason: text(1000),
       }),
