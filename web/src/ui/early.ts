@@ -1,5 +1,5 @@
 /** Where a page keeps what was done on it before its program had come. */
-export const EARLY = 'boldRulerEarly';
+const EARLY = 'boldRulerEarly';
 
 /** What was done early: the last button that was pressed, and rows that were brought to the first page. */
 export interface Early {
