@@ -15,6 +15,12 @@ test.each([
   ],
   ['An', 'An lacks {gap of An}; Anna makes up for it', 'Zed lacks {gap of An}; Anna makes up for it'],
   ['A.B', 'A.B is furthest behind {benchmark}', 'Zed is furthest behind {benchmark}'],
+  [
+    'An',
+    'As a whole it is level, but Anna lacks {gap of Anna}; against that, An is {gap of An} ahead',
+    'As a whole it is level, but Anna lacks {gap of Anna}; against that, Zed is {gap of An} ahead',
+  ],
+  ['An', 'Of the 3 highest of 12, An is furthest behind', 'Of the 3 highest of 12, Zed is furthest behind'],
   ['Jean-Luc/B', 'it is level, but Jean-Luc/B lacks {gap}', 'it is level, but Zed lacks {gap}'],
   ['An', 'We think that An, not Anna, will manage; An knows', 'We think that Zed, not Anna, will manage; Zed knows'],
 ])('%s in “%s”', (member, sentence, wanted) => expect(calledOtherwise(sentence, member, 'Zed')).toBe(wanted));

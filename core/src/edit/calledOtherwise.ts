@@ -1,7 +1,7 @@
 /** Where a finding's sentence names its members: at its beginning, or behind one of these words, before one of those. */
 const IN_FINDINGS = [
-  '(?:^|(?<=\\bbut |; |\\bfrom ))',
-  '(?= (?:is furthest|lacks|makes up|has taken|stands out)\\b|,)',
+  '(?:^|(?<=\\bbut |; |\\bfrom |\\bthat, |\\bof \\d+, ))',
+  '(?= (?:(?:is furthest|lacks|makes up|has taken|stands out)\\b|is $)|,)',
 ] as const;
 /** A word by itself. */
 const AS_WORD = ['(?<![\\p{L}\\p{N}])', '(?![\\p{L}\\p{N}])'] as const;

@@ -3,9 +3,12 @@ import { judgementAt, judgementOfShown, namesOfRow, type Cells } from '../query'
 import { BLANK } from './number';
 
 /** Whose numbers a selection without its rest shows: `the 9 furthest behind of 202`; null where nobody is left away. */
-export function selectionWords(cells: Cells): string | null {
-  if (!cells.isSelection) return null;
+export const selectionWords = (cells: Cells): string | null => (cells.isSelection ? keptWords(cells) : null);
+
+/** Which members are shown one by one, where there are others; null where all are. */
+export function keptWords(cells: Cells): string | null {
   const shown = membersIn(cells);
+  if (shown >= cells.everyone) return null;
   const order = cells.brief.keep?.order ?? 'largest either sign';
   const named = order === 'largest either sign' ? 'largest' : order;
   if (shown === 1) return `the ${named === 'widest gaps' ? 'widest gap' : named} of ${cells.everyone}`;
@@ -18,8 +21,8 @@ function leadersTitle(cells: Cells): string {
   const head = `{leader} ${isFirstAlone(cells, rankedFirst(cells)) ? 'first' : 'shares first place'} in {measure}`;
   if (places < 2) return head;
   return memberName(cells, row) === memberName(cells, rankedFirst(cells))
-    ? `${head}, up {places won}`
-    : `${head}; {riser} up {places won}`;
+    ? `${head}, up {places won} places`
+    : `${head}; {riser} up {places won} places`;
 }
 
 /** Nobody shares the best rank of its step. */

@@ -2,4 +2,4 @@ export { readAmount } from './readAmount';
 export * from './shares';
 export * from './number';
 export * from './title';
-export { fittingTitle, membersIn, selectionWords, shorterTitles } from './fittingTitle';
+export { fittingTitle, keptWords, membersIn, selectionWords, shorterTitles } from './fittingTitle';

@@ -1,4 +1,4 @@
-import { rowOfMember } from '../format';
+import { keptWords, rowOfMember } from '../format';
 import { judgementAt, judgementOfShown, landingsOf, standingOf, type Cells, type Standing } from '../query';
 import type { Claim } from '../report';
 
@@ -37,10 +37,18 @@ function rowsOf(cells: Cells): number[] {
 const most = (rows: readonly number[], of: (row: number) => number): number | undefined =>
   rows.reduce<number | undefined>((best, row) => (best === undefined || of(row) > of(best) ? row : best), undefined);
 
-/** The row furthest on one side of its benchmark. */
+/** The row furthest on one side of its benchmark; none where several are as far. */
 function furthest(cells: Cells, standing: Standing): number | undefined {
   const rows = rowsOf(cells).filter((row) => judgementAt(cells, row).standing === standing);
-  return most(rows, (row) => Math.abs(judgementAt(cells, row).gap));
+  const gapOf = (row: number) => Math.abs(judgementAt(cells, row).gap);
+  const found = most(rows, gapOf);
+  return rows.filter((row) => gapOf(row) === gapOf(found!)).length > 1 ? undefined : found;
+}
+
+/** A sentence about who is the most of all: where only some members are shown, it is of these. */
+function ofThoseShown(cells: Cells, sentence: string): string {
+  const some = keptWords(cells);
+  return some === null ? sentence : `Of ${some}, ${sentence}`;
 }
 
 const SIDES = {
@@ -56,11 +64,10 @@ function largestGap(cells: Cells): Suggestion | null {
   if (row === undefined || cells.measure.aim === 'hold') return null;
   const member = cells.members[0]![row]!;
   const words = SIDES[cells.measure.aim][standing];
+  const percent = Number.isNaN(judgementAt(cells, row).gapPercent) ? '' : `, or {gap % of ${member}}`;
   return {
     claim: { kind: 'largest gap', member, standing },
-    text: `${member} is furthest ${words} {benchmark}: {gap of ${member}}${
-      Number.isNaN(judgementAt(cells, row).gapPercent) ? '' : `, or {gap % of ${member}}`
-    }`,
+    text: ofThoseShown(cells, `${member} is furthest ${words} {benchmark}: {gap of ${member}}${percent}`),
   };
 }
 
@@ -68,9 +75,15 @@ function hiddenOffset(cells: Cells): Suggestion | null {
   const found = hidden(cells, furthest(cells, 'behind'), furthest(cells, 'ahead'));
   if (!found) return null;
   const { member, by } = found;
+  const [much, percent, other] = [`{gap of ${member}}`, `({gap % of ${member}})`, `{gap of ${by}}`];
+  // Where less is better nobody lacks what is too much.
+  const [whole, one, against] =
+    cells.measure.aim === 'cut'
+      ? ['{better than|level with|worse than}', `is ${much} ${percent} above it`, `is ${other} below`]
+      : ['{ahead of|level with|behind}', `lacks ${much} ${percent}`, `is ${other} ahead`];
   return {
     claim: { kind: 'hidden offset', ...found },
-    text: `As a whole {measure} is {ahead of|level with|behind} {benchmark}, but ${member} lacks {gap of ${member}} ({gap % of ${member}}); ${by} makes up for it with {gap of ${by}}`,
+    text: `As a whole {measure} is ${whole} {benchmark}, but ${member} ${one}; against that, ${by} ${against}`,
   };
 }
 
@@ -116,7 +129,9 @@ function tookTheLead(cells: Cells): Suggestion | null {
   const { member } = leader;
   return {
     claim: { kind: 'took the lead', member, from: over.member },
-    text: `${member} has taken first place in {measure} from ${over.member}, {places up of ${member}}`,
+    text: `${member} has taken first place in {measure} from ${over.member}${
+      Number.isNaN(leader.first) ? '' : `, {places up of ${member}}`
+    }`,
   };
 }
 
@@ -166,7 +181,10 @@ function extreme(cells: Cells): Suggestion | null {
   const member = cells.members[0]![row]!;
   return {
     claim: { kind: 'extreme member', member },
-    text: `${member} stands out from the other ${cells.fields[0]!.replace(/[{}|]/g, '')} members with {actual of ${member}}`,
+    text: ofThoseShown(
+      cells,
+      `${member} stands out from the other ${cells.fields[0]!.replace(/[{}|]/g, '')} members with {actual of ${member}}`,
+    ),
   };
 }
 
@@ -201,7 +219,7 @@ export function claimWords(claim: Claim): string {
     case 'largest gap':
       return `${claim.member} is the one furthest ${claim.standing === 'behind' ? 'behind' : 'ahead'}`;
     case 'hidden offset':
-      return `${claim.by} makes up for what ${claim.member} lacks`;
+      return `${claim.by} makes up for ${claim.member}`;
     case 'took the lead':
       return `${claim.member} took first place from ${claim.from}`;
     case 'lands':

@@ -34,7 +34,7 @@ test('one who lags is hidden by one who leads, and both are named with what they
     'net by shop against goal as bullet',
   );
   expect(said(cells)).toEqual([
-    'As a whole net is level with goal, but Keys lacks 40 (40.0%); Brass makes up for it with 40',
+    'As a whole net is level with goal, but Keys lacks 40 (40.0%); against that, Brass is 40 ahead',
     'Keys is furthest behind goal: 40, or 40.0%',
   ]);
 });
@@ -44,6 +44,27 @@ test('words follow the aim', async () => {
     aim: 'cut',
   });
   expect(said(cells)).toEqual(['B is furthest worse than goal: 80, or 80.0%']);
+});
+
+test('where less is better, who is above is not said to lack', async () => {
+  const costs = shops('Keys,140,100', 'Brass,75,100', 'Strings,186,200');
+  const cells = await cellsOf(costs, 'net by shop against goal as bullet', { aim: 'cut' });
+  expect(said(cells)).toEqual([
+    'As a whole net is level with goal, but Keys is 40 (40.0%) above it; against that, Brass is 25 below',
+    'Keys is furthest worse than goal: 40, or 40.0%',
+  ]);
+});
+
+test('the furthest of those shown is not called that of all, and of two that are as far none is', async () => {
+  const rows = shops('A,60,100', 'B,90,100', 'C,10,100', 'D,95,100');
+  const of = async (keep: string) => said(await cellsOf(rows, `net by shop against goal as bullet, keep ${keep}`));
+  expect(await of('3 highest')).toEqual(['Of the 3 highest of 4, A is furthest behind goal: 40, or 40.0%']);
+  expect(await of('3 highest and the rest')).toEqual([
+    'Of the 3 highest of 4, A is furthest behind goal: 40, or 40.0%',
+  ]);
+  const tied = await cellsOf(shops('A,60,100', 'B,60,100', 'C,95,100'), 'net by shop against goal as bullet');
+  expect(said(tied)).toEqual([]);
+  expect(holds({ kind: 'largest gap', member: 'A', standing: 'behind' }, tied)).toBe(false);
 });
 
 test('who took the lead, and from whom', async () => {
