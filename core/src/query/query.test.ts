@@ -466,3 +466,38 @@ test('what cannot be added up to the last digit is told, and is as near as 15 di
   expect((await told('sum(pieces * pieces)', rows))[1]).toBe(true);
   expect(await told('sum(pieces)', rows)).toEqual([360_000_000, false]);
 });
+
+test('who lacks targets in part is told once, named alike whatever the order of fields', async () => {
+  const goals = ['month,region,rep,goal', '2025-01,East,Bob,10', '2025-01,East,Ann,10', '2025-02,East,Ann,10'];
+  const rows = [
+    'day,region,rep,net',
+    ...['2025-01-05', '2025-02-05'].flatMap((day) => [`${day},East,Bob,9`, `${day},East,Ann,9`]),
+  ];
+  const report = checkReport({
+    boldRuler: 1,
+    name: 'x',
+    tables: [
+      { id: 'sales', source: { file: 'sales.csv' }, date: 'day' },
+      { id: 'goals', source: { file: 'goals.csv' }, date: 'month', grain: 'month' },
+    ],
+    measures: [{ name: 'net', table: 'sales', expression: 'sum(net)' }],
+    benchmarks: [{ name: 'goal', kind: 'table', table: 'goals', expression: 'sum(goal)' }],
+  });
+  const desk = workspaceFor(
+    report,
+    new Map([
+      ['sales', makeTable(await readCsv('sales', rows.join('\n')), { id: 'sales', date: 'day' })],
+      ['goals', makeTable(await readCsv('goals', goals.join('\n')), { id: 'goals', date: 'month', grain: 'month' })],
+    ]),
+  );
+  const told = async (by: string) => {
+    const brief = readBrief(`net by ${by} each month during 2025-01 to 2025-02 against goal`, desk.vocabulary);
+    const { checks } = numbersOf(await answerBrief(desk, brief));
+    return checks.filter(({ code }) => code === 'partly-covered').map(({ text }) => text);
+  };
+  const texts = await told('region, rep');
+  expect(texts).toHaveLength(1);
+  expect(texts[0]).toContain('has no target for Feb 2025 of East · Bob:');
+  expect(await told('rep, region')).toEqual(texts);
+  expect(await told('rep')).toEqual(texts);
+});

@@ -118,6 +118,8 @@ export async function coverageOfTargets(
   const steps = asked.grain ? stepsWithin(asked.grain, asked.period, calendar) : [null];
   const blank = new Set<string>();
   const partly = new Set<string>();
+  // Whoever asks, for whatever figure, members are named alike, so that the same is told once.
+  const order = own.map((_, i) => i).sort((a, b) => (own[a]! < own[b]! ? -1 : 1));
   for (const { members, start } of lacking) {
     const days = targets.spanOf(start);
     const group = places.map((place) => (place < 0 ? null : members[place]!));
@@ -125,10 +127,15 @@ export async function coverageOfTargets(
       if (overlap(daysOfStep(asked, step, context), days) === 0) continue;
       blank.add(keyOf(group, step));
     }
-    partly.add(members.filter((member) => member !== '').join(' · '));
+    partly.add(
+      order
+        .map((i) => members[i]!)
+        .filter((member) => member !== '')
+        .join(' · '),
+    );
   }
   const starts = [...new Set(lacking.map(({ start }) => start))].sort((a, b) => a - b);
-  const names = [...partly].filter((one) => one !== '');
+  const names = [...partly].filter((one) => one !== '').sort();
   const all = names.length === known.size || names.length === 0;
   tell(
     context,
