@@ -17,7 +17,7 @@ import {
   type Context,
 } from './context';
 import { chosenMembers, membersOf, overPeriod, type Member, type OverPeriod, type Whole } from './members';
-import { furtherViews } from './further';
+import { furtherMembers, furtherViews } from './further';
 import { expressionOfRows, pack, type Packing } from './pack';
 import { priceVolumeMix, type PriceVolumeMix } from './priceVolumeMix';
 import type { Workspace } from './query';
@@ -47,8 +47,8 @@ export async function answerBrief(
   const benchmarkKind = benchmark && kindBeneath(context, benchmark);
   const dueOf = (own: Context, ask: BenchmarkRequest) =>
     benchmark ? dueValues(own, benchmark, ask) : Promise.resolve(null);
-  const [actual, , held, due, whole, over] = await atOnce<
-    [Values, Values, Held | null, Held | null, Whole, OverPeriod | null]
+  const [actual, , held, due, whole, over, others] = await atOnce<
+    [Values, Values, Held | null, Held | null, Whole, OverPeriod | null, readonly (readonly string[])[]]
   >(
     context,
     () => known,
@@ -57,6 +57,7 @@ export async function answerBrief(
     (own) => benchmark && dueValues(own, benchmark, asked(own, known)),
     (own) => wholeComparison(own, benchmark, wholeKnown),
     (own) => overPeriod(own, benchmark, dueOf),
+    (own) => furtherMembers(own),
   );
 
   const steps = brief.grain ? stepsWithin(brief.grain, context.period, context.calendar) : [null];
@@ -64,7 +65,7 @@ export async function answerBrief(
   tellRunningStep(context, stepping, steps);
   tellWhatIsNotDrawn(context);
   const sources = { actual, held, due };
-  const everyone = membersOf(context, steps, sources, over, benchmark);
+  const everyone = membersOf(context, steps, sources, over, benchmark, others);
   tellWhatDoesNotAddUp(context, everyone, whole.actual, actual.decimals);
   const chosen = await chosenMembers(context, everyone, whole, steps, sources, benchmarkKind);
   reportGaps(context, benchmark, actual, { held, due });

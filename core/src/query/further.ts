@@ -1,12 +1,42 @@
 import type { View } from '../brief';
 import { resolvePeriod, type Day } from '../calendar';
 import { total as sumOf } from '../number';
+import { listed } from '../problem';
 import type { Cells } from './cells';
-import { actualSpan, aggregated, dataSpan, measureNamed, type Context } from './context';
+import { actualSpan, aggregated, dataSpan, measureNamed, note, type Aggregated, type Context } from './context';
 import { inFieldOrder, type Member } from './members';
+import type { TableFacts } from './query';
 import { steppingOf } from './stepping';
 import { groupKey, only, valuesOf, type Values } from './values';
 import { ranksOf, shareOf, viewOver } from './views';
+
+/** What a brief asks of a measure that its table does not have, in words; null where it has all. */
+function lackedBy({ brief }: Context, { columns, date }: TableFacts): string | null {
+  if (date === null && (brief.grain !== null || brief.period.kind !== 'all time')) return 'no date';
+  const fields = [...brief.by, ...brief.only.map(({ field }) => field)];
+  const lacking = [...new Set(fields)].filter((field) => !columns.has(field));
+  return lacking.length === 0
+    ? null
+    : `no ${listed(
+        lacking.map((field) => `“${field}”`),
+        'and',
+      )}`;
+}
+
+/** Members of which only further measures have rows, in other tables than the first: they are rows of the figure, too. */
+export async function furtherMembers(context: Context): Promise<readonly (readonly string[])[]> {
+  const { brief, source, report } = context;
+  if (brief.by.length === 0) return [];
+  const tables = new Map<string, Aggregated>();
+  for (const { measure: name } of brief.views.slice(1)) {
+    const measure = measureNamed(report, name);
+    const of = aggregated(source, measure.table, measure.expression, `measure “${name}”`);
+    if (of.table.id !== context.of.table.id && lackedBy(context, of.table) === null) tables.set(of.table.id, of);
+  }
+  const shape = { by: brief.by, grain: null, span: actualSpan(context), where: brief.only };
+  const all = await Promise.all([...tables.values()].map((of) => valuesOf(source, of, shape)));
+  return all.flatMap(({ at }) => [...at.values()].map(({ members }) => members));
+}
 
 /**
  * Values of the further views of a brief, for every chosen member and step. Each means what it means as the first view: shares,
@@ -29,6 +59,11 @@ async function furtherView(
   const { brief, source, report, choices } = first;
   const measure = measureNamed(report, view.measure);
   const of = aggregated(source, measure.table, measure.expression, `measure “${measure.name}”`);
+  const lacks = lackedBy(first, of.table);
+  if (lacks !== null) {
+    note(first, 'left-blank', 'warning', `“${measure.name}” is left blank, as table “${of.table.id}” has ${lacks}`);
+    return { view, measure, of: new Float64Array(chosen.length * steps.length).fill(NaN), total: NaN };
+  }
   const known = (await dataSpan(source, of)) ?? first.known;
   const { asOf, calendar, allTime } = first;
   const period = allTime

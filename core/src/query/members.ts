@@ -78,19 +78,24 @@ export async function overPeriod(
   return { actual, held, due, told: quiet.checks.filter(({ code }) => code === COVERAGE) };
 }
 
-/** All members with rows or a benchmark, in natural order, with their numbers in every step. */
+/**
+ * All members with rows or a benchmark, in natural order, with their numbers in every step.
+ * @param further those that only further measures know
+ */
 export function membersOf(
   context: Context,
   steps: readonly (Day | null)[],
   { actual, held, due }: Sources,
   over: OverPeriod | null,
   benchmark: Benchmark | null,
+  further: readonly (readonly string[])[],
 ): Member[] {
   const { brief } = context;
   const groups = new Map<string, readonly string[]>();
   for (const { members } of actual.at.values()) groups.set(members.join('\u0000'), members);
   for (const { members, value } of held?.values.at.values() ?? [])
     if (!Number.isNaN(value)) groups.set(members.join('\u0000'), members);
+  for (const members of further) groups.set(members.join('\u0000'), members);
   if (brief.by.length === 0 && groups.size === 0) groups.set('', []);
   const ordered = inFieldOrder(context, [...groups.values()]);
 
