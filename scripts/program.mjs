@@ -40,7 +40,10 @@ async function bundled(entry, more) {
     logLevel: 'error',
     ...more,
   });
-  return { text: outputFiles[0].text, inputs: Object.keys(metafile.inputs) };
+  // What was read and left out again is no part of it.
+  const [{ inputs }] = Object.values(metafile.outputs);
+  const kept = Object.keys(inputs).filter((from) => inputs[from].bytesInOutput > 0);
+  return { text: outputFiles[0].text, inputs: kept };
 }
 
 /** Its text, as it was written or made small. */

@@ -71,7 +71,7 @@ describe('handing a page over', () => {
     await visitor.press('Hand over');
     await visitor.press('One HTML file');
     const html = await visitor.saved('Pellwether-the-year-so-far.html');
-    expect(html.length).toBeLessThan(350_000);
+    expect(html.length).toBeLessThan(350 * 1024);
     const address = await visitor.driver.getCurrentUrl();
     await visitor.driver.get(pathToFileURL(join(visitor.downloads, 'Pellwether-the-year-so-far.html')).href);
     const marks = () =>

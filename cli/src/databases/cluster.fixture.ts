@@ -121,19 +121,40 @@ async function prepared(folder: string, tcp: number, shards: readonly number[]):
       }
     },
   };
-  await node.start();
   return node;
+}
+
+/** Its three servers, started; none is left running where one of them cannot be. */
+async function nodesIn(folder: string): Promise<[Node, Node, Node]> {
+  const [one, two, before] = [await freePort(), await freePort(), await freePort()];
+  const at = (name: string) => join(folder, name);
+  const all = [
+    await prepared(at('first'), one, []),
+    await prepared(at('second'), two, []),
+    await prepared(at('front'), before, [one, two]),
+  ] as const;
+  const started = await Promise.allSettled(all.map((node) => node.start()));
+  const failed = started.find((result) => result.status === 'rejected');
+  if (failed) {
+    await Promise.all(all.map((node) => node.kill()));
+    throw failed.reason;
+  }
+  return [...all];
+}
+
+/** A port that is free when it is looked for may be taken when a server begins: then others are looked for. */
+async function nodes(folder: string, tries = 5): Promise<[Node, Node, Node]> {
+  try {
+    return await nodesIn(mkdtempSync(join(folder, 'nodes-')));
+  } catch (error) {
+    if (tries <= 1 || !/Address already in use/.test(String(error))) throw error;
+    return nodes(folder, tries - 1);
+  }
 }
 
 export async function startCluster(): Promise<Cluster> {
   const folder = mkdtempSync(join(tmpdir(), 'bold-ruler-clickhouse-'));
-  const [one, two, before] = [await freePort(), await freePort(), await freePort()];
-  const at = (name: string) => join(folder, name);
-  const [first, second, front] = await Promise.all([
-    prepared(at('first'), one, []),
-    prepared(at('second'), two, []),
-    prepared(at('front'), before, [one, two]),
-  ]);
+  const [first, second, front] = await nodes(folder);
   const all = [first, second, front];
   return {
     shards: [first, second],
