@@ -61,7 +61,8 @@ export function numbersText(cells: Cells): NumbersText {
     return line;
   });
   if (stacked) return { headings, sorts: headings.map(() => null), lines, whole: [] };
-  const whole = ['all', number(total.actual)];
+  // Where only some are shown, all are said to be as many as they are.
+  const whole = [cells.isSelection ? `all ${cells.everyone}` : 'all', number(total.actual)];
   if (benchmark) {
     const { gap, gapPercent } = judgementOf(total);
     whole.push(number(total.benchmark), ...(due ? [number(total.due)] : []), difference(gap), percent(gapPercent));
