@@ -9,6 +9,7 @@ import type { Cells } from './cells';
 import {
   actualSpan,
   aggregated,
+  areSummed,
   atOnce,
   benchmarkNamed,
   contextFor,
@@ -135,7 +136,7 @@ async function wholeOfShown(
   const { brief, of, source } = context;
   if (chosen.some(({ isRest }) => isRest) || chosen.length === everyone.length) return null;
   const rows = chosen.reduce((sum, member) => sum + member.rows.reduce((a, b) => a + b, 0), 0);
-  if (of.addsUp || (of.additive && brief.by.length > 1)) {
+  if (areSummed(of, brief.by)) {
     const add = (pick: (member: Member) => number, at: Decimals) => sumOf(chosen.map(pick), at);
     const adds = !Number.isNaN(whole.benchmark);
     return {

@@ -125,6 +125,8 @@ export interface Cells {
   readonly decimals: Decimals;
   /** The measure adds up over rows. */
   readonly additive: boolean;
+  /** Members add up to the whole whatever is blank: the measure has one term, or counts alone. */
+  readonly addsUp: boolean;
   /** What a look asks for beside it. */
   readonly extras: Extras;
   readonly leftOut: readonly { readonly reason: string; readonly rows: number }[];

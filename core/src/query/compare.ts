@@ -1,4 +1,4 @@
-import { difference, finer, tidy, type Decimals } from '../number';
+import { difference, finer, tidy, total, type Decimals } from '../number';
 import type { Aim } from '../report';
 import { STANDINGS, type Standing } from './cells';
 
@@ -41,4 +41,11 @@ export function standingOf(gap: number, benchmark: number, aim: Aim, tolerance: 
   if (Math.abs(gap) <= within) return 'level';
   if (aim === 'hold') return 'behind';
   return gap > 0 === (aim === 'raise') ? 'ahead' : 'behind';
+}
+
+/** Whether values, blanks passed over, come to a whole; binary dust is measured by what was added up. */
+export function comesTo(values: ArrayLike<number>, whole: number, decimals: Decimals): boolean {
+  let magnitude = 0;
+  for (let i = 0; i < values.length; i++) magnitude += Math.abs(values[i]!) || 0;
+  return Math.abs((total(values, decimals) || 0) - whole) <= 1e-12 * magnitude;
 }

@@ -38,6 +38,10 @@ export interface Choices {
   readonly quantity?: string;
 }
 
+/** Whether several members together are the sum of their values; else they are computed again from their rows, which takes one field. */
+export const areSummed = ({ additive, addsUp }: Aggregated, by: readonly string[]): boolean =>
+  addsUp || (additive && by.length > 1);
+
 /** Everything the parts of an answer share. */
 export interface Context {
   readonly source: OpenSource;

@@ -1,9 +1,19 @@
-import type { View } from '../brief';
+import { formOf, type View } from '../brief';
 import { resolvePeriod, type Day } from '../calendar';
+import { declarationOf } from '../form';
 import { total as sumOf } from '../number';
 import { listed } from '../problem';
 import type { Cells } from './cells';
-import { actualSpan, aggregated, dataSpan, measureNamed, note, type Aggregated, type Context } from './context';
+import {
+  actualSpan,
+  aggregated,
+  areSummed,
+  dataSpan,
+  measureNamed,
+  note,
+  type Aggregated,
+  type Context,
+} from './context';
 import { inFieldOrder, type Member } from './members';
 import type { TableFacts } from './query';
 import { steppingOf } from './stepping';
@@ -23,10 +33,13 @@ function lackedBy({ brief }: Context, { columns, date }: TableFacts): string | n
       )}`;
 }
 
-/** Members of which only further measures have rows, in other tables than the first: they are rows of the figure, too. */
+/**
+ * Members of which only further measures have rows, in other tables than the first: where the form draws every measure they are rows of
+ * the figure, too.
+ */
 export async function furtherMembers(context: Context): Promise<readonly (readonly string[])[]> {
   const { brief, source, report } = context;
-  if (brief.by.length === 0) return [];
+  if (brief.by.length === 0 || !declarationOf(formOf(brief)).everyView) return [];
   const tables = new Map<string, Aggregated>();
   for (const { measure: name } of brief.views.slice(1)) {
     const measure = measureNamed(report, name);
@@ -117,7 +130,7 @@ async function furtherView(
   });
 
   async function restOf(): Promise<{ line: number[]; before: number }> {
-    if (of.addsUp || (of.additive && brief.by.length > 1)) {
+    if (areSummed(of, brief.by)) {
       const left = everyone.filter((members) => !keptKeys.has(members.join('\u0000')));
       const lines = left.map((members) => stepped(members));
       return { line: steps.map((_, s) => add(lines.map((one) => one[s]!))), before: add(left.map(beforeOf)) };

@@ -9,7 +9,7 @@ import type { BenchmarkRequest, Held } from './benchmark/asked';
 import { benchmarkValues } from './benchmark/benchmark';
 import { THE_REST, type Cells, type Note } from './cells';
 import { gapOf, gapPercentOf } from './compare';
-import { actualSpan, atOnce, note, type Context } from './context';
+import { actualSpan, areSummed, atOnce, note, type Context } from './context';
 import { select, sort, type Candidate } from './selection';
 import { groupKey, only, valuesOf, type Values } from './values';
 
@@ -235,7 +235,7 @@ async function theRest(
   const add = (pick: (member: Member) => number, decimals: Decimals) => sumOf(left.map(pick), decimals);
   let actuals: number[];
   let total: number;
-  if (of.addsUp || (of.additive && brief.by.length > 1)) {
+  if (areSummed(of, brief.by)) {
     actuals = steps.map((_, s) => add((member) => member.actuals[s]!, actual.decimals));
     total = add((member) => member.actual, actual.decimals);
   } else {

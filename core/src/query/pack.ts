@@ -331,6 +331,7 @@ export function pack({
     everyone: everyone.length,
     decimals: viewDecimals,
     additive: of.additive,
+    addsUp: of.addsUp,
     leftOut: leftOutOf(context, actual),
     checks: context.checks,
     stacked: null,

@@ -7,6 +7,7 @@ import { counted, listed } from '../problem';
 import type { Benchmark } from '../report';
 import type { Held } from './benchmark/asked';
 import { isLikeForLike } from './benchmark/benchmark';
+import { comesTo } from './compare';
 import { note, type Context } from './context';
 import type { Member } from './members';
 import type { Stepping } from './stepping';
@@ -100,8 +101,8 @@ export function tellWhatDoesNotAddUp(
   if (!of.additive || of.addsUp || Number.isNaN(whole)) return;
   const values =
     brief.by.length > 0 ? everyone.map(({ actual }) => actual) : everyone.flatMap(({ actuals }) => actuals);
+  if (comesTo(values, whole, decimals)) return;
   const together = total(values, decimals) || 0;
-  if (together === whole || Math.abs(together - whole) <= 1e-12 * Math.abs(whole)) return;
   const rows = brief.by.length > 0 ? 'members' : 'steps';
   note(
     context,

@@ -145,6 +145,11 @@ describe('waterfalls tie out to the last cent', () => {
       }),
       { numRuns: tries(150) },
     ));
+  test('what cancels to nothing leaves no step of dust', async () => {
+    const lines = ['2025-01-01,A,1000000000.1234567,', '2025-01-01,B,-1000000000.1234566,', '2025-01-01,C,0.3333333,'];
+    const { steps } = buildUp(await cells(lines, 'net by shop'));
+    expect(steps.map(({ name }) => name)).toEqual(['A', 'B', 'C', 'total']);
+  });
   test('of two fields the first is the parent, and its members end in its subtotal', async () => {
     const lines = ['2025-01-01,Alder,5,4,east', '2025-01-01,Birch,7,7,west', '2025-01-01,Cedar,1,3,east'];
     const { waterfall } = numbersOf(

@@ -1,7 +1,8 @@
-import { combine, difference, EXACT_LIMIT, finer, tidy, type Decimals } from '../number';
+import { combine, difference, EXACT_LIMIT, finer, tidy, total, type Decimals } from '../number';
 import { Problem } from '../problem';
 import { BLANK_MEMBER } from '../table';
 import type { Cells } from './cells';
+import { comesTo } from './compare';
 import type { PriceVolumeMix } from './priceVolumeMix';
 
 /** One step of a waterfall, from where it starts to where it ends. */
@@ -134,14 +135,10 @@ export function buildUp(cells: Cells): Waterfall {
  * What the whole has beyond its members, as one step more: of a measure of several terms a member that lacks one of them is blank, and
  * the whole counts the others of its terms.
  */
-function notInMembers({ count, actual, shown, decimals }: Cells): WaterfallPart[] {
-  let together = 0;
-  for (let row = 0; row < count; row++) together = combine(together, orZero(actual[row]!), decimals);
-  const value = difference(shown.actual, together, decimals);
-  const isDust = Math.abs(value) <= 1e-12 * Math.max(Math.abs(together), Math.abs(shown.actual));
-  return Number.isNaN(value) || isDust ? [] : [{ name: NOT_IN_MEMBERS, value }];
+function notInMembers({ actual, shown, decimals, addsUp }: Cells): WaterfallPart[] {
+  if (addsUp || Number.isNaN(shown.actual) || comesTo(actual, shown.actual, decimals)) return [];
+  return [{ name: 'of blank members', value: difference(shown.actual, total(actual, decimals) || 0, decimals) }];
 }
-const NOT_IN_MEMBERS = 'of blank members';
 
 /**
  * Variance: from the benchmark's total through every member's gap to the actual total; while the period runs, from what is due by
