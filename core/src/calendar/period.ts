@@ -139,6 +139,9 @@ export function writePeriod(words: PeriodWords): string {
 }
 
 const sayMonth = ({ year, month }: NamedMonth) => `${MONTH_NAMES[month - 1]} ${year}`;
+/** The days of a span: `18 Mar 2026`, or `1 Mar 2026 – 18 Mar 2026`. */
+export const writtenSpan = ({ from, to }: Span): string =>
+  from === to ? writtenDay(from) : `${writtenDay(from)} – ${writtenDay(to)}`;
 const ofFiscal = (calendar: FiscalCalendar) => (hasOwnMonths(calendar) ? 'fiscal ' : '');
 
 /**
@@ -169,12 +172,8 @@ export function sayPeriod(words: PeriodWords, period: Period, calendar: FiscalCa
     }
     case 'to date':
       if (words.grain === 'year') return `fiscal ${fiscalYear(period.from, calendar)} to ${writtenDay(period.to)}`;
-      return period.from === period.to
-        ? writtenDay(period.to)
-        : `${writtenDay(period.from)} – ${writtenDay(period.to)}`;
+      return writtenSpan(period);
     default:
-      return period.from === period.to
-        ? writtenDay(period.from)
-        : `${writtenDay(period.from)} – ${writtenDay(period.to)}`;
+      return writtenSpan(period);
   }
 }

@@ -1,4 +1,4 @@
-import { sayPeriod, stepName, writtenDay } from '../calendar';
+import { sayPeriod, stepName, writtenDay, writtenSpan } from '../calendar';
 import { gapWritingOf, writeNumber, writingFor, type Writing } from '../format';
 import { judgementAt, rowSource, namesOfRow, stepOfRow, type Cells, standingAt } from '../query';
 import type { Aim } from '../report';
@@ -96,8 +96,7 @@ export function periodWords(cells: Cells, isCompared = true): string {
   const isCut = before !== null && isCompared && whole.from <= asOf && asOf < whole.to && view.kind !== 'cumulative';
   const period = sayPeriod(brief.period, whole, calendar, isCut ? asOf : undefined);
   if (!before || !isCompared) return period;
-  const days = before.from === before.to ? '' : ` – ${writtenDay(before.to)}`;
-  return `${period}, compared with ${writtenDay(before.from)}${days}`;
+  return `${period}, compared with ${writtenSpan(before)}`;
 }
 
 /** A gap is often far smaller than what it lies between: it is written in its own scale where the figure's would show nothing of it. */

@@ -93,7 +93,11 @@ export function benchmarkWords(cells: Cells): string {
 export function fittingTitle(cells: Cells): string {
   const { measure, benchmark, fields, count } = cells;
   const of = fields.length > 0 ? fields.join(' and ') : '';
-  if (count === 0) return '{measure}: no rows in {period}';
+  // Rows that a selection cannot rank are there all the same.
+  if (count === 0)
+    return cells.everyone > 0
+      ? `{measure} by ${of}: none of ${cells.everyone} can be ranked, and none is shown`
+      : '{measure}: no rows in {period}';
   if (cells.stacked)
     return benchmark
       ? `{ahead} of {members} ahead of {benchmark}${countStanding(cells, 'behind') > 0 ? ', {behind} behind' : ''}`

@@ -70,6 +70,10 @@ describe('a gap between percentages is one of percentage points', () => {
 });
 
 describe('values in braces', () => {
+  test('where a selection can rank nobody, that is said, and not that there are no rows', async () => {
+    const cells = await cellsOf('net by shop against goal, only shop is Cedar, keep 2 furthest behind');
+    expect(liveTitle(fittingTitle(cells), cells)).toBe('Net by shop: none of 1 can be ranked, and none is shown');
+  });
   test('over time members count once each, as their last step stands', async () => {
     const of = async (brief: string) => liveTitle('{members}: {ahead} {level} {behind}', await cellsOf(brief));
     // Alder 30 against 30, Birch 15 against 10; Cedar has no goal.

@@ -41,10 +41,12 @@ function checkTitle(drawn: Drawn, cells: Cells, numbers: Numbers): void {
     expect(Number(some[1] ?? 1)).toBe(members);
     expect(Number(some[2])).toBeGreaterThan(members);
   }
-  const tellsNumber = numbersIn(title.replace(some?.[0] ?? '', '')).length > 0;
+  const nobody = /: none of (\d+) can be ranked/.exec(title);
+  const tellsNumber = !nobody && numbersIn(title.replace(some?.[0] ?? '', '')).length > 0;
   if (numbers.shown && tellsNumber && cells.view.kind !== 'rank') expect(title).toMatch(/ the .* of \d+/);
   if (!numbers.shown) expect(some).toBeNull();
-  const all = some ? [Number(some[2]), members] : [];
+  if (nobody) expect([rows.length, Number(nobody[1])]).toEqual([0, cells.everyone]);
+  const all = [...(some ? [Number(some[2]), members] : []), ...(nobody ? [Number(nobody[1])] : [])];
   check('the title', title, [...toldBy(whole), ...counts, rows.length, held, lone, blanks, ...won, ...all]);
   const behind = /(\d+|none) of (\d+) behind/.exec(title);
   const without = /[,;] (\d+) without it/.exec(title);

@@ -1,5 +1,15 @@
 import { formOf, writeView } from '../brief';
-import { haveSameYears, isoDay, spanOf, startOf, stepName, stepsWithin, writtenDay, type Day } from '../calendar';
+import {
+  haveSameYears,
+  isoDay,
+  spanOf,
+  startOf,
+  stepName,
+  stepsWithin,
+  writtenDay,
+  writtenSpan,
+  type Day,
+} from '../calendar';
 import { declarationOf } from '../form';
 import { columnsOf } from '../measure';
 import { EXACT_LIMIT, power, tidy, total, type Decimals } from '../number';
@@ -25,12 +35,7 @@ export function tellRunningStep(context: Context, { cut, cutBefore }: Stepping, 
   const { grain } = brief;
   const has = (kind: string) => brief.views.some((view) => view.kind === kind);
   if (has('change') && cutBefore)
-    note(
-      context,
-      'running-step',
-      'note',
-      `${named} up to ${until} is compared with ${writtenDay(cutBefore.from)} to ${writtenDay(cutBefore.to)}`,
-    );
+    note(context, 'running-step', 'note', `${named} up to ${until} is compared with ${writtenSpan(cutBefore)}`);
   if (has('smoothed'))
     note(
       context,

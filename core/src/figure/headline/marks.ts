@@ -1,4 +1,4 @@
-import { stepName, writtenDay } from '../../calendar';
+import { stepName, writtenSpan } from '../../calendar';
 import { gapWritingOf, writeNumber, writePercent, type Writing } from '../../format';
 import { encodeGap, encodeRow, HAIRLINE, INK, QUIET } from '../../highlight';
 import { judgementAt, type Cells } from '../../query';
@@ -109,9 +109,7 @@ export function changeMarks(
 
 /** The days of a reference that is another period; those of the brief's own stand in the heading. */
 export function datesOf({ benchmarkPeriod }: Cells): string {
-  if (!benchmarkPeriod) return '';
-  const { from, to } = benchmarkPeriod;
-  return from === to ? `, ${writtenDay(from)}` : `, ${writtenDay(from)} – ${writtenDay(to)}`;
+  return benchmarkPeriod ? `, ${writtenSpan(benchmarkPeriod)}` : '';
 }
 
 /** The course of the number, on a scale of its own, its last value marked. */

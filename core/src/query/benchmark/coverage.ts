@@ -5,6 +5,7 @@ import {
   stepName,
   stepsWithin,
   writtenDay,
+  writtenSpan,
   type Day,
   type Grain,
   type Span,
@@ -158,9 +159,7 @@ const keyOf = (members: readonly (string | null)[], step: Day | null) =>
 function nameOf(targets: TargetRows, start: Day, { calendar }: Context): string {
   const { from, to } = targets.spanOf(start);
   const own = spanOf(targets.grain, start, calendar);
-  return own.from === from && own.to === to
-    ? stepName(targets.grain, start, calendar)
-    : `${writtenDay(from)} – ${writtenDay(to)}`;
+  return own.from === from && own.to === to ? stepName(targets.grain, start, calendar) : writtenSpan({ from, to });
 }
 
 /** Periods of the targets in which members have rows; null where the measure's rows stand for longer times. */

@@ -8,7 +8,7 @@ import {
   stepsWithin,
   type Alignment,
   type Back,
-  writtenDay,
+  writtenSpan,
   type Day,
   type Period,
   type Span,
@@ -95,7 +95,7 @@ function tellEdges(context: Context, spans: readonly Compared[], whole: Span): v
     context,
     'like-for-like',
     'note',
-    `weeks are compared with whole weeks, from ${writtenDay(from)} to ${writtenDay(to)}; all of them together with ${writtenDay(whole.from)} to ${writtenDay(whole.to)}`,
+    `weeks are compared with whole weeks, ${writtenSpan({ from, to })}; all of them together with ${writtenSpan(whole)}`,
   );
 }
 
@@ -206,12 +206,7 @@ async function stepValues(context: Context, asked: BenchmarkRequest, spans: read
     decimals = own.decimals;
     for (const entry of own.at.values()) entries.push({ ...entry, step: start });
     if (stepOn(grain, start, 1, calendar) - 1 > asOf)
-      note(
-        context,
-        'like-for-like',
-        'note',
-        `the ${grain} that is running is compared with ${writtenDay(span.from)} to ${writtenDay(span.to)}`,
-      );
+      note(context, 'like-for-like', 'note', `the ${grain} that is running is compared with ${writtenSpan(span)}`);
   }
   return fromEntries(entries, decimals);
 }
