@@ -1,5 +1,5 @@
 import { shownShares, writeNumber, writePercent, writingOf, type Writing } from '../format';
-import { judgementAt, rowSource, type Cells } from '../query';
+import { judgementAt, newOrGone, rowSource, type Cells } from '../query';
 
 /** The numbers of every row as its figure writes them; empty where there is no benchmark, no percentage. */
 export interface RowTexts {
@@ -18,6 +18,18 @@ export function textsOf(cells: Cells): RowTexts {
   return texts;
 }
 
+/** A row's gap in percent, or that the row is new or gone since the period it is held against; null where there is neither. */
+export function gapPercentText(cells: Cells, row: number): string | null {
+  const { benchmarks, benchmarkKind, grain, fields, view, measure, actual } = cells;
+  const isSince = benchmarkKind === 'period' && grain === null && fields.length > 0 && view.kind === 'plain';
+  const { gap, gapPercent } = judgementAt(cells, row);
+  const mark =
+    isSince && benchmarks && !cells.isRest[row] && !Number.isNaN(gap)
+      ? newOrGone(actual[row]!, benchmarks[row]!)
+      : null;
+  return mark ?? (Number.isNaN(gapPercent) ? null : writePercent(gapPercent, 1, true, measure.format));
+}
+
 function written(cells: Cells): RowTexts {
   const { count, benchmarks } = cells;
   const actual: string[] = [];
@@ -31,8 +43,7 @@ function written(cells: Cells): RowTexts {
   for (let row = 0; row < count; row++) {
     actual.push(writeNumber(values[row]!, writing));
     benchmark.push(held ? writeNumber(held[row]!, writing) : '');
-    const { gapPercent: share } = judgementAt(cells, row);
-    gapPercent.push(Number.isNaN(share) ? '' : writePercent(share, 1, true, cells.measure.format));
+    gapPercent.push(gapPercentText(cells, row) ?? '');
   }
   return { writing, actual, benchmark, gapPercent };
 }

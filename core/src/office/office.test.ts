@@ -149,7 +149,7 @@ test('columns of a workbook are called by what they hold and shown as their meas
   ]);
   expect(rows.map((row) => row.slice(0, 4))).toEqual([
     ['North', 90, 70.5, 19.5],
-    ['South', 10.25, null, null],
+    ['South', 10.25, 0, 10.25],
   ]);
   expect((await sheetOf('weight by shop as bars')).shown('weight')).toBe('#,##0"\u00a0kg"');
 });

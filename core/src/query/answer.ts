@@ -22,6 +22,7 @@ import { furtherMembers, furtherViews } from './further';
 import { expressionOfRows, pack, type Packing } from './pack';
 import { priceVolumeMix, type PriceVolumeMix } from './priceVolumeMix';
 import type { Workspace } from './query';
+import { withNothingSold } from './nothingSold';
 import { steppingOf, type Stepping } from './stepping';
 import { refuseWhatCannotBe } from './refused';
 import { reportGaps, tellRunningStep, tellWhatDoesNotAddUp, tellWhatIsNotDrawn } from './told';
@@ -48,7 +49,7 @@ export async function answerBrief(
   const benchmarkKind = benchmark && kindBeneath(context, benchmark);
   const dueOf = (own: Context, ask: BenchmarkRequest) =>
     benchmark ? dueValues(own, benchmark, ask) : Promise.resolve(null);
-  const [actual, , held, due, whole, over, others] = await atOnce<
+  const [sold, , held, due, whole, over, others] = await atOnce<
     [Values, Values, Held | null, Held | null, Whole, OverPeriod | null, readonly (readonly string[])[]]
   >(
     context,
@@ -65,6 +66,7 @@ export async function answerBrief(
   const stepping = steppingOf(context, steps);
   tellRunningStep(context, stepping, steps);
   tellWhatIsNotDrawn(context);
+  const actual = withNothingSold(context, sold, held);
   const sources = { actual, held, due };
   const everyone = membersOf(context, steps, sources, over, benchmark, others);
   tellWhatDoesNotAddUp(context, everyone, whole.actual, actual.decimals);
@@ -289,12 +291,13 @@ function asked({ brief, period }: Context, actual: Promise<Values>): BenchmarkRe
 
 async function wholeComparison(context: Context, benchmark: Benchmark | null, known: Promise<Values>): Promise<Whole> {
   const ask = { by: [], grain: null, period: context.period, actual: known };
-  const [values, held, due] = await atOnce<[Values, Held | null, Held | null]>(
+  const [sold, held, due] = await atOnce<[Values, Held | null, Held | null]>(
     context,
     () => known,
     (own) => benchmark && benchmarkValues(own, benchmark, ask),
     (own) => benchmark && dueValues(own, benchmark, ask),
   );
+  const values = withNothingSold(context, sold, held);
   return {
     actual: only(values),
     rows: values.at.get('')?.rows ?? 0,

@@ -43,6 +43,13 @@ export function standingOf(gap: number, benchmark: number, aim: Aim, tolerance: 
   return gap > 0 === (aim === 'raise') ? 'ahead' : 'behind';
 }
 
+/** Of what was held against another period: whether there is something now and was nothing then, or the other way round. */
+export function newOrGone(is: number, was: number): 'new' | 'gone' | null {
+  const nothing = (value: number) => Number.isNaN(value) || value === 0;
+  if (nothing(is) === nothing(was)) return null;
+  return nothing(was) ? 'new' : 'gone';
+}
+
 /** Whether values, blanks passed over, come to a whole; binary dust is measured by what was added up. */
 export function comesTo(values: ArrayLike<number>, whole: number, decimals: Decimals): boolean {
   let magnitude = 0;

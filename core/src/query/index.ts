@@ -5,7 +5,7 @@ export * from './cells';
 export { keyOfQuery, leftWith, noField, openedSource, openSource } from './openSource';
 export { maybe, numbersCsv, numbersWith, type Numbers, type NumbersExtras, type NumbersRow } from './numbers';
 export type { Behind, Groups, OpenSource, Query, RowsFound, Source, SpanAsked, TableFacts, Workspace } from './query';
-export { gapOf, gapPercentOf, standingCode, standingOf } from './compare';
+export { gapOf, gapPercentOf, newOrGone, standingCode, standingOf } from './compare';
 export { roundedShares } from './views';
 export { aggregated, dataSpan } from './context';
 export { only, valuesOf } from './values';

@@ -10,6 +10,7 @@ import { benchmarkValues } from './benchmark/benchmark';
 import { THE_REST, type Cells, type Note } from './cells';
 import { gapOf, gapPercentOf } from './compare';
 import { actualSpan, areSummed, atOnce, note, type Context } from './context';
+import { withNothingSold } from './nothingSold';
 import { select, sort, type Candidate } from './selection';
 import { groupKey, only, valuesOf, type Values } from './values';
 
@@ -68,14 +69,19 @@ export async function overPeriod(
   const known = valuesOf(source, of, { by: brief.by, grain: null, span: actualSpan(context), where: brief.only });
   const ask = { by: brief.by, grain: null, period, actual: known };
   const quiet: Context = { ...context, checks: [] };
-  const [actual, held, due] = await atOnce<[Values, Held | null, Held | null]>(
+  const [sold, held, due] = await atOnce<[Values, Held | null, Held | null]>(
     quiet,
     () => known,
     (own) => benchmark && benchmarkValues(own, benchmark, ask),
     (own) => benchmark && dueOf(own, ask),
   );
   // Running sums and steps show where a benchmark is not all there; of the members' wholes it is told here.
-  return { actual, held, due, told: quiet.checks.filter(({ code }) => code === COVERAGE) };
+  return {
+    actual: withNothingSold(context, sold, held),
+    held,
+    due,
+    told: quiet.checks.filter(({ code }) => code === COVERAGE),
+  };
 }
 
 /**

@@ -123,6 +123,13 @@ async function compareOne(world: World, q: Question, open: Opens): Promise<void>
     const to = span.to < asOf ? span.to : asOf;
     return euros(within(world.rows, { from: span.from, to }).filter((row) => row.shop === shop));
   };
+  /** Nothing sold is 0 where something stands beside it, on days that have begun and that the data reach; blank amounts stay blank. */
+  const soldIn = (shop: string, span: Days, beside: number | null): number | null => {
+    const own = within(world.rows, { from: span.from, to: span.to < asOf ? span.to : asOf });
+    const rows = own.filter((row) => row.shop === shop);
+    const isNothing = rows.length === 0 && beside !== null && span.from >= begins && span.from <= asOf;
+    return isNothing ? 0 : euros(rows);
+  };
 
   switch (q.kind) {
     case 'cumulative':
@@ -215,7 +222,8 @@ async function compareOne(world: World, q: Question, open: Opens): Promise<void>
       const then = lastYear(days, whole, asOf, 1, world);
       const all = [...new Set([...membersIn(shown), ...membersIn(within(world.rows, then))])]
         .map((shop) => {
-          const [is, was] = [valueOf(shop), euros(within(world.rows, then).filter((row) => row.shop === shop))];
+          const is = soldIn(shop, days, valueOf(shop, then));
+          const was = soldIn(shop, then, valueOf(shop));
           // A year before of which the data hold a part only is not held against all of this one.
           return { shop, is, was, gap: then.from < begins && then.to >= begins ? null : minus(is, was) };
         })
@@ -270,7 +278,7 @@ async function compareOne(world: World, q: Question, open: Opens): Promise<void>
       } else then = monthsBefore(days, whole, asOf, months * q.k, world);
       if (days.from > asOf) return;
       for (const shop of membersIn(shown)) {
-        const was = euros(within(world.rows, then).filter((row) => row.shop === shop));
+        const was = soldIn(shop, then, valueOf(shop));
         same(got.get(keyOf(shop))?.benchmark, was);
         const gap = then.from < begins && then.to >= begins ? null : minus(valueOf(shop), was);
         same(got.get(keyOf(shop))?.gap, gap);
@@ -302,7 +310,7 @@ async function compareOne(world: World, q: Question, open: Opens): Promise<void>
       const then = active[q.k - 1];
       for (const shop of membersIn(within(world.rows, { from: asOf, to: asOf }))) {
         const was =
-          then === undefined ? null : euros(world.rows.filter((row) => row.day === then && row.shop === shop));
+          then === undefined ? null : soldIn(shop, { from: then, to: then }, valueOf(shop, { from: asOf, to: asOf }));
         same(got.get(keyOf(shop))?.benchmark, was);
       }
       return;
@@ -368,7 +376,9 @@ async function compareOne(world: World, q: Question, open: Opens): Promise<void>
           0,
         );
       const [due, end] = [goalTo(until), goalTo(days.to)];
-      const toDate = euros(shown);
+      // Of a period that the data begin inside, steps before them are blank, and those after them 0.
+      if (shown.length === 0 && days.from < begins) return;
+      const toDate = shown.length === 0 ? 0 : euros(shown);
       same(landing?.toDate as number, toDate);
       near(landing?.benchmarkEnd as number, end);
       // Goals that begin behind the as-of date have nothing due by then.
@@ -438,7 +448,7 @@ async function compareOne(world: World, q: Question, open: Opens): Promise<void>
         expression: 'sum(goal)',
         spread: q.spread,
       });
-      for (const shop of membersIn(shown)) {
+      for (const shop of new Set([...membersIn(shown), ...world.goals.map((goal) => goal.shop)])) {
         let sum: number | null = null;
         for (const goal of world.goals.filter((one) => one.shop === shop)) {
           const month = monthNamed(goal.month, world);
@@ -465,6 +475,7 @@ async function compareOne(world: World, q: Question, open: Opens): Promise<void>
           sum = (sum ?? 0) + goal.euros * part;
         }
         near(got.get(keyOf(shop))?.benchmark, sum);
+        same(got.get(keyOf(shop))?.actual, soldIn(shop, days, sum));
       }
       return;
     }

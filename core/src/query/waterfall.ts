@@ -2,7 +2,7 @@ import { combine, difference, EXACT_LIMIT, finer, tidy, total, type Decimals } f
 import { Problem } from '../problem';
 import { BLANK_MEMBER } from '../table';
 import type { Cells } from './cells';
-import { comesTo } from './compare';
+import { comesTo, newOrGone } from './compare';
 import type { PriceVolumeMix } from './priceVolumeMix';
 
 /** One step of a waterfall, from where it starts to where it ends. */
@@ -161,16 +161,12 @@ export function variance(cells: Cells): Waterfall {
   const decimals = finer(cells.decimals, exactly(benchmarks));
   const parts = rowsOf(cells).map((row) => {
     const [is, was] = [cells.actual[row]!, benchmarks[row]!];
-    const mark: WaterfallPart['mark'] = !isThen
-      ? null
-      : Number.isNaN(was) || was === 0
-        ? is
-          ? 'new'
-          : null
-        : Number.isNaN(is) || is === 0
-          ? 'gone'
-          : null;
-    return { name: BLANK_MEMBER, row, mark, value: difference(orZero(is), orZero(was), decimals) };
+    return {
+      name: BLANK_MEMBER,
+      row,
+      mark: isThen ? newOrGone(is, was) : null,
+      value: difference(orZero(is), orZero(was), decimals),
+    };
   });
   const held = rowsOf(cells).reduce((sum, row) => combine(sum, orZero(benchmarks[row]!), decimals), 0);
   if (!Number.isNaN(whole) && Math.abs(held - whole) > 1e-9 * Math.max(1, Math.abs(held)) && isWhole(cells))

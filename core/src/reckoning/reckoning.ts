@@ -174,7 +174,9 @@ async function madeOf(source: OpenSource, report: Report, cells: Cells, row: num
     valuesOf(source, of, { by: [], grain: null, span: rows.span, where: rows.where });
   const values = await measured(behind);
   const rows = values.at.get('')?.rows ?? 0;
-  const value = only(values);
+  // Beside a benchmark no rows are 0.
+  const isNothing = rows === 0 && cells.benchmark !== null && !Number.isNaN(cells.actual[row]!);
+  const value = isNothing ? 0 : only(values);
   const text = await filledIn(source, cells, behind, of.expression);
   // The measure itself is written in its own way, whatever the view makes of it.
   const say: Write = cells.view.kind === 'share' ? (number) => String(number) : write;
@@ -182,7 +184,10 @@ async function madeOf(source: OpenSource, report: Report, cells: Cells, row: num
     { about: 'rows', text: `${counted(rows, 'row')} of ${file}${behindWords(behind)}.` },
     {
       about: 'value',
-      text: `${measure.name} is ${measure.expression}: ${Number.isNaN(value) ? 'there is none' : say(value)}.`,
+      text: isNothing
+        ? `There are no rows, so ${measure.name} counts as ${say(0)} against ${cells.benchmark!.name}.`
+        : `${measure.name} is ${measure.expression}: ${Number.isNaN(value) ? 'there is none' : say(value)}.`,
+      ...(isNothing ? { sum: { text: '0', value } } : {}),
       ...(text === null || Number.isNaN(value) ? {} : { sum: { text, value } }),
     },
   ];

@@ -5,6 +5,7 @@ import { judgementAt, judgementOf, type Cells } from '../../query';
 import type { CellFigure, Look, Measure } from '../../report';
 import { BLANK_MEMBER } from '../../table';
 import { rowName } from '../names';
+import { gapPercentText } from '../texts';
 import type { Series } from '../time/series';
 import { endsOf, moodEdges, SCORED, type CellEnds, type MoodEdges } from './scores';
 
@@ -187,7 +188,7 @@ export function figureColumns(
       ...column('gap %', `to ${against}`, measure, gaps, writingFor(percentIn(measure.format), 1), NaN, 'delta', {
         sorts: 'gap percent',
       }),
-      texts: gaps.map((gap) => (Number.isNaN(gap) ? '–' : writePercent(gap, 1, true, measure.format))),
+      texts: all.map((row) => gapPercentText(rows, row) ?? '–'),
       total: Number.isNaN(judged) ? '' : writePercent(judged, 1, true, measure.format),
     });
   }

@@ -13,11 +13,13 @@ import {
   type Period,
   type Span,
 } from '../../calendar';
+import { finer, total } from '../../number';
 import { counted, Problem } from '../../problem';
 import type { Benchmark } from '../../report';
 import { note, type Context } from '../context';
+import { withNothingThen } from '../nothingSold';
 import { refuseRange } from '../refused';
-import { fromEntries, valuesOf, type Entry } from '../values';
+import { fromEntries, valuesOf, type Entry, type Values } from '../values';
 import type { BenchmarkRequest, Held } from './asked';
 import { daysOfStep, withPeriodWithin } from './coverage';
 
@@ -30,6 +32,14 @@ export async function periodValues(
   const { source, of, brief } = context;
   const { period } = asked;
   const at = (span: Span) => valuesOf(source, of, { by: asked.by, grain: null, span, where: brief.only });
+  const within = async (held: Held, spanAt: (step: Day | null) => Span | undefined, steps: readonly (Day | null)[]) =>
+    withPeriodWithin(
+      context,
+      benchmark.name,
+      await withNothingThen(context, held, asked.actual, spanAt),
+      spanAt,
+      steps,
+    );
   if (context.allTime && !benchmark.range) {
     throw new Problem(
       'no-period-before',
@@ -48,41 +58,66 @@ export async function periodValues(
       );
     const range = { from: readIsoDay(benchmark.range.from)!, to: readIsoDay(benchmark.range.to)! };
     refuseRange(context, benchmark.name, range);
-    return withPeriodWithin(context, benchmark.name, { values: await at(range), span: range }, () => range, [null]);
+    return within({ values: await at(range), span: range }, () => range, [null]);
   }
   const back = benchmark.back ?? { periods: 1 };
   const align = benchmark.align ?? 'date';
-  const span = wholeSpan(context, period, back, align);
+  const parts = wholeSpans(context, period, back, align);
+  const span = { from: parts[0]!.from, to: parts.at(-1)!.to };
   if (benchmark.activeDays && 'periods' in back && period.from === period.to && !asked.grain) {
     const day = await activeDayBefore(context, period.from, back.periods);
     if (day === null) return { values: fromEntries([], of.additive ? 0 : null), span: null };
-    return { values: await at({ from: day, to: day }), span: { from: day, to: day } };
+    const span = { from: day, to: day };
+    return within({ values: await at(span), span }, () => span, [null]);
   }
   if (!asked.grain) {
     tellWeeks(context, benchmark.name, period, span);
-    return withPeriodWithin(context, benchmark.name, { values: await at(span), span }, () => span, [null]);
+    const values = await (of.additive ? summedOver(parts, at) : at(span));
+    return within({ values, span }, () => span, [null]);
   }
   const spans = stepSpans(context, { grain: asked.grain, period }, back, align);
   tellEdges(context, spans, span);
   const held: Held = { values: await stepValues(context, asked, spans), span };
   const spanAt = new Map(spans.map(({ start, span: days }) => [start, days]));
-  const within = (step: Day | null) => spanAt.get(step!);
-  return withPeriodWithin(context, benchmark.name, held, within, [...spanAt.keys()]);
+  return within(held, (step) => spanAt.get(step!), [...spanAt.keys()]);
 }
 
 /**
  * The days that the whole of a period is compared with. Where each step is held against the one before, these are all that its steps are
- * held against, so that the rows add up to the whole.
+ * held against, so that the rows add up to the whole: of steps that the period cuts there may be days between them that none is held
+ * against, and the days are several spans.
  */
-function wholeSpan(context: Context, period: Period, back: Back, align: Alignment): Span {
+function wholeSpans(context: Context, period: Period, back: Back, align: Alignment): readonly Span[] {
   const { brief, asOf, calendar } = context;
   if (brief.grain && 'periods' in back && brief.views[0]!.kind !== 'cumulative') {
-    const spans = stepSpans(context, { grain: brief.grain, period }, back, align).filter(
-      ({ span }) => span.from <= span.to,
-    );
-    if (spans.length > 0) return { from: spans[0]!.span.from, to: spans.at(-1)!.span.to };
+    const parts: Span[] = [];
+    for (const { span } of stepSpans(context, { grain: brief.grain, period }, back, align)) {
+      const last = parts.at(-1);
+      if (span.from > span.to) continue;
+      if (last && span.from === last.to + 1) parts[parts.length - 1] = { from: last.from, to: span.to };
+      else parts.push(span);
+    }
+    if (parts.length > 0) return parts;
   }
-  return shiftBack(period, back, align, asOf, calendar);
+  return [shiftBack(period, back, align, asOf, calendar)];
+}
+
+/** The sums over several spans of a measure that adds up. */
+async function summedOver(spans: readonly Span[], at: (span: Span) => Promise<Values>): Promise<Values> {
+  const [first, ...others] = await Promise.all(spans.map(at));
+  return others.reduce((sum, values) => {
+    const decimals = finer(sum.decimals, values.decimals);
+    const all = new Map(sum.at);
+    for (const [key, entry] of values.at) {
+      const before = all.get(key);
+      const added = before && {
+        value: total([before.value, entry.value], decimals),
+        rows: before.rows + entry.rows,
+      };
+      all.set(key, { ...entry, ...added });
+    }
+    return { ...sum, decimals, at: all, undated: sum.undated + values.undated };
+  }, first!);
 }
 
 /** Tells that weeks are compared with whole weeks, which together are other days than the whole is compared with. */
