@@ -17,16 +17,16 @@ import {
   type Choices,
   type Context,
 } from './context';
-import { chosenMembers, membersOf, overPeriod, type Member, type OverPeriod, type Whole } from './members';
+import { chosenMembers, membersOf, overPeriod, type Lead, type Member, type OverPeriod, type Whole } from './members';
 import { furtherMembers, furtherViews } from './further';
 import { expressionOfRows, pack, type Packing } from './pack';
 import { priceVolumeMix, type PriceVolumeMix } from './priceVolumeMix';
 import type { Workspace } from './query';
 import { withNothingSold } from './nothingSold';
-import { steppingOf, type Stepping } from './stepping';
+import { leadIn, spanFrom, steppingOf, type Stepping } from './stepping';
 import { refuseWhatCannotBe } from './refused';
 import { reportGaps, tellRunningStep, tellWhatDoesNotAddUp, tellWhatIsNotDrawn } from './told';
-import { awaitedLater, fromEntries, groupKey, only, valuesOf, wholeOf, type Values } from './values';
+import { awaitedLater, fromEntries, groupKey, inPeriod, only, valuesOf, wholeOf, type Values } from './values';
 
 /**
  * Answers a brief: groups, filters and aggregates rows, holds them against the benchmark, applies the view and the
@@ -41,7 +41,9 @@ export async function answerBrief(
   refuseWhatCannotBe(context);
   const { of } = context;
   const shape = { by: brief.by, grain: brief.grain, span: actualSpan(context), where: brief.only };
-  const known = valuesOf(source, of, shape);
+  const leads = leadIn(context, brief.views[0]!);
+  const all = valuesOf(source, of, { ...shape, span: spanFrom(leads, context) });
+  const known = leads.length === 0 ? all : awaitedLater(all.then((values) => inPeriod(values, context)));
   const wholeKnown = awaitedLater(
     of.addsUp ? known.then(wholeOf) : valuesOf(source, of, { ...shape, by: [], grain: null }),
   );
@@ -49,11 +51,12 @@ export async function answerBrief(
   const benchmarkKind = benchmark && kindBeneath(context, benchmark);
   const dueOf = (own: Context, ask: BenchmarkRequest) =>
     benchmark ? dueValues(own, benchmark, ask) : Promise.resolve(null);
-  const [sold, , held, due, whole, over, others] = await atOnce<
-    [Values, Values, Held | null, Held | null, Whole, OverPeriod | null, readonly (readonly string[])[]]
+  const [sold, lead, , held, due, whole, over, others] = await atOnce<
+    [Values, Lead | null, Values, Held | null, Held | null, Whole, OverPeriod | null, readonly (readonly string[])[]]
   >(
     context,
     () => known,
+    (own) => leadOf(own, benchmark, leads, all),
     () => wholeKnown,
     (own) => benchmark && benchmarkValues(own, benchmark, asked(own, known)),
     (own) => benchmark && dueValues(own, benchmark, asked(own, known)),
@@ -63,14 +66,15 @@ export async function answerBrief(
   );
 
   const steps = brief.grain ? stepsWithin(brief.grain, context.period, context.calendar) : [null];
-  const stepping = steppingOf(context, steps);
+  const stepping = steppingOf(context, steps, leads);
+  const line = [...leads, ...steps];
   tellRunningStep(context, stepping, steps);
   tellWhatIsNotDrawn(context);
   const actual = withNothingSold(context, sold, held);
   const sources = { actual, held, due };
-  const everyone = membersOf(context, steps, sources, over, benchmark, others);
+  const everyone = membersOf(context, line, sources, over, benchmark, others, lead);
   tellWhatDoesNotAddUp(context, everyone, whole.actual, actual.decimals);
-  const chosen = await chosenMembers(context, everyone, whole, steps, sources, benchmarkKind);
+  const chosen = await chosenMembers(context, everyone, whole, line, sources, benchmarkKind);
   reportGaps(context, benchmark, actual, { held, due });
   const { quantity, stops, bands, lit } = choices;
   type Rows = Float64Array | null;
@@ -93,7 +97,7 @@ export async function answerBrief(
     (own) => (quantity === undefined ? null : mixOf(own, benchmark, quantity, chosen, actual, held)),
     (own) => wholeOfShown(own, benchmark, everyone, chosen, whole, actual.decimals),
     (own) => asMuchBefore(own, benchmark, stepping, chosen, everyone, actual),
-    (own) => wholeStepByStep(own, stepping, steps),
+    (own) => wholeStepByStep(own, stepping, leads, line),
     (own) => furtherViews(own, chosen, steps),
     (own) => (lit === undefined ? null : ofRows(own, lit, 'the highlight')),
     (own) => stopsOf(own, stops?.low, actual, chosen, steps),
@@ -121,6 +125,29 @@ export async function answerBrief(
     lit: ofLit,
     extras: { mix, stops: { low, high }, edges },
   });
+}
+
+/** What there was in the steps that lead in, and what that is held against; null where none do. */
+async function leadOf(
+  context: Context,
+  benchmark: Benchmark | null,
+  leads: readonly Day[],
+  all: Promise<Values>,
+): Promise<Lead | null> {
+  const { brief, period } = context;
+  const [first] = leads;
+  if (first === undefined) return null;
+  const days: Period = { from: first, to: period.from - 1, partial: false, whole: true, unit: null };
+  const led: Context = { ...context, period: days, checks: [] };
+  try {
+    const actual = awaitedLater(all.then((values) => inPeriod(values, led)));
+    const ask = { by: brief.by, grain: brief.grain, period: days, actual };
+    return { actual: await all, held: benchmark && (await benchmarkValues(led, benchmark, ask)) };
+  } catch (error) {
+    // What cannot be said of them is blank.
+    if (!isProblem(error)) throw error;
+    return { actual: await all, held: null };
+  }
 }
 
 /**
@@ -205,15 +232,16 @@ async function asMuchBefore(
 async function wholeStepByStep(
   context: Context,
   { cutBefore }: Stepping,
-  steps: readonly (Day | null)[],
+  leads: readonly Day[],
+  line: readonly (Day | null)[],
 ): Promise<{ readonly actuals: readonly number[]; readonly before: number } | null> {
   const { brief, source, of } = context;
   const { kind } = brief.views[0]!;
   if (of.additive || (kind !== 'change' && kind !== 'smoothed')) return null;
   const shape = { by: [], where: brief.only };
-  const { at } = await valuesOf(source, of, { ...shape, grain: brief.grain, span: actualSpan(context) });
+  const { at } = await valuesOf(source, of, { ...shape, grain: brief.grain, span: spanFrom(leads, context) });
   const before = cutBefore ? only(await valuesOf(source, of, { ...shape, grain: null, span: cutBefore })) : NaN;
-  return { actuals: steps.map((step) => at.get(groupKey([], step))?.value ?? NaN), before };
+  return { actuals: line.map((step) => at.get(groupKey([], step))?.value ?? NaN), before };
 }
 
 /** A stop of each row's dial: the same number for all, or what a benchmark is for the row's members. */

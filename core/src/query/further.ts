@@ -16,8 +16,8 @@ import {
 } from './context';
 import { inFieldOrder, type Member } from './members';
 import type { TableFacts } from './query';
-import { steppingOf } from './stepping';
-import { groupKey, only, valuesOf, type Values } from './values';
+import { leadIn, spanFrom, steppingOf } from './stepping';
+import { groupKey, inPeriod, only, valuesOf, type Values } from './values';
 import { ranksOf, shareOf, viewOver } from './views';
 
 /** What a brief asks of a measure that its table does not have, in words; null where it has all. */
@@ -84,29 +84,32 @@ async function furtherView(
     : first.period;
   const context: Context = { ...first, of, measure, known, period };
   const span = actualSpan(context);
-  const shape = { by: brief.by, grain: brief.grain, span, where: brief.only };
+  const leads = leadIn(context, view);
+  const shape = { by: brief.by, grain: brief.grain, span: spanFrom(leads, context), where: brief.only };
   const values = await valuesOf(source, of, shape);
-  const stepping = steppingOf(context, steps);
+  const stepping = steppingOf(context, steps, leads);
+  const line = [...leads, ...steps];
   const cutSpan = view.kind === 'change' ? stepping.cutBefore : null;
   const cut = cutSpan && (await valuesOf(source, of, { ...shape, grain: null, span: cutSpan }));
 
   const kept = chosen.filter(({ isRest }) => !isRest);
   const keptKeys = new Set(kept.map(({ members }) => members.join('\u0000')));
-  const groups = new Map([...values.at.values()].map(({ members }) => [members.join('\u0000'), members]));
+  const shown = leads.length > 0 ? inPeriod(values, context) : values;
+  const groups = new Map([...shown.at.values()].map(({ members }) => [members.join('\u0000'), members]));
   const everyone = inFieldOrder(context, [...groups.values()]);
   const stepped = (members: readonly string[], in_: Values = values) =>
-    steps.map((step) => in_.at.get(groupKey(members, step))?.value ?? NaN);
+    line.map((step) => in_.at.get(groupKey(members, step))?.value ?? NaN);
   const add = (list: readonly number[]) => sumOf(list, values.decimals);
   const all = everyone.map((members) => stepped(members));
   // Where members do not add up to the whole, shares are of the whole.
   const totals =
     view.kind === 'share' && !of.addsUp && !brief.grain
       ? [only(await valuesOf(source, of, { ...shape, by: [] }))]
-      : steps.map((_, s) => add(all.map((one) => one[s]!)));
-  const seen = (line: readonly number[], before: number): number[] =>
+      : line.map((_, s) => add(all.map((one) => one[s]!)));
+  const seen = (list: readonly number[], before: number): number[] =>
     view.kind === 'share'
-      ? line.map((value, s) => shareOf(value, totals[s]!))
-      : viewOver(view, line, values.decimals, stepping, before, choices.window);
+      ? list.map((value, s) => shareOf(value, totals[s]!))
+      : viewOver(view, list, values.decimals, stepping.line, before, choices.window).slice(leads.length);
   const beforeOf = (members: readonly string[]) => cut?.at.get(groupKey(members, null))?.value ?? NaN;
 
   const ranks = new Map<string, number[]>();
@@ -133,26 +136,26 @@ async function furtherView(
     if (areSummed(of, brief.by)) {
       const left = everyone.filter((members) => !keptKeys.has(members.join('\u0000')));
       const lines = left.map((members) => stepped(members));
-      return { line: steps.map((_, s) => add(lines.map((one) => one[s]!))), before: add(left.map(beforeOf)) };
+      return { line: line.map((_, s) => add(lines.map((one) => one[s]!))), before: add(left.map(beforeOf)) };
     }
-    if (brief.by.length > 1) return { line: steps.map(() => NaN), before: NaN };
+    if (brief.by.length > 1) return { line: line.map(() => NaN), before: NaN };
     const members = kept.map((member) => member.members[0] || null);
     const where = [...brief.only, { kind: 'is not' as const, field: brief.by[0]!, members }];
-    const line = stepped([], await valuesOf(source, of, { ...shape, by: [], where }));
+    const left = stepped([], await valuesOf(source, of, { ...shape, by: [], where }));
     const before = cutSpan ? only(await valuesOf(source, of, { by: [], grain: null, span: cutSpan, where })) : NaN;
-    return { line, before };
+    return { line: left, before };
   }
 
   async function wholeOf(): Promise<number> {
     if (view.kind === 'rank') return NaN;
     const isOver = brief.grain !== null && (view.kind === 'change' || view.kind === 'smoothed');
-    const line =
+    const wholes =
       isOver && !of.additive ? stepped([], await valuesOf(source, of, { ...shape, by: [] })) : isOver ? totals : null;
-    if (line) {
+    if (wholes) {
       const before = cutSpan
         ? only(await valuesOf(source, of, { by: [], grain: null, span: cutSpan, where: brief.only }))
         : NaN;
-      return seen(line, before).findLast((value) => !Number.isNaN(value)) ?? NaN;
+      return seen(wholes, before).findLast((value) => !Number.isNaN(value)) ?? NaN;
     }
     const whole = of.addsUp
       ? add([...values.at.values()].map(({ value }) => value))

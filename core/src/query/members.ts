@@ -10,6 +10,7 @@ import { benchmarkValues } from './benchmark/benchmark';
 import { THE_REST, type Cells, type Note } from './cells';
 import { gapOf, gapPercentOf } from './compare';
 import { actualSpan, areSummed, atOnce, note, type Context } from './context';
+import { leadIn, spanFrom } from './stepping';
 import { withNothingSold } from './nothingSold';
 import { select, sort, type Candidate } from './selection';
 import { groupKey, only, valuesOf, type Values } from './values';
@@ -53,6 +54,12 @@ export interface Sources {
   readonly due: Held | null;
 }
 
+/** Actual and benchmark of the steps that lead in to the period. */
+export interface Lead {
+  readonly actual: Values;
+  readonly held: Held | null;
+}
+
 /** Numbers over the whole period, and what is to be told of them. */
 export interface OverPeriod extends Sources {
   readonly told: readonly Note[];
@@ -86,6 +93,7 @@ export async function overPeriod(
 
 /**
  * All members with rows or a benchmark, in natural order, with their numbers in every step.
+ * @param steps those that lead in, and those of the period
  * @param further those that only further measures know
  */
 export function membersOf(
@@ -95,6 +103,7 @@ export function membersOf(
   over: OverPeriod | null,
   benchmark: Benchmark | null,
   further: readonly (readonly string[])[],
+  lead: Lead | null,
 ): Member[] {
   const { brief } = context;
   const groups = new Map<string, readonly string[]>();
@@ -124,10 +133,13 @@ export function membersOf(
       gap,
       gapPercent: gapPercentOf(gap, against),
       rows: keys.map((key) => actual.at.get(key)?.rows ?? 0),
-      actuals: keys.map((key) => actual.at.get(key)?.value ?? NaN),
-      benchmarks: held && keys.map((key) => held.values.at.get(key)?.value ?? NaN),
+      actuals: keys.map((key) => (actual.at.get(key) ?? lead?.actual.at.get(key))?.value ?? NaN),
+      benchmarks: held && keys.map((key) => (held.values.at.get(key) ?? lead?.held?.values.at.get(key))?.value ?? NaN),
       dues: due && keys.map((key) => due.values.at.get(key)?.value ?? NaN),
-      covered: steps.map((step) => held?.covers?.(members, step) ?? true),
+      covered: steps.map((step) => {
+        const from = step !== null && step < context.period.from ? lead?.held : held;
+        return from?.covers?.(members, step) ?? true;
+      }),
       coveredDue: steps.map((step) => due?.covers?.(members, step) ?? true),
       due: dueOver?.values.at.get(over)?.value ?? NaN,
       isCovered,
@@ -259,8 +271,9 @@ async function theRest(
     ];
     const shape = { by: [], span: actualSpan(context), where };
     const over = await valuesOf(source, of, { ...shape, grain: null });
+    const span = spanFrom(leadIn(context, brief.views[0]!), context);
     total = only(over);
-    const stepped = brief.grain ? await valuesOf(source, of, { ...shape, grain: brief.grain }) : over;
+    const stepped = brief.grain ? await valuesOf(source, of, { ...shape, grain: brief.grain, span }) : over;
     actuals = steps.map((step) => stepped.at.get(groupKey([], step))?.value ?? NaN);
   }
   // A benchmark that adds up is held against the rest as well, as is one number for all; peers and averages are not.

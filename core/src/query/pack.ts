@@ -105,8 +105,11 @@ export function pack({
   const dueDecimals = due ? finer(heldDecimals, due.values.decimals) : null;
   // A share, a change in a share or a mean is no longer a multiple of the measure's smallest unit.
   const viewDecimals = view.kind === 'share' || view.kind === 'smoothed' ? null : actual.decimals;
+  // The steps before the period are those that its first ones look back to.
+  const leads = stepping.line.until - stepping.until;
+  const line = Array.from({ length: leads + width }, (_, s) => s);
   const stepTotals = (pick: (member: Member) => readonly number[] | null, decimals: Decimals) =>
-    steps.map((_, s) =>
+    line.map((s) =>
       sumOf(
         everyone.map((member) => pick(member)?.[s] ?? NaN),
         decimals,
@@ -121,11 +124,11 @@ export function pack({
   const seen = (list: readonly number[], decimals: Decimals, asMuchBefore: number, wholes: readonly number[]) =>
     view.kind === 'share'
       ? list.map((value, s) => shareOf(value, wholes[s]!))
-      : viewOver(view, list, decimals, stepping, asMuchBefore, choices.window);
+      : viewOver(view, list, decimals, stepping.line, asMuchBefore, choices.window).slice(leads);
   const actualsOf = (member: Member) => seen(member.actuals, actual.decimals, before(member).actual, totals);
   const benchmarksOf = (member: Member) => {
     if (!member.benchmarks) return null;
-    const { cut } = stepping;
+    const { cut } = stepping.line;
     const { dues } = member;
     // A change of what is cut is held against what is due of it; changes and means of what is not all there are blank.
     const list = isOver
@@ -134,10 +137,10 @@ export function pack({
         )
       : member.benchmarks;
     // The benchmark of a running sum runs on to the end.
-    const runsOn = view.kind === 'cumulative' ? { ...stepping, until: width } : stepping;
+    const runsOn = view.kind === 'cumulative' ? { ...stepping, until: width } : stepping.line;
     return view.kind === 'share'
       ? list.map((value, s) => shareOf(value, heldTotals[s]!))
-      : viewOver(view, list, heldDecimals, runsOn, before(member).benchmark, choices.window);
+      : viewOver(view, list, heldDecimals, runsOn, before(member).benchmark, choices.window).slice(leads);
   };
 
   const hasDue =
@@ -201,7 +204,7 @@ export function pack({
     const actuals = actualsOf(member);
     const benchmarks = benchmarksOf(member);
     const dues = member.dues && duesOver(view, member.dues, benchmarks, dueDecimals);
-    const covered = coveredOver(view, member, everyone);
+    const covered = coveredOver(view, member, everyone).slice(leads);
     // What is due of a running sum rests on the steps before, all of which are over.
     const coveredDue =
       view.kind === 'cumulative'
@@ -210,7 +213,7 @@ export function pack({
     steps.forEach((_, s) => {
       const i = m * width + s;
       out.actual[i] = actuals[s]!;
-      out.rows[i] = member.rows[s]!;
+      out.rows[i] = member.rows[s + leads]!;
       out.state.push(Number.isNaN(actuals[s]!) ? 'blank' : 'actual');
       if (out.rank) out.rank[i] = ranks[s]!.get(member) ?? NaN;
       if (out.benchmarkRank) out.benchmarkRank[i] = heldRanks![s]!.get(member) ?? NaN;
@@ -277,11 +280,11 @@ export function pack({
     if (!of.additive && !(isAll && wholeSteps)) return { ...one, actual: NaN, benchmark: NaN, due: NaN };
     const sums = (pick: (member: Member) => number, decimals: Decimals) => sumOf(members.map(pick), decimals);
     const actuals = of.additive
-      ? steps.map((_, s) => sums((member) => member.actuals[s]!, actual.decimals))
+      ? line.map((s) => sums((member) => member.actuals[s]!, actual.decimals))
       : wholeSteps!.actuals;
     const asMuch = of.additive ? sums((member) => before(member).actual, actual.decimals) : wholeSteps!.before;
-    const line = seen(actuals, actual.decimals, asMuch, totals);
-    const last = line.findLastIndex((value) => !Number.isNaN(value));
+    const shown = seen(actuals, actual.decimals, asMuch, totals);
+    const last = shown.findLastIndex((value) => !Number.isNaN(value));
     const lines = held && of.additive && !Number.isNaN(whole.benchmark) ? members.map(benchmarksOf) : [];
     const benchmark =
       last < 0 || lines.length === 0
@@ -292,10 +295,10 @@ export function pack({
           );
     return {
       ...one,
-      actual: last < 0 ? NaN : line[last]!,
+      actual: last < 0 ? NaN : shown[last]!,
       benchmark,
       due: NaN,
-      isCovered: members.every((member) => last < 0 || member.covered[last]),
+      isCovered: members.every((member) => last < 0 || member.covered[last + leads]),
       step: steps[last] ?? null,
     };
   };

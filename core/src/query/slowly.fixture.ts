@@ -138,20 +138,30 @@ async function compareOne(world: World, q: Question, open: Opens): Promise<void>
       const view = q.kind === 'change' ? 'change in' : q.kind === 'smoothed' ? `smoothed ${q.k}` : 'cumulative';
       const got = await asked(`${view} net by shop each ${q.grain} during ${words}`, null, { window: q.window });
       for (const shop of membersIn(shown)) {
-        const line = steps(q.grain, days, world);
+        const inside = steps(q.grain, days, world);
+        // A period that begins with a step looks back to those before it, of which six are enough.
+        const reach = { from: plusDays(days.from, -6 * 380), to: plusDays(days.from, -1) };
+        if (q.grain === 'day' || q.grain === 'week') reach.from = plusDays(days.from, -6 * 7);
+        if (reach.from < begins) reach.from = begins;
+        const led = q.kind !== 'cumulative' && inside[0]!.days.from === days.from ? steps(q.grain, reach, world) : [];
+        const leads = led.filter(({ days: step }) => step.from >= begins && step.from >= reach.from).slice(-6);
+        const line = [...leads, ...inside];
         const isWhole = ({ days: step }: (typeof line)[number]) =>
-          step.from >= begins && step.from >= days.from && step.to <= until;
+          step.from >= begins && (step.to < days.from || step.from >= days.from) && step.to <= until;
         // The last step that has begun, if it is cut at its end.
         const cut = line.findLastIndex(({ days: step }) => step.from <= asOf);
         const isCut = (i: number) =>
           i === cut && !isWhole(line[i]!) && line[i]!.days.from >= begins && line[i]!.days.from >= days.from;
-        const values = line.map(({ days: step }) =>
-          valueOf(shop, {
-            from: step.from < days.from ? days.from : step.from,
-            to: step.to > days.to ? days.to : step.to,
-          }),
+        const values = line.map(({ days: step }, i) =>
+          i < leads.length
+            ? valueOf(shop, step)
+            : valueOf(shop, {
+                from: step.from < days.from ? days.from : step.from,
+                to: step.to > days.to ? days.to : step.to,
+              }),
         );
         line.forEach(({ code, days: step }, i) => {
+          if (i < leads.length) return;
           const row = got.get(keyOf(shop, code));
           if (q.kind === 'cumulative') {
             const so = within(world.rows, { from: days.from, to: step.to < until ? step.to : until });
@@ -378,7 +388,9 @@ async function compareOne(world: World, q: Question, open: Opens): Promise<void>
       const [due, end] = [goalTo(until), goalTo(days.to)];
       // Of a period that the data begin inside, steps before them are blank, and those after them 0.
       if (shown.length === 0 && days.from < begins) return;
-      const toDate = shown.length === 0 ? 0 : euros(shown);
+      // So are steps whose amounts are blank, whichever these are.
+      if (shown.length > 0 && euros(shown) === null) return;
+      const toDate = euros(shown) ?? 0;
       same(landing?.toDate as number, toDate);
       near(landing?.benchmarkEnd as number, end);
       // Goals that begin behind the as-of date have nothing due by then.

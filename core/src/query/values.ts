@@ -98,6 +98,12 @@ export function fromEntries(entries: Iterable<Entry>, decimals: Decimals): Value
   };
 }
 
+/** The values of the steps that begin in a period. */
+export const inPeriod = (values: Values, { period: { from, to } }: { readonly period: Span }): Values => ({
+  ...values,
+  at: new Map([...values.at].filter(([, { step }]) => step! >= from && step! <= to)),
+});
+
 /** The whole of an additive measure: the sum of its groups. */
 export function wholeOf(values: Values): Values {
   const entries = [...values.at.values()];
