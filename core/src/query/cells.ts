@@ -168,6 +168,11 @@ export function judgementAt(cells: Cells, row: number): Judgement {
   };
 }
 
+/** What a row is judged by: while the period runs what is due of its benchmark by now; NaN where it has none. */
+export function judgedBy({ due, benchmarks }: Pick<Cells, 'due' | 'benchmarks'>, row: number): number {
+  return due && !Number.isNaN(due[row]!) ? due[row]! : (benchmarks?.[row] ?? NaN);
+}
+
 /** The judgement of all that is shown. */
 export function judgementOfShown({ shown }: Pick<Cells, 'shown'>): Judgement {
   return judgementOf(shown);

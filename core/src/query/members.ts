@@ -122,7 +122,13 @@ export function membersOf(
     const total = actualOver.at.get(over)?.value ?? NaN;
     const against = heldOver?.values.at.get(over)?.value ?? NaN;
     const isCovered = heldOver?.covers?.(members, null) ?? true;
-    const gap = isCovered ? gapOf(total, against, actualOver.decimals, heldOver?.values.decimals ?? null) : NaN;
+    const byNow = dueOver?.values.at.get(over)?.value ?? NaN;
+    const isDueCovered = dueOver?.covers?.(members, null) ?? true;
+    // While the period runs, what is due by now is what a member is judged by.
+    const judged = Number.isNaN(byNow)
+      ? { by: against, isCovered, decimals: heldOver?.values.decimals ?? null }
+      : { by: byNow, isCovered: isDueCovered, decimals: dueOver!.values.decimals };
+    const gap = judged.isCovered ? gapOf(total, judged.by, actualOver.decimals, judged.decimals) : NaN;
     return {
       place,
       members,
@@ -131,7 +137,7 @@ export function membersOf(
       actual: total,
       benchmark: against,
       gap,
-      gapPercent: gapPercentOf(gap, against),
+      gapPercent: gapPercentOf(gap, judged.by),
       rows: keys.map((key) => actual.at.get(key)?.rows ?? 0),
       actuals: keys.map((key) => (actual.at.get(key) ?? lead?.actual.at.get(key))?.value ?? NaN),
       benchmarks: held && keys.map((key) => (held.values.at.get(key) ?? lead?.held?.values.at.get(key))?.value ?? NaN),
@@ -141,9 +147,9 @@ export function membersOf(
         return from?.covers?.(members, step) ?? true;
       }),
       coveredDue: steps.map((step) => due?.covers?.(members, step) ?? true),
-      due: dueOver?.values.at.get(over)?.value ?? NaN,
+      due: byNow,
       isCovered,
-      isDueCovered: dueOver?.covers?.(members, null) ?? true,
+      isDueCovered,
       within:
         held && benchmark?.kind === 'forecast'
           ? keys.map((key) => ({

@@ -172,6 +172,11 @@ export function pack({
   // Ranks are among all members, also those that are not kept, and rank what the view shows of them.
   const everyoneSeen = out.rank ? everyone.map(actualsOf) : [];
   const everyoneHeld = out.rank && held ? everyone.map(benchmarksOf) : [];
+  // While a step runs, nearest is who is nearest to what is due by now.
+  const everyoneJudged = everyoneHeld.map((list, i) => {
+    const dues = hasDue && everyone[i]!.dues ? duesOver(view, everyone[i]!.dues!, list, dueDecimals) : null;
+    return list!.map((value, s) => (dues && !Number.isNaN(dues[s]!) ? dues[s]! : value));
+  });
   const ranked = (inStep: readonly number[], held: readonly number[] | null) => {
     const found = ranksOf(inStep, measure.aim, held, choices.rank);
     return new Map(found.map((rank, i) => [everyone[i]!, rank]));
@@ -180,7 +185,7 @@ export function pack({
     ? steps.map((_, s) =>
         ranked(
           everyoneSeen.map((list) => list[s]!),
-          held && everyoneHeld.map((list) => list![s]!),
+          held && everyoneJudged.map((list) => list[s]!),
         ),
       )
     : [];

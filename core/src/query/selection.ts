@@ -9,6 +9,7 @@ export interface Candidate {
   readonly name: string;
   readonly actual: number;
   readonly benchmark: number;
+  /** To what is due by now while the period runs, else to the benchmark. */
   readonly gap: number;
   readonly gapPercent: number;
 }

@@ -1,7 +1,7 @@
 import { BAND_TINTS } from '../../highlight';
 import { tidy } from '../../number';
 import { listed, Problem } from '../../problem';
-import { rowSource, statisticOf, type Cells } from '../../query';
+import { judgedBy, rowSource, statisticOf, type Cells } from '../../query';
 import type { Aim, Look, MemberEdge } from '../../report';
 import type { Paint } from '../../scene';
 
@@ -13,7 +13,7 @@ export interface Band {
   readonly name: string;
 }
 
-/** Bands whose edges are known: shares of each row's benchmark, or numbers. */
+/** Bands whose edges are known: shares of what each row is judged by, or numbers. */
 export interface ResolvedBands {
   readonly of: 'benchmark' | 'fixed';
   readonly edges: readonly number[];
@@ -86,7 +86,7 @@ export function bandsAt(bands: ResolvedBands, cells: Cells, row: number): Resolv
 /** Every value at which the bands behind a row change. */
 export function bandEdgesAt(bands: ResolvedBands | null, cells: Cells, row: number): number[] {
   const here = bands && bandsAt(bands, cells, row);
-  return here ? edgeValues(here, cells.benchmarks?.[row] ?? NaN, rowSource(cells, row)[0].measure.aim) : [];
+  return here ? edgeValues(here, judgedBy(cells, row), rowSource(cells, row)[0].measure.aim) : [];
 }
 
 const EDGE_WORDS = { lowest: 'the lowest', mean: 'the mean', median: 'the median', highest: 'the highest' } as const;
@@ -99,7 +99,7 @@ function amongMembers(
 ): ResolvedBands | null {
   const { aim } = cells.measure;
   const values = Array.from(cells.actual)
-    .map((value, row) => (aim === 'hold' ? Math.abs(value - (cells.benchmarks?.[row] ?? 0)) : value))
+    .map((value, row) => (aim === 'hold' ? Math.abs(value - (judgedBy(cells, row) || 0)) : value))
     .filter((value, row) => !Number.isNaN(value) && cells.isRest[row] === 0)
     .sort((a, b) => a - b);
   if (values.length === 0) return null;
@@ -173,7 +173,10 @@ function edgeValues(bands: ResolvedBands, benchmark: number, aim: Aim): number[]
   return values;
 }
 
-/** The bands of one row: half-open stretches that cover the domain without gap. None where the benchmark they hang on is blank. */
+/**
+ * The bands of one row: half-open stretches that cover the domain without gap. None where the benchmark they hang on is blank.
+ * @param benchmark what the row is judged by
+ */
 export function rowBands(
   bands: ResolvedBands,
   benchmark: number,

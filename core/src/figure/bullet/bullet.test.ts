@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { place } from '../../ruler';
 import { writeSvg, type Mark } from '../../scene';
-import { aim, box, drawn, members, sized } from '../drawn.fixture';
+import { aim, box, drawn, drawnFrom, members, sized } from '../drawn.fixture';
 import { rowBands } from './bands';
 import { tries } from '../../proof/tries.fixture';
 
@@ -73,6 +73,23 @@ describe('bands', () => {
       '-125–-110 short',
       '-110–0 in reach',
     ]);
+  });
+  test('of a period that runs lie at shares of what is due by now, and the legend says so', async () => {
+    // 31 of the 90 days of a quarter have gone by.
+    const csv = ['day,shop,net,goal', '2025-01-01,North,10,900', '2025-01-31,North,250,', '2024-12-01,North,1,'].join(
+      '\n',
+    );
+    const { scene, rows } = await drawnFrom(csv, 'net by shop during fiscal 2025 Q1 against goal as bullet', {
+      date: 'day',
+      measures: [{ name: 'net', table: 't', expression: 'sum(net)' }],
+      benchmarks: [{ name: 'goal', kind: 'fixed', value: 900, per: ['quarter'] }],
+    });
+    const due = (900 * 31) / 90;
+    expect(rows.due![0]).toBeCloseTo(due, 9);
+    const ends = scene.marks.filter(({ role }) => role === 'band').map(({ value }) => value!);
+    expect(ends.slice(0, 2).map((end) => Number((end / due).toFixed(6)))).toEqual([0.75, 0.9]);
+    const texts = scene.marks.flatMap((mark) => (mark.shape === 'text' ? [mark.text] : []));
+    expect(texts).toContain('far off: below 75% of the goal due by now');
   });
   test('lie where the members’ values have them, in the order of the aim', async () => {
     const members = [10, 20, 30, 40].map((actual, i) => ({ name: `m${i}`, actual, target: 25 }));

@@ -1,5 +1,5 @@
 import { INK } from '../../highlight';
-import { rowSource, type Cells } from '../../query';
+import { judgedBy, rowSource, type Cells } from '../../query';
 import type { Mark, Paint, Scene } from '../../scene';
 import { bulletForm } from './declared';
 import type { FigureRequest, FormDefinition } from '../form';
@@ -45,7 +45,7 @@ function rowMarks(marks: Mark[], request: FigureRequest, bands: ResolvedBands | 
   const benchmark = cells.benchmarks?.[row] ?? NaN;
   const here = bands && bandsAt(bands, cells, row);
   const { aim } = rowSource(cells, row)[0].measure;
-  for (const band of here ? rowBands(here, benchmark, aim, axes.domain) : [])
+  for (const band of here ? rowBands(here, judgedBy(cells, row), aim, axes.domain) : [])
     marks.push(rectMark('band', of, axes.rect(band.from, band.to, centre, thickness), band.to, tinted(band.tint)));
   actualBar(marks, request, { ...place, thickness: thickness / 3 });
   dueRule(marks, request, { ...place, thickness: 0.6 * thickness });

@@ -1,5 +1,5 @@
 import { encodeGap, encodeRow, HAIRLINE, INK, QUIET } from '../../highlight';
-import { judgementAt } from '../../query';
+import { judgedBy, judgementAt } from '../../query';
 import { place, type LinearRuler } from '../../ruler';
 import { rounded, textWidth, type Mark, type Paint } from '../../scene';
 import { bandsAt, rowBands, tinted, type ResolvedBands } from '../bullet/bands';
@@ -79,7 +79,7 @@ export function dialMarks(marks: Mark[], request: FigureRequest, made: Dial): nu
   let dropped = 0;
 
   const here = bands && bandsAt(bands, cells, row);
-  const stretches = here ? rowBands(here, benchmark, cells.measure.aim, ruler.domain) : [];
+  const stretches = here ? rowBands(here, judgedBy(cells, row), cells.measure.aim, ruler.domain) : [];
   for (const band of stretches)
     marks.push(arc('band', band.from, band.to, radius * 0.9, radius, band.to, tinted(band.tint)));
   if (stretches.length === 0) marks.push(arc('band', low, high, radius * 0.9, radius, null, EMPTY));

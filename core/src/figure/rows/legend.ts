@@ -125,11 +125,14 @@ function rampEntry(ramp: Ramp, { cells, highlight }: FigureRequest, writing: Wri
   };
 }
 
+/** What rows are judged by, in words. */
+const judgedName = (cells: Cells) =>
+  dueIsShown(cells) && !cells.grain ? `the ${benchmarkName(cells)} due by now` : benchmarkName(cells);
+
 /** A rule in words, as a reader of the figure needs them. */
 function ruleWords({ when }: HighlightRule, { cells, highlight }: FigureRequest, writing: Writing): string {
-  const name = benchmarkName(cells);
   if ('standing' in when) {
-    const against = dueIsShown(cells) && !cells.grain ? `the ${name} due by now` : name;
+    const against = judgedName(cells);
     const words =
       cells.measure.aim === 'hold'
         ? { ahead: 'near', level: `near ${against}`, behind: `away from ${against}` }
@@ -205,7 +208,7 @@ export function bandEntries({ cells }: FigureRequest, bands: ResolvedBands, writ
     // Rows of different aims have their bands on different sides.
     if (aims.size > 1)
       return { words: bandName(bands, i), isBand: true, sample: (x, y) => [sampleRect(x, y, 12, tint)] };
-    const range = bandRange(bands, i, cells.measure.aim, benchmarkName(cells), (value) => writeNumber(value, writing));
+    const range = bandRange(bands, i, cells.measure.aim, judgedName(cells), (value) => writeNumber(value, writing));
     return { words: `${bandName(bands, i)}: ${range}`, isBand: true, sample: (x, y) => [sampleRect(x, y, 12, tint)] };
   });
 }

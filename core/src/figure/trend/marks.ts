@@ -1,6 +1,6 @@
 import { writeNumber, type Writing } from '../../format';
 import { encodeRow, INK, QUIET } from '../../highlight';
-import { isFitted, rowSource, trendsOf, type Cells } from '../../query';
+import { isFitted, judgedBy, rowSource, trendsOf, type Cells } from '../../query';
 import type { Look } from '../../report';
 import { movingMean } from '../../series';
 import { PAPER, textWidth, type Mark, type Paint } from '../../scene';
@@ -138,9 +138,7 @@ function bandMarks(marks: Mark[], cells: Cells, bands: ResolvedBands, plot: Plot
     const here = bandsAt(bands, cells, row);
     const { aim } = rowSource(cells, row)[0].measure;
     const of = rowKey(cells, row);
-    for (const { from, to, tint } of here
-      ? rowBands(here, cells.benchmarks?.[row] ?? NaN, aim, plot.ruler.domain)
-      : []) {
+    for (const { from, to, tint } of here ? rowBands(here, judgedBy(cells, row), aim, plot.ruler.domain) : []) {
       const [y0, y1] = [plot.y(to), plot.y(from)];
       marks.push(
         rectMark('band', of, { x: plot.x(i) - plot.band / 2, y: y0, width: plot.band, height: y1 - y0 }, to, {
