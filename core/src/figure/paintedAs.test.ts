@@ -112,3 +112,76 @@ test.each(['league', 'table'])(
       { numRuns: tries(25) },
     ),
 );
+
+const [FIRST, SECOND, THIRD] = ['#AA0000', '#00AA00', '#0000AA'];
+const painted = (ink: string) => ({ encode: { ink }, on: true });
+const LIT = {
+  value: {
+    on: 'value',
+    rules: [
+      { id: 'much', when: { from: 100 }, ...painted(FIRST) },
+      { id: 'little', when: { to: 70 }, ...painted(SECOND) },
+    ],
+  },
+  standing: {
+    on: 'standing',
+    rules: (['ahead', 'behind', 'level'] as const).map((standing, i) => ({
+      id: standing,
+      when: { standing },
+      ...painted([FIRST, SECOND, THIRD][i]!),
+    })),
+  },
+  member: { on: 'member', rules: [{ id: 'some', when: { members: ['A', 'B'] }, ...painted(FIRST) }] },
+  'rank change': {
+    on: 'rank change',
+    rules: [
+      { id: 'won', when: { from: 1 }, ...painted(FIRST) },
+      { id: 'lost', when: { to: -1 }, ...painted(SECOND) },
+    ],
+  },
+  gap: {
+    on: 'gap percent',
+    rules: [
+      { id: 'over', when: { from: 0.1 }, ...painted(FIRST) },
+      { id: 'under', when: { to: -0.1 }, ...painted(SECOND) },
+    ],
+  },
+};
+
+test.each([
+  'net by shop each month during fiscal 2025 to date against goal lit by mine as trend',
+  'net by shop each month during fiscal 2025 to date lit by mine as trend',
+  'cumulative net by shop each month during fiscal 2025 against goal lit by mine as pace',
+  'cumulative net by shop each month during fiscal 2025 lit by mine as pace',
+  'rank of net by shop each month during fiscal 2025 to date lit by mine as bump',
+  'net by shop during fiscal 2025 to date against goal lit by mine as waterfall',
+  'net by shop during fiscal 2025 to date lit by mine as waterfall',
+])('each ink that rules paint is in the legend, and no other: %s', (brief) =>
+  fc.assert(
+    fc.asyncProperty(
+      fc.array(fc.array(fc.integer({ min: 40, max: 140 }), { minLength: 3, maxLength: 3 }), {
+        minLength: 1,
+        maxLength: 5,
+      }),
+      fc.constantFrom(...(Object.keys(LIT) as (keyof typeof LIT)[])),
+      fc.constantFrom('raise', 'cut'),
+      async (shops, by, aim) => {
+        fc.pre(brief.includes('against') || (by !== 'standing' && by !== 'gap'));
+        const days = ['2025-01-31', '2025-02-28', '2025-03-31'];
+        const lines = shops.flatMap((shop, i) => shop.map((net, m) => `${days[m]},${'ABCDE'[i]},${net},100`));
+        const { scene } = await drawnFrom(['day,shop,net,goal', ...lines].join('\n'), brief, {
+          date: 'day',
+          measures: [{ name: 'net', table: 't', expression: 'sum(net)', aim, tolerance: 0.05 }],
+          benchmarks: [{ name: 'goal', kind: 'expression', expression: 'sum(goal)' }],
+          highlights: [{ name: 'mine', ...LIT[by] }],
+        });
+        const isOfRow = ({ key, step }: Mark) => Object.keys(key ?? {}).length > 0 || (step ?? null) !== null;
+        const inksOf = (marks: readonly Mark[]) =>
+          [FIRST, SECOND, THIRD].filter((ink) => marks.some(({ paint }) => paint.fill === ink || paint.stroke === ink));
+        const inLegend = scene.marks.filter((mark) => !isOfRow(mark) && mark.shape !== 'text');
+        expect(inksOf(inLegend)).toEqual(inksOf(scene.marks.filter(isOfRow)));
+      },
+    ),
+    { numRuns: tries(40) },
+  ),
+);

@@ -82,7 +82,7 @@ function draw(request: FigureRequest): Scene {
   const writing = writingOf(cells);
   const width = look.width ?? DEFAULT_WIDTH;
   const head = headOf(request, width, writing);
-  const foot = footOf(request, width, legendOf(request));
+  const foot = footOf(request, width, legendOf(request, series));
   const most = Math.max(1, ...Array.from(rank).filter((one) => !Number.isNaN(one)));
   const pitch = most > 30 ? PITCH.least + 1 : most > 14 ? PITCH.many : PITCH.few;
   const natural = head.bottom + most * pitch + TIME_ROOM + 16 + foot.height;
@@ -284,13 +284,16 @@ function inksOf(strong: readonly Series[], last: (one: Series) => number): Reado
   return new Map(ended.map(({ name }, i) => [name, LINE_INKS[i]!]));
 }
 
-function legendOf(request: FigureRequest): LegendEntry[] {
+function legendOf(request: FigureRequest, series: readonly Series[]): LegendEntry[] {
   const entries: LegendEntry[] = [
     { words: 'places won since the first step', sample: (x, y) => [badgeMark('up', x + 8, y, INK)] },
     { words: 'places lost', sample: (x, y) => [badgeMark('down', x + 8, y, INK)] },
   ];
-  if (request.cells.brief.lit === null) return entries;
-  return [...entries, ...highlightEntries(request, writingOf(request.cells))];
+  const { cells } = request;
+  if (cells.brief.lit === null) return entries;
+  // A line is painted as its last rank is.
+  const ends = series.map(({ rows }) => rows.findLast((row) => !Number.isNaN(cells.rank![row]!)) ?? rows[0]!);
+  return [...entries, ...highlightEntries(request, writingOf(cells), 'badges', ends)];
 }
 
 function changesInWords(

@@ -1,7 +1,7 @@
 import { counted } from '../../problem';
 import { writtenDay } from '../../calendar';
 import { writeNumber, writingOf, type Writing } from '../../format';
-import { encodeRow, INK, QUIET } from '../../highlight';
+import { encodeRow, INK, judgesGaps, QUIET } from '../../highlight';
 import type { Cells, Landing } from '../../query';
 import { PAPER, textWidth, type Mark, type Paint } from '../../scene';
 import type { FigureRequest } from '../form';
@@ -9,7 +9,7 @@ import type { LegendEntry } from '../legend';
 import { lineMark, NO_ROW, rectMark, textMark, type Belonging } from '../shapes';
 import { rowKey } from '../names';
 import { add, areaMark, dotMark, loneMarks, pathMark, type Point } from '../path';
-import { highlightEntries } from '../rows/legend';
+import { gapEntries, highlightEntries } from '../rows/legend';
 import type { End } from '../time/ends';
 import type { PlotArea } from '../time/plot';
 import type { Series } from '../time/series';
@@ -190,6 +190,7 @@ export function legend(
   landings: readonly Landing[],
   within: readonly (Within | null)[],
   single: boolean,
+  ends: readonly number[],
 ): LegendEntry[] {
   const { cells, look } = request;
   const name = cells.benchmark?.name ?? '';
@@ -213,9 +214,11 @@ export function legend(
   if (single && landing && landing.daysLeft > 0 && !Number.isNaN(landing.neededPerDay)) {
     entries.push(sampleSlope(neededWords(landing, cells)));
   }
-  return cells.benchmarks
-    ? [...entries, ...(single || request.look.panels ? highlightEntries(request, writing) : [])]
-    : entries;
+  // Gaps have their strip where a line stands alone; else rules paint the end of each line, and nothing more.
+  const hasStrip = cells.benchmarks !== null && (single || look.panels !== undefined);
+  if (hasStrip && judgesGaps(request.highlight)) return [...entries, ...highlightEntries(request, writing)];
+  const lit = cells.benchmarks || cells.brief.lit !== null ? highlightEntries(request, writing, 'dots', ends) : [];
+  return [...entries, ...lit, ...(hasStrip ? gapEntries(request, writing) : [])];
 }
 
 /** What is needed a day, as a rise. */

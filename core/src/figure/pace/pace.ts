@@ -71,7 +71,11 @@ function draw(request: FigureRequest): Scene {
   const within = landings.map((landing, i) => landingWithin(landing, further[0] ?? null, series[i]!, cells));
   const single = series.length === 1;
   const head = headOf(request, width, writing);
-  const foot = footOf(request, width, legend(request, writing, landings, within, single));
+  const strong = standingOut(series, look, (one) => lastValue(cells.actual, one));
+  const lineEnds = series
+    .filter(({ name }) => strong.has(name))
+    .flatMap((one) => lastStepOf(cells, one).map((step) => one.rows[step]!));
+  const foot = footOf(request, width, legend(request, writing, landings, within, single, lineEnds));
   const values = [...rulerValues(cells, look), ...within.flatMap((w) => (w ? [w.low, w.high] : []))];
   const wish = { values, steps, writing, fit: 'zero' as const };
   const inner = width - 2 * PAD;
@@ -103,7 +107,6 @@ function draw(request: FigureRequest): Scene {
   const cellMarks: (Mark | undefined)[] = [];
   const rulers: SceneRuler[] = [];
   let dropped = 0;
-  const strong = standingOut(series, look, (one) => lastValue(cells.actual, one));
   panels.forEach((panel, p) => {
     const slot = slots[p];
     if (!slot) {

@@ -25,14 +25,16 @@ import { BLANK_MEMBER } from '../../table';
 /**
  * What inks, edges and badges mean, from the rules that paint a row; the measure itself where none does.
  * @param as what rules paint in the figure: badges beside rows, bars alone, or dots on a line
+ * @param rows those that are painted, where these are not all
  */
 export function highlightEntries(
   request: FigureRequest,
   writing: Writing,
   as: 'badges' | 'bars' | 'dots' = 'badges',
+  rows: readonly number[] = Array.from({ length: request.cells.count }, (_, row) => row),
 ): LegendEntry[] {
   const { cells, highlight } = request;
-  const used = new Set(Array.from({ length: cells.count }, (_, row) => encodeRow(highlight, cells, row).rule));
+  const used = new Set(rows.map((row) => encodeRow(highlight, cells, row).rule));
   const entries = highlight.rules
     .filter(({ id }) => used.has(id))
     // Badges stand beside gaps: a rule that judges none has its bar alone.

@@ -28,13 +28,15 @@ export interface TrendDrawn {
   readonly dotted: boolean;
   /** Benchmarks are a rule a step, not a line. */
   readonly ruled: boolean;
+  /** The last row of each line, as which the line is painted. */
+  readonly ends: readonly number[];
 }
 
 /** What the lines, bars and areas of a trend are, each once, as it is drawn. */
 export function trendLegend(
   request: FigureRequest,
   writing: Writing,
-  { alone, dotted, ruled }: TrendDrawn,
+  { alone, dotted, ruled, ends }: TrendDrawn,
 ): LegendEntry[] {
   const { cells, look } = request;
   const { benchmark, grain } = cells;
@@ -51,7 +53,10 @@ export function trendLegend(
       }),
     );
   if (isLit && alone && barred) entries.push(...highlightEntries(request, writing, 'bars'));
-  else if (isLit && (dotted || cells.brief.lit !== null)) entries.push(...highlightEntries(request, writing, 'dots'));
+  else if (isLit && (dotted || cells.brief.lit !== null)) {
+    const shown = Array.from(cells.actual.keys()).filter((row) => !Number.isNaN(cells.actual[row]!));
+    entries.push(...highlightEntries(request, writing, 'dots', dotted ? shown : ends));
+  }
   if (benchmark && alone && cells.benchmarks!.some((value) => !Number.isNaN(value)))
     entries.push(
       look.draw === 'pairs'

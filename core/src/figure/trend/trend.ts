@@ -107,6 +107,7 @@ function draw(request: FigureRequest): Scene {
     alone,
     dotted: alone && (!barred || look.draw === 'both') && steps.length <= MOST_DOTS && look.smooth === undefined,
     ruled: (inner - strip) / Math.max(1, steps.length) >= RULED,
+    ends: series.flatMap((one) => lastRow(cells, one) ?? []),
   };
   const foot = footOf(request, width, trendLegend(request, writing, drawn));
   const lines = Math.max(1, panelLines(panels.length, inner, strip));
