@@ -11,6 +11,7 @@ test.each<[Parameters<typeof writingFor>[0], number, number, string]>([
   [euros, 1e15, 1e15, '€1,000,000B'],
   [euros, 1e15, 5_000_000, '€5.00M'],
   [euros, 1e15, -0.25, '−€0.25'],
+  [euros, 45_210, 0, '€0'],
   [{ ...euros, scale: 'B' }, 1e15, 5_000_000, '€0B'],
   [{ ...euros, scale: 'none', decimals: 2 }, 1, -1234567.5, '−€1,234,567.50'],
   [{ style: 'currency', currency: 'CHF', decimals: 2, scale: 'none' }, 1, 5, 'CHF\u00a05.00'],

@@ -81,7 +81,7 @@ export function writeNumber(value: number, writing: Writing, signed = false): st
   const digits = fixed(Math.abs(value / divisor), decimals);
   const units = Math.abs(value / divisor) * 10 ** decimals;
   const isZero = units < 0.49 || (units < 0.51 && !/[1-9]/.test(digits));
-  if (isZero && value !== 0 && writing.fits) return writeNumber(value, atOwnScale(value, writing), signed);
+  if (isZero && writing.fits) return writeNumber(value, atOwnScale(value, writing), signed);
   const isNegative = value < 0 && !isZero;
   const inParentheses = isNegative && signs.negative === 'parentheses';
   const positive = signed || signs.plus === true;
@@ -100,7 +100,7 @@ export function writeNumber(value: number, writing: Writing, signed = false): st
   return inParentheses ? `(${unitted})` : `${sign}${unitted}`;
 }
 
-/** The writing of a number that is nothing beside the others. */
+/** The writing of a number that is nothing beside the others: of nothing itself without a scale, `€0`. */
 function atOwnScale(value: number, { before, unit, signs }: Writing): Writing {
   const magnitude = Math.abs(value);
   const [divisor, letter] = SCALES[scaleFor(magnitude)];
