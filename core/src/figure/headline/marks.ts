@@ -1,9 +1,9 @@
-import { stepName, writtenSpan } from '../../calendar';
+import { stepName, writtenDay, writtenSpan } from '../../calendar';
 import { gapWritingOf, writeNumber, writePercent, type Writing } from '../../format';
 import { encodeGap, encodeRow, HAIRLINE, INK, QUIET } from '../../highlight';
 import { judgementAt, type Cells } from '../../query';
 import { place } from '../../ruler';
-import { shorten, textWidth, type Mark, type Paint } from '../../scene';
+import { PAPER, shorten, textWidth, type Mark, type Paint } from '../../scene';
 import type { FigureRequest } from '../form';
 import { add, dotMark, loneMarks, pathMark, type Point } from '../path';
 import { badgeMark, lineMark, rectMark, textMark, type Belonging } from '../shapes';
@@ -112,7 +112,10 @@ export function datesOf({ benchmarkPeriod }: Cells): string {
   return benchmarkPeriod ? `, ${writtenSpan(benchmarkPeriod)}` : '';
 }
 
-/** The course of the number, on a scale of its own, its last value marked. */
+/**
+ * The course of the number, on a scale of its own, its last value marked. The way to a step of which only a part is counted, as it still
+ * runs or the period cuts it, is dashed: that it is less says nothing.
+ */
 export function sparkMarks(
   marks: Mark[],
   steps: Cells,
@@ -139,23 +142,27 @@ export function sparkMarks(
       strokeWidth: 1,
     }),
   );
+  const [begin, end] = [points.findIndex((point) => point !== null), points.findLastIndex((point) => point !== null)];
+  const isPart = (s: number) => steps.isPart?.[mine[s]!] === 1;
+  const whole = points.slice(isPart(begin) ? begin + 1 : begin, isPart(end) ? end : end + 1);
   const paint: Paint = { stroke: INK, strokeWidth: 1.75 };
-  add(marks, pathMark('path', of, points, paint), ...loneMarks('path', of, points, paint));
-  const [px, py] = points.findLast((point) => point !== null)!;
-  const last = mine.filter((i) => !Number.isNaN(steps.actual[i]!)).at(-1)!;
-  marks.push(dotMark('node', of, [px, py], 3, steps.actual[last]!, { fill: INK }));
-  const name = stepName(steps.grain, steps.steps[last]!, steps.calendar);
+  add(marks, pathMark('path', of, whole, paint), ...loneMarks('path', of, whole, paint));
+  const dashed: Paint = { ...paint, dash: [2.5, 2.5] };
+  if (isPart(begin)) add(marks, pathMark('path', of, points.slice(begin, begin + 2), dashed));
+  if (isPart(end) && end > begin + (isPart(begin) ? 1 : 0))
+    add(marks, pathMark('path', of, points.slice(end - 1, end + 1), dashed));
+  const [px, py] = points[end]!;
+  const last = mine[end]!;
+  const dot: Paint = isPart(end) ? { fill: PAPER, stroke: INK, strokeWidth: 1.5 } : { fill: INK };
+  marks.push(dotMark('node', of, [px, py], 3, steps.actual[last]!, dot));
+  const until = Math.min(steps.period.to, steps.asOf);
+  const name = isPart(end)
+    ? `to ${writtenDay(until).replace(/ \d+$/, '')}`
+    : stepName(steps.grain, steps.steps[last]!, steps.calendar).replace('week of ', '');
   marks.push(
-    textMark(
-      'ticklabel',
-      shorten(name.replace('week of ', ''), 52, 11),
-      px + 6,
-      Math.min(box.y + box.height - 2, py + 4),
-      11,
-      {
-        paint: { fill: QUIET },
-        row: of,
-      },
-    ),
+    textMark('ticklabel', shorten(name, 52, 11), px + 6, Math.min(box.y + box.height - 2, py + 4), 11, {
+      paint: { fill: QUIET },
+      row: of,
+    }),
   );
 }
