@@ -2,9 +2,15 @@ import { difference, finer, tidy, total, type Decimals } from '../number';
 import type { Aim } from '../report';
 import { STANDINGS, type Standing } from './cells';
 
-/** actual − benchmark, exact where both are; blank where either is. */
+/** Of two numbers that are not exact, a difference of less than this part of them is what computing leaves. */
+const DUST = 1e-12;
+
+/** actual − benchmark, exact where both are, and 0 where only rounding tells them apart; blank where either is. */
 export function gapOf(actual: number, benchmark: number, a: Decimals, b: Decimals): number {
-  return difference(actual, benchmark, finer(a, b));
+  const decimals = finer(a, b);
+  const gap = difference(actual, benchmark, decimals);
+  const isDust = decimals === null && Math.abs(gap) <= DUST * Math.max(Math.abs(actual), Math.abs(benchmark));
+  return isDust ? 0 : gap;
 }
 
 /** Gap, gap % and standing of one pair of numbers. */

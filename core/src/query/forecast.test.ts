@@ -57,6 +57,18 @@ describe('a forecast as benchmark', () => {
     );
     expect(new Set(benchmarks(mean))).toEqual(new Set([3 * 122.5]));
   });
+  test.each(['linear', 'smoothing'])(
+    'what comes as %s expects it is level, not ahead by what computing leaves',
+    async (method) => {
+      const brief = 'net by shop each month during 2025-01 to 2025-03 against outlook';
+      const { rows } = await numbers(
+        known,
+        { method, ...(method === 'smoothing' ? { season: 'additive' } : {}) },
+        brief,
+      );
+      expect(rows.map(({ gap, standing }) => [gap, standing])).toEqual(Array(6).fill([0, 'level']));
+    },
+  );
   test('adds up over months and members, and what is due by now is cut by days', async () => {
     const whole = await numbers(known, { method: 'linear' }, 'net by shop during fiscal 2025 against outlook');
     const sum = Array.from({ length: 12 }, (_, m) => 124 + m).reduce((a, b) => a + b);
