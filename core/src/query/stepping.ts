@@ -13,11 +13,14 @@ export interface Stepping extends Steps {
 
 /**
  * The whole steps before the period that its first steps look back to: of a change one, of a mean as many as its window begins before a
- * step. None where the period begins inside a step, and none before the data.
+ * step. None where the period begins inside a step or behind one that still runs, and none before the data.
  */
-export function leadIn({ brief, period, known, calendar, allTime, choices }: Context, view: View): readonly Day[] {
+export function leadIn(
+  { brief, period, known, asOf, calendar, allTime, choices }: Context,
+  view: View,
+): readonly Day[] {
   const { grain } = brief;
-  if (!grain || allTime || startOf(grain, period.from, calendar) !== period.from) return [];
+  if (!grain || allTime || period.from > asOf + 1 || startOf(grain, period.from, calendar) !== period.from) return [];
   let many = view.kind === 'change' ? 1 : 0;
   if (view.kind === 'smoothed') {
     const { steps } = view;

@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest';
 import { type Form } from '../brief';
 import { drawFigure, rowKey, type Drawn } from '../figure';
 import { readCsv } from '../reading';
-import { checkReport } from '../report';
+import { checkReport, type Look } from '../report';
 import { makeTable, type Table } from '../table';
 import { workspaceFor, type OpenReport } from '../workspace';
 import { reckon, WHOLE } from '.';
@@ -56,7 +56,11 @@ const TYPES = [
   { name: 'cost', type: 'number' },
 ] as const;
 
-async function drawnFrom(csv: string, brief: string): Promise<{ desk: OpenReport; table: Table; drawn: Drawn }> {
+async function drawnFrom(
+  csv: string,
+  brief: string,
+  look: Look = {},
+): Promise<{ desk: OpenReport; table: Table; drawn: Drawn }> {
   const report = checkReport({
     boldRuler: 1,
     name: 'r',
@@ -69,7 +73,7 @@ async function drawnFrom(csv: string, brief: string): Promise<{ desk: OpenReport
       { name: 'goal', kind: 'expression', expression: 'sum(goal)' },
       { name: 'flat', kind: 'fixed', value: 120, per: [] },
     ],
-    figures: [{ id: 'f', brief }],
+    figures: [{ id: 'f', brief, look }],
   });
   const table = makeTable(await readCsv('orders', csv, TYPES), { id: 'orders', date: 'day' });
   const desk = workspaceFor(report, new Map([['orders', table]]));
@@ -166,6 +170,22 @@ describe.each(BRIEFS)('the reckoning of a %s: %s', (form, brief) => {
       }),
       { numRuns: tries(40) },
     ));
+});
+
+test('a mean of the steps before one without rows is not said to be 0', async () => {
+  const csv = [
+    'day,shop,channel,net,cost,goal',
+    '2024-01-31,North,Web,80,1,1',
+    '2024-02-29,North,Web,100,1,1',
+    '2024-03-31,South,Web,7,1,1',
+  ].join('\n');
+  const brief = 'smoothed 2 net by shop each month during 2024-01 to 2024-03 against flat';
+  const { desk, drawn } = await drawnFrom(csv, brief, { window: 'preceding' });
+  const row = drawn.rows.actual.findIndex((value) => value === 90);
+  const said = (await reckon(desk, drawn, row)).sentences.map(({ text }) => text).join('\n');
+  expect(said).toContain('0 rows of orders.csv');
+  expect(said).toContain('net is sum(net): there is none');
+  expect(said).not.toContain('counts as');
 });
 
 test('bars, rules and points say where they stand', async () => {

@@ -174,8 +174,9 @@ async function madeOf(source: OpenSource, report: Report, cells: Cells, row: num
     valuesOf(source, of, { by: [], grain: null, span: rows.span, where: rows.where });
   const values = await measured(behind);
   const rows = values.at.get('')?.rows ?? 0;
-  // Beside a benchmark no rows are 0.
-  const isNothing = rows === 0 && cells.benchmark !== null && !Number.isNaN(cells.actual[row]!);
+  // Beside a benchmark no rows are 0; a mean is of other steps than its own.
+  const isNothing =
+    rows === 0 && cells.benchmark !== null && cells.view.kind !== 'smoothed' && !Number.isNaN(cells.actual[row]!);
   const value = isNothing ? 0 : only(values);
   const text = await filledIn(source, cells, behind, of.expression);
   // The measure itself is written in its own way, whatever the view makes of it.

@@ -146,7 +146,7 @@ export function sparkMarks(
   const isPart = (s: number) => steps.isPart?.[mine[s]!] === 1;
   const whole = points.slice(isPart(begin) ? begin + 1 : begin, isPart(end) ? end : end + 1);
   const paint: Paint = { stroke: INK, strokeWidth: 1.75 };
-  add(marks, pathMark('path', of, whole, paint), ...loneMarks('path', of, whole, paint));
+  add(marks, pathMark('path', of, whole, paint), ...loneMarks('path', of, points, paint));
   const dashed: Paint = { ...paint, dash: [2.5, 2.5] };
   if (isPart(begin)) add(marks, pathMark('path', of, points.slice(begin, begin + 2), dashed));
   if (isPart(end) && end > begin + (isPart(begin) ? 1 : 0))
