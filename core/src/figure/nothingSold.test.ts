@@ -48,6 +48,7 @@ async function drawn(brief: string) {
       standing,
     ]),
     texts: scene.marks.flatMap((mark) => (mark.shape === 'text' ? [mark.text] : [])),
+    badged: scene.marks.flatMap(({ role, key }) => (role === 'badge' && key?.['shop'] ? [key['shop']] : [])),
   };
 }
 
@@ -67,7 +68,9 @@ describe('nothing sold', () => {
   test.each(['bars', 'table', 'dial', 'pairs'])(
     'against another period is new or gone, and named so: as %s',
     async (form) => {
-      const { rows, texts } = await drawn(`net by shop during 2025-01-01 to 2025-03-31 against last year as ${form}`);
+      const brief = `net by shop during 2025-01-01 to 2025-03-31 against last year as ${form}`;
+      const { rows, texts, badged } = await drawn(brief);
+      expect(badged).toEqual(['Alder', 'Birch', 'Cedar', 'Dune']);
       expect(rows).toEqual([
         ['Alder', 240, 180, 60, 'ahead'],
         ['Birch', 180, 130, 50, 'ahead'],

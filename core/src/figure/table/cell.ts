@@ -3,6 +3,7 @@ import { judgementAt, rowSource, type Cells } from '../../query';
 import { textWidth, type Box, type Mark } from '../../scene';
 import type { FigureRequest } from '../form';
 import { badgeMark, barPaint, centred, rectMark, textMark, type Belonging } from '../shapes';
+import { gapPercentText } from '../texts';
 import { barInCell, shareInCell, trackInCell } from '../incell/bars';
 import { scaleOver, together, type CellScale } from '../incell/scale';
 import { moodAt } from './scores';
@@ -140,7 +141,8 @@ export function drawCell(
       const badge = deltaBadge(request, column, rows, row, value);
       fill = badge.ink;
       told = badge.rule;
-      if (badge.badge && !Number.isNaN(value))
+      // What is new has a standing and no percentage.
+      if (badge.badge && (!Number.isNaN(value) || text === gapPercentText(rows, row)))
         marks.push(
           badgeMark(badge.badge, x + width - textWidth(text, SIZE, 400) - 12, y + ROW / 2, fill, told, belongs),
         );
