@@ -2,14 +2,18 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { join, relative } from 'node:path';
 import { commandLine, ready, root, run } from './ready.mjs';
 import { LEAST, shareOfTests } from './share.mjs';
 
+/** Lines of what a test says that are repeated. */
+const LINES = 30;
 const reports = mkdtempSync(join(tmpdir(), 'bold-ruler-'));
 let passed = 0;
 let failed = 0;
 let skipped = 0;
+/** What failed, said once more before the last line: whoever sees only the end of the output sees it. */
+const faults = [];
 let since = Date.now();
 
 /** How long a part has taken: it is told, not judged. */
@@ -21,21 +25,34 @@ function told(part) {
 /** Runs a suite and adds up what it says of itself; a suite that says nothing has failed. */
 function suite(name, args) {
   const file = join(reports, `${name}.json`);
-  spawnSync('npx', ['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${file}`, ...args], {
-    cwd: root,
-    stdio: 'inherit',
-  });
+  const before = failed;
+  const { status } = spawnSync(
+    'npx',
+    ['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${file}`, ...args],
+    {
+      cwd: root,
+      stdio: 'inherit',
+    },
+  );
   told(`${name} tests`);
   if (!existsSync(file)) {
-    failed += 1;
+    fail(`${name} tests`, 'they ended without a result');
     return;
   }
-  const { numPassedTests, numFailedTests, numPendingTests, testResults } = JSON.parse(readFileSync(file, 'utf8'));
+  const { numPassedTests, numPendingTests, testResults } = JSON.parse(readFileSync(file, 'utf8'));
   passed += numPassedTests;
   skipped += numPendingTests;
-  failed +=
-    numFailedTests +
-    testResults.filter(({ status, assertionResults }) => status === 'failed' && assertionResults.length === 0).length;
+  for (const { name: path, status, message, assertionResults } of testResults) {
+    for (const { fullName, status, failureMessages } of assertionResults)
+      if (status === 'failed') fail(`${relative(root, path)} › ${fullName}`, failureMessages.join('\n'));
+    if (status === 'failed' && assertionResults.length === 0) fail(relative(root, path), message);
+  }
+  if (status !== 0 && failed === before) fail(`${name} tests`, 'something failed outside of a test: see above');
+}
+
+function fail(what, why) {
+  failed += 1;
+  faults.push(`✗ ${what}\n${why.split('\n').slice(0, LINES).join('\n')}`);
 }
 
 /** Checks that pass or fail as a whole, side by side; what each says is shown together when it is done. */
@@ -48,16 +65,18 @@ async function check(checks) {
           let said = '';
           child.stdout.on('data', (text) => (said += text));
           child.stderr.on('data', (text) => (said += text));
-          child.on('error', () => resolve(false));
+          child.on('error', ({ message }) => resolve({ name, said: message, isWell: false }));
           child.on('close', (status) => {
-            console.log(`— ${name}${status === 0 ? '' : ': failed'}\n${said}`);
-            resolve(status === 0);
+            const isWell = status === 0;
+            console.log(`— ${name}${isWell ? '' : ': failed'}\n${said}`);
+            resolve({ name, said, isWell });
           });
         }),
     ),
   );
-  passed += results.filter((isWell) => isWell).length;
-  failed += results.filter((isWell) => !isWell).length;
+  for (const { name, said, isWell } of results)
+    if (isWell) passed += 1;
+    else fail(name, said);
 }
 
 await ready(['install', 'demo']);
@@ -78,8 +97,8 @@ suite('browser', ['--config', 'web/vitest.e2e.config.ts']);
 const { tests, all, share } = shareOfTests();
 console.log(`tests are ${(share * 100).toFixed(1)}% of the code: ${tests} of ${all} lines`);
 if (share < LEAST) {
-  console.log(`— they are to be at least ${LEAST * 100}%`);
-  failed += 1;
+  fail('share of tests', `it is to be at least ${LEAST * 100}%`);
 } else passed += 1;
+for (const fault of faults) console.log(`\n${fault}`);
 console.log(`${passed} passed, ${failed} failed${skipped > 0 ? `, ${skipped} skipped` : ''}`);
 process.exit(failed === 0 ? 0 : 1);

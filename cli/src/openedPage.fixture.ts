@@ -108,7 +108,7 @@ export class OpenedPage {
     side.hidden = true;
     const pressed = { dataset: { r: String(mark) }, focus: () => {} };
     this.elementOf('page').listeners.get('click')!({ target: { closest: () => pressed } });
-    for (let tries = 0; side.hidden && tries < 1000; tries++) await new Promise((resolve) => setTimeout(resolve, 1));
+    while (side.hidden) await new Promise((resolve) => setTimeout(resolve, 1));
     return side.texts();
   }
 
@@ -132,7 +132,7 @@ export class OpenedPage {
       this.drawn = resolve;
       this.failed = reject;
       // What goes wrong in a page's program is told by nobody.
-      setTimeout(() => reject(new Error('the page’s program drew nothing')), 60_000).unref();
+      setTimeout(() => reject(new Error('the page’s program drew nothing')), 600_000).unref();
     });
   }
 
