@@ -2,7 +2,7 @@ import { formOf, partsOfBrief, writeBrief, type Brief, type BriefParts, type For
 import type { Grain } from '../calendar';
 import { declarationOf, forms } from '../form';
 import { isProblem } from '../problem';
-import type { Workspace } from '../query';
+import { Refusal, type Workspace } from '../query';
 import type { FigureEntry, Look } from '../report';
 import {
   againstNothing,
@@ -142,6 +142,18 @@ export async function formsFor(workspace: Workspace, brief: Brief): Promise<Form
   return offers;
 }
 
+/** The change that a refusal’s own words speak of; none where the figure can be drawn, or where any field or benchmark would do. */
+async function meantBy(workspace: Workspace, figure: FigureEntry, members: Change): Promise<Change[]> {
+  try {
+    await drawFigure(workspace, figure);
+    return [];
+  } catch (error) {
+    if (error instanceof Refusal) return [error.meant, all(error.meant, members)];
+    if (isProblem(error)) return [];
+    throw error;
+  }
+}
+
 const MOST_REPAIRS = 3;
 
 /** Changes of a brief that let a figure be drawn which cannot be as it is; the smallest first, at most three. */
@@ -151,6 +163,7 @@ export async function repairsFor(workspace: Workspace, figure: FigureEntry, brie
   const field = likelyField(vocabulary);
   const form = formOf(brief);
   const single: Change[] = [
+    ...(await meantBy(workspace, figure, brief.by.length === 0 ? by(field) : asItIs)),
     ...changesFor(form, brief, grains, field),
     ...(brief.by.length === 0 ? [by(field)] : [by(brief.by.slice(0, 1)), by([])]),
     ...(brief.grain ? [...grains.map(each), each(null)] : grains.map(each)),

@@ -1,5 +1,5 @@
 import type { Brief } from '../brief';
-import { endOf, stepsWithin, type Day, type Period } from '../calendar';
+import { endOf, stepsWithin, writtenDay, type Day, type Period } from '../calendar';
 import { isProblem, Problem } from '../problem';
 import type { Benchmark } from '../report';
 import { finer, total as sumOf, type Decimals } from '../number';
@@ -14,6 +14,7 @@ import {
   benchmarkNamed,
   contextFor,
   measureNamed,
+  note,
   type Choices,
   type Context,
 } from './context';
@@ -24,6 +25,7 @@ import { priceVolumeMix, type PriceVolumeMix } from './priceVolumeMix';
 import type { Workspace } from './query';
 import { withNothingSold } from './nothingSold';
 import { leadIn, spanFrom, steppingOf, type Stepping } from './stepping';
+import { Refusal } from './refusal';
 import { refuseWhatCannotBe } from './refused';
 import { reportGaps, tellRunningStep, tellWhatDoesNotAddUp, tellWhatIsNotDrawn } from './told';
 import { awaitedLater, fromEntries, groupKey, inPeriod, only, valuesOf, wholeOf, type Values } from './values';
@@ -278,11 +280,11 @@ async function mixOf(
 ): Promise<PriceVolumeMix> {
   const { brief, source, report, measure } = context;
   if (benchmark?.kind !== 'period' || !held || brief.by.length === 0 || brief.grain)
-    throw new Problem(
+    throw new Refusal(
       'mix-needs-period',
       'volume, price and mix tell two periods apart, member by member',
-      { in: 'brief' },
       'add a field and “against last year” or another period, and leave out “each”',
+      (one) => ({ ...one, grain: null, against: benchmark?.kind === 'period' ? one.against : 'last year' }),
     );
   const pieces = measureNamed(report, quantity);
   const of = aggregated(source, pieces.table, pieces.expression, `measure “${quantity}”`);
@@ -343,7 +345,16 @@ async function dueValues(context: Context, benchmark: Benchmark, ask: BenchmarkR
   if (!period.partial || period.from > asOf || (isLikeForLike(context, benchmark) && !runsOn)) return null;
   const toDate: Period = { ...period, to: asOf, partial: false, whole: false };
   const checks = context.checks.length;
-  const held = await benchmarkValues(context, benchmark, { ...ask, period: toDate });
+  const held = await benchmarkValues(context, benchmark, { ...ask, period: toDate }).catch((error: unknown) => {
+    if (!(error instanceof Refusal && error.code === 'target-too-coarse')) throw error;
+    note(
+      context,
+      'due-not-known',
+      'note',
+      `“${benchmark.name}” is not spread over time, so it is not known what of it is due by ${writtenDay(asOf)}, and nothing is held against it before the period is over`,
+    );
+    return { values: fromEntries([], null), span: null };
+  });
   // How a target was cut is told once, for the benchmark itself.
   if (brief.grain) context.checks.length = checks;
   if (!ask.grain) return held;

@@ -17,3 +17,4 @@ export { isFitted, trendsOf, type Trend } from './trend';
 export { landingsOf, type Landing } from './landing';
 export { rowSource, stacked } from './stacked';
 export type { Choices } from './context';
+export { Refusal } from './refusal';

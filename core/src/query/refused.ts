@@ -1,9 +1,13 @@
+import type { Brief } from '../brief';
 import { isoDay, spanOf, writtenDay, type Grain, type Span } from '../calendar';
 import { Problem } from '../problem';
 import { aggregated, measureNamed, type Context } from './context';
 import type { TableFacts } from './query';
+import { Refusal } from './refusal';
 
 const FINENESS = { day: 0, week: 1, month: 2, quarter: 3, year: 4 } as const;
+
+export const isFiner = (one: Grain, other: Grain): boolean => FINENESS[one] < FINENESS[other];
 
 /** Refuses a brief that asks of its measures what they do not know. Throws a `Problem` that says what would be known. */
 export function refuseWhatCannotBe(context: Context): void {
@@ -15,11 +19,11 @@ export function refuseWhatCannotBe(context: Context): void {
     return aggregated(source, other.table, other.expression, `measure “${name}”`).additive;
   };
   if ((brief.grain || brief.period.kind !== 'all time') && table.date === null) {
-    throw new Problem(
+    throw new Refusal(
       'no-date',
       `measure “${measure.name}” reads table “${table.id}”, which has no date column`,
-      { in: 'brief' },
       'leave out “during” and “each”, or name its date column in the report',
+      (one) => ({ ...one, grain: null, period: { kind: 'all time' } }),
     );
   }
   for (const name of new Set(brief.views.map((view) => view.measure))) {
@@ -57,28 +61,36 @@ export function refuseWhatCannotBe(context: Context): void {
 /** Refuses steps and periods that ask for parts of what a table’s rows stand for. Throws a `Problem`. */
 function refuseParts({ brief, period }: Context, name: string, { grain, periods }: TableFacts): void {
   if (!grain || grain === 'day') return;
-  if (brief.grain && FINENESS[brief.grain] < FINENESS[grain])
-    throw new Problem(
+  if (brief.grain && isFiner(brief.grain, grain))
+    throw new Refusal(
       'grain-too-fine',
       `“${name}” is known for each ${grain} only, not for each ${brief.grain}`,
-      { in: 'brief' },
       `ask for each ${grain}`,
+      (one) => ({ ...one, grain }),
     );
   // Fiscal periods that begin in other months than the rows' count where the rows' first days lie, which is told.
   if (!namesDays(brief.period)) return;
   const whole = wholeAround(period, { grain, periods });
   const endsAt = brief.period.kind === 'to date' ? whole.to : period.to;
   if (period.from === whole.from && endsAt === whole.to) return;
-  throw new Problem(
+  throw new Refusal(
     'period-cuts-rows',
     `“${name}” is known for each ${grain} only, and ${writtenDay(period.from)} to ${writtenDay(period.to)} is not made of whole ${grain}s`,
-    { in: 'brief' },
     `use “during ${isoDay(whole.from)} to ${isoDay(whole.to)}”`,
+    during(whole),
   );
 }
 
+/** The same brief over some days. */
+export const during =
+  (span: Span) =>
+  (brief: Brief): Brief => ({ ...brief, period: { kind: 'days', from: span.from, to: span.to } });
+
 /** The days of all periods that rows stand for, of which a span has days. */
-function wholeAround({ from, to }: Span, { grain, periods }: Pick<TableFacts, 'periods'> & { grain: Grain }): Span {
+function wholeAround(
+  { from, to }: Span,
+  { grain, periods }: Pick<TableFacts, 'periods'> & { readonly grain: Grain },
+): Span {
   return { from: spanOf(grain, from, periods).from, to: spanOf(grain, to, periods).to };
 }
 

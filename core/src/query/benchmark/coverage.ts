@@ -219,6 +219,6 @@ export function withPeriodWithin(
   return { ...held, covers: both(held.covers, (_, step) => !cut(step)) };
 }
 
-function both(a: Covers | undefined, b: Covers): Covers {
+export function both(a: Covers | undefined, b: Covers): Covers {
   return a ? (members, step) => a(members, step) && b(members, step) : b;
 }

@@ -12,12 +12,14 @@ import {
   type Span,
 } from '../../calendar';
 import { decimalsForParts, partUpTo, power, total, type Decimals } from '../../number';
-import { listed, Problem } from '../../problem';
+import { listed } from '../../problem';
 import { aggregated, conditionsFor, note, type Context } from '../context';
+import { Refusal } from '../refusal';
+import { during, isFiner } from '../refused';
 import { fromEntries, valuesOf, type Entry, type Values } from '../values';
 import type { BenchmarkRequest, Held } from './asked';
 import { shareUpTo, spreadNote, spreadSaid, type TableBenchmark } from './spread';
-import { coverageOfTargets, tellWithoutTarget, type TargetRows } from './coverage';
+import { both, coverageOfTargets, daysOfStep, tellWithoutTarget, type TargetRows } from './coverage';
 
 /**
  * A target from another table, matched on the fields both tables have and on time. A target for a longer time than is
@@ -37,11 +39,11 @@ export async function tableValues(context: Context, benchmark: TableBenchmark, a
       'and',
     );
   if (lacking.length > 0 && benchmark.split === 'none') {
-    throw new Problem(
+    throw new Refusal(
       'target-lacks-field',
       `${who} has no target by ${quoted(lacking)}`,
-      { in: 'brief' },
       `leave out ${quoted(lacking)}, or say in the benchmark how to split it: "split": "even" or "last year"`,
+      (one) => ({ ...one, by: one.by.filter((field) => !lacking.includes(field)) }),
     );
   }
   const { where, ignored } = conditionsFor(context.brief.only, of.table, nameIn);
@@ -58,11 +60,11 @@ export async function tableValues(context: Context, benchmark: TableBenchmark, a
   const { date, grain, periods } = of.table;
   if (date === null || grain === null) {
     if (asked.grain)
-      throw new Problem(
+      throw new Refusal(
         'target-without-date',
         `the targets of “${benchmark.name}” have no date, so there is none for each ${asked.grain}`,
-        { in: 'brief' },
         'leave out “each”, or name the date column of its table',
+        (one) => ({ ...one, grain: null }),
       );
     const values = await valuesOf(context.source, of, { by: shared.map(nameIn), grain: null, span: null, where });
     const timeless = { whole: true, at: (_: Entry, step: Day | null) => (step === null ? 1 : 0) };
@@ -97,7 +99,15 @@ export async function tableValues(context: Context, benchmark: TableBenchmark, a
   spread.tell();
   await tellWithoutTarget(context, benchmark.name, targets, asked);
   const covers = await coverageOfTargets(context, benchmark.name, targets, asked);
-  return { values: laid, span: null, ...(covers ? { covers } : {}) };
+  // What is due of a target that is not spread is not known while it runs.
+  const { asOf, period } = context;
+  const isOpen = benchmark.spread === 'none' && period.partial && targetSpan(asOf).to > asOf;
+  const isOver = (step: Day | null) => {
+    const { from, to } = daysOfStep(asked, step, context);
+    return from > asOf || to <= asOf;
+  };
+  const known = isOpen ? both(covers, (_, step) => isOver(step)) : covers;
+  return { values: laid, span: null, ...(known ? { covers: known } : {}) };
 }
 
 /** Targets that do not add up, such as prices: each group's is computed from its own rows, and holds on every day of its period. */
@@ -149,10 +159,15 @@ interface Lying {
 /** For each target the steps it falls into, and its share up to the end of each; those before add up to the share of the first. */
 type Over = (target: Entry) => Lying & { readonly steps?: readonly (Day | null)[]; readonly before?: number };
 
+/** The days of all targets that fall into a period. */
+function wholeTargets(steps: readonly Day[], targetSpan: (step: Day) => Span): Span {
+  return { from: targetSpan(steps[0]!).from, to: targetSpan(steps.at(-1)!).to };
+}
+
 async function spreading(
   context: Context,
   benchmark: TableBenchmark,
-  { grain, own, spanOf: targetSpan }: TargetRows,
+  { grain, own, spanOf: targetSpan, within }: TargetRows,
   asked: BenchmarkRequest,
 ): Promise<{ readonly over: Over; tell(): void }> {
   const { calendar } = context;
@@ -185,11 +200,13 @@ async function spreading(
     }
     if (isCut) {
       if (benchmark.spread === 'none')
-        throw new Problem(
+        throw new Refusal(
           'target-too-coarse',
-          `“${benchmark.name}” has a target for each ${grain}, and ${asked.grain ? `each ${asked.grain}` : `the period ends inside the ${grain}`} is asked for`,
-          { in: 'brief' },
+          `“${benchmark.name}” has a target for each ${grain}, and ${asked.grain ? `one for each ${asked.grain} is asked for` : `the period begins or ends inside a ${grain}`}`,
           `ask for whole ${grain}s, or say in the benchmark how to spread it: "spread": "even", "workdays" or "last year"`,
+          asked.grain && isFiner(asked.grain, grain)
+            ? (one) => ({ ...one, grain })
+            : during(wholeTargets(within(context.period), targetSpan)),
         );
       cut.set(entry.step!, target);
     }
