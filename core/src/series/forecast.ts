@@ -33,7 +33,8 @@ export function stepsNeeded({ method, k = 3 }: ForecastWish, perYear: number): n
 const LEVEL = 0.95;
 
 /**
- * Continues a series by some steps, each with the interval that holds it in 95 of 100 cases where the method gives one.
+ * Continues a series by some steps, each with the interval that holds it in 95 of 100 cases where the method gives one, if the
+ * steps go on to vary as before, each on its own.
  * Blank is blank: blanks at the beginning are passed over, a mean or a line is taken of the steps that have a value, what repeats a
  * blank step is blank, and smoothing cannot follow a series with blanks.
  * @param history the steps before, the last one the step before the first that is wanted.

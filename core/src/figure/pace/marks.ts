@@ -125,7 +125,7 @@ export function lineMarks(
   );
 }
 
-/** From where it is to where it will land, with what holds it in 95 of 100 cases. */
+/** From where it is to where it will land, with the range of where that is. */
 export function landingMarks(
   marks: Mark[],
   plot: PlotArea,

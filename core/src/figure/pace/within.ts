@@ -2,7 +2,7 @@ import type { Cells, Landing } from '../../query';
 import { tidy } from '../../number';
 import type { Series } from '../time/series';
 
-/** What holds a landing in 95 of 100 cases. */
+/** The range of a landing if the steps to come vary as those before did, each on its own. */
 export interface Within {
   readonly low: number;
   readonly high: number;

@@ -89,7 +89,7 @@ export function trendLegend(
     });
   if (low)
     entries.push({
-      words: 'holds 95 of 100 such steps',
+      words: 'range of a step if steps vary as before',
       sample: (x, y) => [sampleRect(x, y, 12, QUIET, { opacity: 0.18 })],
     });
   if (look.smooth !== undefined)
