@@ -24,6 +24,8 @@ export interface LookupShown extends Joining {
   /** The names its columns have here. */
   readonly brings: readonly string[];
   readonly twice: readonly { readonly key: string; readonly rows: number }[];
+  /** Rows are valid from a day on there, and those here have none. */
+  readonly undated: boolean;
   readonly notFound: KeysNotFound | null;
   /** The number of the table that amounts are told in; null where it has none. */
   readonly amountOf: string | null;
@@ -118,16 +120,19 @@ export const tables = {
       (desk.report.tables.find((entry) => entry.id === id)?.joins ?? []).some(
         ({ to }) => to === tableId || looksHere(to),
       );
-    const joined = (table.joined ?? []).map(({ columns, to, on, since, names, twice, notFound }): LookupShown => ({
-      columns,
-      to,
-      on,
-      ...(since === undefined ? {} : { since }),
-      brings: names.map(({ name }) => name),
-      twice: twice.slice(0, 100),
-      notFound: twice.length > 0 ? null : notFound(),
-      amountOf: numberOf(table),
-    }));
+    const joined = (table.joined ?? []).map(
+      ({ columns, to, on, since, names, twice, undated, notFound }): LookupShown => ({
+        columns,
+        to,
+        on,
+        ...(since === undefined ? {} : { since }),
+        brings: names.map(({ name }) => name),
+        twice: twice.slice(0, 100),
+        undated,
+        notFound: twice.length > 0 || undated ? null : notFound(),
+        amountOf: numberOf(table),
+      }),
+    );
     const offers = others.flatMap((other) => {
       if (looksHere(other.id) || joined.some(({ to }) => to === other.id)) return [];
       // More rows of the same kind say nothing more of these.

@@ -17,24 +17,45 @@ export function columnTypes(table: Table): Map<string, ValueType> {
   return new Map(table.columns.map((column) => [column.name, column.kind]));
 }
 
-/** A column as the leaf of an expression: its value at a row. */
+/** A column as the leaf of an expression: its value at a row. Nothing of the column is read before a value is. */
 function leafOf(column: Column): Compiled {
   switch (column.kind) {
     case 'number': {
-      const { values } = column;
-      return { type: 'number', decimals: column.decimals, at: (row) => values[row]! };
+      let values: typeof column.values | undefined;
+      return { type: 'number', decimals: column.decimals, at: (row) => (values ??= column.values)[row]! };
     }
     case 'date': {
-      const { days } = column;
-      return { type: 'date', decimals: 0, at: (row) => (days[row] === NO_DAY ? NaN : days[row]!) };
+      let days: typeof column.days | undefined;
+      return {
+        type: 'date',
+        decimals: 0,
+        at(row) {
+          const day = (days ??= column.days)[row]!;
+          return day === NO_DAY ? NaN : day;
+        },
+      };
     }
     case 'yesno': {
-      const { codes } = column;
-      return { type: 'yesno', decimals: 0, at: (row) => (codes[row] === 0 ? NaN : codes[row]! - 1) };
+      let codes: typeof column.codes | undefined;
+      return {
+        type: 'yesno',
+        decimals: 0,
+        at(row) {
+          const code = (codes ??= column.codes)[row]!;
+          return code === 0 ? NaN : code - 1;
+        },
+      };
     }
     case 'text': {
-      const { codes, members } = column;
-      return { type: 'text', at: (row) => (codes[row] === 0 ? null : members[codes[row]!]!) };
+      let codes: typeof column.codes | undefined;
+      let members: typeof column.members | undefined;
+      return {
+        type: 'text',
+        at(row) {
+          const code = (codes ??= column.codes)[row]!;
+          return code === 0 ? null : (members ??= column.members)[code]!;
+        },
+      };
     }
   }
 }

@@ -21,6 +21,8 @@ export interface Followed {
   readonly found: () => Int32Array;
   /** Keys that stand several times in the other table. */
   readonly twice: Joined['twice'];
+  /** Rows are valid from a day on there, and those here have none: nothing is found. */
+  readonly undated: boolean;
   /** For a lookup by one column without days: the row for each code of that column. */
   readonly byCode: { readonly codes: ArrayLike<number>; readonly rows: Int32Array } | null;
 }
@@ -42,7 +44,7 @@ function keyColumns(table: Table, names: readonly string[]): Column[] {
 
 /**
  * Finds for each row the row of the other table whose key it holds: with `since`, of several the latest that is not after its day.
- * @throws {Problem} where a column is not there, or rows have no day by which a valid one could be chosen
+ * @throws {Problem} where a column is not there
  */
 export function follow(table: Table, other: Table, { columns, on, since }: Joining): Followed {
   const here = keyColumns(table, columns);
@@ -62,14 +64,9 @@ export function follow(table: Table, other: Table, { columns, on, since }: Joini
       { in: `table “${other.id}”` },
       'name a column of dates in “since”',
     );
-  const ownDays = table.date === null ? undefined : columnOf(table, table.date);
-  if (days && ownDays?.kind !== 'date')
-    throw new Problem(
-      'no-dates',
-      `rows of “${table.id}” have no date, so nobody can say which row of “${other.id}” is valid for them`,
-      { in: `table “${table.id}”` },
-      'choose its date column, or leave “since” out',
-    );
+  const own = table.date === null ? undefined : columnOf(table, table.date);
+  const ownDays = own?.kind === 'date' ? own : null;
+  const undated = days !== null && ownDays === null;
 
   // Each part of a key is a code here, and is looked up there by its text.
   const parts = here.map((column, i) => {
@@ -134,21 +131,18 @@ export function follow(table: Table, other: Table, { columns, on, since }: Joini
   };
   const found = once(() => {
     const rows = new Int32Array(table.rows);
+    if (undated) return rows.fill(NOT_FOUND);
     if (byCode) {
       for (let row = 0; row < rows.length; row++) rows[row] = byCode.rows[byCode.codes[row]!]!;
       return rows;
     }
     for (let row = 0; row < rows.length; row++) {
       const candidates = rowsOf.get(numbered((part) => part.to[part.here[row]!]!, false));
-      rows[row] = !candidates
-        ? NOT_FOUND
-        : days
-          ? latest(candidates, dayOf, (ownDays as Extract<Column, { kind: 'date' }>).days[row]!)
-          : candidates[0]!;
+      rows[row] = !candidates ? NOT_FOUND : days ? latest(candidates, dayOf, ownDays!.days[row]!) : candidates[0]!;
     }
     return rows;
   });
-  return { found, twice, byCode };
+  return { found, twice, undated, byCode };
 }
 
 /** The last of some rows in order of their days whose day is not after another; −1 where all are, or there is no day. */

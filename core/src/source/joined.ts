@@ -1,4 +1,4 @@
-import { listed, Problem } from '../problem';
+import { listed } from '../problem';
 import {
   codedField,
   columnOf,
@@ -12,7 +12,9 @@ import {
   type Table,
 } from '../table';
 import { broughtOver } from './broughtOver';
+import { called, datedColumns, seenFrom } from './dated';
 import { follow, keyText } from './following';
+import { refuseLookup } from './refuseLookup';
 
 /** Keys that are told by name. */
 const TOLD_KEYS = 200;
@@ -45,9 +47,10 @@ function notFound(table: Table, columns: readonly string[], found: Int32Array): 
 /**
  * The table with the columns of its lookups: each row finds at most one row of the other table, so that nothing is multiplied. A
  * column is named as it is where no other is called so, else behind its table's name; `products.family` always finds it.
- * @param tableOf the other tables, with their own lookups
  * @param laterNames names of columns that the table is yet to get
- * @throws {Problem} for columns and tables that are not there. Keys that stand twice are a problem of whoever reads a column.
+ * @param tableOf the other tables, with their own lookups
+ * @throws {Problem} for columns and tables that are not there. Keys that stand twice, and rows without the day by which one would be
+ *   valid, are a problem of whoever reads a column.
  */
 export function withLookups(
   table: Table,
@@ -77,20 +80,18 @@ export function withLookups(
     const prefix = isJoinedTwice(joining.to) ? joining.columns.join(' ') : joining.to;
     const followed = follow(table, other, joining);
     const names: JoinedName[] = [];
-    const refuse = () => {
-      if (followed.twice.length > 0) throw keysTwice(table.id, joining, followed.twice);
-    };
+    const refuse = () => refuseLookup(table.id, joining, followed);
+    const dayed = datedColumns(other, tableOf);
+    // What is valid from a day on is looked up by the day of these rows, over however many tables.
+    const seen = once(() => seenFrom(table, other, followed, refuse, tableOf));
     for (const column of columns) {
       const name = times.get(column.name) === 1 ? column.name : `${prefix}.${column.name}`;
-      const made = broughtOver(
-        name,
-        column,
-        followed,
-        table.rows,
-        `${column.name} of ${joining.to}, looked up by ${listed(joining.columns, 'and')}`,
-        refuse,
+      const convention = `${column.name} of ${joining.to}, looked up by ${listed(joining.columns, 'and')}`;
+      all.push(
+        dayed.has(column.name)
+          ? called(name, columnOf(seen(), column.name)!, convention)
+          : broughtOver(name, column, followed, table.rows, convention, refuse),
       );
-      all.push(made);
       names.push({ name, of: column.name });
       const order = Object.hasOwn(other.orders, column.name) ? other.orders[column.name] : undefined;
       if (order) orders[name] = order;
@@ -103,21 +104,9 @@ export function withLookups(
       ...joining,
       names,
       twice: followed.twice,
+      undated: followed.undated,
       notFound: once(() => notFound(table, joining.columns, followed.found())),
     });
   }
   return { ...table, columns: all, aliases, joined, orders: { ...orders, ...table.orders } };
-}
-
-function keysTwice(table: string, { to, on, since }: Joining, twice: Joined['twice']): Problem {
-  const named = twice.slice(0, 5).map(({ key, rows }) => `“${key}” in ${rows} rows`);
-  const more = twice.length - named.length;
-  return new Problem(
-    'keys-twice',
-    `“${to}” has more than one row for ${twice.length === 1 ? 'a key' : `${twice.length} keys`}: ${named.join(', ')}${more > 0 ? ` and ${more} more` : ''}`,
-    { in: `lookup of “${table}” in “${to}” by ${listed(on, 'and')}` },
-    since === undefined
-      ? `leave one row for each in “${to}”, add a column that tells them apart, or say from which day each is valid (“since”)`
-      : `leave one row for each key and day in “${to}”`,
-  );
 }

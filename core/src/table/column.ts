@@ -168,6 +168,8 @@ export interface Joined extends Joining {
   readonly names: readonly JoinedName[];
   /** Keys that the other table has in several rows: nothing can be looked up as long as there are any. */
   readonly twice: readonly { readonly key: string; readonly rows: number }[];
+  /** Rows are valid from a day on there, and those here have none: only who looks them up from here on, with a day, finds one. */
+  readonly undated: boolean;
   /** Null where every row finds one. */
   readonly notFound: () => KeysNotFound | null;
 }

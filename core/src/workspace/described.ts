@@ -50,7 +50,7 @@ function tableAs(
   const looked = withLookups(
     withPeriods(made, calendar, settledIn(entry)),
     joins,
-    (id) => others[joins.findIndex(({ to }) => to === id)]!,
+    (id) => tableOf(id)!,
     later,
   );
   const table = withOrders(

@@ -64,7 +64,7 @@ export function lookUp(tableId: string, { columns, to, on, since }: Joining): Pr
 
 /** A lookup that is there. */
 function Joined({ tableId, lookup }: { tableId: string; lookup: LookupShown }) {
-  const { columns, to, on, since, brings, twice, notFound, amountOf } = lookup;
+  const { columns, to, on, since, brings, twice, undated, notFound, amountOf } = lookup;
   const [problem, setProblem] = useState<SentProblem | null>(null);
   const remove = async () =>
     setProblem(await attempt({ edit: 'remove-lookup', table: tableId, join: { columns, to } }));
@@ -99,6 +99,11 @@ function Joined({ tableId, lookup }: { tableId: string; lookup: LookupShown }) {
             label={`Keys that stand twice in ${to}`}
           />
         </div>
+      ) : undated ? (
+        <p className="px-3 py-2">
+          Rows of {tableId} have no date, so none of {to} is valid for them by itself: whoever looks them up here looks
+          these up too, by the day of their own rows.
+        </p>
       ) : notFound ? (
         <div className="px-3 py-2">
           <p>

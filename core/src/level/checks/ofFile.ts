@@ -63,7 +63,7 @@ export const keysNotFound = ofTables(
   'a row whose key is not found has nothing in the columns that are looked up, and is missing wherever they are asked for',
   ({ joined = [] }) =>
     joined.flatMap((one) => {
-      const missing = one.twice.length > 0 ? null : one.notFound();
+      const missing = one.twice.length > 0 || one.undated ? null : one.notFound();
       if (!missing) return [];
       const { rows, keys, first, sums } = missing;
       const of = likelyMeasure(Object.keys(sums));
