@@ -2,7 +2,7 @@ import { expect, test } from 'vitest';
 import { readBrief } from '../brief';
 import { Refusal } from '../query';
 import { readCsv } from '../reading';
-import { checkReport } from '../report';
+import { checkReport, type Look } from '../report';
 import { makeTable } from '../table';
 import { workspaceFor } from '../workspace';
 import { drawFigure, numbersOf, repairsFor } from '.';
@@ -45,16 +45,18 @@ async function opened() {
   return workspaceFor(REPORT, new Map(tables));
 }
 
-test.each([
-  ['net by shop each day', 'says “each month”'],
-  ['net by shop during 2025-01-10 to 2025-02-03', 'says “during 2025-01-01 to 2025-02-28”'],
-  ['price by shop during fiscal 2025', 'leaves out “during fiscal 2025”'],
-  ['net by shop during fiscal 2025 against goal', 'leaves out “by shop”'],
-  ['net each month during fiscal 2025 against goal', 'says “each quarter”'],
-  ['net during 2025-02 to 2025-05 against goal', 'says “during 2025-01-01 to 2025-06-30”'],
-  ['net each month against aim', 'leaves out “each month”'],
+const CASES: [brief: string, change: string, look: Look][] = [
+  ['net by shop each day', 'says “each month”', {}],
+  ['net by shop during 2025-01-10 to 2025-02-03', 'says “during 2025-01-01 to 2025-02-28”', {}],
+  ['price by shop during fiscal 2025', 'leaves out “during fiscal 2025”', {}],
+  ['net by shop during fiscal 2025 against goal', 'leaves out “by shop”', {}],
+  ['net each month during fiscal 2025 against goal', 'says “each quarter”', {}],
+  ['net during 2025-02 to 2025-05 against goal', 'says “during 2025-01-01 to 2025-06-30”', {}],
+  ['net each month against aim', 'leaves out “each month”', {}],
   ['net during 2025-01 to 2025-02 as waterfall', 'adds “by shop”, adds “against last year”', { quantity: 'pieces' }],
-])('“%s” is refused; the first button: %s', async (text, change, look = {}) => {
+];
+
+test.each(CASES)('“%s” is refused; the first button: %s', async (text, change, look) => {
   const workspace = await opened();
   const figure = { id: 'f', brief: text, look };
   await expect(drawFigure(workspace, figure)).rejects.toThrow(Refusal);
