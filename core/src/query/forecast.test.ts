@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest';
 import { readBrief } from '../brief';
 import { readCsv } from '../reading';
 import { checkReport } from '../report';
-import { makeTable } from '../table';
+import { makeTable, type Table } from '../table';
 import { workspaceFor } from '../workspace';
 import { numbersOf } from '../figure';
 import { answerBrief, type Numbers } from '.';
@@ -18,6 +18,10 @@ async function numbers(values: readonly number[], outlook: object, brief: string
     return [`${day},Nord,${value}`, `${day},Süd,${2 * value}`];
   });
   const table = makeTable(await readCsv('sales', ['day,shop,net', ...rows].join('\n')), { id: 'sales' });
+  return numbersOver(table, outlook, brief);
+}
+
+async function numbersOver(table: Table, outlook: object, brief: string): Promise<Numbers> {
   const report = checkReport({
     boldRuler: 1,
     name: 'x',
@@ -75,6 +79,57 @@ describe('a forecast as benchmark', () => {
     expect(whole.rows.map(({ benchmark }) => Math.round(benchmark!))).toEqual([sum, 2 * sum]);
     expect(whole.total.benchmark).toBeCloseTo(3 * sum, 6);
     expect(whole.rows[0]!.due).toBeCloseTo(124 + 125 + 126, 6);
+  });
+  test('of whom there is too little history, it is what all leave beside the others: rows add up to the whole', async () => {
+    const text = (values: readonly (readonly [string, number, number])[]) =>
+      values.map(
+        ([shop, month, net]) =>
+          `${2023 + Math.floor(month / 12)}-${String((month % 12) + 1).padStart(2, '0')}-15,${shop},${net}`,
+      );
+    const steady = Array.from({ length: 24 }, (_, m) => ['Nord', m, 100] as const);
+    const asked = async (more: readonly (readonly [string, number, number])[], outlook: object, brief: string) => {
+      const lines = ['day,shop,net', ...text([...steady, ...more, ['Nord', 24, 100]])];
+      const table = makeTable(await readCsv('sales', lines.join('\n')), { id: 'sales' });
+      return numbersOver(table, outlook, brief);
+    };
+    const byShop = 'net by shop each month during fiscal 2025 against outlook';
+    const mean = { method: 'average of last k', k: 3 };
+    const one = await asked([['West', 23, 50]], mean, byShop);
+    expect(one.rows.map(({ key, benchmark }) => [key.shop, Math.round(benchmark! * 1e6) / 1e6]).slice(0, 13)).toEqual([
+      ...Array.from({ length: 12 }, () => ['Nord', 100]),
+      ['West', 16.666667],
+    ]);
+    // Two of them share what is left by what they brought.
+    const two = await asked(
+      [
+        ['West', 23, 50],
+        ['East', 22, 20],
+        ['East', 23, 5],
+      ],
+      { method: 'smoothing', season: 'additive' },
+      byShop,
+    );
+    const whole = await asked(
+      [
+        ['West', 23, 50],
+        ['East', 22, 20],
+        ['East', 23, 5],
+      ],
+      { method: 'smoothing', season: 'additive' },
+      byShop.replace(' by shop', ''),
+    );
+    const of = (shop: string, step: string | null) =>
+      two.rows.find(({ key, step: at }) => key.shop === shop && at === step)!.benchmark!;
+    for (const { step, benchmark } of whole.rows) {
+      expect(of('Nord', step) + of('West', step) + of('East', step)).toBeCloseTo(benchmark!, 9);
+      expect(of('West', step) / of('East', step)).toBeCloseTo(2, 9);
+    }
+    expect(two.checks.map(({ text: said }) => said).join()).toContain(
+      'for 2 of 3 members there are fewer, so that of these is what',
+    );
+    // Where last year is repeated, nothing is left for whoever is new.
+    const again = await asked([['West', 23, 50]], { method: 'same period last year' }, byShop);
+    expect(again.rows.filter(({ key }) => key.shop === 'West')).toEqual([]);
   });
   test('goes on as the period has begun, by the run rate', () =>
     fc.assert(

@@ -64,18 +64,25 @@ export async function forecastValues(
   });
   const horizon = Math.max(0, ...wanted.map(({ ahead }) => ahead));
   const byDay = grain === 'day';
+  const byDate = wish.method === 'same period last year' && byDay;
+  /** What is expected of each wanted step, as a whole one. */
+  const expected = (values: readonly number[]): readonly Interval[] | null => {
+    if (byDate) return lastYearsDays(history, values, wanted, wish.growth ?? 0, context.calendar);
+    const made = forecast(wish, values, horizon, SEASON[grain]);
+    return made && wanted.map(({ ahead }) => made[ahead - 1]!);
+  };
+  const together = asked.by.length > 0 ? await historyBefore(context, [], grain, asked.period) : history;
+  const own = history.series.map((one) => ({ ...one, made: expected(one.values) }));
+  const isShort = own.some(({ made }) => made === null);
+  const all = isShort && of.additive && together !== history ? expected(together.series[0]?.values ?? []) : null;
+  const left = all && whatIsLeft(all, own, SEASON[grain]);
   const entries: Entry[] = [];
-  let known = 0;
-  for (const { members, values } of history.series) {
-    const byDate = wish.method === 'same period last year' && byDay;
-    const made = byDate
-      ? lastYearsDays(history, values, wanted, wish.growth ?? 0, context.calendar)
-      : forecast(wish, values, horizon, SEASON[grain]);
+  for (const [nth, { members, made: ofOwn }] of own.entries()) {
+    const made = ofOwn ?? left?.[nth];
     if (!made) continue;
-    known++;
     const madeAt = (i: number): Interval => {
-      const { ahead, share } = wanted[i]!;
-      const { value, low, high } = made[byDate ? i : ahead - 1]!;
+      const { share } = wanted[i]!;
+      const { value, low, high } = made[i]!;
       return share === 1
         ? { value, low, high }
         : { value: tidy(value * share), low: tidy(low * share), high: tidy(high * share) };
@@ -87,20 +94,19 @@ export async function forecastValues(
       entries.push({ members, step: null, value: parts.some(Number.isNaN) ? NaN : total(parts, null), rows: 0 });
     }
   }
-  if (known < history.series.length)
+  const known = own.filter(({ made }) => made !== null).length;
+  if (isShort)
     note(
       context,
       'history-too-short',
       'warning',
-      `“${benchmark.name}” needs ${stepsNeeded(wish, SEASON[grain])} ${grain}s before the period: ${known === 0 ? 'there are' : `for ${history.series.length - known} of ${history.series.length} members there are`} fewer`,
+      `“${benchmark.name}” needs ${stepsNeeded(wish, SEASON[grain])} ${grain}s before the period: ${known === 0 ? 'there are' : `for ${own.length - known} of ${own.length} members there are`} fewer${left ? ', so that of these is what the forecast of all leaves beside the others’' : ''}`,
     );
   if (known > 0 && asked.period === context.period)
     note(context, 'forecast-rests-on', 'note', restsOn(context, benchmark, history, grain, wanted));
-  const together = of.additive ? history : await historyBefore(context, [], grain, asked.period);
-  const isByDate = wish.method === 'same period last year' && byDay;
-  const missed = backtest(wish, sumOfSeries(together.series), isByDate ? 365 : SEASON[grain]);
+  const missed = backtest(wish, sumOfSeries(together.series), byDate ? 365 : SEASON[grain]);
   // The season of days is a week.
-  const earlier = byDay && !isByDate ? 'a week' : 'a year';
+  const earlier = byDay && !byDate ? 'a week' : 'a year';
   if (missed !== null)
     note(
       context,
@@ -109,6 +115,47 @@ export async function forecastValues(
       `“${benchmark.name}”, made ${earlier} earlier, would have missed the ${grain}s that followed by ${Math.round(missed * 1000) / 10}% on average`,
     );
   return fromEntries(entries, null);
+}
+
+interface Own {
+  readonly values: readonly number[];
+  /** What is expected of it by its own history; null where that is too short. */
+  readonly made: readonly Interval[] | null;
+}
+
+/**
+ * Of members with too little history: what the forecast of all leaves beside the others’, in proportion to what each brought in the
+ * last season, so that all add up to that of all. Null where the others’ come to more than that of all, or leave nothing.
+ */
+function whatIsLeft(
+  all: readonly Interval[],
+  members: readonly Own[],
+  season: number,
+): Record<number, Interval[]> | null {
+  const short = members.flatMap(({ made, values }, nth) => {
+    const last = values.slice(-season).filter((value) => !Number.isNaN(value));
+    return made ? [] : [{ nth, brought: total(last, null) }];
+  });
+  const brought = total(
+    short.map((one) => one.brought),
+    null,
+  );
+  const left = all.map(({ value }, i) => {
+    const others = total(
+      members.flatMap(({ made }) => (made ? [made[i]!.value] : [])),
+      null,
+    );
+    return tidy(value - (others || 0));
+  });
+  // What computing leaves is nothing.
+  const isPart = (value: number, i: number) => value * brought > 0 && Math.abs(value) > 1e-9 * Math.abs(all[i]!.value);
+  if (!left.every(isPart) || short.some((one) => one.brought * brought < 0)) return null;
+  return Object.fromEntries(
+    short.map((one) => [
+      one.nth,
+      left.map((value) => ({ value: tidy((value * one.brought) / brought), low: NaN, high: NaN })),
+    ]),
+  );
 }
 
 /** What a forecast was made from, and how often growth was applied. */
