@@ -52,7 +52,7 @@ const encoder = new TextEncoder();
 // What looks like a byte order mark within a text is a part of it.
 const decoder = new TextDecoder('utf-8', { ignoreBOM: true });
 
-/** UncutCells of a piece at most; what is behind them is a piece of its own. */
+/** Cells of a piece at most; what is behind them is a piece of its own. */
 const MOST_CELLS = 1 << 17;
 /** So many texts of a piece are made of their bytes one by one; of more, all its bytes are made a text. */
 const FEW_TEXTS = 60;

@@ -104,6 +104,54 @@ test('whatever stands in it: rows read, left out and blank are the lines of the 
     { numRuns: tries(500) },
   ));
 
+/** Rows as texts. */
+const rowsOf = (raw: RawTable) =>
+  Array.from({ length: raw.rows }, (_, row) => raw.columns.map((column) => cellText(column, row)));
+
+test('lines end in CR, LF or both, in one file too: the rows are those of a file that ends them in one way', async () => {
+  await fc.assert(
+    fc.asyncProperty(
+      fc.array(fc.tuple(fc.constantFrom('\n', '\r\n', '\r'), fc.constantFrom('plain', '"a, b"', '"two\nlines"', 'é')), {
+        minLength: 1,
+        maxLength: 40,
+      }),
+      fc.constantFrom('\n', '\r\n', '\r'),
+      fc.boolean(),
+      async (lines, first, isEnded) => {
+        const texts = lines.map(([, note], row) => `2025-01-${String((row % 28) + 1).padStart(2, '0')},${note},${row}`);
+        const mixed = `day,note,net${first}${lines.map(([end], row) => `${texts[row]}${row === lines.length - 1 && !isEnded ? '' : end}`).join('')}`;
+        const raw = await readCsv('x.csv', mixed);
+        expect(rowsOf(raw)).toEqual(rowsOf(await readCsv('x.csv', ['day,note,net', ...texts].join('\n'))));
+        expect(accounted(raw) - (raw.breaks ?? 0)).toBe(lines.length + 1);
+      },
+    ),
+    { numRuns: tries(200) },
+  );
+});
+
+test.each([
+  ['\r\n', '\n'],
+  ['\n', '\r\n'],
+  ['\n', '\r'],
+  ['\r\n', '\r'],
+  ['\r', '\n'],
+])(
+  'a large file that ends lines in %j, to which rows are added that end in %j, has them all, each on its line',
+  async (most, added) => {
+    const row = (i: number) => `2025-01-0${(i % 9) + 1},shop ${i % 7},${i}`;
+    const lines = Array.from({ length: 30_000 }, (_, i) => row(i));
+    const text = `day,shop,net${most}${lines.slice(0, 29_985).join(most)}${most}${lines.slice(29_985).join(added)}`;
+    const raw = await readCsv('x.csv', text);
+    expect(raw.rows).toBe(30_000);
+    expect(raw.columns.map(({ kind }) => kind)).toEqual(['date', 'text', 'number']);
+    for (const i of [0, 15_000, 29_984, 29_985, 29_999]) expect(rowsOf(raw)[i]!.join()).toBe(row(i));
+    const file = fileOf('x.csv', new TextEncoder().encode(text));
+    const asked = [2, 15_002, 29_986, 29_987, 30_001];
+    const found = await rawCsvRows(file, raw.marks!, asked);
+    expect(asked.map((line) => found.get(line)?.join())).toEqual(asked.map((line) => row(line - 2)));
+  },
+);
+
 test('what is written with its quotes is read as it was', () =>
   fc.assert(
     fc.asyncProperty(

@@ -20,8 +20,10 @@ export interface MendedText {
 export interface Dialect {
   readonly delimiter: string;
   readonly newline: string;
-  /** UncutCells that most rows have. */
+  /** Cells that most rows have. */
   readonly width: number;
+  /** Lines end in several ways: all of them are read as `newline`. */
+  readonly anyEnds?: true;
 }
 
 /** A quote that is not closed within so many characters is none. */

@@ -6,6 +6,7 @@ import { Pending } from './pending';
 import { byteLength, decode, encodingOf, firstBytes, NotUtf8, type Decoded } from './decode';
 import { fileOf, type SourceFile } from './file';
 import { rowsUnderHeader, type GridChunk } from './grid';
+import { evened, hasOtherEnds, mayHaveOtherEnds, newlineOf } from './lineEnds';
 import { lengthBefore, mendQuotes, type Dialect, type MendedText } from './quotes';
 import { readRows, type OnRows } from './readRows';
 
@@ -83,7 +84,7 @@ const PIECE = 1 << 18;
 /** Notes where in the file each piece begins, so that its rows can be read again without the rows before. */
 class Marker {
   dialect: Dialect = { delimiter: ',', newline: '\n', width: 0 };
-  /** UncutCells that are not what their quotes say. */
+  /** Cells that are not what their quotes say. */
   readonly told: Told[] = [];
   /** Line breaks inside cells. */
   breaks = 0;
@@ -152,11 +153,25 @@ async function* parsed(
   /** Takes rows from the beginning of what is left; how many characters they took. */
   const take = (isEnd: boolean): { result: Papa.ParseResult<Row>; length: number } => {
     parser ??= parserFor(rest.text);
-    const mended = mendQuotes(rest.text, marker.dialect, isEnd);
+    const mendedNow = () => {
+      const even = marker.dialect.anyEnds ? evened(rest.text, isEnd) : null;
+      return { even, mended: mendQuotes(even?.text ?? rest.text, marker.dialect, isEnd) };
+    };
+    let { even, mended } = mendedNow();
+    // A quote that encloses no cell may have hidden a line end.
+    const { newline, anyEnds } = marker.dialect;
+    if (!anyEnds && (hasOtherEnds(rest.text, newline) || hasOtherEnds(mended.text, newline))) {
+      marker.dialect = { ...marker.dialect, newline: '\n', anyEnds: true };
+      parser = parserOf(marker.dialect);
+      ({ even, mended } = mendedNow());
+    }
     const result = parser.parse(mended.text, 0, !isEnd) as Papa.ParseResult<Row>;
     const cursor = isEnd ? mended.text.length : result.meta.cursor;
     marker.mended(mended, cursor, firstLine);
-    return { result, length: lengthBefore(mended, cursor) };
+    const length = lengthBefore(mended, cursor);
+    // Behind the last line end stands nothing, not an empty line.
+    if (isEnd && (even?.text ?? rest.text).endsWith(marker.dialect.newline)) result.data.pop();
+    return { result, length: even?.lengthBefore(length) ?? length };
   };
   const chunkOf = (result: Papa.ParseResult<Row>, text: string): GridChunk => {
     marker.piece(byteLength(text, encoding), firstLine);
@@ -187,7 +202,8 @@ async function* parsed(
       // The first piece should be large enough to show delimiter and types, wherever the source cuts.
       while (rest.length >= enough) {
         // What is written plainly, as nearly everything is, need not be cut into texts.
-        const simple = splitter?.split(rest);
+        const isPlain = !marker.dialect.anyEnds && !mayHaveOtherEnds(rest, marker.dialect.newline);
+        const simple = isPlain ? splitter?.split(rest) : null;
         if (simple) {
           yield cellsChunkOf(simple);
           rest.drop(simple.length);
@@ -204,8 +220,6 @@ async function* parsed(
   }
   if (rest.length === 0) return;
   const { result } = take(true);
-  // Behind the last line end stands nothing, not an empty line.
-  if (rest.text.endsWith(marker.dialect.newline)) result.data.pop();
   if (result.data.length > 0) yield chunkOf(result, rest.text);
 }
 
@@ -215,14 +229,18 @@ const DELIMITERS = [',', ';', '\t', '|', '\u001f', '^', '~'];
 
 /** Delimiter, line ends and width that the first piece shows. */
 function dialectOf(text: string, delimiter?: string): Dialect {
-  const sample = text.slice(0, 256 * 1024).replace(/^\uFEFF/, '');
+  const first = text.slice(0, 256 * 1024).replace(/^\uFEFF/, '');
+  const newline = newlineOf(first);
+  const anyEnds = hasOtherEnds(first, newline);
+  const sample = anyEnds ? evened(first, true).text : first;
   const { meta, data } = Papa.parse<string[]>(sample, {
     preview: 60,
     skipEmptyLines: 'greedy',
     ...(delimiter === undefined ? { delimitersToGuess: DELIMITERS } : { delimiter }),
   });
   const chosen = delimiter ?? delimiterOf(sample, meta.delimiter);
-  return { delimiter: chosen, newline: newlineOf(sample), width: commonest(data.map(({ length }) => length)) };
+  const width = commonest(data.map(({ length }) => length));
+  return anyEnds ? { delimiter: chosen, newline: '\n', width, anyEnds } : { delimiter: chosen, newline, width };
 }
 
 /** The number that comes most often; of several the first. */
@@ -236,16 +254,6 @@ function commonest(numbers: readonly number[]): number {
 function delimiterOf(sample: string, guessed: string): string {
   const named = /^sep=(.)\r?\n/i.exec(sample);
   return named ? named[1]! : guessed || ',';
-}
-
-/** The line end outside quotes that comes most often. */
-function newlineOf(sample: string): '\r\n' | '\n' | '\r' {
-  const outside = sample.replace(/"(?:[^"]|"")*"/g, '');
-  const bare = /[\r\n]/.test(outside) ? outside : sample;
-  const crlf = bare.split('\r\n').length - 1;
-  const lf = bare.split('\n').length - 1 - crlf;
-  const cr = bare.split('\r').length - 1 - crlf;
-  return crlf >= lf && crlf >= cr && crlf > 0 ? '\r\n' : cr > lf ? '\r' : '\n';
 }
 
 /** Rows of delimited text as they stand in the file, by their lines; from places that are marked, see `Marks`. */
@@ -265,7 +273,8 @@ export async function rawCsvRows(
     );
     if (m !== at) {
       const bytes = await file.slice(marks.bytes[m]!, marks.bytes[m + 1] ?? file.size);
-      const { text } = mendQuotes(new TextDecoder(marks.encoding).decode(bytes), marks, true);
+      const written = new TextDecoder(marks.encoding).decode(bytes);
+      const { text } = mendQuotes(marks.anyEnds ? evened(written, true).text : written, marks, true);
       rows = parser.parse(text, 0, false).data as Row[];
       at = m;
     }

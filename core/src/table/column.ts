@@ -113,6 +113,8 @@ export interface LineIndex {
   readonly newline: string;
   /** Cells that most rows have. */
   readonly width: number;
+  /** Lines end in several ways: all of them are read as `newline`. */
+  readonly anyEnds?: true;
   readonly encoding: string;
 }
 
