@@ -57,11 +57,17 @@ export function fieldsText(profile: FieldsProfile & { readonly sheet?: string })
     ({ column, readings }) =>
       `“${column}” can be read in ${readings.length} ways: ${readings.map(({ read, raw, as }) => `“${raw}” is ${as} as ${read}`).join(', or ')}. The first is used; “read” in a report file settles it.`,
   );
-  const told = (profile.told ?? []).map(({ what, count, first: [first] }) =>
-    what === 'stray quote'
-      ? `A quote encloses no cell and is read as a letter ${count === 1 ? '' : `${count} times, first `}in line ${first!.line}: ${first!.raw}`
-      : `A cell holds several lines ${count === 1 ? '' : `${count} times, first `}in line ${first!.line}: ${first!.raw.split('\n')[0]} …`,
-  );
+  const told = (profile.told ?? []).map(({ what, count, first: [first] }) => {
+    const where = `${count === 1 ? '' : `${count} times, first `}in line ${first!.line}: ${first!.raw.split('\n')[0]}`;
+    switch (what) {
+      case 'stray quote':
+        return `A quote encloses no cell and is read as a letter ${where}`;
+      case 'many lines':
+        return `A cell holds several lines ${where} …`;
+      case 'bad bytes':
+        return `A byte is no letter in the file’s encoding, UTF-8, and is read as “�” ${where}`;
+    }
+  });
   const far = profile.farDays
     ? [
         `Far from all other days (${profile.farDays.othersFrom} to ${profile.farDays.othersTo}): ${profile.farDays.from}${profile.farDays.to === profile.farDays.from ? '' : ` to ${profile.farDays.to}`} in ${profile.farDays.count === 1 ? 'line' : 'lines'} ${profile.farDays.lines.slice(0, 10).join(', ')}${profile.farDays.count > 10 ? ' …' : ''}; ${profile.farDays.count === 1 ? 'it does' : 'they do'} not set the as-of date.`,

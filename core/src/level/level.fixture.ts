@@ -1,5 +1,5 @@
 import { addMonths, isoDay, readIsoDay } from '../calendar';
-import { readCsv } from '../reading';
+import { fileOf, readCsv, readCsvFile } from '../reading';
 import { checkReport, type Report } from '../report';
 import { makeTable } from '../table';
 import { workspaceFor } from '../workspace';
@@ -30,7 +30,11 @@ export interface Made {
 }
 export const RULE = { encode: { weight: 'bold' }, on: true };
 export async function findingsOf(report: Report, { lines = LINES, plan = PLAN }: Made) {
-  const orders = makeTable(await readCsv('orders', lines.join('\n')), { id: 'orders', date: 'day' });
+  // Of what stands for a byte that is no letter, only that byte is left.
+  const bytes = new TextEncoder()
+    .encode(lines.join('\n').replaceAll('\uFFFF', '\u0001'))
+    .map((byte) => (byte === 1 ? 0xff : byte));
+  const orders = makeTable(await readCsvFile(fileOf('orders', bytes)), { id: 'orders', date: 'day' });
   const targets = makeTable(await readCsv('plan', plan.join('\n')), { id: 'plan', date: 'month', grain: 'month' });
   const tables = new Map([
     ['orders', orders],

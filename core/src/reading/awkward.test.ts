@@ -1,11 +1,14 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
+import fc from 'fast-check';
 import { strToU8, zipSync } from 'fflate';
 import { parquetWriteBuffer } from 'hyparquet-writer';
 import { describe, expect, test } from 'vitest';
 import { cellText, columnOf, profileTable } from '../table';
 import { fileOf, sheetsOf, type FileWish } from '.';
+import { encodingFor } from './judgedEncoding';
+import { tries } from '../proof/tries.fixture';
 import { lines, table, typed, utf8 } from './read.fixture';
 import { STYLE, workbook, type MadeSheet } from './workbook.fixture';
 
@@ -57,8 +60,58 @@ describe('delimited text', () => {
   test('one byte that means nothing does not spoil the rest of a UTF-8 file', async () => {
     const bytes = utf8(`shop,net\nSüd,1\n${'Nord,1.50\n'.repeat(40_000)}Öst!,2\n`);
     bytes[bytes.indexOf(33)] = 0xff;
-    expect((await table('x.csv', bytes)).columns[0]).toMatchObject({ members: ['', 'Süd', 'Nord', 'Öst\uFFFD'] });
+    const raw = await table('x.csv', bytes);
+    expect(raw.columns[0]).toMatchObject({ members: ['', 'Süd', 'Nord', 'Öst\uFFFD'] });
+    expect(raw.told).toEqual([{ what: 'bad bytes', count: 1, first: [{ line: 40_003, raw: 'Öst\uFFFD,2' }] }]);
   });
+  const letters = 'Zürich, Orléans, Århus';
+  const filler = 'Nord,1.50\n'.repeat(40_000);
+  test.each<[string, Uint8Array, string, number]>([
+    [
+      'UTF-8 behind a quarter of a megabyte of ASCII, with one bad byte',
+      Uint8Array.from([...utf8(`shop,net\n${filler}"${letters}",2\nÖst`), 0xff, ...utf8(',3\n')]),
+      letters,
+      1,
+    ],
+    [
+      'Windows-1252 with its one letter at the very end',
+      Uint8Array.from('net,shop\n1,Nord\n2,Orl\u00e9', (c) => c.charCodeAt(0)),
+      'Orlé',
+      0,
+    ],
+    ['UTF-8 whose last letter is cut off', Uint8Array.from([...utf8('net,shop\n1,Nörd\n2,Orl'), 0xc3]), 'Nörd', 1],
+    [
+      'a bad byte before all letters',
+      Uint8Array.from([...utf8('shop,net\nOst'), 0xff, ...utf8(`,1\n"${letters}",2\n`)]),
+      letters,
+      1,
+    ],
+  ])('all bytes tell the encoding: %s', async (_, bytes, member, bad) => {
+    const raw = await table('x.csv', bytes);
+    const column = raw.columns.find(({ name }) => name === 'shop')!;
+    expect(column.kind === 'text' && column.members).toContain(member);
+    expect(raw.told?.[0]?.count ?? 0).toBe(bad);
+    const asJson = await table(
+      'x.json',
+      Uint8Array.from([...utf8('[{"net":1,"shop":"'), ...bytes.filter((byte) => byte >= 0x80), ...utf8('"}]')]),
+    );
+    expect(asJson.told?.[0]?.count ?? 0).toBe(bad);
+  });
+  test('law: bytes are judged as a decoder takes them', () =>
+    fc.assert(
+      fc.asyncProperty(fc.uint8Array({ minLength: 1, maxLength: 40 }), fc.nat(8), async (odd, n) => {
+        // Enough letters that it is UTF-8 whatever else is in it.
+        const bytes = Uint8Array.from([...utf8('é'.repeat(60)), ...odd, ...utf8('é'.repeat(n))]);
+        const { encoding, bad } = await encodingFor(fileOf('x', bytes));
+        const isValid =
+          Buffer.compare(
+            Buffer.from(new TextDecoder('utf-8', { ignoreBOM: true }).decode(bytes)),
+            Buffer.from(bytes),
+          ) === 0;
+        expect([encoding, bad === null]).toEqual(['utf-8', isValid]);
+      }),
+      { numRuns: tries(300) },
+    ));
   test('line ends and quotes inside cells', async () =>
     expect(await typed('x.csv', 'a,b\n"two\nlines","say ""x"""\n')).toEqual({
       a: ['text', 'two\nlines'],

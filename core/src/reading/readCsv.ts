@@ -5,6 +5,7 @@ import { rowsOfCells, Splitter, type WholeRows } from './cells';
 import { Pending } from './pending';
 import { byteLength, decode, encodingOf, firstBytes, NotUtf8, type Decoded } from './decode';
 import { fileOf, type SourceFile } from './file';
+import { encodingFor } from './judgedEncoding';
 import { rowsUnderHeader, type GridChunk } from './grid';
 import { evened, hasOtherEnds, mayHaveOtherEnds, newlineOf } from './lineEnds';
 import { lengthBefore, mendQuotes, type Dialect, type MendedText } from './quotes';
@@ -30,16 +31,17 @@ export async function readCsvFile(
   onRows?: OnRows,
   wish: CsvWish = {},
 ): Promise<RawTable> {
-  const first = await firstBytes(file, FIRST_BYTES);
-  const encoding = encodingOf(first);
-  // Where the beginning is plain ASCII, a later byte may show that it is not UTF-8; where it is more, a bad byte is just that.
-  const strict = encoding === 'utf-8' && first.every((byte) => byte < 128);
+  const encoding = encodingOf(await firstBytes(file, FIRST_BYTES));
+  if (encoding.startsWith('utf-16')) return readEncoded(file, encoding, false, wishes, onRows, wish);
   try {
-    return await readEncoded(file, encoding, strict, wishes, onRows, wish);
+    if (encoding === 'utf-8') return await readEncoded(file, encoding, true, wishes, onRows, wish);
   } catch (error) {
     if (!(error instanceof NotUtf8)) throw error;
-    return readEncoded(file, 'windows-1252', false, wishes, onRows, wish);
   }
+  // Where a byte is not valid in UTF-8, all of them tell what the file is.
+  const judged = await encodingFor(file);
+  const raw = await readEncoded(file, judged.encoding, false, wishes, onRows, wish);
+  return judged.bad ? { ...raw, told: [...(raw.told ?? []), judged.bad] } : raw;
 }
 
 /** Reads delimited text that is at hand. */

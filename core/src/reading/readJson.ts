@@ -3,6 +3,7 @@ import type { ColumnWish, RawTable } from '../table';
 import type { Cell, Row, RowChunk, RowSource } from './cell';
 import { decode, encodingOf, firstBytes } from './decode';
 import type { SourceFile } from './file';
+import { encodingFor } from './judgedEncoding';
 import { rowsUnderHeader, type GridChunk } from './grid';
 import { readRows, type OnRows } from './readRows';
 
@@ -45,7 +46,9 @@ export async function readJson(
       );
     source = rowsOf(() => single(found[1]), file.name);
   } else source = rowsOf(() => batches(file, layout), file.name);
-  return readRows(file.name, source, wishes, onRows);
+  const raw = await readRows(file.name, source, wishes, onRows);
+  const { bad } = await encodingFor(file);
+  return bad ? { ...raw, told: [bad] } : raw;
 }
 
 export function noSuchPart(file: string, part: string, parts: readonly string[]): Problem {
@@ -92,7 +95,7 @@ async function wholeOf(file: SourceFile): Promise<unknown> {
       'write the rows as an array of objects, or one object a line',
     );
   let text = '';
-  for await (const piece of decode(file, encodingOf(await firstBytes(file, 1 << 16)))) text += piece.text;
+  for await (const piece of decode(file, (await encodingFor(file)).encoding)) text += piece.text;
   try {
     return JSON.parse(text) as unknown;
   } catch (error) {
@@ -193,7 +196,7 @@ function valuesIn(text: string, inArray: boolean): Ends {
 /** The values of a file in batches. What a batch leaves, which is at most one value, begins the next. */
 async function* batches(file: SourceFile, layout: Layout): AsyncGenerator<Batch> {
   const inArray = layout === 'array';
-  const encoding = encodingOf(await firstBytes(file, 1 << 16));
+  const { encoding } = await encodingFor(file);
   let rest = '';
   let begun = false;
   let enough = BATCH;

@@ -98,8 +98,8 @@ export interface Doubt {
 
 /** Something in a file that was not as files are, of which nothing is left out. */
 export interface Told {
-  /** A quote that encloses no cell and is taken for a letter; a cell with more line breaks than cells have. */
-  readonly what: 'stray quote' | 'many lines';
+  /** A quote that encloses no cell and is taken for a letter; a cell with more line breaks than cells have; bytes that are no letter. */
+  readonly what: 'stray quote' | 'many lines' | 'bad bytes';
   count: number;
   /** The first of them. */
   readonly first: { readonly line: number; readonly raw: string }[];

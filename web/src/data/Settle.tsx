@@ -105,6 +105,11 @@ export function Settle({ tableId, profile, offers, alike }: Props) {
                 {shortened(first[0]!.raw.replace(/^"/, ''))}” {count === 1 ? 'encloses' : 'enclose'} no cell and{' '}
                 {count === 1 ? 'is read as a letter' : 'are read as letters'}, so that no row is lost.
               </>
+            ) : what === 'bad bytes' ? (
+              <>
+                in “{shortened(first[0]!.raw)}” {count === 1 ? 'a byte is' : 'bytes are'} no letter in the file’s
+                encoding, UTF-8, and {count === 1 ? 'is' : 'are'} read as “�”. Save the file as UTF-8 once more.
+              </>
             ) : (
               <>
                 “{shortened(first[0]!.raw)}” is a cell of several lines. If rows are missing, a quote in it is not

@@ -41,6 +41,21 @@ export const strayQuotes = ofTables(
       })),
 );
 
+export const badBytes = ofTables(
+  'bad-bytes',
+  'a letter that was damaged on its way makes two names of one',
+  ({ told = [] }) =>
+    told
+      .filter(({ what }) => what === 'bad bytes')
+      .map(({ first }) => ({
+        severity: 'warning',
+        text: `in ${linesNamed(
+          first.map(({ line }) => line),
+          first.length,
+        )} a byte is no letter in UTF-8 and is read as “�”, first in “${first[0]!.raw.slice(0, 40)}”`,
+      })),
+);
+
 export const rowsTwice = ofTables(
   'double-rows',
   'a row that was sent twice is counted twice',
