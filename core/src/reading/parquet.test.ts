@@ -3,7 +3,7 @@ import { parquetWriteBuffer } from 'hyparquet-writer';
 import { describe, expect, test } from 'vitest';
 import { Problem } from '../problem';
 import { cellText, makeTable } from '../table';
-import { fileOf, readParquet } from '.';
+import { fileOf, readCsv, readParquet } from '.';
 import { parquetWithPage } from './parquet.fixture';
 
 const VALUES = [1.5, -2, 1e9, 0];
@@ -129,4 +129,43 @@ test.each(SOUND)('%s: whatever bit is turned over, it ends with a table or a pro
     }
   expect(tables + problems).toBe(sound.length * BITS(0).length);
   expect(problems).toBeGreaterThan(0);
+});
+
+describe('decimal numbers', () => {
+  const WRITTEN = ['3.30', '-0.05', null, '1234567.89', '0.00', '-45035996273704.91'];
+  const wholes = WRITTEN.map((text) => (text === null ? null : BigInt(text.replace('.', ''))));
+  const schemaOf = (type: 'INT32' | 'INT64' | 'BYTE_ARRAY' | 'FIXED_LEN_BYTE_ARRAY', more: object) => [
+    { name: 'root', num_children: 1 },
+    { name: 'net', type, repetition_type: 'OPTIONAL' as const, ...more },
+  ];
+  const DECIMAL = { converted_type: 'DECIMAL' as const, scale: 2, precision: 18 };
+  const written = (values: readonly (bigint | null)[], schema: ReturnType<typeof schemaOf>) =>
+    new Uint8Array(parquetWriteBuffer({ columnData: [{ name: 'net', data: [...values] }], schema }));
+
+  test.each([
+    ['of 64 bits', wholes, schemaOf('INT64', DECIMAL)],
+    ['of 32 bits', wholes.slice(0, 5), schemaOf('INT32', DECIMAL)],
+    ['of bytes', wholes, schemaOf('FIXED_LEN_BYTE_ARRAY', { ...DECIMAL, type_length: 12 })],
+  ])('%s are the nearest numbers there are, as in CSV', async (_, values, schema) => {
+    const [column] = (await readParquet(fileOf('x.parquet', written(values, schema)))).columns;
+    const csv = await readCsv(
+      'x.csv',
+      `net,n\n${WRITTEN.slice(0, values.length)
+        .map((text, n) => `${text ?? ''},${n}`)
+        .join('\n')}`,
+    );
+    const expected = csv.columns[0]!;
+    expect(column!.kind === 'number' && [...column!.values]).toEqual(
+      expected.kind === 'number' && [...expected.values],
+    );
+    expect(column!.kind === 'number' && column!.decimals).toBe(2);
+  });
+
+  test('beyond what a number holds to the last digit are read as in CSV, and told', async () => {
+    const beyond = [9007199254740993n, 110n];
+    const [column] = (await readParquet(fileOf('x.parquet', written(beyond, schemaOf('INT64', DECIMAL))))).columns;
+    const csv = (await readCsv('x.csv', 'net,n\n90071992547409.93,1\n1.10,2')).columns[0]!;
+    expect(column).toMatchObject({ kind: 'number', decimals: null, tooLarge: true });
+    expect(column!.kind === 'number' && [...column!.values]).toEqual(csv.kind === 'number' && [...csv.values]);
+  });
 });

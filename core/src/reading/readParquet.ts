@@ -147,14 +147,18 @@ async function* columnChunks(
   { element }: SchemaTree,
   wholes: 'number' | 'text',
 ): AsyncGenerator<Piece> {
+  const scale = scaleOf(element);
+  // Decimals are taken as the whole numbers they are written as: what multiplies them by 0.01 makes 3.3000000000000003 of 330.
+  const plain = scale === null ? metadata : { ...metadata, schema: metadata.schema.map(asWritten(element)) };
   let from = 0;
   for (const [g, group] of metadata.row_groups.entries()) {
     const to = from + Number(group.num_rows);
     const parts: { start: number; values: ArrayLike<unknown> }[] = [];
     await parquetRead({
       file,
-      metadata,
+      metadata: plain,
       columns: [element.name],
+      utf8: scale === null,
       rowStart: from,
       rowEnd: to,
       // The patch calls it with each page.
@@ -169,13 +173,53 @@ async function* columnChunks(
       given += values.length;
       if (given > to - from) break;
       yield {
-        values: wholes === 'text' ? Array.from(values, wholeText) : values,
+        values:
+          scale !== null
+            ? Array.from(values, (value) => decimalOf(value, scale))
+            : wholes === 'text'
+              ? Array.from(values, wholeText)
+              : values,
         share: (g + 1) / metadata.row_groups.length,
       };
     }
     if (given !== to - from) throw new Error(`column “${element.name}” has ${given} values for ${to - from} rows`);
     from = to;
   }
+}
+
+type Element = SchemaTree['element'];
+
+/** The decimals of a column of decimal numbers; null of any other. */
+function scaleOf({ converted_type: converted, logical_type: logical, scale }: Element): number | null {
+  if (logical?.type === 'DECIMAL') return logical.scale;
+  return converted === 'DECIMAL' ? (scale ?? 0) : null;
+}
+
+const asWritten =
+  (decimal: Element) =>
+  (element: Element): Element => {
+    if (element !== decimal) return element;
+    const { converted_type: _, logical_type: __, ...plain } = element;
+    return plain;
+  };
+
+/** The largest power of ten that a double holds exactly. */
+const MOST_SCALE = 22;
+
+/** A decimal number from the whole number it is written as: the nearest there is, or its digits where that leaves some out. */
+function decimalOf(value: unknown, scale: number): number | string | null {
+  if (value === null || value === undefined) return null;
+  const whole = value instanceof Uint8Array ? signedOf(value) : BigInt(value as number | bigint);
+  if (scale <= MOST_SCALE && Number.isSafeInteger(Number(whole))) return Number(whole) / 10 ** scale;
+  const digits = String(whole < 0n ? -whole : whole).padStart(scale + 1, '0');
+  return `${whole < 0n ? '-' : ''}${digits.slice(0, digits.length - scale)}${scale > 0 ? '.' : ''}${digits.slice(digits.length - scale)}`;
+}
+
+/** A whole number as bytes hold it, the highest first, in two's complement. */
+function signedOf(bytes: Uint8Array): bigint {
+  if (bytes.length === 0) return 0n;
+  const hex = Array.from(bytes, (byte) => byte.toString(16).padStart(2, '0')).join('');
+  return BigInt.asIntN(bytes.length * 8, BigInt(`0x${hex}`));
 }
 
 const wholeText = (value: unknown) => (typeof value === 'bigint' ? String(value) : value);
