@@ -206,11 +206,14 @@ const asWritten =
 /** The largest power of ten that a double holds exactly. */
 const MOST_SCALE = 22;
 
-/** A decimal number from the whole number it is written as: the nearest there is, or its digits where that leaves some out. */
+/** Fewer digits than these are a number whose decimals can be told from itself. */
+const MOST_WHOLE = 10n ** 15n;
+
+/** A decimal number from the whole number it is written as: the nearest there is, or its digits where these are many. */
 function decimalOf(value: unknown, scale: number): number | string | null {
   if (value === null || value === undefined) return null;
   const whole = value instanceof Uint8Array ? signedOf(value) : BigInt(value as number | bigint);
-  if (scale <= MOST_SCALE && Number.isSafeInteger(Number(whole))) return Number(whole) / 10 ** scale;
+  if (scale <= MOST_SCALE && whole < MOST_WHOLE && whole > -MOST_WHOLE) return Number(whole) / 10 ** scale;
   const digits = String(whole < 0n ? -whole : whole).padStart(scale + 1, '0');
   return `${whole < 0n ? '-' : ''}${digits.slice(0, digits.length - scale)}${scale > 0 ? '.' : ''}${digits.slice(digits.length - scale)}`;
 }
