@@ -64,6 +64,32 @@ describe('delimited text', () => {
     expect(raw.columns[0]).toMatchObject({ members: ['', 'Süd', 'Nord', 'Öst\uFFFD'] });
     expect(raw.told).toEqual([{ what: 'bad bytes', count: 1, first: [{ line: 40_003, raw: 'Öst\uFFFD,2' }] }]);
   });
+  test('whole numbers of more digits than a number holds are names of things, in every format, and told', async () => {
+    const ids = ['9007199254740993', '9007199254740992', '9007199254740994', '12'];
+    const csv = `id,net\n${'7,1\n'.repeat(100)}${ids.map((id) => `${id},1`).join('\n')}\n`;
+    const json = `[${ids.map((id) => `{"id": ${id}, "net": 1, "note": "as ${ids[0]!}, or 12345678901234567890"}`).join(',')}]`;
+    for (const [name, content] of [
+      ['x.csv', csv],
+      ['x.json', json],
+      ['x.ndjson', json.slice(1, -1).replaceAll('},{', '}\n{')],
+    ] as const) {
+      const raw = await table(name, content);
+      const column = raw.columns[0]!;
+      expect(column.kind === 'text' && column.members.filter((id) => id.length > 2).sort(), name).toEqual(
+        ids.slice(0, 3).sort(),
+      );
+      expect(column.convention).toContain('more digits than can be added up');
+      expect(raw.columns[1]!.kind).toBe('number');
+    }
+    // Whoever says that it is a number gets the nearest there is.
+    const wished = await table('x.csv', csv, { columns: [{ name: 'id', type: 'number' }] });
+    expect(wished.columns[0]).toMatchObject({ kind: 'number', tooLarge: true });
+  });
+  test('a number beyond the largest is not read, and told', async () => {
+    const raw = await table('x.json', `[${'{"net": 1.5, "n": "e"},'.repeat(20)}{"net": 1e999, "n": "1e999"}]`);
+    expect(raw.columns[0]).toMatchObject({ kind: 'number', blank: 1 });
+    expect(raw.leftOut.map(({ raw: text }) => text)).toEqual(['1e999']);
+  });
   const letters = 'Zürich, Orléans, Århus';
   const filler = 'Nord,1.50\n'.repeat(40_000);
   test.each<[string, Uint8Array, string, number]>([

@@ -8,6 +8,7 @@ import type { TextTable } from './textTable';
 import { noEvidence, readYesNo, weigh, type Evidence, type Reading } from './evidence';
 import { datePattern, readIsoPlain, type DatePattern } from './readDate';
 import {
+  isTooLong,
   decimalsWritten,
   isBlankText,
   readNumber,
@@ -138,7 +139,16 @@ class TextLane implements ColumnReader {
     const codes = codesFor(members.length, this.codes.length);
     this.codes.drain((part, start, length) => codes.set(part.subarray(0, length), start));
     this.codeOf.clear();
-    return { kind: 'text', name, members, codes, blank, convention: 'text as it stands' };
+    return {
+      kind: 'text',
+      name,
+      members,
+      codes,
+      blank,
+      convention: members.some(isTooLong)
+        ? 'whole numbers of more digits than can be added up, as text'
+        : 'text as it stands',
+    };
   }
 }
 
@@ -297,6 +307,7 @@ class NumberLane implements ColumnReader {
     }
     if (value !== value) this.seen.add(text, index, unread);
     else {
+      if (isTooLong(text)) this.seen.of.codes++;
       if (decimalsWritten() > this.most) this.most = decimalsWritten();
       if (!plainly && !this.settling) this.noteStyle(text);
     }

@@ -1,7 +1,7 @@
 import type { ColumnKind, TextColumn } from '../table';
 import type { Cell } from './cell';
 import { DATE_PATTERNS, patternsFor } from './readDate';
-import { isBlankText, readNumber, readPlain, type NumberStyle } from './readNumber';
+import { isBlankText, isTooLong, readNumber, readPlain, type NumberStyle } from './readNumber';
 
 /** What the cells of a column could be read as: counts of rows. Evidence adds up over chunks and members. */
 export interface Evidence {
@@ -10,7 +10,7 @@ export interface Evidence {
   yesNo: number;
   /** Of these, rows of one letter: of a yes, of a no. */
   readonly letters: { yes: number; no: number };
-  /** Rows of digits behind a zero, such as 00731: names of things, not amounts. */
+  /** Rows of digits behind a zero, such as 00731, or of more digits than a number holds: names of things, not amounts. */
   codes: number;
   /** Rows that read as a number, by style. */
   readonly numbers: Record<NumberStyle, number>;
@@ -62,7 +62,7 @@ export function weigh(evidence: Evidence, cell: Cell, rows = 1): void {
       if (cell.trim().length === 1) evidence.letters[said === 2 ? 'yes' : 'no'] += rows;
     }
     if (!/\d/.test(cell)) return;
-    if (/^\s*0\d+\s*$/.test(cell)) evidence.codes += rows;
+    if (/^\s*0\d+\s*$/.test(cell) || isTooLong(cell)) evidence.codes += rows;
     if (!Number.isNaN(readPlain(cell)) || !Number.isNaN(readNumber(cell, 'point'))) numbers.point += rows;
     if (!Number.isNaN(readNumber(cell, 'comma'))) numbers.comma += rows;
   }

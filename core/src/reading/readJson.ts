@@ -5,6 +5,7 @@ import { decode, encodingOf, firstBytes } from './decode';
 import type { SourceFile } from './file';
 import { encodingFor } from './judgedEncoding';
 import { rowsUnderHeader, type GridChunk } from './grid';
+import { isTooLong } from './readNumber';
 import { readRows, type OnRows } from './readRows';
 
 /** A JSON document that is one object is read whole, up to this many bytes. */
@@ -97,7 +98,7 @@ async function wholeOf(file: SourceFile): Promise<unknown> {
   let text = '';
   for await (const piece of decode(file, (await encodingFor(file)).encoding)) text += piece.text;
   try {
-    return JSON.parse(text) as unknown;
+    return JSON.parse(exactly(text)) as unknown;
   } catch (error) {
     throw brokenJson(file.name, null, error);
   }
@@ -143,6 +144,17 @@ function tablesIn(document: unknown, file: string): [string, readonly unknown[]]
       'write the rows as an array of objects, or one object a line',
     );
   return found.sort((a, b) => b[1].length - a[1].length);
+}
+
+/** Strings, and numbers outside of them. */
+const TOKENS = /"(?:[^"\\]|\\.)*"|-?\d+(?:\.\d+)?(?:[eE][-+]?\d+)?/g;
+
+/** JSON in which numbers that a double does not hold are texts: whole ones of too many digits, and those beyond the largest. */
+function exactly(text: string): string {
+  if (!/\d{16}|\d[eE]\+?\d{3}/.test(text)) return text;
+  return text.replace(TOKENS, (token) =>
+    token[0] !== '"' && (isTooLong(token) || !Number.isFinite(Number(token))) ? `"${token}"` : token,
+  );
 }
 
 interface Ends {
@@ -209,12 +221,12 @@ async function* batches(file: SourceFile, layout: Layout): AsyncGenerator<Batch>
       const joined = inArray
         ? text.slice(ends[0]!.from, ends[ends.length - 1]!.to)
         : ends.map(({ from, to }) => text.slice(from, to)).join(',');
-      for (const value of JSON.parse(`[${joined}]`) as unknown[]) values.push(value);
+      for (const value of JSON.parse(`[${exactly(joined)}]`) as unknown[]) values.push(value);
     } catch {
       values.length = 0;
       for (const { from, to } of ends) {
         try {
-          values.push(JSON.parse(text.slice(from, to)));
+          values.push(JSON.parse(exactly(text.slice(from, to))));
         } catch (error) {
           throw brokenJson(file.name, count + values.length + 1, error);
         }

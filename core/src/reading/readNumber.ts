@@ -62,6 +62,11 @@ export function readPlain(text: string): number {
   return negative ? -value : value;
 }
 
+/** Whether a text is a whole number that a double does not hold to its last digit: a name of something, not an amount. */
+export function isTooLong(text: string): boolean {
+  return text.length >= 16 && /^\s*[-+]?\d+\s*$/.test(text) && !Number.isSafeInteger(Number(text));
+}
+
 const GROUPED: Record<NumberStyle, RegExp> = {
   // Thousands in threes, or behind the first three in twos, as lakhs and crores are written: 12,34,567.
   point: /^(?:\d+|\d{1,3}(?:([, \u00a0\u202f\u2009'’])\d{3})(?:\1\d{3})*|\d{1,2}(?:,\d{2})+,\d{3})?(\.\d*)?$/,
@@ -129,7 +134,9 @@ export function readNumber(text: string, style: NumberStyle): number {
     value = Number(`${value}e-2`);
     written += 2;
   }
-  return sign * value;
+  // Beyond the largest there is no number.
+  const signed = sign * value;
+  return Number.isFinite(signed) ? signed : NaN;
 }
 
 /** How a style is told to people. */
