@@ -90,6 +90,62 @@ describe('delimited text', () => {
     expect(raw.columns[0]).toMatchObject({ kind: 'number', blank: 1 });
     expect(raw.leftOut.map(({ raw: text }) => text)).toEqual(['1e999']);
   });
+  const long = 'k'.repeat(500);
+  const one = '[{"shop":"A","net":1}]';
+  test.each<[string, string, Record<string, unknown>]>([
+    [
+      'two arrays appended',
+      `${one}\n${one.replace('A', 'B')}`,
+      { shop: ['text', 'A', 'B'], net: ['number', '1', '1'] },
+    ],
+    [
+      'arrays appended behind a long one',
+      `[${'{"shop":"A","net":1},'.repeat(9000)}{"shop":"C","net":1}] [{"shop":"B","net":2}]`,
+      {},
+    ],
+    [
+      'a key twice',
+      '[{"shop":"A","net":1,"net":2},{"shop":"B","net":3}]',
+      { shop: ['text', 'A', 'B'], net: ['number', '1', '3'], 'net (2)': ['number', '2', ''] },
+    ],
+    [
+      'a key twice in an object of an object',
+      '{"rows":[{"a":{"b":1,"b":2}},{"a":{"b":3}}]}',
+      { 'a.b': ['number', '1', '3'], 'a.b (2)': ['number', '2', ''] },
+    ],
+    [
+      'two ways to one name',
+      '[{"a":{"b":1},"a.b":2},{"a.b":3}]',
+      { 'a.b': ['number', '1', '3'], 'a.b (2)': ['number', '2', ''] },
+    ],
+    [
+      'no name beside the name for none',
+      '[{"":1,"value":2}]',
+      { value: ['number', '1'], 'value (2)': ['number', '2'] },
+    ],
+    [
+      'names that are equal for 500 letters',
+      `[{"${long}a":1,"${long}b":2}]`,
+      { [long]: ['number', '1'], [`${long} (2)`]: ['number', '2'] },
+    ],
+    ['a first line of more than 64 KB', `{"note":"${'x'.repeat(70_000)}","net":1}\n{"note":"y","net":2}\n`, {}],
+  ])('JSON loses nothing: %s', async (_, content, expected) => {
+    const raw = await table('x.json', content);
+    if (Object.keys(expected).length > 0) {
+      const cells = raw.columns.map(
+        (column) =>
+          [column.name, [column.kind, ...Array.from({ length: raw.rows }, (_, row) => cellText(column, row))]] as const,
+      );
+      expect(cells).toEqual(Object.entries(expected));
+    } else expect(raw.rows).toBe(content.startsWith('[') ? 9002 : 2);
+  });
+  test.each([
+    `${one} and more`,
+    `${one}, {"shop":"B","net":2}`,
+    `[${'{"shop":"A","net":1},'.repeat(40_000)}{"shop":"B"}]]`,
+  ])('what stands behind the end of an array is not passed over: case %#', async (content) => {
+    await expect(table('x.json', content)).rejects.toThrow(/JSON is broken/);
+  });
   const letters = 'Zürich, Orléans, Århus';
   const filler = 'Nord,1.50\n'.repeat(40_000);
   test.each<[string, Uint8Array, string, number]>([

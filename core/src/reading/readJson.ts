@@ -77,10 +77,22 @@ async function* single(values: readonly unknown[]): AsyncGenerator<Batch> {
     yield await Promise.resolve({ values: values.slice(from, from + AT_ONCE), share: from / values.length });
 }
 
+/** Bytes of the beginning that show how rows stand in a file, and how many are looked at where its first value is long. */
+const FIRST = 1 << 16;
+const MOST_FIRST = 1 << 28;
+
 async function layoutOf(file: SourceFile): Promise<Layout> {
-  const first = await firstBytes(file, 1 << 16);
-  const text = new TextDecoder(encodingOf(first)).decode(first).trimStart();
-  const { ends } = valuesIn(text, false);
+  let first: Uint8Array;
+  let text: string;
+  let ends: Ends['ends'];
+  // The first value may be long.
+  let size = FIRST;
+  do {
+    first = await firstBytes(file, size);
+    text = new TextDecoder(encodingOf(first)).decode(first).trimStart();
+    ({ ends } = valuesIn(text, false));
+    size *= 8;
+  } while (text[0] === '{' && ends.length === 0 && first.length < file.size && size <= MOST_FIRST);
   const several = ends.length > 1 || file.size > first.length;
   if (text[0] !== '{') return ends.length > 1 && text[ends[1]!.from] === '[' ? 'lines' : 'array';
   if (ends.length === 0) return 'object';
@@ -98,7 +110,9 @@ async function wholeOf(file: SourceFile): Promise<unknown> {
   let text = '';
   for await (const piece of decode(file, (await encodingFor(file)).encoding)) text += piece.text;
   try {
-    return JSON.parse(exactly(text)) as unknown;
+    const value = JSON.parse(exactly(text)) as unknown;
+    const isWhole = keysIn(value) === valuesIn(text, false).keys;
+    return isWhole ? value : (JSON.parse(withKeysApart(exactly(text))) as unknown);
   } catch (error) {
     throw brokenJson(file.name, null, error);
   }
@@ -162,6 +176,10 @@ interface Ends {
   readonly ends: readonly { readonly from: number; readonly to: number }[];
   /** Nothing has begun that has not ended. */
   readonly complete: boolean;
+  /** Where the array itself ends; null where it does not yet. */
+  readonly end: number | null;
+  /** Keys that are written in all of it. */
+  readonly keys: number;
 }
 
 /** Where the values of a sequence begin and end in a text: of an array, whose opening bracket the text has, or one after another. */
@@ -171,6 +189,8 @@ function valuesIn(text: string, inArray: boolean): Ends {
   let depth = 0;
   let start = -1;
   let inText = false;
+  let end: number | null = null;
+  let keys = 0;
   const close = (to: number) => {
     if (start >= 0) ends.push({ from: start, to });
     start = -1;
@@ -191,18 +211,23 @@ function valuesIn(text: string, inArray: boolean): Ends {
       depth++;
     } else if (c === 125 || c === 93) {
       depth--;
-      if (depth < base) close(i);
-      else if (depth === base && base === 0) close(i + 1);
+      if (depth < base) {
+        close(i);
+        end = i;
+        break;
+      }
+      if (depth === base && base === 0) close(i + 1);
     } else if (c === 44) {
       if (depth === base) close(i);
-    } else if (c === 10 || c === 13) {
+    } else if (c === 58) keys++;
+    else if (c === 10 || c === 13) {
       if (depth === 0 && base === 0) close(i);
     } else {
       if (depth === base && start < 0) start = i;
       inText = c === 34;
     }
   }
-  return { ends, complete: depth <= 0 && !inText };
+  return { ends, complete: depth <= 0 && !inText, end, keys };
 }
 
 /** The values of a file in batches. What a batch leaves, which is at most one value, begins the next. */
@@ -213,59 +238,124 @@ async function* batches(file: SourceFile, layout: Layout): AsyncGenerator<Batch>
   let begun = false;
   let enough = BATCH;
   let count = 0;
-  let closed = false;
-  const parse = (text: string, ends: Ends['ends'], share: number): Batch => {
-    const values: unknown[] = [];
+  let closed = inArray;
+  const parse = (text: string, { ends, keys }: Ends, share: number): Batch => {
+    const part = ({ from, to }: Ends['ends'][number]) => exactly(text.slice(from, to));
+    let values: unknown[];
     try {
       // In an array the values stand as they would in one of their own.
-      const joined = inArray
-        ? text.slice(ends[0]!.from, ends[ends.length - 1]!.to)
-        : ends.map(({ from, to }) => text.slice(from, to)).join(',');
-      for (const value of JSON.parse(`[${exactly(joined)}]`) as unknown[]) values.push(value);
+      const whole = { from: ends[0]!.from, to: ends[ends.length - 1]!.to };
+      const joined = inArray ? part(whole) : ends.map(part).join(',');
+      values = JSON.parse(`[${joined}]`) as unknown[];
+      if (keys !== keysIn(values)) values = JSON.parse(`[${withKeysApart(joined)}]`) as unknown[];
     } catch {
-      values.length = 0;
-      for (const { from, to } of ends) {
+      values = ends.map((place, i) => {
         try {
-          values.push(JSON.parse(exactly(text.slice(from, to))));
+          return JSON.parse(withKeysApart(part(place))) as unknown;
         } catch (error) {
-          throw brokenJson(file.name, count + values.length + 1, error);
+          throw brokenJson(file.name, count + i + 1, error);
         }
-      }
+      });
     }
     count += values.length;
-    return { values, share };
+    return { values: inArray ? values : values.flatMap(rowsIn), share };
   };
-  const lead = inArray ? '[' : '';
   const cut = (text: string): Ends => {
-    const { ends, complete } = valuesIn(lead + text, inArray);
-    return { ends: ends.map(({ from, to }) => ({ from: from - lead.length, to: to - lead.length })), complete };
+    const lead = inArray ? '[' : '';
+    const { ends, end, ...more } = valuesIn(lead + text, inArray);
+    return {
+      ...more,
+      ends: ends.map(({ from, to }) => ({ from: from - lead.length, to: to - lead.length })),
+      end: end === null ? null : end - lead.length,
+    };
   };
+  function* taken(isEnd: boolean, share: number): Generator<Batch> {
+    for (;;) {
+      if (closed) {
+        // Behind an array another may begin; anything else would be lost.
+        rest = rest.trimStart();
+        if (rest === '') return;
+        if (rest[0] !== '[')
+          throw brokenJson(
+            file.name,
+            null,
+            new Error(`behind the end of its array stands more: “${rest.slice(0, 40)}”`),
+          );
+        rest = rest.slice(1);
+        closed = false;
+      }
+      const found = cut(isEnd && !inArray ? `${rest}\n` : rest);
+      const { ends, end, complete } = found;
+      // A value longer than the batch is waited for, each time twice as long.
+      enough = ends.length === 0 ? rest.length * 2 : BATCH;
+      if (ends.length > 0) yield parse(rest, found, share);
+      if (inArray && end !== null) {
+        rest = rest.slice(end + 1);
+        closed = true;
+        continue;
+      }
+      if (isEnd && !complete) throw brokenJson(file.name, count + 1, new Error('the file ends in the middle of it'));
+      const last = ends.at(-1)?.to ?? 0;
+      rest = rest.slice(inArray && rest[last] === ',' ? last + 1 : last);
+      return;
+    }
+  }
   for await (const { text, bytes } of decode(file, encoding)) {
     rest += text;
     if (!begun) {
       rest = rest.replace(/^[\uFEFF\s]+/, '');
       if (rest === '') continue;
-      if (inArray) {
-        if (rest[0] !== '[') throw brokenJson(file.name, null, new Error('it begins with neither “[” nor “{”'));
-        rest = rest.slice(1);
-      }
+      if (inArray && rest[0] !== '[')
+        throw brokenJson(file.name, null, new Error('it begins with neither “[” nor “{”'));
       begun = true;
     }
-    if (rest.length < enough) continue;
-    const { ends } = cut(rest);
-    // A value longer than the batch is waited for, each time twice as long.
-    enough = ends.length === 0 ? rest.length * 2 : BATCH;
-    if (ends.length === 0) continue;
-    yield parse(rest, ends, file.size === 0 ? 1 : bytes / file.size);
-    const last = ends[ends.length - 1]!.to;
-    closed = inArray && rest[last] === ']';
-    rest = rest.slice(inArray && rest[last] === ',' ? last + 1 : last);
+    if (rest.length >= enough) yield* taken(false, file.size === 0 ? 1 : bytes / file.size);
   }
   if (!begun)
     throw new Problem('empty-file', 'there are no rows in it', { in: file.name }, 'choose a file with rows in it');
-  const { ends, complete } = cut(inArray ? rest : `${rest}\n`);
-  if (ends.length > 0) yield parse(rest, ends, 1);
-  if (!closed && !complete) throw brokenJson(file.name, count + 1, new Error('the file ends in the middle of it'));
+  yield* taken(true, 1);
+}
+
+/** Of an array of objects, as of several that were appended, each is a row. */
+function rowsIn(value: unknown): readonly unknown[] {
+  const isObject = (one: unknown) => typeof one === 'object' && one !== null && !Array.isArray(one);
+  return Array.isArray(value) && value.length > 0 && value.every(isObject) ? value : [value];
+}
+
+/** How many keys all objects in a value have. */
+function keysIn(value: unknown): number {
+  if (typeof value !== 'object' || value === null) return 0;
+  let count = 0;
+  if (Array.isArray(value)) for (const inner of value) count += keysIn(inner);
+  else
+    for (const key in value) {
+      const inner = (value as Record<string, unknown>)[key];
+      count += typeof inner === 'object' ? 1 + keysIn(inner) : 1;
+    }
+  return count;
+}
+
+/** JSON in which a key that an object has twice is numbered, as columns of one name are: of two values none is lost. */
+function withKeysApart(text: string): string {
+  const known: (Set<string> | null)[] = [];
+  return text.replace(/"(?:[^"\\]|\\.)*"(\s*:)?|[[\]{}]/g, (token, colon: string | undefined) => {
+    if (token === '{') known.push(new Set());
+    else if (token === '[') known.push(null);
+    else if (token === '}' || token === ']') known.pop();
+    const keys = known.at(-1);
+    if (colon === undefined || !keys) return token;
+    const key = JSON.parse(token.slice(0, token.length - colon.length)) as string;
+    const free = nextFree(key, (name) => keys.has(name));
+    keys.add(free);
+    return `${JSON.stringify(free)}${colon}`;
+  });
+}
+
+/** A name, or with a number behind it where it is taken. */
+function nextFree(name: string, isTaken: (name: string) => boolean): string {
+  let free = name;
+  for (let n = 2; isTaken(free); n++) free = `${name} (${n})`;
+  return free;
 }
 
 /** Rows from values: the first decides whether they are objects, arrays or single values. */
@@ -305,10 +395,13 @@ async function* objectRows(
   const names: string[] = [];
   const placeOf = new Map<string, number>();
   let line = 0;
+  const taken = new Set<string>();
   const place = (name: string) => {
     let found = placeOf.get(name);
     if (found === undefined) {
-      found = names.push(name.slice(0, 500)) - 1;
+      const short = nextFree(name.slice(0, 500), (one) => taken.has(one));
+      taken.add(short);
+      found = names.push(short) - 1;
       placeOf.set(name, found);
     }
     return found;
@@ -324,13 +417,17 @@ async function* objectRows(
         continue;
       }
       const row: Cell[] = [];
+      // Several paths may lead to one name: {"a": {"b": 1}, "a.b": 2}.
+      const filled = new Set<string>();
       const put = (inner: unknown, name: string, depth: number) => {
         if (inner !== null && typeof inner === 'object' && !Array.isArray(inner) && depth < 4) {
           for (const [key, deeper] of Object.entries(inner))
             put(deeper, name === '' ? key : `${name}.${key}`, depth + 1);
           return;
         }
-        const c = place(name === '' ? 'value' : name);
+        const own = nextFree(name === '' ? 'value' : name, (one) => filled.has(one));
+        filled.add(own);
+        const c = place(own);
         while (row.length < c) row.push('');
         row[c] = cellOf(inner);
       };
