@@ -64,6 +64,10 @@ export function fieldsText(profile: FieldsProfile & { readonly sheet?: string })
         return `A quote encloses no cell and is read as a letter ${where}`;
       case 'many lines':
         return `A cell holds several lines ${where} …`;
+      case 'no result':
+        return `A formula has no stored result and is blank ${where}; open the workbook in a spreadsheet program and save it`;
+      case 'no text':
+        return `A text is missing in the workbook, and the cell is blank ${where}`;
       case 'bad bytes':
         return `A byte is no letter in the file’s encoding, UTF-8, and is read as “�” ${where}`;
     }

@@ -197,7 +197,7 @@ const CASES: readonly (readonly [code: string, found: Made, well: Made])[] = [
     { brief: 'net by shop as bars', lines: [...LINES, '2026-01-05,"North",Web,1,1', ...LINES.slice(1)] },
   ],
   [
-    'bad-bytes',
+    'damaged-cells',
     { brief: 'net by shop as bars', lines: [...LINES, '2026-01-05,Nörd,Web,1,1', '2026-01-05,N\uFFFFrd,Web,1,1'] },
     { brief: 'net by shop as bars', lines: [...LINES, '2026-01-05,Nörd,Web,1,1'] },
   ],

@@ -4,10 +4,10 @@ import { SaxesParser } from 'saxes';
 import { expect, test } from 'vitest';
 import { tidy } from '../number';
 import { drawPage } from '../page';
-import { readCsv } from '../reading';
+import { fileOf, readCsv, readXlsx } from '../reading';
 import { checkReport } from '../report';
 import { writeSvg } from '../scene';
-import { makeTable } from '../table';
+import { cellText, makeTable } from '../table';
 import { workspaceFor } from '../workspace';
 import { pagePptx, pageXlsx, sheetNames, writeXlsx } from '.';
 
@@ -195,6 +195,15 @@ test('an empty figure and letters XML cannot hold leave a workbook that opens', 
     { name: 's', about: [], columns: [{ name: 'a\u0001b' }], lines: [['c\ud800d'], [Infinity]] },
   ]);
   expect(await readSheet(Buffer.from(bytes))).toEqual([['ab'], ['cd']]);
+});
+
+test('text that looks like an escaped character is read back as it is', async () => {
+  const texts = ['_x003D_1+1', '_x005F_', '_x003D_x0041_', '_x12_', 'a_x000A_b'];
+  const bytes = writeXlsx('t', [
+    { name: 's', about: [], columns: [{ name: 'text' }], lines: texts.map((text) => [text]) },
+  ]);
+  const { columns, rows } = await readXlsx(fileOf('x.xlsx', bytes), {});
+  expect(Array.from({ length: rows }, (_, row) => cellText(columns[0]!, row))).toEqual(texts);
 });
 
 test('slides hold titles and numbers as text, and each figure as vectors beside its pixels', async () => {

@@ -160,8 +160,11 @@ function widthOf(name: string, lines: readonly (readonly SheetCell[])[], column:
 function textCell(text: string, column: number, row: number, style: number): string {
   const quoted = { [STYLE.text]: STYLE.quoted, [STYLE.plain]: STYLE.quoted, [STYLE.title]: STYLE.quotedTitle }[style];
   const own = quoted !== undefined && beginsLikeFormula(text) ? quoted : style;
-  return `<c r="${columnName(column)}${row + 1}" t="inlineStr" s="${own}"><is><t xml:space="preserve">${safe(text.slice(0, 32_767))}</t></is></c>`;
+  return `<c r="${columnName(column)}${row + 1}" t="inlineStr" s="${own}"><is><t xml:space="preserve">${safe(escapesEscaped(text).slice(0, 32_767))}</t></is></c>`;
 }
+
+/** What looks like an escaped character is written so that it is none (ECMA-376, 22.9.2.19). */
+const escapesEscaped = (text: string) => text.replace(/_(?=x[0-9A-Fa-f]{4}_)/g, '_x005F_');
 
 /** A, B, … Z, AA, … */
 function columnName(column: number): string {

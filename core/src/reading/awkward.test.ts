@@ -520,6 +520,54 @@ describe('workbooks', () => {
     expect(await typed('x.xlsx', bytes, { sheet: 'C' })).toEqual({ a: ['number', '1'] });
     await expect(table('x.xlsx', bytes, { sheet: 'D' })).rejects.toThrow(/no table “D”.*“A & B”/);
   });
+  const edited = (change: (xml: string) => string) => (xml: Uint8Array) =>
+    strToU8(change(new TextDecoder().decode(xml)));
+  const strange = (xml: string) => xml.replace('<sheetData>', '<sheetData><!-- by hand -->');
+  test.each([
+    ['plainly', (xml: string) => xml],
+    ['strangely', strange],
+    ['strangely from the third row on', (xml: string) => xml.replace('<row r="3">', '<!-- by hand --><row r="3">')],
+  ])('what cells lack is told, in a sheet that is written %s', async (_, how) => {
+    const rows: MadeSheet['rows'] = [
+      ['shop', 'net'],
+      ['A', 1],
+      ['B', 2],
+      ['C', 3],
+      ['D', 4],
+    ];
+    const sheetBytes = edited((xml) =>
+      how(
+        xml
+          .replace('<c r="B3"><v>2</v></c>', '<c r="B3"><f>A1+1</f></c>')
+          .replace('<c r="B5"><v>4</v></c>', '<c r="B5" t="str"><f>""</f><v></v></c>')
+          .replace(/<c r="A4" t="s"><v>\d+<\/v><\/c>/, '<c r="A4" t="s"><v>99</v></c>'),
+      ),
+    );
+    const raw = await table('x.xlsx', workbook([{ name: 's', rows }], { sheetBytes }));
+    expect(raw.told).toEqual([
+      { what: 'no result', count: 1, first: [{ line: 3, raw: 'B3' }] },
+      { what: 'no text', count: 1, first: [{ line: 4, raw: 'A4' }] },
+    ]);
+  });
+  test('cells that are merged downwards are meant for each row, however wide and wherever they are told', async () => {
+    const rows: MadeSheet['rows'] = [
+      ['shop', 'city', 'net'],
+      ['A', null, 1],
+      [null, 'x', 2],
+      ['B', 'y', 3],
+      [null, null, 4],
+    ];
+    const expected = {
+      shop: ['text', 'A', 'A', 'B', 'B'],
+      city: ['text', '', 'x', 'y', ''],
+      net: ['number', '1', '2', '3', '4'],
+    };
+    const merged = ['A2:B3', 'A4:A5', 'C1:D1'];
+    const quoted = edited((xml) => xml.replaceAll(/<mergeCell ref="([^"]+)"\/>/g, "<mergeCell  ref = '$1' />"));
+    const far = edited((xml) => xml.replace('</worksheet>', `<note>${'n'.repeat(2 << 20)}</note></worksheet>`));
+    for (const extra of [{}, { sheetBytes: quoted }, { sheetBytes: far }])
+      expect(await typed('x.xlsx', workbook([{ name: 's', rows, merged }], extra))).toEqual(expected);
+  });
   test('other zip files, damaged ones, and ones that unpack to too much are refused', async () => {
     await expect(table('x.xlsx', zipSync({ 'a.txt': strToU8('x') }))).rejects.toThrow(/no workbook/);
     await expect(table('x.xlsx', book([['a'], [1]]).slice(0, 200))).rejects.toThrow(/damaged/);

@@ -5,7 +5,7 @@ import type { SourceFile } from './file';
 import { rowsUnderHeader, type GridChunk } from './grid';
 import { noSuchPart } from './readJson';
 import { readRows, type OnRows } from './readRows';
-import { cellWritten, lineBehind, MOST_CELLS, plainRows, type SheetRow } from './sheetRows';
+import { cellName, cellWritten, lineBehind, Lost, MOST_CELLS, plainRows, type SheetRow } from './sheetRows';
 import { openWorkbook, unpack, walkPieces, type Sheet, type Workbook } from './workbook';
 
 /** A packed workbook larger than this is not opened. */
@@ -46,12 +46,14 @@ export async function readXlsx(
       workbook.sheets.map(({ name }) => name),
     );
   const xml = sheetXml(workbook, sheet, file.name, limit);
-  return readRows(
+  const lost = new Lost();
+  const raw = await readRows(
     file.name,
-    (aside) => rowsUnderHeader(sheetRows(workbook, xml, file.name), aside, header),
+    (aside) => rowsUnderHeader(sheetRows(workbook, xml, file.name, lost), aside, header),
     wishes,
     onRows,
   );
+  return lost.told.length > 0 ? { ...raw, told: lost.told } : raw;
 }
 
 async function workbookOf(file: SourceFile, limit?: number): Promise<Workbook> {
@@ -107,17 +109,27 @@ interface Merged {
   readonly to: number;
 }
 
-/** Cells that are merged downwards over several rows; they are told behind the rows. */
-function mergedIn(xml: Uint8Array): Merged[] {
-  const TAIL = 1 << 20;
-  const tail = new TextDecoder().decode(xml.subarray(Math.max(0, xml.length - TAIL)));
-  const merged: Merged[] = [];
-  for (const [, a, b, c, d] of tail.matchAll(
-    /<(?:\w+:)?mergeCell ref="([A-Z]{1,3})(\d{1,7}):([A-Z]{1,3})(\d{1,7})"/g,
+/** Cells that are merged downwards over several rows, by the first; they are told behind the rows. */
+function mergedIn(xml: Uint8Array): Map<number, Merged[]> {
+  const tail = new TextDecoder().decode(xml.subarray(behindRows(xml)));
+  const merged = new Map<number, Merged[]>();
+  for (const [, a, b, d] of tail.matchAll(
+    /<(?:\w+:)?mergeCell\s[^>]*?\bref\s*=\s*["']([A-Z]{1,3})(\d{1,7}):[A-Z]{1,3}(\d{1,7})["']/g,
   )) {
-    if (a === c && Number(b) < Number(d)) merged.push({ column: columnNamed(a!), from: Number(b), to: Number(d) });
+    const [from, to] = [Number(b), Number(d)];
+    if (from < to) merged.set(from, [...(merged.get(from) ?? []), { column: columnNamed(a!), from, to }]);
   }
   return merged;
+}
+
+/** Where the rows of a sheet end; 0 where that is not written. */
+function behindRows(xml: Uint8Array): number {
+  const NAME = new TextEncoder().encode('sheetData>');
+  for (let at = xml.lastIndexOf(62); at > NAME.length; at = xml.lastIndexOf(62, at - 1)) {
+    const from = at - NAME.length + 1;
+    if (NAME.every((byte, i) => xml[from + i] === byte)) return at + 1;
+  }
+  return 0;
 }
 
 function columnNamed(letters: string): number {
@@ -129,15 +141,19 @@ function columnNamed(letters: string): number {
 const AT_ONCE = 2000;
 
 /** The rows of a sheet, with their lines: rows without cells are not written. */
-async function* sheetRows(workbook: Workbook, xml: Uint8Array, file: string): AsyncGenerator<GridChunk> {
+async function* sheetRows(workbook: Workbook, xml: Uint8Array, file: string, lost: Lost): AsyncGenerator<GridChunk> {
+  lost.clear();
   const merged = mergedIn(xml);
+  let open: readonly Merged[] = [];
   const held = new Map<number, Cell>();
   let rows: Cell[][] = [];
   let lines: number[] = [];
-  for (const { line, cells, share } of allRows(workbook, xml, file)) {
-    for (const { column, from, to } of merged) {
+  for (const { line, cells, share } of allRows(workbook, xml, file, lost)) {
+    const begun = merged.get(line);
+    if (begun || open.length > 0) open = [...open.filter(({ to }) => to >= line), ...(begun ?? [])];
+    for (const { column, from } of open) {
       if (line === from) held.set(column, cells[column] ?? '');
-      else if (line > from && line <= to && (cells[column] ?? '') === '') {
+      else if ((cells[column] ?? '') === '') {
         while (cells.length < column) cells.push('');
         cells[column] = held.get(column) ?? '';
       }
@@ -153,18 +169,26 @@ async function* sheetRows(workbook: Workbook, xml: Uint8Array, file: string): As
 }
 
 /** What is written plainly is read plainly; behind the first thing that is not, an XML parser reads the rest. */
-function* allRows(workbook: Workbook, xml: Uint8Array, file: string): Generator<SheetRow & { readonly share: number }> {
+function* allRows(
+  workbook: Workbook,
+  xml: Uint8Array,
+  file: string,
+  lost: Lost,
+): Generator<SheetRow & { readonly share: number }> {
   let given = 0;
-  const plain = plainRows(xml, workbook);
+  let last = 0;
+  const plain = plainRows(xml, workbook, lost);
   for (;;) {
     const { value, done } = plain.next();
     if (!done) {
       given++;
+      last = value.line;
       yield value;
     } else if (value) return;
     else break;
   }
-  for (const row of parsedRows(workbook, xml, file)) if (given-- <= 0) yield row;
+  lost.behind = last;
+  for (const row of parsedRows(workbook, xml, file, lost)) if (given-- <= 0) yield row;
 }
 
 /** All rows, by a parser of XML. */
@@ -172,6 +196,7 @@ function* parsedRows(
   workbook: Workbook,
   xml: Uint8Array,
   file: string,
+  lost: Lost,
 ): Generator<SheetRow & { readonly share: number }> {
   let done: SheetRow[] = [];
   let line = 0;
@@ -182,6 +207,8 @@ function* parsedRows(
   let value = '';
   let taking = false;
   let inRow = false;
+  let isFormula = false;
+  let isStored = false;
   const walker = {
     open(name: string, at: Readonly<Record<string, string>>) {
       if (name === 'c') {
@@ -190,7 +217,11 @@ function* parsedRows(
         type = at['t'] ?? 'n';
         style = at['s'] === undefined ? -1 : Number(at['s']);
         value = '';
-      } else if (name === 'v' || name === 't') taking = inRow;
+        isFormula = isStored = false;
+      } else if (name === 'v' || name === 't') {
+        taking = inRow;
+        isStored = true;
+      } else if (name === 'f') isFormula = true;
       else if (name === 'rPh') type = 'aloud';
       else if (name === 'row') {
         line = lineBehind(line, Number(at['r']));
@@ -205,9 +236,13 @@ function* parsedRows(
       if (name === 'v' || name === 't') taking = false;
       else if (name === 'rPh') type = 'inlineStr';
       else if (name === 'c') {
+        if (inRow && isFormula && !isStored) lost.add('no result', line, cellName(column, line));
         if (!inRow || value === '' || column >= MOST_CELLS) return;
         while (cells.length < column) cells.push('');
-        cells[column] = cellWritten(workbook, type, style, value);
+        cells[column] =
+          type === 's'
+            ? lost.sharedText(workbook, Number(value), line, column)
+            : cellWritten(workbook, type, style, value);
       } else if (name === 'row') {
         inRow = false;
         done.push({ line, cells });

@@ -3,7 +3,7 @@ import { expect, test } from 'vitest';
 import { tries } from '../proof/tries.fixture';
 import { fileOf } from '.';
 import { readXlsx } from './readXlsx';
-import { plainRows } from './sheetRows';
+import { Lost, plainRows } from './sheetRows';
 import { openWorkbook } from './workbook';
 import { STYLE, workbook, type MadeSheet } from './workbook.fixture';
 
@@ -72,7 +72,7 @@ test('what most programs write needs no parser, and what is strange is left to i
     const xml =
       '<worksheet><sheetData><row r="1"><c r="A1"><v>1</v></c></row><row r="4"/><row r="5"><c r="B5" t="b"><v>1</v></c></row></sheetData></worksheet>';
     const rows = [];
-    const plain = plainRows(new TextEncoder().encode(change(xml)), openWorkbook(bytes, 'it.xlsx'));
+    const plain = plainRows(new TextEncoder().encode(change(xml)), openWorkbook(bytes, 'it.xlsx'), new Lost());
     let next = plain.next();
     for (; !next.done; next = plain.next()) rows.push([next.value.line, ...next.value.cells]);
     return { rows, isWhole: next.value };

@@ -1,5 +1,6 @@
 import { isoDay } from '../calendar';
 import { tidy } from '../number';
+import { LEFT_OUT_KEPT, type Told } from '../table';
 import type { Cell } from './cell';
 import { serialDay } from './readDate';
 import { unescaped, type Workbook } from './workbook';
@@ -8,10 +9,8 @@ import { unescaped, type Workbook } from './workbook';
 export const MOST_CELLS = 16_384;
 
 /** What a cell of a sheet holds, by the type and style that are written with it, where it is no plain number. */
-export function cellWritten({ sharedTexts, ...workbook }: Workbook, type: string, style: number, value: string): Cell {
+export function cellWritten(workbook: Workbook, type: string, style: number, value: string): Cell {
   switch (type) {
-    case 's':
-      return sharedTexts[Number(value)] ?? '';
     case 'inlineStr':
     case 'str':
       return unescaped(value);
@@ -40,6 +39,42 @@ function numberWritten(
   return meaning === 'month' ? day.slice(0, 7) : day;
 }
 
+/** What cells of a sheet should hold and do not, told with the line it stands on. */
+export class Lost {
+  readonly told: Told[] = [];
+  /** What stands up to this line is told already. */
+  behind = 0;
+
+  add(what: Told['what'], line: number, raw: string): void {
+    if (line <= this.behind) return;
+    const known = this.told.find((one) => one.what === what);
+    if (!known) this.told.push({ what, count: 1, first: [{ line, raw }] });
+    else {
+      known.count++;
+      if (known.first.length < LEFT_OUT_KEPT) known.first.push({ line, raw });
+    }
+  }
+
+  clear(): void {
+    this.told.length = 0;
+    this.behind = 0;
+  }
+
+  /** A cell whose text is one of those that the workbook holds once for all cells; empty where it does not have it. */
+  sharedText({ sharedTexts }: Pick<Workbook, 'sharedTexts'>, place: number, line: number, column: number): string {
+    const text = sharedTexts[place];
+    if (text === undefined) this.add('no text', line, cellName(column, line));
+    return text ?? '';
+  }
+}
+
+/** What a sheet calls a cell: `C7`. */
+export function cellName(column: number, line: number): string {
+  let letters = '';
+  for (let c = column; c >= 0; c = Math.floor(c / 26) - 1) letters = String.fromCharCode(65 + (c % 26)) + letters;
+  return `${letters}${line}`;
+}
+
 /** The rows of a sheet one after the other, with their lines. */
 export interface SheetRow {
   readonly line: number;
@@ -64,12 +99,13 @@ class Strange extends Error {}
 export function* plainRows(
   xml: Uint8Array,
   workbook: Workbook,
+  lost: Lost,
 ): Generator<SheetRow & { readonly share: number }, boolean> {
   const head = decoder.decode(xml.subarray(0, 1 << 16));
   const found = head.indexOf('<sheetData>');
   // Only where each character before is a byte does its place in text tell that in bytes.
   if (found < 0 || /[^\0-\x7f]/.test(head.slice(0, found))) return false;
-  const reader = new PlainSheet(xml, workbook, found + '<sheetData>'.length);
+  const reader = new PlainSheet(xml, workbook, lost, found + '<sheetData>'.length);
   for (;;) {
     let row: SheetRow | null;
     try {
@@ -89,6 +125,7 @@ class PlainSheet {
   constructor(
     private readonly xml: Uint8Array,
     private readonly workbook: Workbook,
+    private readonly lost: Lost,
     public at: number,
   ) {}
 
@@ -135,16 +172,23 @@ class PlainSheet {
     }
     if (xml[this.at - 2] === SLASH) return;
     let value: Cell = '';
+    let isFormula = false;
+    let isStored = false;
     for (;;) {
       this.skipSpace();
       if (this.is('</c>')) break;
       if (this.is('<v>')) {
         this.at += 3;
-        value = this.value(type, style);
+        value = this.value(type, style, column);
+        isStored = true;
         this.expect('</v>');
-      } else if (this.is('<v/>')) this.at += 4;
-      else if (this.is('<f')) this.skipFormula();
-      else if (this.is('<is><t')) {
+      } else if (this.is('<v/>')) {
+        this.at += 4;
+        isStored = true;
+      } else if (this.is('<f')) {
+        this.skipFormula();
+        isFormula = true;
+      } else if (this.is('<is><t')) {
         this.at += 6;
         if (xml[this.at] === SPACE) this.at = this.behind(GT) - 1;
         if (xml[this.at++] !== GT) throw new Strange();
@@ -154,13 +198,14 @@ class PlainSheet {
       } else throw new Strange();
     }
     this.at += 4;
+    if (isFormula && !isStored) this.lost.add('no result', this.line, cellName(column, this.line));
     if (value === '' || column >= MOST_CELLS) return;
     while (cells.length < column) cells.push('');
     cells[column] = value;
   }
 
   /** What is written up to the next element, as the cell's type and style mean it. */
-  private value(type: string, style: number): Cell {
+  private value(type: string, style: number, column: number): Cell {
     const { xml } = this;
     let at = this.at;
     const isNegative = xml[at] === 45;
@@ -180,9 +225,12 @@ class PlainSheet {
       const decimals = point < 0 ? 0 : at - point - 1;
       const number = (isNegative ? -mantissa : mantissa) / 10 ** decimals;
       this.at = at;
-      return type === 's' ? (this.workbook.sharedTexts[number] ?? '') : numberWritten(this.workbook, style, number);
+      return type === 's'
+        ? this.lost.sharedText(this.workbook, number, this.line, column)
+        : numberWritten(this.workbook, style, number);
     }
     const text = this.text();
+    if (type === 's') return this.lost.sharedText(this.workbook, Number(text), this.line, column);
     return text === '' ? '' : cellWritten(this.workbook, type, style, text);
   }
 

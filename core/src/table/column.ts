@@ -98,8 +98,11 @@ export interface Doubt {
 
 /** Something in a file that was not as files are, of which nothing is left out. */
 export interface Told {
-  /** A quote that encloses no cell and is taken for a letter; a cell with more line breaks than cells have; bytes that are no letter. */
-  readonly what: 'stray quote' | 'many lines' | 'bad bytes';
+  /**
+   * A quote that encloses no cell and is taken for a letter; a cell with more line breaks than cells have; bytes that are no letter; a
+   * formula whose result is not stored, a text that the workbook does not have.
+   */
+  readonly what: 'stray quote' | 'many lines' | 'bad bytes' | 'no result' | 'no text';
   count: number;
   /** The first of them. */
   readonly first: { readonly line: number; readonly raw: string }[];

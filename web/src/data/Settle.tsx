@@ -105,6 +105,17 @@ export function Settle({ tableId, profile, offers, alike }: Props) {
                 {shortened(first[0]!.raw.replace(/^"/, ''))}” {count === 1 ? 'encloses' : 'enclose'} no cell and{' '}
                 {count === 1 ? 'is read as a letter' : 'are read as letters'}, so that no row is lost.
               </>
+            ) : what === 'no result' ? (
+              <>
+                {count === 1 ? 'the formula' : 'formulas such as that'} in {first[0]!.raw}{' '}
+                {count === 1 ? 'has no stored result and is' : 'have no stored result and are'} blank. Open the workbook
+                in a spreadsheet program and save it.
+              </>
+            ) : what === 'no text' ? (
+              <>
+                the workbook lacks the text of {first[0]!.raw}
+                {count > 1 && ' and others'}: {count === 1 ? 'it is' : 'they are'} blank.
+              </>
             ) : what === 'bad bytes' ? (
               <>
                 in “{shortened(first[0]!.raw)}” {count === 1 ? 'a byte is' : 'bytes are'} no letter in the file’s

@@ -2,7 +2,7 @@ import { listedSpan, writtenDay } from '../../calendar';
 import { counted, listed, someOf, thousands } from '../../problem';
 import type { TableFacts } from '../../query';
 import { likelyMeasure, type Report } from '../../report';
-import type { Joined } from '../../table';
+import type { Joined, Told } from '../../table';
 import type { LevelCheck, Said } from '../level';
 
 /** A check of each table, as its file was read. */
@@ -41,19 +41,25 @@ export const strayQuotes = ofTables(
       })),
 );
 
-export const badBytes = ofTables(
-  'bad-bytes',
-  'a letter that was damaged on its way makes two names of one',
+const DAMAGED: Readonly<Partial<Record<Told['what'], string>>> = {
+  'bad bytes': 'a byte is no letter in UTF-8 and is read as “�”',
+  'no result': 'a formula has no stored result and is blank',
+  'no text': 'the workbook lacks a text, and the cell is blank',
+};
+
+export const damagedCells = ofTables(
+  'damaged-cells',
+  'what was lost on its way is in no sum, and a damaged name is another one',
   ({ told = [] }) =>
-    told
-      .filter(({ what }) => what === 'bad bytes')
-      .map(({ first }) => ({
-        severity: 'warning',
-        text: `in ${linesNamed(
-          first.map(({ line }) => line),
-          first.length,
-        )} a byte is no letter in UTF-8 and is read as “�”, first in “${first[0]!.raw.slice(0, 40)}”`,
-      })),
+    told.flatMap(({ what, first }) => {
+      const said = DAMAGED[what];
+      if (said === undefined) return [];
+      const lines = linesNamed(
+        first.map(({ line }) => line),
+        first.length,
+      );
+      return [{ severity: 'warning', text: `in ${lines} ${said}, first in “${first[0]!.raw.slice(0, 40)}”` }];
+    }),
 );
 
 export const rowsTwice = ofTables(
