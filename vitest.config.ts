@@ -2,8 +2,8 @@ import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { defineConfig } from 'vitest/config';
 
-/** It makes a form known that all others would meet. */
-const ALONE = ['core/src/figure/newForm.test.ts'];
+/** They make a form known, or leave a storage behind, that all others would meet. */
+const ALONE = ['core/src/figure/newForm.test.ts', 'web/src/storage/newer.test.ts'];
 
 export default defineConfig({
   resolve: { alias: { '@': fileURLToPath(new URL('./web/src', import.meta.url)) } },

@@ -1,6 +1,7 @@
 'use client';
 
 import { useState } from 'react';
+import { nameOf } from '@/storage/library';
 import type { StoredReport } from '@/storage/shelf';
 import { Button } from '@/ui/Button';
 
@@ -24,9 +25,9 @@ export function Bin({ removed, onBack, onEmpty }: Props) {
       <ul className="mt-2 divide-y divide-hairline border-y border-hairline">
         {removed.map(({ id, report, removed: at }) => (
           <li key={id} className="flex items-center gap-3 px-2 py-1.5">
-            <span className="min-w-0 grow truncate">{report.name}</span>
+            <span className="min-w-0 grow truncate">{nameOf({ report })}</span>
             <span className="shrink-0 text-quiet">removed {dayOf(at!)}</span>
-            <Button small aria-label={`Put ${report.name} back`} onClick={() => onBack(id)}>
+            <Button small aria-label={`Put ${nameOf({ report })} back`} onClick={() => onBack(id)}>
               Put back
             </Button>
           </li>

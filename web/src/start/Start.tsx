@@ -6,7 +6,7 @@ import { isProblem } from '@bold-ruler/core/problem';
 import { useGuide } from '@/store/guide';
 import { pathOf } from '@/store/steps';
 import { useTheme } from '@/ui/theme';
-import { newId } from '@/storage/library';
+import { nameOf, newId } from '@/storage/library';
 import {
   copyReport,
   emptyBin,
@@ -203,7 +203,7 @@ export function Start() {
               role="status"
               className="mt-3 flex items-center justify-between border-l-4 border-boxwood bg-paper px-3 py-2 text-[13px]"
             >
-              <span>“{removed.report.name}” was removed.</span>
+              <span>“{nameOf(removed)}” was removed.</span>
               <button
                 type="button"
                 className="font-semibold underline underline-offset-2"

@@ -14,6 +14,8 @@ export interface StoredReport {
   readonly rows: Readonly<Record<string, number>>;
   /** When it was removed: it lies in the bin since. */
   readonly removed?: number;
+  /** Since when it has lain there for long enough. */
+  readonly due?: number;
   /** Which of the rows a table has had it has now; 0 where nothing is said. */
   readonly versions?: Readonly<Record<string, number>>;
 }
@@ -22,8 +24,9 @@ export interface StoredTable {
   readonly report: string;
   readonly id: string;
   readonly table: Table;
-  /** Where its columns lie, see `columns.ts`. */
+  /** Where its columns lie, see `columns.ts`, and how many they are. */
   readonly held?: string;
+  readonly count?: number;
 }
 
 /** A column of a table that is kept. */
@@ -33,6 +36,8 @@ export interface StoredColumn {
   readonly place: number;
   readonly report: string;
   readonly column: Column;
+  /** A sum of its values, by which it is known when they are others. */
+  readonly sum?: number;
 }
 
 /** Rows that a table had before, or had before a step was taken back, with the file they were read from. */
@@ -42,6 +47,7 @@ export interface EarlierRows {
   readonly version: number;
   readonly table: Table;
   readonly held?: string;
+  readonly count?: number;
   readonly file: string;
   readonly content: Blob | null;
 }
@@ -84,12 +90,19 @@ export interface BinEntry {
   readonly n: number;
   readonly report: string;
   readonly at: number;
+  /** Since when it has lain there for long enough. */
+  readonly due?: number;
   readonly kind: 'figures' | 'pages' | 'tables';
   readonly content: Report['figures'][number] | Report['pages'][number] | Report['tables'][number];
 }
 
 /** What fields a table has gained since it was stored. */
 const GAINED = { firstLine: 2, lines: null, emptyLines: 0, doubts: [], marks: null, wide: null } as const;
+
+/** The version of the storage that this program writes. */
+const VERSION = 6;
+/** What a browser counts a version of Dexie's as. */
+const TIMES = 10;
 
 /** Everything this browser keeps. */
 export class Storage extends Dexie {
@@ -119,7 +132,7 @@ export class Storage extends Dexie {
     this.version(3).stores({ states: '++n, [report+at], report' });
     this.version(4).stores({ histories: 'report', drafts: '[report+place], report', bin: '++n, report, at' });
     this.version(5).stores({ earlier: '[report+id+version], report' });
-    this.version(6).stores({
+    this.version(VERSION).stores({
       columns: '[held+place], report',
       contents: '[report+id], report, [report+held]',
       earlier: '[report+id+version], report, [report+held]',
@@ -130,6 +143,17 @@ export class Storage extends Dexie {
       else isTakenOver = true;
       this.close({ disableAutoOpen: true });
     });
+    // Dexie opens a storage of a newer version all the same: it is let go before anything is read or written.
+    this.on(
+      'ready',
+      () => {
+        if (this.backendDB().version <= VERSION * TIMES) return;
+        isTakenOver = true;
+        this.close({ disableAutoOpen: true });
+        throw newerStorage();
+      },
+      true,
+    );
     // The browser takes everything away, as when site data are cleared.
     this.on('close', () => forget(this));
   }
@@ -162,7 +186,7 @@ const newerStorage = () =>
     'newer-storage',
     'a newer version of Bold Ruler keeps this browser’s reports now',
     undefined,
-    'reload the page to go on in the newer version; nothing that was saved is lost',
+    'reload the page to go on in the newer version, or start that version; nothing that was saved is lost',
   );
 
 const REFUSED = [
@@ -201,9 +225,17 @@ async function causeOf(error: unknown): Promise<unknown> {
   return error;
 }
 
+/** Before Dexie may change how a storage is laid out it is known that no newer version has laid it out. */
+async function refuseNewer(): Promise<void> {
+  const all = (await indexedDB.databases?.()) ?? [];
+  const version = all.find(({ name }) => name === 'bold-ruler')?.version ?? 0;
+  if (version > VERSION * TIMES) isTakenOver = true;
+}
+
 /** Runs work on the storage; why the browser does not do it is told in words. A storage that was closed under it is opened once more. */
 export async function stored<T>(work: (db: Storage) => Promise<T>): Promise<T> {
   try {
+    if (!opened && !isTakenOver) await refuseNewer();
     return await work(storage());
   } catch (error) {
     if (!isTakenOver && namesOf(error).includes('DatabaseClosedError')) {

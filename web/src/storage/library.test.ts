@@ -1,10 +1,10 @@
 import 'fake-indexeddb/auto';
-import { afterEach, beforeEach, describe, expect, test } from 'vitest';
+import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { editedPlain, ended, NO_HISTORY, remembered, undone, type History } from '@bold-ruler/core/edit';
 import { readCsv } from '@bold-ruler/core/reading';
 import { checkReport, type Report } from '@bold-ruler/core/report';
-import { makeTable, type Table, sharedTable } from '@bold-ruler/core/table';
-import { storage } from './db';
+import { makeTable, type NumberColumn, type Table, sharedTable } from '@bold-ruler/core/table';
+import { storage, type StoredColumn } from './db';
 import {
   addReport,
   ChangedElsewhere,
@@ -15,6 +15,7 @@ import {
   loadHistory,
   loadReport,
   loadTables,
+  nameOf,
   newId,
   ReportGone,
   saveReport,
@@ -259,6 +260,79 @@ describe('rows that a step replaces', () => {
   });
 });
 
+/** Does something with a clock that is ahead by so many milliseconds. */
+async function ahead(milliseconds: number, work: () => Promise<unknown>): Promise<void> {
+  vi.useFakeTimers({ toFake: ['Date'], now: Date.now() + milliseconds });
+  try {
+    await work();
+  } finally {
+    vi.useRealTimers();
+  }
+}
+const aDayLater = (work: () => Promise<unknown>) => ahead(86_400_001, work);
+
+describe('what is kept badly', () => {
+  const cut = (change: (column: StoredColumn) => void) =>
+    storage()
+      .columns.toCollection()
+      .filter(({ place, column }) => place === 2 && column.kind === 'number')
+      .modify(change);
+
+  test.each<[string, (column: StoredColumn) => void]>([
+    [
+      'a column of fewer rows',
+      ({ column }) => Object.assign(column, { values: (column as NumberColumn).values.slice(0, 0) }),
+    ],
+    ['a column of other values', ({ column }) => ((column as NumberColumn).values[0] = 7)],
+    ['a column that is none', ({ column }) => Object.assign(column, { values: null })],
+  ])('is refused, and read from its file again where that is kept: %s', async (_, change) => {
+    await cut(change);
+    expect([...(await loadTables('r')).keys()]).toEqual([]);
+    const again = async (id: string) => (id === 'sales' ? sales : null);
+    expect((await loadTables('r', again)).get('sales')).toEqual(sales);
+    // It is sound from now on.
+    expect((await loadTables('r')).get('sales')).toEqual(sales);
+  });
+
+  test('a column that is gone is missed, and other tables are whole', async () => {
+    const [first] = await storage().columns.toArray();
+    await storage().columns.delete([first!.held, first!.place]);
+    expect((await loadTables('r')).size).toBe(1);
+    await addReport(
+      'r',
+      base,
+      new Map([
+        ['sales', sales],
+        ['goals', goals],
+      ]),
+    );
+  });
+
+  test('one entry that is no report hides no other, and can be removed', async () => {
+    await storage().reports.put({ id: 'odd', report: {} as Report, changed: 1, rows: {} });
+    expect((await listReports()).map(({ id }) => id).sort()).toEqual(['odd', 'r']);
+    expect((await listReports()).map(nameOf)).toContain('A damaged report');
+    await expect(loadReport('odd')).rejects.toThrow('is damaged');
+    await removeReport('odd');
+    expect((await listReports()).map(({ id }) => id)).toEqual(['r']);
+    await emptyBin();
+  });
+
+  test('a clock that was ahead empties no bin, and holds no earlier state up', async () => {
+    await saveReport('r', { ...base, figures: [] }, await seenNow(), NO_HISTORY);
+    await removeReport('r');
+    await ahead(40 * 86_400_000, listReports);
+    await listReports();
+    expect((await listRemoved()).map(({ id }) => id)).toEqual(['r']);
+    await putReportBack('r');
+    expect((await binOf('r', { ...base, figures: [] })).length).toBe(2);
+    await ahead(40 * 86_400_000, async () => saveReport('r', base, await seenNow(), NO_HISTORY));
+    await saveReport('r', { ...base, name: 'Now' }, await seenNow(), NO_HISTORY);
+    await saveReport('r', { ...base, name: 'Later' }, await seenNow(), NO_HISTORY);
+    expect((await earlierStates('r')).length).toBeGreaterThan(1);
+  });
+});
+
 describe('the bin', () => {
   const without = (part: Partial<Report>) => ({ ...base, ...part });
 
@@ -287,6 +361,7 @@ describe('the bin', () => {
       .bin.toCollection()
       .modify({ at: Date.now() - IN_BIN - 1 });
     await listReports();
+    await aDayLater(listReports);
     expect([await rowsOf('goals'), await storage().bin.count()]).toEqual([undefined, 0]);
     expect(await rowsOf('sales')).toBe(2);
   });
@@ -307,6 +382,7 @@ describe('the bin', () => {
     await storage().reports.update('r', { removed: Date.now() - IN_BIN - 1 });
     expect((await listRemoved()).length).toBe(0);
     await listReports();
+    await aDayLater(listReports);
     const left = await Promise.all(storage().tables.map(async (table) => [table.name, await table.count()]));
     expect(left.filter(([, n]) => n !== 0)).toEqual([]);
   });

@@ -2,7 +2,7 @@ import { rowsNeeded, type RowsChange } from '@bold-ruler/core/edit';
 import { Problem } from '@bold-ruler/core/problem';
 import { REPORT_VERSION, type Report } from '@bold-ruler/core/report';
 import type { Table } from '@bold-ruler/core/table';
-import { dropColumns, putColumns, withColumns, type Kept } from './columns';
+import { Damaged, dropColumns, putColumns, withColumns, type Kept } from './columns';
 import {
   isFull,
   stored,
@@ -25,8 +25,26 @@ export class ChangedElsewhere extends Error {}
 /** The report is not in this browser any more: removed in another tab, or with all data of this page. */
 export class ReportGone extends Error {}
 
+/** Whether an entry of the storage is a report, as far as lists of reports look at it. */
+export const isSound = ({ report, rows, changed }: StoredReport): boolean =>
+  typeof report?.name === 'string' &&
+  [report.figures, report.pages, report.tables].every(Array.isArray) &&
+  typeof rows === 'object' &&
+  typeof changed === 'number';
+
+/** What lists call a report. */
+export const nameOf = ({ report }: Pick<StoredReport, 'report'>): string =>
+  typeof report?.name === 'string' ? report.name : 'A damaged report';
+
 export async function loadReport(id: string): Promise<StoredReport | undefined> {
   const found = await stored((db) => db.reports.get(id));
+  if (found && !isSound(found))
+    throw new Problem(
+      'damaged-report',
+      'what this browser has kept of this report is damaged',
+      undefined,
+      'open its report file or its bundle; nothing else is touched',
+    );
   if (found && found.report.boldRuler > REPORT_VERSION)
     throw new Problem(
       'newer-version',
@@ -37,15 +55,42 @@ export async function loadReport(id: string): Promise<StoredReport | undefined> 
   return found?.removed === undefined ? found : undefined;
 }
 
-export async function loadTables(report: string): Promise<Map<string, Table>> {
-  return stored((db) =>
+/**
+ * The tables of a report.
+ * @param again reads the file of a table once more whose rows are damaged here; what it gives is kept in their place. A table without it,
+ *   or for which it gives null, is left out.
+ */
+export async function loadTables(
+  report: string,
+  again?: (id: string) => Promise<Table | null>,
+): Promise<Map<string, Table>> {
+  const damaged: string[] = [];
+  const tables = await stored((db) =>
     db.transaction('r', db.contents, db.columns, async () => {
       const found = await db.contents.where('report').equals(report).toArray();
-      const tables = new Map<string, Table>();
-      for (const kept of found) tables.set(kept.id, await withColumns(db, kept));
-      return tables;
+      const sound = new Map<string, Table>();
+      for (const kept of found)
+        try {
+          sound.set(kept.id, await withColumns(db, kept));
+        } catch (error) {
+          if (!(error instanceof Damaged)) throw error;
+          damaged.push(kept.id);
+        }
+      return sound;
     }),
   );
+  for (const id of damaged) {
+    const table = await again?.(id);
+    if (!table) continue;
+    tables.set(id, table);
+    await stored((db) =>
+      db.transaction('rw', [db.contents, db.earlier, db.columns], async () => {
+        await db.contents.put({ report, id, ...(await putColumns(db, report, table)) });
+        await dropColumns(db, report);
+      }),
+    );
+  }
+  return tables;
 }
 
 /** The file a table was read from; null where the browser had no room for it. */
@@ -112,7 +157,8 @@ async function keepState({ id, report, changed }: StoredReport): Promise<void> {
   try {
     await stored(async ({ states }) => {
       const last = await states.where('report').equals(id).last();
-      if (last && Date.now() - last.at < APART) return;
+      // A clock that was ahead once holds nothing up.
+      if (last && Math.abs(Date.now() - last.at) < APART) return;
       await states.add({ report: id, at: changed, state: report });
       const all = await states.where('report').equals(id).primaryKeys();
       await states.bulkDelete(all.slice(0, Math.max(0, all.length - MOST_STATES)));
@@ -192,8 +238,8 @@ export async function saveRows(
         now.set(table, next);
         if (next) {
           // Rows that come back have their columns where they lay.
-          const { table: rest, held } = kept ?? (await putColumns(db, id, next));
-          await db.contents.put({ report: id, id: table, table: rest, ...(held === undefined ? {} : { held }) });
+          const { table: rest, held, count } = kept ?? (await putColumns(db, id, next));
+          await db.contents.put({ report: id, id: table, table: rest, ...whereHeld({ held, count }) });
           rows[table] = next.rows;
           versions[table] = after!;
         } else {
@@ -214,6 +260,11 @@ export async function saveRows(
   return { changed, tables: now };
 }
 
+const whereHeld = ({ held, count }: { readonly held?: string | undefined; readonly count?: number | undefined }) => ({
+  ...(held === undefined ? {} : { held }),
+  ...(count === undefined ? {} : { count }),
+});
+
 /** Keeps the rows that a table has now, with their file, under their version. */
 async function keepRows(db: Storage, { id, report }: StoredReport, tableId: string, version: number): Promise<void> {
   const content = await db.contents.get([id, tableId]);
@@ -225,7 +276,7 @@ async function keepRows(db: Storage, { id, report }: StoredReport, tableId: stri
     id: tableId,
     version,
     table: content.table,
-    ...(content.held === undefined ? {} : { held: content.held }),
+    ...whereHeld(content),
     file,
     content: kept?.content ?? null,
   });

@@ -14,11 +14,27 @@ export const IN_BIN = 30 * 86_400_000;
 export async function listReports(): Promise<StoredReport[]> {
   return stored(async (db) => {
     const all = await db.reports.orderBy('changed').reverse().toArray();
-    const long = Date.now() - IN_BIN;
-    for (const { id, removed } of all) if (removed !== undefined && removed < long) await destroy(db, id);
-    await clearBin(db, long);
+    await db.transaction('rw', [db.reports, db.bin], () => markDue(db));
+    for (const { id, due } of await db.reports.toArray()) if (isOver(due)) await destroy(db, id);
+    await clearBin(db, ({ due }) => isOver(due));
     return all.filter(({ removed }) => removed === undefined);
   });
+}
+
+/** What has lain in the bin for long enough goes when it was seen to have so a day ago, too: a clock that was ahead for a while empties no bin. */
+const A_DAY = 86_400_000;
+const isOver = (due: number | undefined) => due !== undefined && due <= Date.now() - A_DAY;
+
+/** Notes since when something has lain in the bin for long enough. */
+async function markDue(db: Storage): Promise<void> {
+  const now = Date.now();
+  const marked = (since: number | undefined, entry: { due?: number | undefined }) => {
+    const isLong = since !== undefined && since < now - IN_BIN;
+    if (!isLong || (entry.due ?? 0) > now) delete entry.due;
+    if (isLong) entry.due ??= now;
+  };
+  await db.reports.toCollection().modify((one: { removed?: number; due?: number }) => marked(one.removed, one));
+  await db.bin.toCollection().modify((one: { at: number; due?: number }) => marked(one.at, one));
 }
 
 /** The reports in the bin, the last removed first. */
@@ -73,19 +89,19 @@ export async function putReportBack(id: string): Promise<void> {
 export async function emptyBin(): Promise<void> {
   await stored(async (db) => {
     for (const { id, removed } of await db.reports.toArray()) if (removed !== undefined) await destroy(db, id);
-    await clearBin(db, Infinity);
+    await clearBin(db, () => true);
   });
 }
 
-/** Takes what was removed before a moment out of the bin for good: of tables that nothing names any more, the rows. */
-async function clearBin(db: Storage, before: number): Promise<void> {
+/** Takes entries out of the bin for good: of tables that nothing names any more, the rows. */
+async function clearBin(db: Storage, goes: (entry: BinEntry) => boolean): Promise<void> {
   await db.transaction('rw', [db.bin, db.reports, db.contents, db.earlier, db.columns, db.histories], async () => {
-    const gone = (await db.bin.toArray()).filter(({ at }) => at < before);
-    const rest = (await db.bin.toArray()).filter(({ at }) => at >= before);
+    const gone = (await db.bin.toArray()).filter(goes);
+    const rest = (await db.bin.toArray()).filter((entry) => !goes(entry));
     for (const { report, kind, content } of gone) {
       if (kind !== 'tables') continue;
       const isNamed =
-        (await db.reports.get(report))?.report.tables.some(({ id }) => id === content.id) ||
+        (await db.reports.get(report))?.report?.tables?.some(({ id }) => id === content.id) ||
         rest.some((one) => one.report === report && one.kind === kind && one.content.id === content.id);
       if (isNamed) continue;
       await db.contents.delete([report, content.id]);

@@ -3,9 +3,10 @@ import { openDesk, type Desk } from '@bold-ruler/core/desk';
 import { sent, type Sent } from '@bold-ruler/core/problem';
 import type { KnownTable, Report, TableEntry } from '@bold-ruler/core/report';
 import type { Table } from '@bold-ruler/core/table';
-import { newReport, together } from '@bold-ruler/core/workspace';
-import { addReport, loadTables, type Files } from '@/storage/library';
+import { newReport, readTable, together } from '@bold-ruler/core/workspace';
+import { addReport, loadFile, loadReport, loadTables, type Files } from '@/storage/library';
 import { reachThroughServer } from './elsewhere';
+import { fileFrom } from './fileFrom';
 import { gridOf } from './grid';
 import { scanHelpers } from './helpers';
 import { keepingOf } from './keeping';
@@ -29,6 +30,14 @@ function withMade(files: Files, made: ReadonlyMap<string, string>, entries: read
     ...[...made].map(([name, text]) => [name, new File([text], name, { type: 'text/csv' })] as const),
   ]);
   return new Map([...all].filter(([name]) => entries.some(({ source }) => source.file === name)));
+}
+
+/** A table whose rows this browser has kept badly, from its file; null where the file is not kept, or does not give it. */
+async function readAgain(report: string, table: string): Promise<Table | null> {
+  const entry = (await loadReport(report))?.report.tables.find((one) => one.id === table);
+  const file = entry && (await loadFile(report, entry.source.file));
+  if (!file) return null;
+  return readTable(entry, fileFrom(file, file.name)).catch(() => null);
 }
 
 /** The questions, asked of whatever desk is open when they come. */
@@ -56,7 +65,7 @@ const api = {
 
   /** Takes the tables of a report from the library. */
   async open(next: string, again = false): Promise<void> {
-    if (id !== next || again) open(next, await loadTables(next));
+    if (id !== next || again) open(next, await loadTables(next, (table) => readAgain(next, table)));
   },
 
   /**
