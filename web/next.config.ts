@@ -1,5 +1,19 @@
 import type { NextConfig } from 'next';
 
+const IN_DEVELOPMENT = process.env.NODE_ENV === 'development';
+
+/**
+ * A content security policy for every script that is served: a worker has that of its own script, not its page’s. Rows and files are
+ * in workers: these ask nothing of any other place, and evaluate nothing but WebAssembly. The policy of pages is in `src/proxy.ts`.
+ */
+const SCRIPTS = [
+  "default-src 'none'",
+  `script-src 'self' 'wasm-unsafe-eval'${IN_DEVELOPMENT ? " 'unsafe-eval'" : ''}`,
+  IN_DEVELOPMENT ? "connect-src 'self' ws:" : "connect-src 'self'",
+  IN_DEVELOPMENT ? "worker-src 'self' blob:" : "worker-src 'self'",
+  "base-uri 'none'",
+].join('; ');
+
 const config: NextConfig = {
   transpilePackages: ['@bold-ruler/core'],
   serverExternalPackages: ['@resvg/resvg-js', 'fontkit', '@cantoo/pdf-lib'],
@@ -21,6 +35,7 @@ const config: NextConfig = {
           { key: 'Cross-Origin-Embedder-Policy', value: 'require-corp' },
         ],
       },
+      { source: '/_next/static/:path*', headers: [{ key: 'Content-Security-Policy', value: SCRIPTS }] },
     ];
   },
 };

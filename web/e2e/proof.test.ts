@@ -1,3 +1,5 @@
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { hindrances } from './axe';
 import { By, Key, visitDemo, type Visitor } from './browser';
@@ -41,3 +43,54 @@ test('what could mislead is counted, put right in one step, or let stand for a r
   await visitor.control('z');
   await visitor.waitFor('all again', async () => (await count()) === before);
 });
+
+test('from inside a worker nothing is asked of another place, and nothing is evaluated but WebAssembly', async () => {
+  let asked = 0;
+  const elsewhere = createServer((_, response) => {
+    asked++;
+    response.setHeader('Access-Control-Allow-Origin', '*').end('rows');
+  }).listen(0, '127.0.0.1');
+  await new Promise((listening) => elsewhere.once('listening', listening));
+  const place = `http://127.0.0.1:${(elsewhere.address() as AddressInfo).port}/`;
+  const tried = `(async () => {
+    const asked = (from) => fetch(from).then((answer) => answer.ok, () => false);
+    const made = () => { try { return new Function('return true')(); } catch { return false; } };
+    const compiled = WebAssembly.compile(new Uint8Array([0, 97, 115, 109, 1, 0, 0, 0])).then(() => true, () => false);
+    return JSON.stringify([await asked(${JSON.stringify(place)}), made(), await compiled, await asked('/demo/first.svg')]);
+  })()`;
+  // A file that is read, and a table that is large enough for helpers, have begun all kinds of workers there are.
+  const devtools = (await visitor.driver.createCDPConnection('page')) as unknown as Devtools;
+  const workers: {
+    readonly sessionId: string;
+    readonly targetInfo: { readonly url: string; readonly type: string };
+  }[] = [];
+  devtools._wsConnection.on('message', (data) => {
+    const { method, params } = JSON.parse(String(data)) as { method?: string; params?: (typeof workers)[number] };
+    if (method === 'Target.attachedToTarget' && params?.targetInfo.type === 'worker') workers.push(params);
+  });
+  await devtools.send('Target.setAutoAttach', { autoAttach: true, waitForDebuggerOnStart: false, flatten: true });
+  await visitor.waitFor('workers', async () => Promise.resolve(workers.length > 0));
+  const page = devtools.sessionId;
+  for (const { sessionId, targetInfo } of workers) {
+    devtools.sessionId = sessionId;
+    const { result } = await devtools.send('Runtime.evaluate', {
+      expression: tried,
+      awaitPromise: true,
+      allowUnsafeEvalBlockedByCSP: false,
+      returnByValue: true,
+    });
+    expect(JSON.parse(result.result.value), targetInfo.url).toEqual([false, false, true, true]);
+  }
+  devtools.sessionId = page;
+  expect(asked).toBe(0);
+  elsewhere.close();
+  // What was refused is logged, as it should be.
+  await visitor.driver.manage().logs().get('browser');
+});
+
+/** What Chromium's developer tools are asked through. */
+interface Devtools {
+  sessionId: string | null;
+  readonly _wsConnection: { on(event: 'message', listener: (data: unknown) => void): void };
+  send(method: string, params: object): Promise<{ readonly result: { readonly result: { readonly value: string } } }>;
+}

@@ -65,6 +65,7 @@ describe('what a table is for', () => {
         ...join,
         brings: ['family'],
         twice: [],
+        undated: false,
         amountOf: 'net',
         notFound: { rows: 1, keys: 1, sums: { net: 4 }, first: [{ key: 'P9', rows: 1, sums: { net: 4 } }] },
       },

@@ -322,16 +322,23 @@ function rowsIn(value: unknown): readonly unknown[] {
   return Array.isArray(value) && value.length > 0 && value.every(isObject) ? value : [value];
 }
 
-/** How many keys all objects in a value have. */
+/** How many keys all objects in a value have, however deep they lie. */
 function keysIn(value: unknown): number {
-  if (typeof value !== 'object' || value === null) return 0;
+  const left: unknown[] = [value];
   let count = 0;
-  if (Array.isArray(value)) for (const inner of value) count += keysIn(inner);
-  else
-    for (const key in value) {
-      const inner = (value as Record<string, unknown>)[key];
-      count += typeof inner === 'object' ? 1 + keysIn(inner) : 1;
+  while (left.length > 0) {
+    const one = left.pop();
+    if (Array.isArray(one)) {
+      for (const inner of one) if (typeof inner === 'object' && inner !== null) left.push(inner);
+      continue;
     }
+    if (typeof one !== 'object' || one === null) continue;
+    for (const key in one) {
+      count++;
+      const inner = (one as Record<string, unknown>)[key];
+      if (typeof inner === 'object' && inner !== null) left.push(inner);
+    }
+  }
   return count;
 }
 
