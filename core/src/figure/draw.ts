@@ -4,7 +4,7 @@ import { highlightFor } from '../highlight';
 import { Problem, didYouMean, isProblem } from '../problem';
 import { answerBrief, stacked, type Cells, type Note, type Choices, type Workspace } from '../query';
 import { figureOf, type FigureEntry, type Look, type Report, type RulerEntry } from '../report';
-import type { Scene } from '../scene';
+import { isFiniteScene, type Scene } from '../scene';
 import { adriftOf, annotated, hasNotes } from './annotations/annotate';
 import { asRanks } from './asRanks';
 import type { FigureRequest, FormDefinition, Scale } from './form';
@@ -213,6 +213,13 @@ function sceneFor(definition: FormDefinition, request: FigureRequest): Pick<Draw
       return definition.draw({ ...request, watch, noted, room: one });
     });
   const { scene, room } = hasNotes(request.look) ? withNotes(shownBy(definition, request), request.look, fit) : fit();
+  if (!isFiniteScene(scene))
+    throw new Problem(
+      'too-large-to-draw',
+      'its numbers are too large, or too far apart, to be drawn',
+      { in: 'brief' },
+      'leave out the rows that are out of all proportion, or draw it as a table',
+    );
   const caption = room.caption ? '' : captionText(request);
   return { scene: caption === '' ? scene : { ...scene, description: `${scene.description} ${caption}` }, legend };
 }

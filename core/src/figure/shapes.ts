@@ -46,7 +46,9 @@ export function rectMark(
   paint: Paint,
   rule: string | null = null,
 ): Mark {
-  return { shape: 'rect', role, key: row.key, step: row.step, value, x, y, width, height, paint, rule };
+  // Where there is no room, there is nothing of it.
+  const size = { width: Math.max(0, width), height: Math.max(0, height) };
+  return { shape: 'rect', role, key: row.key, step: row.step, value, x, y, ...size, paint, rule };
 }
 
 export interface Ends {

@@ -6,6 +6,8 @@ export type Decimals = number | null;
 
 export const MOST_DECIMALS = 4;
 export const EXACT_LIMIT = 2 ** 53;
+/** Numbers beyond this are none: sums, gaps, squares and products of squares of those within it are numbers, too. */
+export const LARGEST = 1e60;
 
 const POWERS = [1, 10, 100, 1000, 10_000] as const;
 

@@ -1,7 +1,7 @@
 import type { Condition } from '../brief';
 import type { Day, Grain, Span } from '../calendar';
 import { aggregatesOf, compile, keyOf, type Leaves } from '../measure';
-import { power, tidy, total, type Decimals } from '../number';
+import { LARGEST, power, tidy, total, type Decimals } from '../number';
 import type { Aggregated } from './context';
 import type { OpenSource } from './query';
 
@@ -70,7 +70,9 @@ async function evaluated(source: OpenSource, { table, expression }: Aggregated, 
     const members = groups.fields.map(({ members: names, codes }) => names[codes[g]!]!);
     const step = groups.steps ? groups.steps[g]! : null;
     const raw = compiled.at(g);
-    const value = decimals === null ? tidy(raw) : raw / power(decimals);
+    const made = decimals === null ? tidy(raw) : raw / power(decimals);
+    // What is computed beyond the largest number is none.
+    const value = Math.abs(made) <= LARGEST ? made : NaN;
     at.set(groupKey(members, step), { members, step, value, rows: groups.rows[g]! });
   }
   return { decimals, at, undated: groups.undated };

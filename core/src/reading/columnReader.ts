@@ -1,5 +1,5 @@
 import { civilOf, MONTH_NAMES, NO_DAY, type Day } from '../calendar';
-import { decimalsOf, EXACT_LIMIT, MOST_DECIMALS, power, type Decimals } from '../number';
+import { decimalsOf, EXACT_LIMIT, LARGEST, MOST_DECIMALS, power, type Decimals } from '../number';
 import { codesFor, type Codes, type Column, type Doubt } from '../table';
 import { textOf, type Cell } from './cell';
 import { EMPTY, ODD, type UncutCells } from './cells';
@@ -244,7 +244,10 @@ class NumberLane implements ColumnReader {
       let value = NaN;
       if (typeof cell === 'number') {
         value = cell;
-        if (value === value) {
+        if (value > LARGEST || value < -LARGEST) {
+          value = NaN;
+          seen.add(String(cell), r, unread);
+        } else if (value === value) {
           fitted++;
           this.settling = true;
           if (most <= MOST_DECIMALS && value % 1 !== 0) most = Math.max(most, decimalsOf(value) ?? 20);

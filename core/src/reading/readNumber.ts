@@ -1,3 +1,5 @@
+import { LARGEST } from '../number';
+
 /**
  * How the numbers of a column are written. Digits may be grouped by the other mark, spaces or apostrophes; a currency,
  * a percent sign, parentheses and a trailing minus are understood in both.
@@ -135,8 +137,7 @@ export function readNumber(text: string, style: NumberStyle): number {
     written += 2;
   }
   // Beyond the largest there is no number.
-  const signed = sign * value;
-  return Number.isFinite(signed) ? signed : NaN;
+  return value <= LARGEST ? sign * value : NaN;
 }
 
 /** How a style is told to people. */

@@ -1,4 +1,5 @@
 export * from './scene';
+export { isFiniteScene } from './finite';
 export { checkPixels } from './pixels';
 export * from './box';
 export { legsOf } from './legs';

@@ -209,9 +209,10 @@ export function cellBox(
   value: number | null,
   words: string,
   at: number | null,
-  { x, y, width, height }: Box,
+  { x, y, ...box }: Box,
 ): Mark {
   const paint = UNPAINTED;
+  const [width, height] = [Math.max(0, box.width), Math.max(0, box.height)];
   return at === null
     ? { shape: 'rect', role: 'cell', key, step, value, x, y, width, height, paint, rule: null, words }
     : { shape: 'rect', role: 'cell', key, step, value, x, y, width, height, paint, rule: null, words, at };
