@@ -410,7 +410,6 @@ async function compareOne(world: World, q: Question, open: Opens): Promise<void>
         expression: 'sum(goal)',
       });
       const got = found(numbers);
-      const begun = days.from < begins && days.to >= begins;
       for (const shop of membersIn(shown)) {
         const own = new Map(world.goals.filter((goal) => goal.shop === shop).map((goal) => [goal.month, goal.euros]));
         const months = steps('month', days, world).map(({ days: month, code }) => ({ ...month, code }));
@@ -427,6 +426,8 @@ async function compareOne(world: World, q: Question, open: Opens): Promise<void>
         }, 0);
         const row = got.get(keyOf(shop));
         near(row?.benchmark, has.length === 0 ? null : sum);
+        // Goals for days of which there are no data are held against nothing.
+        const begun = days.to >= begins && has.some((month) => [month.from, days.from].sort()[1]! < begins);
         const isAlike = has.length > 0 && !lacks.some(isLacking) && !begun;
         const is = valueOf(shop);
         near(row?.gap, isAlike && is !== null ? is - sum : null);

@@ -20,4 +20,6 @@ export interface Held {
   readonly span: Span | null;
   /** Where it covers less than the figure does, the two are not alike and have no gap; it covers everything when left out. */
   readonly covers?: Covers;
+  /** Whether it says anything of some days, for a group; of all days when left out. */
+  readonly speaksOf?: (members: readonly string[], days: Span) => boolean;
 }

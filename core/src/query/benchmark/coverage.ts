@@ -179,18 +179,23 @@ async function rowsByPeriod(context: Context, { grain, own, within }: TargetRows
   return found;
 }
 
-/** Where the measure's own data begin within what is compared, a benchmark for all of it is no like for like. */
+/** Where the measure's own data begin within what a benchmark speaks of, the two are not alike: it holds more days than there are data of. */
 export function withActualsFrom(context: Context, name: string, asked: BenchmarkRequest, held: Held): Held {
   const { of, known, allTime, calendar, dated } = context;
   if (!of.additive || !dated || allTime) return held;
-  const cut = (step: Day | null) => {
+  const { speaksOf = () => true } = held;
+  const cut = (members: readonly string[], step: Day | null) => {
     const { from, to } = daysOfStep(asked, step, context);
-    return from < known.begins && to >= known.begins;
+    return from < known.begins && to >= known.begins && speaksOf(members, { from, to: known.begins - 1 });
   };
   const steps = asked.grain ? stepsWithin(asked.grain, asked.period, calendar) : [null];
-  if (!steps.some(cut)) return held;
-  tell(context, name, `covers ${writtenDay(asked.period.from)} on, and the data begin on ${isoDay(known.from)}`, '');
-  return { ...held, covers: both(held.covers, (_, step) => !cut(step)) };
+  const groups = [...held.values.at.values()].map(({ members }) => members);
+  if (!steps.some((step) => groups.some((members) => cut(members, step)))) return held;
+  const lacks = held.speaksOf
+    ? `has targets for days before ${writtenDay(known.begins)}, when the rows of “${of.table.id}” begin`
+    : `covers ${writtenDay(asked.period.from)} on, and the data begin on ${isoDay(known.from)}`;
+  tell(context, name, lacks, '');
+  return { ...held, covers: both(held.covers, (members, step) => !cut(members, step)) };
 }
 
 /** The same for a benchmark that is another period: its days must all be among the data. */

@@ -3,6 +3,7 @@ import {
   haveSameYears,
   isoDay,
   length,
+  overlap,
   shiftBack,
   spanOf,
   startOf,
@@ -16,7 +17,7 @@ import { listed } from '../../problem';
 import { aggregated, conditionsFor, note, type Context } from '../context';
 import { Refusal } from '../refusal';
 import { during, isFiner } from '../refused';
-import { fromEntries, valuesOf, type Entry, type Values } from '../values';
+import { fromEntries, groupKey, valuesOf, type Entry, type Values } from '../values';
 import type { BenchmarkRequest, Held } from './asked';
 import { shareUpTo, spreadNote, spreadSaid, type TableBenchmark } from './spread';
 import { both, coverageOfTargets, daysOfStep, tellWithoutTarget, type TargetRows } from './coverage';
@@ -107,7 +108,28 @@ export async function tableValues(context: Context, benchmark: TableBenchmark, a
     return from > asOf || to <= asOf;
   };
   const known = isOpen ? both(covers, (_, step) => isOver(step)) : covers;
-  return { values: laid, span: null, ...(known ? { covers: known } : {}) };
+  return { values: laid, span: null, speaksOf: targetsIn(targets, asked), ...(known ? { covers: known } : {}) };
+}
+
+/** Whether a group of a figure has targets for some days. */
+function targetsIn(
+  { values, own, spanOf: targetSpan }: TargetRows,
+  { by }: BenchmarkRequest,
+): NonNullable<Held['speaksOf']> {
+  const places = by.map((field) => own.indexOf(field));
+  const spans = new Map<string, Span[]>();
+  for (const { members, step, value } of values.at.values()) {
+    if (Number.isNaN(value)) continue;
+    const key = groupKey(
+      places.map((place) => (place < 0 ? '' : members[place]!)),
+      null,
+    );
+    spans.set(key, [...(spans.get(key) ?? []), targetSpan(step!)]);
+  }
+  return (members, days) => {
+    const known = members.map((member, i) => (places[i]! < 0 ? '' : member));
+    return (spans.get(groupKey(known, null)) ?? []).some((span) => overlap(span, days) > 0);
+  };
 }
 
 /** Targets that do not add up, such as prices: each group's is computed from its own rows, and holds on every day of its period. */
