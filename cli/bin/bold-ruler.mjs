@@ -42,7 +42,13 @@ const module = { exports: {} };
 script.runInThisContext()(module.exports, createRequire(bundle), module, bundle);
 
 // Whoever reads only the beginning of what is written has what they wanted.
-process.stdout.on('error', ({ code }) => process.exit(code === 'EPIPE' ? 0 : 1));
+process.stdout.on('error', ({ code }) => {
+  if (code === 'EPIPE') process.exit(0);
+  console.error(
+    `bold-ruler: standard output takes nothing more (${code}) — make room there, or write into a file with -o.`,
+  );
+  process.exit(1);
+});
 process.exitCode = await module.exports.main(words);
 
 if (process.exitCode === 0 && (!cachedData || script.cachedDataRejected)) {

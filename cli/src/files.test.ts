@@ -44,14 +44,31 @@ describe('what is written never costs what is there', () => {
     writeFileSync(at('kept/real.svg'), 'old');
     chmodSync(at('kept/real.svg'), 0o640);
     symlinkSync('kept/real.svg', at('out.svg'));
-    writeFileSync(at('kept/real.svg.999999.part'), 'half');
-    writeFileSync(at('kept/other.svg.999999.part'), 'not ours');
+    writeFileSync(at('kept/.real.svg.bold-ruler-999999.part'), 'half');
+    const others = ['.other.svg.bold-ruler-999999.part', 'real.svg.999999.part'];
+    for (const name of others) writeFileSync(at(`kept/${name}`), 'not ours');
     expect((await run('draw', 'r.ruler.json', 'year', '-o', 'out.svg')).status).toBe(0);
     expect(lstatSync(at('out.svg')).isSymbolicLink()).toBe(true);
     expect(readFileSync(at('kept/real.svg'), 'utf8')).toContain('<svg');
     expect(statSync(at('kept/real.svg')).mode & 0o777).toBe(0o640);
-    expect(readdirSync(at('kept')).sort()).toEqual(['other.svg.999999.part', 'real.svg']);
+    expect(readdirSync(at('kept')).sort()).toEqual([...others, 'real.svg'].sort());
   });
+});
+
+test('a link that leads nowhere yet stays a link, and the file stands where it leads', async () => {
+  mkdirSync(at('ahead'));
+  symlinkSync('next.svg', at('ahead/first.svg'));
+  symlinkSync('ahead/first.svg', at('dangling.svg'));
+  expect((await run('draw', 'r.ruler.json', 'year', '-o', 'dangling.svg')).status).toBe(0);
+  expect([lstatSync(at('dangling.svg')), lstatSync(at('ahead/first.svg'))].every((one) => one.isSymbolicLink())).toBe(
+    true,
+  );
+  expect(readFileSync(at('ahead/next.svg'), 'utf8')).toContain('<svg');
+});
+
+test('a full disk behind standard output is told in a sentence', () => {
+  const { status, err } = shell('RULER numbers r.ruler.json year > /dev/full');
+  expect([status, err]).toEqual([1, expect.stringContaining('standard output takes nothing more (ENOSPC)')]);
 });
 
 describe('standard input, output and pipes', () => {

@@ -3,13 +3,14 @@ import {
   existsSync,
   lstatSync,
   readdirSync,
+  readlinkSync,
   realpathSync,
   renameSync,
   rmSync,
   statSync,
   writeFileSync,
 } from 'node:fs';
-import { basename, dirname, join } from 'node:path';
+import { basename, dirname, join, resolve } from 'node:path';
 import { Problem } from '@bold-ruler/core/problem';
 
 /** Stands for standard input and output. */
@@ -34,8 +35,7 @@ export function writeWhole(path: string, content: string | Uint8Array): void {
   }
   let beside: string | null = null;
   try {
-    // A link that leads nowhere yet is followed, too.
-    const place = existsSync(path) ? realpathSync(path) : path;
+    const place = placeOf(path);
     if (inputs.has(place))
       throw new Problem(
         'is-input',
@@ -49,7 +49,7 @@ export function writeWhole(path: string, content: string | Uint8Array): void {
       return;
     }
     sweep(place);
-    beside = `${place}.${process.pid}.part`;
+    beside = besideOf(place, process.pid);
     writeFileSync(beside, content, before ? { mode: before.mode & 0o777 } : {});
     if (before && (statSync(beside).mode & 0o777) !== (before.mode & 0o777)) chmod(beside, before.mode & 0o777);
     renameSync(beside, place);
@@ -65,10 +65,20 @@ export function writeWhole(path: string, content: string | Uint8Array): void {
   }
 }
 
+/** Where a path leads; a link that leads nowhere yet is followed, too. */
+function placeOf(path: string, links = 40): string {
+  if (existsSync(path)) return realpathSync(path);
+  const isLink = lstatSync(path, { throwIfNoEntry: false })?.isSymbolicLink() ?? false;
+  return isLink && links > 0 ? placeOf(resolve(dirname(path), readlinkSync(path)), links - 1) : path;
+}
+
+/** The name of what is written before it is whole: nobody else gives a file such a one. */
+const besideOf = (place: string, pid: number) => join(dirname(place), `.${basename(place)}.bold-ruler-${pid}.part`);
+
 /** Removes what runs that were ended in the middle have left beside a file. */
 function sweep(place: string): void {
   const folder = dirname(place);
-  const begins = `${basename(place)}.`;
+  const begins = `.${basename(place)}.bold-ruler-`;
   for (const name of readdirSync(folder)) {
     const pid = name.startsWith(begins) ? /^(\d+)\.part$/.exec(name.slice(begins.length))?.[1] : undefined;
     if (pid !== undefined && !isRunning(Number(pid)) && lstatSync(join(folder, name)).isFile())
