@@ -2,7 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import fc from 'fast-check';
-import { strToU8, zipSync } from 'fflate';
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { parquetWriteBuffer } from 'hyparquet-writer';
 import { describe, expect, test } from 'vitest';
 import { cellText, columnOf, profileTable } from '../table';
@@ -10,6 +10,7 @@ import { fileOf, sheetsOf, type FileWish } from '.';
 import { encodingFor } from './judgedEncoding';
 import { tries } from '../proof/tries.fixture';
 import { lines, table, typed, utf8 } from './read.fixture';
+import { xlsxSheets } from './readXlsx';
 import { STYLE, workbook, type MadeSheet } from './workbook.fixture';
 
 const require = createRequire(import.meta.url);
@@ -645,6 +646,38 @@ describe('files that others made', () => {
     );
     expect(rows).toEqual(
       twin.map((row) => Object.fromEntries(Object.entries(row).map(([key, value]) => [key, value.trim()]))),
+    );
+  });
+});
+
+describe('small files that would be large', () => {
+  test('a few bytes of Parquet that say they are millions of rows', async () => {
+    const data = Array.from({ length: 4_000_000 }, () => 7);
+    const bytes = new Uint8Array(
+      parquetWriteBuffer({ columnData: [{ name: 'n', data, type: 'INT32', encoding: 'RLE_DICTIONARY' }] }),
+    );
+    expect(bytes.length).toBeLessThan(6000);
+    await expect(table('x.parquet', bytes)).rejects.toThrow(/unpack to 4,000,000 rows/);
+  });
+  test('sheets that are one part are unpacked once', async () => {
+    const rows: MadeSheet['rows'] = [['a'], ...Array.from({ length: 3000 }, (_, i) => [i])];
+    const bytes = workbook(['s', 't', 'u'].map((name) => ({ name, rows })));
+    const zip = unzipSync(bytes);
+    const relations = strFromU8(zip['xl/_rels/workbook.xml.rels']!).replaceAll(/sheet\d/g, 'sheet1');
+    const one = zipSync({ ...zip, 'xl/_rels/workbook.xml.rels': strToU8(relations) });
+    const size = zip['xl/worksheets/sheet1.xml']!.length;
+    const room = size * 1.5;
+    expect(await xlsxSheets(fileOf('x.xlsx', one), room)).toEqual(['s', 't', 'u']);
+    await expect(xlsxSheets(fileOf('x.xlsx', bytes), room)).rejects.toThrow(/unpacks to more than/);
+  });
+  test('rows of one cell far to the right', async () => {
+    const far = {
+      sheetBytes: (xml: Uint8Array) =>
+        strToU8(strFromU8(xml).replaceAll(/<row r="(\d+)"><c r="A/g, '<row r="$1"><c r="XFD')),
+    };
+    const rows: MadeSheet['rows'] = [['a', 'b'], ...Array.from({ length: 2000 }, (_, i) => [i])];
+    await expect(table('x.xlsx', workbook([{ name: 's', rows }], far))).rejects.toThrow(
+      /nearly all of its cells are empty/,
     );
   });
 });

@@ -75,6 +75,14 @@ async function readUndamaged(
   const { children } = parquetSchema(metadata);
   if (children.length === 0 || children.length > MOST_COLUMNS)
     throw new Problem('empty-file', 'there are no columns in it', { in: file.name }, 'choose a file with rows in it');
+  // Whatever is packed, a few bytes are no million of rows: what says so would only take memory.
+  if (rows * children.length > FEW_CELLS + file.size * MOST_CELLS_A_BYTE)
+    throw new Problem(
+      'unpacks-too-large',
+      `its ${thousands(file.size)} bytes unpack to ${thousands(rows)} rows`,
+      { in: file.name },
+      'write it again from where it came, or as CSV',
+    );
   const names = namesFrom(children.map(({ element }) => element.name));
   const columns: Column[] = [];
   const leftOut: LeftOut[] = [];
@@ -115,6 +123,10 @@ function damaged(file: string, error: unknown): Problem {
     'write it again from where it came',
   );
 }
+
+/** Cells that a file of any size may have, and how many for each of its bytes: columns of one value pack well. */
+const FEW_CELLS = 2_000_000;
+const MOST_CELLS_A_BYTE = 300;
 
 interface Piece {
   readonly values: ArrayLike<unknown>;

@@ -6,7 +6,7 @@ import { rowsUnderHeader, type GridChunk } from './grid';
 import { noSuchPart } from './readJson';
 import { readRows, type OnRows } from './readRows';
 import { cellName, cellWritten, lineBehind, Lost, MOST_CELLS, plainRows, type SheetRow } from './sheetRows';
-import { openWorkbook, unpack, walkPieces, type Sheet, type Workbook } from './workbook';
+import { MOST_UNPACKED, openWorkbook, unpack, walkPieces, type Sheet, type Workbook } from './workbook';
 
 /** A packed workbook larger than this is not opened. */
 const MOST_PACKED = 500_000_000;
@@ -75,16 +75,29 @@ async function workbookOf(file: SourceFile, limit?: number): Promise<Workbook> {
   return workbook;
 }
 
-const unpackedSheets = new WeakMap<Sheet, Uint8Array>();
+/** What sheets of a workbook unpack to, by their parts: several may be one part. */
+const unpackedParts = new WeakMap<Workbook, Map<string, Uint8Array>>();
 
-function sheetXml(workbook: Workbook, sheet: Sheet, file: string, limit?: number): Uint8Array {
-  let xml = unpackedSheets.get(sheet);
-  if (!xml) unpackedSheets.set(sheet, (xml = unpackSheet(workbook, sheet, file, limit)));
+function sheetXml(workbook: Workbook, sheet: Sheet, file: string, limit = MOST_UNPACKED): Uint8Array {
+  const parts = unpackedParts.get(workbook) ?? new Map<string, Uint8Array>();
+  unpackedParts.set(workbook, parts);
+  const path = sheet.path.toLowerCase();
+  let xml = parts.get(path);
+  if (!xml) {
+    const before = [...parts.values()].reduce((sum, { length }) => sum + length, 0);
+    parts.set(path, (xml = unpackSheet(workbook, sheet, file, limit, before)));
+  }
   return xml;
 }
 
-function unpackSheet({ bytes }: Workbook, { path, name }: Sheet, file: string, limit?: number): Uint8Array {
-  const found = unpack(bytes, file, (part) => part.toLowerCase() === path.toLowerCase(), limit);
+function unpackSheet(
+  { bytes }: Workbook,
+  { path, name }: Sheet,
+  file: string,
+  limit: number,
+  before: number,
+): Uint8Array {
+  const found = unpack(bytes, file, (part) => part.toLowerCase() === path.toLowerCase(), limit, before);
   const [xml] = found.values();
   if (!xml)
     throw new Problem(
@@ -139,11 +152,14 @@ function columnNamed(letters: string): number {
 }
 
 const AT_ONCE = 2000;
+/** Cells that rows may have, beside one for each byte that they are written in: a cell that holds something takes more. */
+const FEW_CELLS = 20_000_000;
 
 /** The rows of a sheet, with their lines: rows without cells are not written. */
 async function* sheetRows(workbook: Workbook, xml: Uint8Array, file: string, lost: Lost): AsyncGenerator<GridChunk> {
   lost.clear();
   const merged = mergedIn(xml);
+  let room = FEW_CELLS + xml.length;
   let open: readonly Merged[] = [];
   const held = new Map<number, Cell>();
   let rows: Cell[][] = [];
@@ -158,6 +174,14 @@ async function* sheetRows(workbook: Workbook, xml: Uint8Array, file: string, los
         cells[column] = held.get(column) ?? '';
       }
     }
+    room -= cells.length;
+    if (room < 0)
+      throw new Problem(
+        'too-large',
+        'nearly all of its cells are empty, and they are too many',
+        { in: file },
+        'move its columns together, or save the sheet as CSV',
+      );
     rows.push(cells);
     lines.push(line);
     if (rows.length < AT_ONCE) continue;

@@ -3,7 +3,7 @@ import { Problem, thousands } from '../problem';
 import { readZip } from '../zip';
 
 /** A workbook may not unpack to more than this many bytes. */
-const MOST_UNPACKED = 1_000_000_000;
+export const MOST_UNPACKED = 1_000_000_000;
 
 /** How the number in a cell is meant, by its format. */
 export type Meaning = 'number' | 'date' | 'month' | 'percent';
@@ -31,8 +31,9 @@ export function unpack(
   file: string,
   wanted: (name: string) => boolean,
   limit = MOST_UNPACKED,
+  before = 0,
 ): ReadonlyMap<string, Uint8Array> {
-  let unpacked = 0;
+  let unpacked = before;
   try {
     return readZip(bytes, ({ name, size }) => {
       if (!wanted(name)) return false;
