@@ -5,7 +5,15 @@ import { doubleTargets } from './checks/doubleTargets';
 import { inks } from './checks/inks';
 import { namesAlike } from './checks/namesAlike';
 import { notFromZero } from './checks/notFromZero';
-import { damagedCells, daysFarOff, daysUnlisted, keysNotFound, keysTwice, rowsTwice, strayQuotes } from './checks/ofFile';
+import {
+  damagedCells,
+  daysFarOff,
+  daysUnlisted,
+  keysNotFound,
+  keysTwice,
+  rowsTwice,
+  strayQuotes,
+} from './checks/ofFile';
 import { ruleGaps, ruleOverlaps, rulesUnreached } from './checks/ruleCoverage';
 import { staticBenchmark } from './checks/staticBenchmark';
 import { droppedLabels, rowsLeftOut, shareOfSome } from './checks/whole';

@@ -72,7 +72,9 @@ export function profileTable(table: Table, file: string): FieldsProfile {
   const span = knownSpan(table, PLAIN_CALENDAR);
   const suspects = suspectRows({ ...table, columns: columnsInFile(table) });
   const closed = new Set(
-    (table.joined ?? []).flatMap(({ names, twice, undated }) => (twice.length > 0 || undated ? names : [])).map(({ name }) => name),
+    (table.joined ?? [])
+      .flatMap(({ names, twice, undated }) => (twice.length > 0 || undated ? names : []))
+      .map(({ name }) => name),
   );
   const far = farDays(table);
   const twice = duplicatesIn(table);

@@ -47,12 +47,7 @@ function tableAs(
   const own = new Set(called.columns.map(({ name }) => name));
   const made = entry ? makeTable(withSame(called, entry.same), entry) : read;
   const later = (derived ?? []).map(({ name }) => name);
-  const looked = withLookups(
-    withPeriods(made, calendar, settledIn(entry)),
-    joins,
-    (id) => tableOf(id)!,
-    later,
-  );
+  const looked = withLookups(withPeriods(made, calendar, settledIn(entry)), joins, (id) => tableOf(id)!, later);
   const table = withOrders(
     withDerived(looked, derived),
     columns.filter(({ name, out }) => !out && !own.has(name)),

@@ -101,8 +101,8 @@ function Joined({ tableId, lookup }: { tableId: string; lookup: LookupShown }) {
         </div>
       ) : undated ? (
         <p className="px-3 py-2">
-          Rows of {tableId} have no date, so none of {to} is valid for them by itself: whoever looks them up here looks
-          these up too, by the day of their own rows.
+          Rows of {tableId} have no date of their own. A table that looks them up gets the row of {to} that is valid on
+          the day of its own row.
         </p>
       ) : notFound ? (
         <div className="px-3 py-2">
