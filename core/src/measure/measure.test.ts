@@ -93,6 +93,21 @@ describe('a mistake is named with its place', () => {
   });
 });
 
+test.each([
+  ['if(net > 1, 2, 3)', 'case when net > 1 then 2 else 3 end'],
+  [
+    "1 + IF(shop = 'a, (b', net, coalesce(cost, 0))",
+    "1 + case when shop = 'a, (b' then net else coalesce(cost, 0) end",
+  ],
+  ['iif(net > 1, 2)', 'case when net > 1 then 2 end'],
+  ['if(net > 1, if(cost > 1, 2, 3), 4)', 'if(net > 1, case when cost > 1 then 2 else 3 end, 4)'],
+])('a choice as spreadsheets write it is offered as it is written here: %s', (text, mended) => {
+  const { fixes, remedy } = problem(text);
+  const [{ from, to, text: fix }] = fixes as [(typeof fixes)[number]];
+  expect(text.slice(0, from) + fix + text.slice(to)).toBe(mended);
+  expect(remedy).toContain(fix);
+});
+
 test('additivity follows from the expression', () => {
   const additive = (text: string) => isAdditive(readExpression(text));
   expect(

@@ -1,4 +1,4 @@
-import { didYouMean, Problem } from '../problem';
+import { didYouMean, Problem, type Fix } from '../problem';
 import { AGGREGATES, CAST_TYPES, DATE_PARTS, SCALARS, type Aggregate, type At, type Expression } from './expression';
 import { parse, SyntaxError } from './grammar';
 
@@ -113,11 +113,29 @@ function wayOut(text: string, from: number): string {
   return 'put + - * / or a comparison before it, or a comma between the arguments of a function';
 }
 
+/** What spreadsheets call a choice between two values. */
+const CHOICES: readonly string[] = ['if', 'iif'];
+
+/** A choice as SQL writes it, of what stands between the brackets; null for anything else. */
+function caseInstead({ name, args, at: [from, to] }: Call, text: string): string | null {
+  if (!CHOICES.includes(name) || args.length < 2 || args.length > 3) return null;
+  const parts = [''];
+  let deep = 0;
+  for (const [token] of text.slice(text.indexOf('(', from) + 1, to).matchAll(TOKEN)) {
+    if (token === '(') deep++;
+    else if (token === ')' && deep-- === 0) break;
+    if (token === ',' && deep === 0) parts.push('');
+    else parts[parts.length - 1] += token;
+  }
+  const [when, then, otherwise] = parts.map((part) => part.trim());
+  return `case when ${when} then ${then}${otherwise === undefined ? '' : ` else ${otherwise}`} end`;
+}
+
 /** Tells aggregates from scalar functions and refuses names that are neither. */
 function resolveCalls(node: Expression, text: string): Expression {
   const inside = (e: Expression) => resolveCalls(e, text);
-  const fail = (code: string, sentence: string, at: At, remedy: string) =>
-    new Problem(code, sentence, { in: `expression “${text}”`, span: at }, remedy);
+  const fail = (code: string, sentence: string, at: At, remedy: string, fixes: readonly Fix[] = []) =>
+    new Problem(code, sentence, { in: `expression “${text}”`, span: at }, remedy, fixes);
   switch (node.kind) {
     case 'call': {
       const call = node as unknown as Call;
@@ -136,6 +154,13 @@ function resolveCalls(node: Expression, text: string): Expression {
         return { kind: 'aggregate', fn, of: args[0] ?? null, distinct: call.distinct, filter, at: call.at };
       }
       const name = SCALARS.find((scalar) => scalar === call.name);
+      const asCase = name === undefined ? caseInstead(call, text) : null;
+      if (asCase) {
+        const [from, to] = call.at;
+        throw fail('unknown-function', `there is no function “${call.name}”`, call.at, `write “${asCase}”`, [
+          { text: asCase, from, to },
+        ]);
+      }
       if (name === undefined)
         throw fail(
           'unknown-function',

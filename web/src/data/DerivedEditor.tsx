@@ -2,6 +2,7 @@
 
 import { desk } from '@/store/desk';
 import { ExpressionField } from '@/fields/ExpressionField';
+import { ExpressionProblem } from '@/fields/ExpressionProblem';
 import { ColumnName } from './ColumnName';
 import { edit } from '@/store/edit';
 import { useKept } from '@/fields/useKept';
@@ -50,7 +51,6 @@ export function DerivedEditor({ tableId, name: old, taken, onDone }: Props) {
   };
   const clash = name.trim() !== old && taken.some((other) => other.toLowerCase() === name.trim().toLowerCase());
   const ready = name.trim() !== '' && !clash && look !== null;
-  const span = problem?.place?.span;
 
   function save(): void {
     void edit({ edit: 'derive-column', table: tableId, old, column: { name: name.trim(), expression: asked } });
@@ -79,21 +79,7 @@ export function DerivedEditor({ tableId, name: old, taken, onDone }: Props) {
           onLeave={() => void settle()}
         />
       </div>
-      {problem && (
-        <p role="alert" className="mt-2 text-[13px] text-behind">
-          {span && (
-            <span className="mb-1 block font-figure text-ink">
-              {asked.slice(Math.max(0, span[0] - 24), span[0])}
-              <span className="underline decoration-behind decoration-2 underline-offset-2">
-                {asked.slice(span[0], span[1]) || ' '}
-              </span>
-              {asked.slice(span[1], span[1] + 24)}
-            </span>
-          )}
-          {problem.sentence}
-          {problem.remedy ? ` — ${problem.remedy}` : ''}
-        </p>
-      )}
+      {problem && <ExpressionProblem problem={problem} text={asked} onFix={setExpression} />}
       {look && (
         <>
           <p role="status" className="mt-3 mb-1 text-xs text-quiet">

@@ -11,6 +11,7 @@ import { Button } from '@/ui/Button';
 import { AmountField } from '@/fields/AmountField';
 import { Field, INPUT } from '@/ui/Field';
 import { ExpressionField } from '@/fields/ExpressionField';
+import { ExpressionProblem } from '@/fields/ExpressionProblem';
 import { LiveResult } from './LiveResult';
 import { NameField } from '@/fields/NameField';
 import { UsedIn } from './UsedIn';
@@ -457,12 +458,7 @@ function Written({
           As it was
         </Button>
       )}
-      {kept.problem && (
-        <p role="alert" className="mt-1 text-[13px] text-behind">
-          {kept.problem.sentence}
-          {kept.problem.remedy ? ` — ${kept.problem.remedy}` : ''}
-        </p>
-      )}
+      {kept.problem && <ExpressionProblem problem={kept.problem} text={kept.text} onFix={kept.setText} />}
     </>
   );
 }

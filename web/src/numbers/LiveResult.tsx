@@ -1,6 +1,7 @@
 'use client';
 
 import type { Report } from '@bold-ruler/core/report';
+import { ExpressionProblem } from '@/fields/ExpressionProblem';
 import { INPUT } from '@/ui/Field';
 import { count } from '@/ui/words';
 import { useValue } from './useValue';
@@ -13,12 +14,13 @@ interface Props {
   readonly fields: readonly string[];
   readonly field: string | null;
   readonly onField: (field: string | null) => void;
+  /** Takes the measure’s expression as it is put right. */
+  readonly onExpression?: (text: string) => void;
 }
 
 /** What a measure or benchmark gives now, over everything and by a field, while it is written; or what is wrong with it. */
-export function LiveResult({ report, measure, against, fields, field, onField }: Props) {
+export function LiveResult({ report, measure, against, fields, field, onField, onExpression }: Props) {
   const answer = useValue(report, { measure, against, field });
-  const span = answer?.problem?.place?.span;
   const expression = report.measures.find(({ name }) => name === measure)?.expression ?? '';
   return (
     <section aria-label="Value now" className="border-t border-hairline pt-3">
@@ -44,19 +46,11 @@ export function LiveResult({ report, measure, against, fields, field, onField }:
         </p>
       )}
       {answer?.problem && (
-        <p role="alert" className="text-[13px] text-behind">
-          {span && against === null && (
-            <span className="mb-1 block font-figure text-ink">
-              {expression.slice(0, span[0])}
-              <span className="underline decoration-behind decoration-2 underline-offset-2">
-                {expression.slice(span[0], span[1]) || ' '}
-              </span>
-              {expression.slice(span[1])}
-            </span>
-          )}
-          {answer.problem.sentence}
-          {answer.problem.remedy ? ` — ${answer.problem.remedy}` : ''}
-        </p>
+        <ExpressionProblem
+          problem={answer.problem}
+          text={against === null ? expression : null}
+          {...(onExpression ? { onFix: onExpression } : {})}
+        />
       )}
       {answer?.value && (
         <>

@@ -99,6 +99,7 @@ export function MeasureEditor({ measure, onName }: Props) {
         fields={fields}
         field={field !== null && fields.includes(field) ? field : null}
         onField={setField}
+        onExpression={kept.setText}
       />
       <div className="grid grid-cols-2 gap-2 border-t border-hairline pt-3">
         <Field label="Aim">
