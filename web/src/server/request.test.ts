@@ -118,6 +118,26 @@ test('bodies that are being read are counted together, and forgotten when they a
   for (let i = 0; i < 5; i++) expect((await answer(request('x'.repeat(900)), 'draw')).status).toBe(200);
 });
 
+test('who says that much comes and sends nothing holds nobody up, and is let go of after a while', async () => {
+  vi.useFakeTimers();
+  try {
+    const silent = () =>
+      new Request('http://localhost/api/draw', {
+        method: 'POST',
+        body: new ReadableStream({ start: (controller) => controller.enqueue(new Uint8Array(1)) }),
+        headers: { 'Content-Type': 'application/json', 'Content-Length': '1000' },
+        duplex: 'half',
+      } as RequestInit);
+    const held = [1, 2, 3, 4].map(() => answer(silent(), 'draw'));
+    expect((await answer(request('x'.repeat(900)), 'draw')).status).toBe(200);
+    await vi.advanceTimersByTimeAsync(30_000);
+    for (const one of held) expect(await codeOf(await one)).toEqual([408, 'too-slow']);
+    expect((await answer(request('x'.repeat(900)), 'draw')).status).toBe(200);
+  } finally {
+    vi.useRealTimers();
+  }
+});
+
 test('a drawing that refuses is told with its status, one that fails is not hidden', async () => {
   drawn = () => Promise.reject(refused(422, 'unknown-figure', 'there is no figure “x”', 'ask for another'));
   expect(await codeOf(await answer(request('{}'), 'draw'))).toEqual([422, 'unknown-figure']);

@@ -44,26 +44,33 @@ export async function bodyOf(request: Request): Promise<Uint8Array> {
   const length = Number(request.headers.get('content-length') ?? 0);
   if (length > LIMITS.body) throw tooLarge();
   const parts: Uint8Array[] = [];
-  let [size, counted] = [0, 0];
-  const count = (bytes: number) => {
-    if (beingRead + bytes - counted > LIMITS.beingRead)
-      throw refused(503, 'busy', 'too much is being sent at once', 'ask again in a few seconds');
-    beingRead += bytes - counted;
-    counted = bytes;
-  };
-  const until = Date.now() + LIMITS.sending;
+  let size = 0;
+  let isLate = false;
+  const reader = request.body?.getReader();
+  // Whoever sends nothing more is let go of, too: only what has arrived is counted, whatever was said of it.
+  const timer = setTimeout(() => {
+    isLate = true;
+    void reader?.cancel().catch(() => {});
+  }, LIMITS.sending);
   try {
-    count(length);
-    for await (const part of (request.body ?? []) as AsyncIterable<Uint8Array>) {
-      size += part.length;
-      if (size > LIMITS.body) throw tooLarge();
-      if (size > counted) count(size);
-      if (Date.now() > until)
+    while (reader) {
+      const { done, value } = await reader.read();
+      if (isLate)
         throw refused(408, 'too-slow', `it was not sent within ${LIMITS.sending / 1000} seconds`, 'send it once more');
-      parts.push(part);
+      if (done) break;
+      if (size + value.length > LIMITS.body) throw tooLarge();
+      if (beingRead + value.length > LIMITS.beingRead)
+        throw refused(503, 'busy', 'too much is being sent at once', 'ask again in a few seconds');
+      size += value.length;
+      beingRead += value.length;
+      parts.push(value);
     }
+  } catch (error) {
+    await reader?.cancel().catch(() => {});
+    throw error;
   } finally {
-    beingRead -= counted;
+    clearTimeout(timer);
+    beingRead -= size;
   }
   const whole = new Uint8Array(size);
   let at = 0;
