@@ -66,6 +66,15 @@ test('a link that leads nowhere yet stays a link, and the file stands where it l
   expect(readFileSync(at('ahead/next.svg'), 'utf8')).toContain('<svg');
 });
 
+test('what does not end, and a device that cannot be read, are told in a sentence', () => {
+  const endless = shell('RULER fields /dev/zero');
+  expect([endless.status, endless.err]).toEqual([1, expect.stringContaining('it goes on beyond 1000 MB')]);
+  for (const line of ['RULER fields /proc/self/mem', 'RULER draw /proc/self/mem f -o f.svg']) {
+    const { status, err } = shell(line);
+    expect([status, err], line).toEqual([1, expect.stringMatching(/\/proc\/self\/mem.*: it cannot be read \(EIO\)/)]);
+  }
+});
+
 test('a full disk behind standard output is told in a sentence', () => {
   const { status, err } = shell('RULER numbers r.ruler.json year > /dev/full');
   expect([status, err]).toEqual([1, expect.stringContaining('standard output takes nothing more (ENOSPC)')]);

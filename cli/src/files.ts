@@ -18,7 +18,7 @@ import { fileOf, sheetsOf, type SourceFile } from '@bold-ruler/core/reading';
 import type { Database } from '@bold-ruler/core/source';
 import type { Table } from '@bold-ruler/core/table';
 import { openReportWith, readBare, readTable, workspaceFor, type OpenReport } from '@bold-ruler/core/workspace';
-import { bytesOf, mustBeFile, nameOf } from './input';
+import { bytesOf, mustBeFile, nameOf, unreadable } from './input';
 import { applySettings } from './settings';
 import { STANDARD } from './write';
 
@@ -99,15 +99,25 @@ function fileAt(path: string): SourceFile {
   return {
     name: path,
     size: statSync(path).size,
-    stream: () => createReadStream(path, { highWaterMark: 1 << 20 }),
-    async slice(from, to) {
-      const handle = await open(path);
+    async *stream() {
       try {
-        const bytes = new Uint8Array(to - from);
-        const { bytesRead } = await handle.read(bytes, 0, to - from, from);
-        return bytes.subarray(0, bytesRead);
-      } finally {
-        await handle.close();
+        yield* createReadStream(path, { highWaterMark: 1 << 20 }) as AsyncIterable<Uint8Array>;
+      } catch (error) {
+        throw unreadable(path, error);
+      }
+    },
+    async slice(from, to) {
+      try {
+        const handle = await open(path);
+        try {
+          const bytes = new Uint8Array(to - from);
+          const { bytesRead } = await handle.read(bytes, 0, to - from, from);
+          return bytes.subarray(0, bytesRead);
+        } finally {
+          await handle.close();
+        }
+      } catch (error) {
+        throw unreadable(path, error);
       }
     },
   };
