@@ -69,7 +69,7 @@ export function fieldsText(profile: FieldsProfile & { readonly sheet?: string })
       case 'no text':
         return `A text is missing in the workbook, and the cell is blank ${where}`;
       case 'bad bytes':
-        return `A byte is no letter in the file’s encoding, UTF-8, and is read as “�” ${where}`;
+        return `A byte is not valid in the file’s encoding, UTF-8, and is read as “�” ${where}`;
     }
   });
   const far = profile.farDays

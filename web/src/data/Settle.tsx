@@ -118,7 +118,7 @@ export function Settle({ tableId, profile, offers, alike }: Props) {
               </>
             ) : what === 'bad bytes' ? (
               <>
-                in “{shortened(first[0]!.raw)}” {count === 1 ? 'a byte is' : 'bytes are'} no letter in the file’s
+                in “{shortened(first[0]!.raw)}” {count === 1 ? 'a byte is' : 'bytes are'} not valid in the file’s
                 encoding, UTF-8, and {count === 1 ? 'is' : 'are'} read as “�”. Save the file as UTF-8 once more.
               </>
             ) : (

@@ -42,7 +42,7 @@ export const strayQuotes = ofTables(
 );
 
 const DAMAGED: Readonly<Partial<Record<Told['what'], string>>> = {
-  'bad bytes': 'a byte is no letter in UTF-8 and is read as “�”',
+  'bad bytes': 'a byte is not valid UTF-8 and is read as “�”',
   'no result': 'a formula has no stored result and is blank',
   'no text': 'the workbook lacks a text, and the cell is blank',
 };

@@ -100,7 +100,7 @@ export async function forecastValues(
       context,
       'history-too-short',
       'warning',
-      `“${benchmark.name}” needs ${stepsNeeded(wish, SEASON[grain])} ${grain}s before the period: ${known === 0 ? 'there are' : `for ${own.length - known} of ${own.length} members there are`} fewer${left ? ', so that of these is what the forecast of all leaves beside the others’' : ''}`,
+      `“${benchmark.name}” needs ${stepsNeeded(wish, SEASON[grain])} ${grain}s before the period: ${known === 0 ? 'there are' : `${own.length - known} of ${own.length} members ${own.length - known === 1 ? 'has' : 'have'}`} fewer${left ? ', expected to bring what the others leave of the forecast of all' : ''}`,
     );
   if (known > 0 && asked.period === context.period)
     note(context, 'forecast-rests-on', 'note', restsOn(context, benchmark, history, grain, wanted));
