@@ -143,7 +143,8 @@ export class Storage extends Dexie {
       else isTakenOver = true;
       this.close({ disableAutoOpen: true });
     });
-    // Dexie opens a storage of a newer version all the same: it is let go before anything is read or written.
+    // Dexie opens a storage of a newer version all the same: it is let go before anything is read or written. Its version cannot be asked
+    // for ahead: while the browser takes everything away, that question is never answered.
     this.on(
       'ready',
       () => {
@@ -225,17 +226,9 @@ async function causeOf(error: unknown): Promise<unknown> {
   return error;
 }
 
-/** Before Dexie may change how a storage is laid out it is known that no newer version has laid it out. */
-async function refuseNewer(): Promise<void> {
-  const all = (await indexedDB.databases?.()) ?? [];
-  const version = all.find(({ name }) => name === 'bold-ruler')?.version ?? 0;
-  if (version > VERSION * TIMES) isTakenOver = true;
-}
-
 /** Runs work on the storage; why the browser does not do it is told in words. A storage that was closed under it is opened once more. */
 export async function stored<T>(work: (db: Storage) => Promise<T>): Promise<T> {
   try {
-    if (!opened && !isTakenOver) await refuseNewer();
     return await work(storage());
   } catch (error) {
     if (!isTakenOver && namesOf(error).includes('DatabaseClosedError')) {
