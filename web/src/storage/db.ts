@@ -143,8 +143,7 @@ export class Storage extends Dexie {
       else isTakenOver = true;
       this.close({ disableAutoOpen: true });
     });
-    // Dexie opens a storage of a newer version all the same: it is let go before anything is read or written. Its version cannot be asked
-    // for ahead: while the browser takes everything away, that question is never answered.
+    // Dexie opens a storage of a newer version all the same: it is let go before anything is read or written.
     this.on(
       'ready',
       () => {
@@ -226,9 +225,24 @@ async function causeOf(error: unknown): Promise<unknown> {
   return error;
 }
 
+/** Milliseconds that the answer of a browser is waited for: one that is taking everything away never gives it. */
+const ANSWERING = 500;
+
+/** Before Dexie may change how a storage is laid out it is known that no newer version has laid it out. */
+async function refuseNewer(): Promise<void> {
+  const none: readonly IDBDatabaseInfo[] = [];
+  const all = await Promise.race([
+    indexedDB.databases?.() ?? none,
+    new Promise<typeof none>((later) => setTimeout(later, ANSWERING, none)),
+  ]);
+  const version = all.find(({ name }) => name === 'bold-ruler')?.version ?? 0;
+  if (version > VERSION * TIMES) isTakenOver = true;
+}
+
 /** Runs work on the storage; why the browser does not do it is told in words. A storage that was closed under it is opened once more. */
 export async function stored<T>(work: (db: Storage) => Promise<T>): Promise<T> {
   try {
+    if (!opened && !isTakenOver) await refuseNewer();
     return await work(storage());
   } catch (error) {
     if (!isTakenOver && namesOf(error).includes('DatabaseClosedError')) {
