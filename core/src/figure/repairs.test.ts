@@ -70,6 +70,15 @@ test('a target that is not spread is known for its whole periods; before one is 
   const brief = 'net during 2025-01-01 to 2025-06-30 against goal';
   const { rows, scene } = await drawFigure(workspace, { id: 'f', brief, look: {} });
   expect(numbersOf(rows).rows[0]).toMatchObject({ actual: 12, benchmark: 17, gap: null, standing: null });
-  expect(rows.checks.map(({ code }) => code)).toContain('due-not-known');
+  // No note speaks of gaps that there are not.
+  expect(rows.checks.map(({ code }) => code)).toEqual(['due-not-known']);
+  expect(rows.due).toBeNull();
+  const steps = await drawFigure(workspace, {
+    id: 'f',
+    brief: 'net each quarter during fiscal 2025 against goal',
+    look: {},
+  });
+  expect(steps.rows.checks.map(({ code }) => code)).toContain('due-not-known');
+  expect(numbersOf(steps.rows).rows[0]).toMatchObject({ actual: 12, benchmark: 8, gap: null });
   expect(scene.title).toBe('Net: 12');
 });

@@ -27,7 +27,7 @@ import { withNothingSold } from './nothingSold';
 import { leadIn, spanFrom, steppingOf, type Stepping } from './stepping';
 import { Refusal } from './refusal';
 import { refuseWhatCannotBe } from './refused';
-import { reportGaps, tellRunningStep, tellWhatDoesNotAddUp, tellWhatIsNotDrawn } from './told';
+import { DUE_NOT_KNOWN, reportGaps, tellRunningStep, tellWhatDoesNotAddUp, tellWhatIsNotDrawn } from './told';
 import { awaitedLater, fromEntries, groupKey, inPeriod, only, valuesOf, wholeOf, type Values } from './values';
 
 /**
@@ -346,17 +346,20 @@ async function dueValues(context: Context, benchmark: Benchmark, ask: BenchmarkR
   const toDate: Period = { ...period, to: asOf, partial: false, whole: false };
   const checks = context.checks.length;
   const held = await benchmarkValues(context, benchmark, { ...ask, period: toDate }).catch((error: unknown) => {
-    if (!(error instanceof Refusal && error.code === 'target-too-coarse')) throw error;
-    note(
-      context,
-      'due-not-known',
-      'note',
-      `“${benchmark.name}” is not spread over time, so it is not known what of it is due by ${writtenDay(asOf)}, and nothing is held against it before the period is over`,
-    );
-    return { values: fromEntries([], null), span: null };
+    if (error instanceof Refusal && error.code === 'target-too-coarse') return null;
+    throw error;
   });
   // How a target was cut is told once, for the benchmark itself.
   if (brief.grain) context.checks.length = checks;
+  if (!held) {
+    note(
+      context,
+      DUE_NOT_KNOWN,
+      'note',
+      `“${benchmark.name}” is not spread over time, so it is not known what of it is due by ${writtenDay(asOf)}, and nothing is held against it while it runs`,
+    );
+    return null;
+  }
   if (!ask.grain) return held;
   const running = [...held.values.at.values()].filter(({ step }) => endOf(ask.grain!, step!, calendar) > asOf);
   return { ...held, values: fromEntries(running, held.values.decimals) };

@@ -117,6 +117,9 @@ export function tellWhatDoesNotAddUp(
   );
 }
 
+/** What of a benchmark is due by now is not known, and nothing is held against it. */
+export const DUE_NOT_KNOWN = 'due-not-known';
+
 /** Tells what follows from the period, from the file and from the rows left out. */
 export function reportGaps(
   context: Context,
@@ -128,7 +131,9 @@ export function reportGaps(
   // A running sum is held against what should be there by then, step by step.
   const runs = context.brief.views[0]!.kind === 'cumulative';
   const hasValues = [...(held?.values.at.values() ?? [])].some(({ value }) => !Number.isNaN(value));
-  if (benchmark && hasValues && period.partial && period.from <= asOf && !runs && !isLikeForLike(context, benchmark)) {
+  const isUnknown = context.checks.some(({ code }) => code === DUE_NOT_KNOWN);
+  const isPart = period.partial && period.from <= asOf && !isUnknown;
+  if (benchmark && hasValues && isPart && !runs && !isLikeForLike(context, benchmark)) {
     const isDue = [...(due?.values.at.values() ?? [])].some(({ value }) => !Number.isNaN(value));
     note(
       context,

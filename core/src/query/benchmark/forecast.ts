@@ -71,10 +71,11 @@ export async function forecastValues(
     const made = forecast(wish, values, horizon, SEASON[grain]);
     return made && wanted.map(({ ahead }) => made[ahead - 1]!);
   };
-  const together = asked.by.length > 0 ? await historyBefore(context, [], grain, asked.period) : history;
+  const whole = asked.by.length > 0 ? await historyBefore(context, [], grain, asked.period) : history;
+  const together = whole.series[0]?.values ?? [];
   const own = history.series.map((one) => ({ ...one, made: expected(one.values) }));
   const isShort = own.some(({ made }) => made === null);
-  const all = isShort && of.additive && together !== history ? expected(together.series[0]?.values ?? []) : null;
+  const all = isShort && of.additive && whole !== history ? expected(together) : null;
   const left = all && whatIsLeft(all, own, SEASON[grain]);
   const entries: Entry[] = [];
   for (const [nth, { members, made: ofOwn }] of own.entries()) {
@@ -104,7 +105,7 @@ export async function forecastValues(
     );
   if (known > 0 && asked.period === context.period)
     note(context, 'forecast-rests-on', 'note', restsOn(context, benchmark, history, grain, wanted));
-  const missed = backtest(wish, sumOfSeries(together.series), byDate ? 365 : SEASON[grain]);
+  const missed = backtest(wish, together, byDate ? 365 : SEASON[grain]);
   // The season of days is a week.
   const earlier = byDay && !byDate ? 'a week' : 'a year';
   if (missed !== null)
@@ -194,16 +195,6 @@ function restsOn(
 
 /** A forecast that would have missed by more than this share on average is a poor one. */
 const MOST_MISSED = 0.2;
-
-/** All members together, step by step. */
-function sumOfSeries(series: History['series']): number[] {
-  return (series[0]?.values ?? []).map((_, step) =>
-    total(
-      series.map(({ values }) => values[step]!),
-      null,
-    ),
-  );
-}
 
 const ORDER: readonly Grain[] = ['day', 'week', 'month', 'quarter', 'year'];
 
