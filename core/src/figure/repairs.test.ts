@@ -81,4 +81,6 @@ test('a target that is not spread is known for its whole periods; before one is 
   expect(steps.rows.checks.map(({ code }) => code)).toContain('due-not-known');
   expect(numbersOf(steps.rows).rows[0]).toMatchObject({ actual: 12, benchmark: 8, gap: null });
   expect(scene.title).toBe('Net: 12');
+  const texts = scene.marks.flatMap((mark) => (mark.shape === 'text' ? [mark.text] : [])).join(' ');
+  expect(texts).toContain('nothing is held against it while it runs');
 });

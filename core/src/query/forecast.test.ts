@@ -125,7 +125,7 @@ describe('a forecast as benchmark', () => {
       expect(of('West', step) / of('East', step)).toBeCloseTo(2, 9);
     }
     expect(two.checks.map(({ text: said }) => said).join()).toContain(
-      '2 of 3 members have fewer, expected to bring what the others leave of the forecast of all',
+      'West and East have fewer: they are expected to bring what the others leave of the forecast of all',
     );
     // Where last year is repeated, nothing is left for whoever is new.
     const again = await asked([['West', 23, 50]], { method: 'same period last year' }, byShop);

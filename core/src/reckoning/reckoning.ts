@@ -281,7 +281,7 @@ function heldSentences(report: Report, cells: Cells, row: number, write: Write):
     const why = told('filter-not-followed', 'per-which-member').map((text) => `: ${text}`);
     return [{ about: 'benchmark', text: `There is no ${benchmark.name} for it${why[0] ?? ''}.` }];
   }
-  const notes = told('spread', 'split', 'forecast-rests-on');
+  const notes = told('spread', 'split', 'history-too-short', 'forecast-rests-on');
   const sentences: Sentence[] = [
     {
       about: 'benchmark',
@@ -299,7 +299,7 @@ function heldSentences(report: Report, cells: Cells, row: number, write: Write):
       text: `${[`The period goes on after ${writtenDay(asOf)}; ${write(byNow)} of it is due by then`, ...told('due-spread')].join(': ')}.`,
     });
   if (Number.isNaN(gap)) {
-    for (const text of Number.isNaN(cells.actual[row]!) ? [] : told('partly-covered'))
+    for (const text of Number.isNaN(cells.actual[row]!) ? [] : told('partly-covered', 'due-not-known'))
       sentences.push({ about: 'gap', text: `There is no gap: ${text}.` });
     return sentences;
   }

@@ -13,8 +13,9 @@ import {
   type Span,
 } from '../../calendar';
 import { tidy, total } from '../../number';
-import { Problem } from '../../problem';
+import { Problem, someOf } from '../../problem';
 import type { Benchmark } from '../../report';
+import { BLANK_MEMBER } from '../../table';
 import { backtest, forecast, stepsNeeded, type ForecastWish, type Interval } from '../../series';
 import { note, type Context } from '../context';
 import { fromEntries, groupKey, valuesOf, type Entry, type Values } from '../values';
@@ -96,13 +97,19 @@ export async function forecastValues(
     }
   }
   const known = own.filter(({ made }) => made !== null).length;
-  if (isShort)
+  if (isShort) {
+    const lacking = own.flatMap(({ made, members }) =>
+      made ? [] : [members.map((member) => member || BLANK_MEMBER).join(' · ')],
+    );
+    const [isOne, who] = [lacking.length === 1, someOf(lacking)];
+    const instead = `: ${isOne ? 'it is' : 'they are'} expected to bring what the others leave of the forecast of all`;
     note(
       context,
       'history-too-short',
       'warning',
-      `“${benchmark.name}” needs ${stepsNeeded(wish, SEASON[grain])} ${grain}s before the period: ${known === 0 ? 'there are' : `${own.length - known} of ${own.length} members ${own.length - known === 1 ? 'has' : 'have'}`} fewer${left ? ', expected to bring what the others leave of the forecast of all' : ''}`,
+      `“${benchmark.name}” needs ${stepsNeeded(wish, SEASON[grain])} ${grain}s before the period${known === 0 ? ': there are fewer' : `, and ${who} ${isOne ? 'has' : 'have'} fewer`}${left ? instead : ''}`,
     );
+  }
   if (known > 0 && asked.period === context.period)
     note(context, 'forecast-rests-on', 'note', restsOn(context, benchmark, history, grain, wanted));
   const missed = backtest(wish, together, byDate ? 365 : SEASON[grain]);
