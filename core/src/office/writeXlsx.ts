@@ -1,4 +1,4 @@
-import { beginsLikeFormula } from '../table';
+import { beginsLikeFormula, columnLetters } from '../table';
 import { contentTypes, coreProperties, packed, relations, RELATIONS, safe, xml } from './parts';
 
 export type SheetCell = string | number | null;
@@ -135,11 +135,11 @@ function sheetOf({ about, columns, lines }: SheetRows, formats: readonly string[
       line.map((cell, c) => {
         if (cell === null) return '';
         if (typeof cell === 'string') return textCell(cell, c, r, STYLE.text);
-        return Number.isFinite(cell) ? `<c r="${columnName(c)}${r + 1}" s="${styles[c]}"><v>${cell}</v></c>` : '';
+        return Number.isFinite(cell) ? `<c r="${columnLetters(c)}${r + 1}" s="${styles[c]}"><v>${cell}</v></c>` : '';
       }),
     );
   }
-  const last = `${columnName(Math.max(0, header.length - 1))}${r + 1}`;
+  const last = `${columnLetters(Math.max(0, header.length - 1))}${r + 1}`;
   const first = `A${heading + 1}`;
   return xml(
     `<worksheet xmlns="${MAIN}"><sheetPr><pageSetUpPr fitToPage="1"/></sheetPr><sheetViews><sheetView workbookViewId="0" showGridLines="0"><pane ySplit="${heading + 1}" topLeftCell="A${heading + 2}" activePane="bottomLeft" state="frozen"/></sheetView></sheetViews>` +
@@ -160,17 +160,11 @@ function widthOf(name: string, lines: readonly (readonly SheetCell[])[], column:
 function textCell(text: string, column: number, row: number, style: number): string {
   const quoted = { [STYLE.text]: STYLE.quoted, [STYLE.plain]: STYLE.quoted, [STYLE.title]: STYLE.quotedTitle }[style];
   const own = quoted !== undefined && beginsLikeFormula(text) ? quoted : style;
-  return `<c r="${columnName(column)}${row + 1}" t="inlineStr" s="${own}"><is><t xml:space="preserve">${safe(escapesEscaped(text).slice(0, 32_767))}</t></is></c>`;
+  return `<c r="${columnLetters(column)}${row + 1}" t="inlineStr" s="${own}"><is><t xml:space="preserve">${safe(escapesEscaped(text).slice(0, 32_767))}</t></is></c>`;
 }
 
 /** What looks like an escaped character is written so that it is none (ECMA-376, 22.9.2.19). */
 const escapesEscaped = (text: string) => text.replace(/_(?=x[0-9A-Fa-f]{4}_)/g, '_x005F_');
-
-/** A, B, … Z, AA, … */
-function columnName(column: number): string {
-  const letter = String.fromCharCode(65 + (column % 26));
-  return column < 26 ? letter : `${columnName(Math.floor(column / 26) - 1)}${letter}`;
-}
 
 /** The style sheet: fixed styles first, then one for each number format. */
 function stylesOf(formats: readonly string[]): string {

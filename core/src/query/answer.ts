@@ -1,10 +1,10 @@
 import type { Brief } from '../brief';
-import { endOf, stepsWithin, writtenDay, type Day, type Period } from '../calendar';
+import { stepsWithin, type Day, type Period } from '../calendar';
 import { isProblem, Problem } from '../problem';
 import type { Benchmark } from '../report';
 import { finer, total as sumOf, type Decimals } from '../number';
 import type { BenchmarkRequest, Held } from './benchmark/asked';
-import { benchmarkValues, isLikeForLike, kindBeneath } from './benchmark/benchmark';
+import { benchmarkValues, kindBeneath } from './benchmark/benchmark';
 import type { Cells } from './cells';
 import {
   actualSpan,
@@ -14,11 +14,11 @@ import {
   benchmarkNamed,
   contextFor,
   measureNamed,
-  note,
   type Choices,
   type Context,
 } from './context';
 import { chosenMembers, membersOf, overPeriod, type Lead, type Member, type OverPeriod, type Whole } from './members';
+import { dueValues } from './due';
 import { furtherMembers, furtherViews } from './further';
 import { expressionOfRows, pack, type Packing } from './pack';
 import { priceVolumeMix, type PriceVolumeMix } from './priceVolumeMix';
@@ -27,8 +27,8 @@ import { withNothingSold } from './nothingSold';
 import { leadIn, spanFrom, steppingOf, type Stepping } from './stepping';
 import { Refusal } from './refusal';
 import { refuseWhatCannotBe } from './refused';
-import { DUE_NOT_KNOWN, reportGaps, tellRunningStep, tellWhatDoesNotAddUp, tellWhatIsNotDrawn } from './told';
-import { awaitedLater, fromEntries, groupKey, inPeriod, only, valuesOf, wholeOf, type Values } from './values';
+import { reportGaps, tellRunningStep, tellWhatDoesNotAddUp, tellWhatIsNotDrawn } from './told';
+import { awaitedLater, groupKey, inPeriod, only, valuesOf, wholeOf, type Values } from './values';
 
 /**
  * Answers a brief: groups, filters and aggregates rows, holds them against the benchmark, applies the view and the
@@ -336,31 +336,4 @@ async function wholeComparison(context: Context, benchmark: Benchmark | null, kn
     isCovered: held?.covers?.([], null) ?? true,
     isDueCovered: due?.covers?.([], null) ?? true,
   };
-}
-
-/** What of the benchmark is due by the as-of date; null where the period is over or the benchmark is cut there anyway. */
-async function dueValues(context: Context, benchmark: Benchmark, ask: BenchmarkRequest): Promise<Held | null> {
-  const { period, asOf, brief, calendar } = context;
-  const runsOn = brief.views[0]!.kind === 'cumulative' && ask.grain !== null;
-  if (!period.partial || period.from > asOf || (isLikeForLike(context, benchmark) && !runsOn)) return null;
-  const toDate: Period = { ...period, to: asOf, partial: false, whole: false };
-  const checks = context.checks.length;
-  const held = await benchmarkValues(context, benchmark, { ...ask, period: toDate }).catch((error: unknown) => {
-    if (error instanceof Refusal && error.code === 'target-too-coarse') return null;
-    throw error;
-  });
-  // How a target was cut is told once, for the benchmark itself.
-  if (brief.grain) context.checks.length = checks;
-  if (!held) {
-    note(
-      context,
-      DUE_NOT_KNOWN,
-      'note',
-      `“${benchmark.name}” is not spread over time, so it is not known what of it is due by ${writtenDay(asOf)}, and nothing is held against it while it runs`,
-    );
-    return null;
-  }
-  if (!ask.grain) return held;
-  const running = [...held.values.at.values()].filter(({ step }) => endOf(ask.grain!, step!, calendar) > asOf);
-  return { ...held, values: fromEntries(running, held.values.decimals) };
 }

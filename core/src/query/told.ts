@@ -19,6 +19,7 @@ import type { Held } from './benchmark/asked';
 import { isLikeForLike } from './benchmark/benchmark';
 import { comesTo } from './compare';
 import { note, type Context } from './context';
+import { DUE_NOT_KNOWN } from './due';
 import type { Member } from './members';
 import type { Stepping } from './stepping';
 import type { Values } from './values';
@@ -116,9 +117,6 @@ export function tellWhatDoesNotAddUp(
     `“${measure.name}” is blank for ${rows} that lack one of its terms, and the whole counts the other terms: the ${rows} add up to ${tidy(together)}, and the whole is ${tidy(whole)}`,
   );
 }
-
-/** What of a benchmark is due by now is not known, and nothing is held against it. */
-export const DUE_NOT_KNOWN = 'due-not-known';
 
 /** Tells what follows from the period, from the file and from the rows left out. */
 export function reportGaps(

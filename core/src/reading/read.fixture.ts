@@ -21,3 +21,7 @@ export async function typed(name: string, content: string | Uint8Array, wish: Fi
     ]),
   );
 }
+
+/** What was left out: line, column, text, reason. */
+export const left = async (name: string, content: string | Uint8Array, wish: FileWish = {}) =>
+  (await table(name, content, wish)).leftOut.map(({ row, column, raw, reason }) => [row, column, raw, reason]);

@@ -1,6 +1,6 @@
 import { isoDay } from '../calendar';
 import { tidy } from '../number';
-import { LEFT_OUT_KEPT, type Told } from '../table';
+import { columnLetters, LEFT_OUT_KEPT, type Told } from '../table';
 import type { Cell } from './cell';
 import { serialDay } from './readDate';
 import { unescaped, type Workbook } from './workbook';
@@ -69,11 +69,7 @@ export class Lost {
 }
 
 /** What a sheet calls a cell: `C7`. */
-export function cellName(column: number, line: number): string {
-  let letters = '';
-  for (let c = column; c >= 0; c = Math.floor(c / 26) - 1) letters = String.fromCharCode(65 + (c % 26)) + letters;
-  return `${letters}${line}`;
-}
+export const cellName = (column: number, line: number) => `${columnLetters(column)}${line}`;
 
 /** The rows of a sheet one after the other, with their lines. */
 export interface SheetRow {

@@ -5,6 +5,7 @@ export * from './table';
 export * from './profile';
 export * from './suspects';
 export { tableCsv } from './tableCsv';
+export { columnLetters } from './lettered';
 export { beginsLikeFormula, writeCsv } from './writeCsv';
 export * from './arrange';
 export * from './difference';

@@ -3,7 +3,7 @@
 import { CopyPlus, Trash2 } from 'lucide-react';
 import Link from 'next/link';
 import { pathOf } from '@/store/steps';
-import { isSound } from '@/storage/library';
+import { isSound, nameOf } from '@/storage/library';
 import type { StoredReport } from '@/storage/shelf';
 import { Button } from '@/ui/Button';
 
@@ -27,57 +27,41 @@ export function ReportList({ reports, onCopy, onRemove }: Props) {
   }
   return (
     <ul className="divide-y divide-hairline border-y border-hairline">
-      {reports.map((stored) =>
-        isSound(stored) ? (
+      {reports.map((stored) => {
+        const name = nameOf(stored);
+        const about = (
+          <>
+            <span className="block truncate font-medium">{name}</span>
+            <span className="block truncate text-[13px] text-quiet">{summaryOf(stored)}</span>
+          </>
+        );
+        return (
           <li key={stored.id} className="group flex items-center gap-2">
-            <Link href={pathOf(stored.id, 'figures')} className="min-w-0 grow px-2 py-3 hover:bg-paper">
-              <span className="block truncate font-medium">{stored.report.name}</span>
-              <span className="block truncate text-[13px] text-quiet">{summaryOf(stored)}</span>
-            </Link>
-            <Button
-              look="bare"
-              small
-              aria-label={`Copy ${stored.report.name}`}
-              title="Copy"
-              onClick={() => onCopy(stored.id)}
-            >
-              <CopyPlus aria-hidden size={15} />
-            </Button>
-            <Button
-              look="bare"
-              small
-              aria-label={`Remove ${stored.report.name}`}
-              title="Remove"
-              onClick={() => onRemove(stored)}
-            >
+            {isSound(stored) ? (
+              <Link href={pathOf(stored.id, 'figures')} className="min-w-0 grow px-2 py-3 hover:bg-paper">
+                {about}
+              </Link>
+            ) : (
+              <span className="min-w-0 grow px-2 py-3">{about}</span>
+            )}
+            {isSound(stored) && (
+              <Button look="bare" small aria-label={`Copy ${name}`} title="Copy" onClick={() => onCopy(stored.id)}>
+                <CopyPlus aria-hidden size={15} />
+              </Button>
+            )}
+            <Button look="bare" small aria-label={`Remove ${name}`} title="Remove" onClick={() => onRemove(stored)}>
               <Trash2 aria-hidden size={15} />
             </Button>
           </li>
-        ) : (
-          <li key={stored.id} className="flex items-center gap-2">
-            <span className="min-w-0 grow px-2 py-3">
-              <span className="block truncate font-medium">A damaged report</span>
-              <span className="block truncate text-[13px] text-quiet">
-                What this browser has kept of it cannot be read; the others are whole
-              </span>
-            </span>
-            <Button
-              look="bare"
-              small
-              aria-label="Remove the damaged report"
-              title="Remove"
-              onClick={() => onRemove(stored)}
-            >
-              <Trash2 aria-hidden size={15} />
-            </Button>
-          </li>
-        ),
-      )}
+        );
+      })}
     </ul>
   );
 }
 
-function summaryOf({ report, rows, changed }: StoredReport): string {
+function summaryOf(stored: StoredReport): string {
+  if (!isSound(stored)) return 'What this browser has kept of it cannot be read; the others are whole';
+  const { report, rows, changed } = stored;
   const figures = report.figures.length;
   const total = Object.values(rows).reduce((sum, n) => sum + n, 0);
   const when = new Date(changed).toLocaleString('en-GB', {

@@ -78,6 +78,32 @@ export interface TargetRows {
   within(span: Span): Day[];
 }
 
+/** Whether a group of a figure has targets for some days. */
+export function targetsIn(
+  { values, own, spanOf: targetSpan }: TargetRows,
+  { by }: BenchmarkRequest,
+): NonNullable<Held['speaksOf']> {
+  const places = by.map((field) => own.indexOf(field));
+  const spans = new Map<string, Span[]>();
+  for (const { members, step, value } of values.at.values()) {
+    if (Number.isNaN(value)) continue;
+    const key = groupKey(
+      places.map((place) => (place < 0 ? '' : members[place]!)),
+      null,
+    );
+    spans.set(key, [...(spans.get(key) ?? []), targetSpan(step!)]);
+  }
+  return (members, days) => {
+    const known = members.map((member, i) => (places[i]! < 0 ? '' : member));
+    return (spans.get(groupKey(known, null)) ?? []).some((span) => overlap(span, days) > 0);
+  };
+}
+
+/** The days of all targets that fall into a period. */
+export function wholeTargets(steps: readonly Day[], targetSpan: (step: Day) => Span): Span {
+  return { from: targetSpan(steps[0]!).from, to: targetSpan(steps.at(-1)!).to };
+}
+
 /**
  * Where targets are set for a part of what they are held against. A member that has targets in the period must have one for
  * each of its periods that holds rows, or is still to come; who has none at all is told by `tellWithoutTarget`.

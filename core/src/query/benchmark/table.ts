@@ -3,7 +3,6 @@ import {
   haveSameYears,
   isoDay,
   length,
-  overlap,
   shiftBack,
   spanOf,
   startOf,
@@ -17,10 +16,18 @@ import { listed } from '../../problem';
 import { aggregated, conditionsFor, note, type Context } from '../context';
 import { Refusal } from '../refusal';
 import { during, isFiner } from '../refused';
-import { fromEntries, groupKey, valuesOf, type Entry, type Values } from '../values';
+import { fromEntries, valuesOf, type Entry, type Values } from '../values';
 import type { BenchmarkRequest, Held } from './asked';
 import { shareUpTo, spreadNote, spreadSaid, type TableBenchmark } from './spread';
-import { both, coverageOfTargets, daysOfStep, tellWithoutTarget, type TargetRows } from './coverage';
+import {
+  both,
+  coverageOfTargets,
+  daysOfStep,
+  targetsIn,
+  tellWithoutTarget,
+  wholeTargets,
+  type TargetRows,
+} from './coverage';
 
 /**
  * A target from another table, matched on the fields both tables have and on time. A target for a longer time than is
@@ -111,27 +118,6 @@ export async function tableValues(context: Context, benchmark: TableBenchmark, a
   return { values: laid, span: null, speaksOf: targetsIn(targets, asked), ...(known ? { covers: known } : {}) };
 }
 
-/** Whether a group of a figure has targets for some days. */
-function targetsIn(
-  { values, own, spanOf: targetSpan }: TargetRows,
-  { by }: BenchmarkRequest,
-): NonNullable<Held['speaksOf']> {
-  const places = by.map((field) => own.indexOf(field));
-  const spans = new Map<string, Span[]>();
-  for (const { members, step, value } of values.at.values()) {
-    if (Number.isNaN(value)) continue;
-    const key = groupKey(
-      places.map((place) => (place < 0 ? '' : members[place]!)),
-      null,
-    );
-    spans.set(key, [...(spans.get(key) ?? []), targetSpan(step!)]);
-  }
-  return (members, days) => {
-    const known = members.map((member, i) => (places[i]! < 0 ? '' : member));
-    return (spans.get(groupKey(known, null)) ?? []).some((span) => overlap(span, days) > 0);
-  };
-}
-
 /** Targets that do not add up, such as prices: each group's is computed from its own rows, and holds on every day of its period. */
 async function rateValues(
   { source, calendar }: Context,
@@ -180,11 +166,6 @@ interface Lying {
 
 /** For each target the steps it falls into, and its share up to the end of each; those before add up to the share of the first. */
 type Over = (target: Entry) => Lying & { readonly steps?: readonly (Day | null)[]; readonly before?: number };
-
-/** The days of all targets that fall into a period. */
-function wholeTargets(steps: readonly Day[], targetSpan: (step: Day) => Span): Span {
-  return { from: targetSpan(steps[0]!).from, to: targetSpan(steps.at(-1)!).to };
-}
 
 async function spreading(
   context: Context,
