@@ -176,6 +176,27 @@ describe('what rests on a name goes with it', () => {
     });
   });
 
+  test.each(['visits', 'goals'])(
+    'the table %s brings back what it took along: its measures and all benchmarks',
+    (id) => {
+      const bare = after({ edit: 'remove-table', table: id });
+      const gone = {
+        measures: base.measures.filter((one) => !bare.measures.includes(one)),
+        benchmarks: base.benchmarks.filter((one) => !bare.benchmarks.includes(one)).reverse(),
+      };
+      const content = base.tables.find((one) => one.id === id)!;
+      const whole = after({ edit: 'put-back', kind: 'tables', content, with: gone }, bare);
+      const named = (report: Report) => [...report.measures, ...report.benchmarks].map(({ name }) => name).sort();
+      expect(named(whole)).toEqual(named(base));
+      expect(dangling(whole)).toEqual([]);
+      // What has come in its name since stays, and what rests on a table that is not there does not come.
+      const figure = { kind: 'figures' as const, content: base.figures[0]! };
+      const other = dangling(after({ edit: 'put-back', ...figure, with: gone }, bare));
+    expect(other.filter((what) => /^(measure|benchmark) /.test(what))).toEqual([]);
+      expect(named(after({ edit: 'put-back', kind: 'tables', content, with: gone }, whole))).toEqual(named(base));
+    },
+  );
+
   test('a derived column is kept while something reads it, and whoever asks is told what', () => {
     expect(() => after({ edit: 'remove-column', table: 'sales', column: 'price' })).toThrow('the measure dearest');
     expect(after({ edit: 'remove-column', table: 'sales', column: 'spare' }).tables[0]!.derived).toHaveLength(1);

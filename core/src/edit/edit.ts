@@ -36,6 +36,8 @@ export interface EditData {
   'put-back': {
     readonly kind: 'figures' | 'pages' | 'tables';
     readonly content: FigureEntry | Page | TableEntry;
+    /** What went with it. */
+    readonly with?: Pick<Report, 'measures' | 'benchmarks'>;
   };
 
   // Time

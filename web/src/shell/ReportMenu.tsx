@@ -38,8 +38,8 @@ const nameOf = ({ kind, content }: BinEntry) =>
   `${KINDS[kind]} ${'title' in content ? content.title : 'brief' in content ? content.brief : content.id}`;
 
 /** Puts what was removed back, as one step that can be undone. */
-function putBack({ kind, content }: BinEntry): void {
-  void edit({ edit: 'put-back', kind, content });
+function putBack({ kind, content, with: along }: BinEntry): void {
+  void edit({ edit: 'put-back', kind, content, ...(along ? { with: along } : {}) });
 }
 
 const timeOf = (at: number) =>

@@ -94,6 +94,8 @@ export interface BinEntry {
   readonly due?: number;
   readonly kind: 'figures' | 'pages' | 'tables';
   readonly content: Report['figures'][number] | Report['pages'][number] | Report['tables'][number];
+  /** Of a table: measures and benchmarks that went with it. */
+  readonly with?: Pick<Report, 'measures' | 'benchmarks'>;
 }
 
 /** What fields a table has gained since it was stored. */

@@ -2,7 +2,7 @@ import 'fake-indexeddb/auto';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { editedPlain, ended, NO_HISTORY, remembered, undone, type History } from '@bold-ruler/core/edit';
 import { readCsv } from '@bold-ruler/core/reading';
-import { checkReport, type Report } from '@bold-ruler/core/report';
+import { checkReport, type Benchmark, type Report } from '@bold-ruler/core/report';
 import { makeTable, type NumberColumn, type Table, sharedTable } from '@bold-ruler/core/table';
 import { storage, type StoredColumn } from './db';
 import {
@@ -344,6 +344,14 @@ describe('the bin', () => {
       'pages p',
     ]);
     expect((await binOf('r', base)).length).toBe(0);
+  });
+
+  test('holds what went with a table beside it', async () => {
+    const goal: Benchmark = { name: 'goal', kind: 'fixed', value: 5, per: [] };
+    await saveReport('r', without({ benchmarks: [goal] }), await seenNow(), NO_HISTORY);
+    await saveReport('r', without({ tables: [base.tables[0]!] }), await seenNow(), NO_HISTORY);
+    const { report } = (await loadReport('r'))!;
+    expect((await binOf('r', report)).map((one) => one.with)).toEqual([{ measures: [], benchmarks: [goal] }]);
   });
 
   test('what was renamed or changed does not lie there', async () => {

@@ -1,6 +1,6 @@
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, test, vi } from 'vitest';
-import { edited, type Edit } from '@bold-ruler/core/edit';
+import { edited, editedPlain, remembered, type Edit } from '@bold-ruler/core/edit';
 import { readCsv } from '@bold-ruler/core/reading';
 import { checkReport, type Report } from '@bold-ruler/core/report';
 import { makeTable, type Table } from '@bold-ruler/core/table';
@@ -284,6 +284,24 @@ describe('another tab', () => {
     expect((await kept()).report.name).toBe('Theirs');
     await store().takeNewest(null);
     expect([store().report!.name, store().saving]).toEqual(['Theirs', 'saved']);
+  });
+
+  test('leaves its steps and those from here to be taken back', async () => {
+    await store().edit({ edit: 'rename-report', name: 'Mine' });
+    await saved();
+    const { report, changed } = await kept();
+    const { past, future } = await loadHistory(store().id!, changed);
+    const theirs = remembered({ past, future }, editedPlain(report, { edit: 'rename-report', name: 'Theirs' }));
+    await saveReport(store().id!, { ...report, name: 'Theirs' }, changed, theirs);
+    await store().takeNewest(null);
+    const names = [store().report!.name];
+    for (let n = 0; n < 2; n++) {
+      await store().undo();
+      names.push(store().report!.name);
+    }
+    expect(names).toEqual(['Theirs', 'Mine', base.name]);
+    await saved();
+    expect((await kept()).report).toEqual(base);
   });
 });
 

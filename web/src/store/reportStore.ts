@@ -385,15 +385,14 @@ export const useReport = create<ReportState>((set, get) => {
         if (get().id !== id) return;
         if (!stored) return set({ opening: 'missing' });
         await desk().open(id);
-        const [{ past, future }, drafts] = await Promise.all([loadHistory(id, stored.changed), loadDrafts(id)]);
+        const [history, drafts] = await Promise.all([loadHistory(id, stored.changed), loadDrafts(id)]);
         if (get().id === id)
           set({
             opening: 'open',
             report: stored.report,
             seen: stored.changed,
             versions: stored.versions ?? {},
-            past: past as readonly Command[],
-            future: future as readonly Command[],
+            ...historyOf(history),
             drafts: new Map(drafts.map(({ place, base, text }) => [place, { base, text }])),
           });
       } catch (error) {
@@ -422,10 +421,12 @@ export const useReport = create<ReportState>((set, get) => {
       const stored = id && (await loadReport(id));
       if (!stored) return;
       await desk().open(id, true);
-      if (get().id !== id) return;
       const { report, changed, versions = {} } = stored;
+      // Its steps are those of all tabs: what each of them did can be taken back in any.
+      const history = await loadHistory(id, changed);
+      if (get().id !== id) return;
       const tablesVersion = get().tablesVersion + 1;
-      set({ report, seen: changed, versions, ...NO_HISTORY, saving: 'saved', notice, tablesVersion });
+      set({ report, seen: changed, versions, ...historyOf(history), saving: 'saved', notice, tablesVersion });
     },
 
     async keepAsCopy() {
@@ -442,6 +443,11 @@ export const useReport = create<ReportState>((set, get) => {
     },
   };
 });
+
+/** A history as the storage has it, which does not look into its steps. */
+function historyOf({ past, future }: Awaited<ReturnType<typeof loadHistory>>): History {
+  return { past: past as readonly Command[], future: future as readonly Command[] };
+}
 
 /** Something is lost if the page is left now. */
 export function isUnsaved(): boolean {

@@ -45,7 +45,7 @@ export const whole: EditKinds<
 
   'put-back': {
     say: ({ kind }) => `put the ${KINDS[kind]} back`,
-    apply: (draft, { kind, content }) => {
+    apply: (draft, { kind, content, with: along }) => {
       // What has come in its name since stays as well.
       const id = freeId(
         content.id,
@@ -58,6 +58,7 @@ export const whole: EditKinds<
         const known = new Set(draft.figures.map((one) => one.id));
         sweepPage(page, new Set(figuresOf(page).filter((figure) => !known.has(figure))));
       }
+      if (along) addBack(draft, along);
     },
   },
 
@@ -95,6 +96,31 @@ export const whole: EditKinds<
     },
   },
 };
+
+/** Adds measures and benchmarks again whose names are free and whose tables are there. */
+function addBack(draft: ReportDraft, { measures, benchmarks }: Pick<Report, 'measures' | 'benchmarks'>): void {
+  const tables = draft.tables.map(({ id }) => id);
+  const names = (list: readonly { readonly name: string }[]) => new Set(list.map(({ name }) => name));
+  const isFree = (name: string) => !names(draft.measures).has(name) && !names(draft.benchmarks).has(name);
+  for (const one of measures)
+    if (isFree(one.name) && tables.includes(one.table)) draft.measures.push(structuredClone(one));
+  for (const one of restingLast(benchmarks)) {
+    const isThere =
+      one.kind === 'scaled'
+        ? one.of === 'measure' || names(draft.benchmarks).has(one.of)
+        : !('table' in one) || one.table === undefined || tables.includes(one.table);
+    if (isThere && isFree(one.name)) draft.benchmarks.push(structuredClone(one) as ReportDraft['benchmarks'][number]);
+  }
+}
+
+/** Benchmarks in an order in which each stands behind the one that it rests on. */
+function restingLast(benchmarks: Report['benchmarks']): Report['benchmarks'] {
+  const depth = (name: string, seen: readonly string[] = []): number => {
+    const one = benchmarks.find((other) => other.name === name);
+    return one?.kind === 'scaled' && !seen.includes(name) ? 1 + depth(one.of, [...seen, name]) : 0;
+  };
+  return [...benchmarks].sort((a, b) => depth(a.name) - depth(b.name));
+}
 
 /** How the rows of a table were read. */
 const readingOf = ({ source, grain, leaveOut, repeats, long, columns = [] }: TableEntry) =>
