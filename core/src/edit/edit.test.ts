@@ -192,7 +192,7 @@ describe('what rests on a name goes with it', () => {
       // What has come in its name since stays, and what rests on a table that is not there does not come.
       const figure = { kind: 'figures' as const, content: base.figures[0]! };
       const other = dangling(after({ edit: 'put-back', ...figure, with: gone }, bare));
-    expect(other.filter((what) => /^(measure|benchmark) /.test(what))).toEqual([]);
+      expect(other.filter((what) => /^(measure|benchmark) /.test(what))).toEqual([]);
       expect(named(after({ edit: 'put-back', kind: 'tables', content, with: gone }, whole))).toEqual(named(base));
     },
   );
