@@ -128,12 +128,12 @@ describe('a report with its files', () => {
     expect(found.tables.get('sales')!.rows).toBe(4);
     expect(found.report.tables[0]!.source).toEqual({ file: 'sales.csv' });
     expect(await found.files.get('sales.csv')!.text()).toContain('2025-02-01,Cedar,2.5');
-    await expect(taken(file('r.ruler.json', writeReport(several)))).rejects.toThrow('r.ruler.json reads sales-*.csv');
+    await expect(taken(file('r.ruler.json', writeReport(several)))).rejects.toThrow('r.ruler.json: it reads sales-*.csv');
   });
 
   test('names the files that are missing', async () => {
     await expect(taken(file('r.ruler.json', writeReport(report)))).rejects.toThrow(
-      'r.ruler.json reads sales.csv: drop that file together with it.',
+      'r.ruler.json: it reads sales.csv — drop that file together with it.',
     );
   });
 
@@ -212,10 +212,10 @@ describe('a new month', () => {
   test('refuses a file that fits none of them, or a table whose file is not kept', async () => {
     await addReport('r odd', report, new Map(), kept);
     await expect(nextMonth('r odd', report, [file('odd.csv', 'a,b\n1,2\n')])).rejects.toThrow(
-      'odd.csv fits no table of this report. Give it the name of the file it stands for: sales.csv, goals.csv.',
+      'odd.csv: it fits no table of this report — give it the name of the file it stands for: sales.csv or goals.csv.',
     );
     await addReport('r bare', report, new Map(), new Map([['sales.csv', kept.get('sales.csv')!]]));
-    await expect(nextMonth('r bare', report, [file('sales.csv', more)])).rejects.toThrow('goals.csv is not kept');
+    await expect(nextMonth('r bare', report, [file('sales.csv', more)])).rejects.toThrow('goals.csv: it is not kept');
     expect(added).toEqual([]);
   });
 });

@@ -12,7 +12,7 @@ import {
 import { desk } from '@/store/desk';
 import { loadFile, newId } from '@/storage/library';
 import { beginReading, lookInto, unbundle } from '@/worker/reading';
-import { received } from '@bold-ruler/core/problem';
+import { listed, Problem, received } from '@bold-ruler/core/problem';
 import { buffersOf } from '@/worker/transferables';
 
 /** What is being read, for the progress bar. */
@@ -160,8 +160,14 @@ async function gather(intake: Intake, chosen: readonly File[]): Promise<Gathered
   };
   const missing = inFiles.filter((entry) => filesOf(entry).length === 0);
   if (missing.length > 0) {
-    throw new Error(
-      `${reportFile.name} reads ${missing.map(({ source }) => nameOf(source.file)).join(', ')}: drop ${missing.length === 1 ? 'that file' : 'those files'} together with it.`,
+    throw new Problem(
+      'files-missing',
+      `it reads ${listed(
+        missing.map(({ source }) => nameOf(source.file)),
+        'and',
+      )}`,
+      { in: reportFile.name },
+      `drop ${missing.length === 1 ? 'that file' : 'those files'} together with it`,
     );
   }
   const read = inFiles.flatMap((entry) => {
@@ -248,15 +254,26 @@ export async function nextMonth(id: string, report: Report, newer: readonly File
     for (const [source, old] of kept)
       if (!names.has(source) && (await columnsIn(old)).every((name) => columns.includes(name))) fitting.push(source);
     if (fitting.length !== 1)
-      throw new Error(
-        `${file.name} fits ${fitting.length === 0 ? 'no table' : `several tables (${fitting.join(', ')})`} of this report. Give it the name of the file it stands for: ${report.tables.map(({ source }) => nameOf(source.file)).join(', ')}.`,
+      throw new Problem(
+        'fits-no-table',
+        `it fits ${fitting.length === 0 ? 'no table' : `several tables (${fitting.join(', ')})`} of this report`,
+        { in: file.name },
+        `give it the name of the file it stands for: ${listed(
+          report.tables.map(({ source }) => nameOf(source.file)),
+          'or',
+        )}`,
       );
     names.set(fitting[0]!, file);
   }
   const files = new Map([...kept, ...names]);
   const missing = report.tables.find(({ source }) => !files.has(source.file));
   if (missing)
-    throw new Error(`${missing.source.file} is not kept in this browser: choose it together with the newer files.`);
+    throw new Problem(
+      'not-kept',
+      'it is not kept in this browser',
+      { in: missing.source.file },
+      'choose it together with the newer files',
+    );
   const read = report.tables.map((entry) => ({ entry, file: files.get(entry.source.file)! }));
   const taken = await intake.readAll(read, false);
   const fresh = newId();
@@ -328,7 +345,12 @@ async function demoFiles(): Promise<File[]> {
     DEMO.map(async (name) => {
       const answer = await fetch(`/demo/${name}`);
       if (!answer.ok)
-        throw new Error(`The demo’s ${name} is not there (${answer.status}). Run npm run demo and start again.`);
+        throw new Problem(
+          'no-demo',
+          `the server does not have it (${answer.status})`,
+          { in: `the demo’s ${name}` },
+          'run “npm run demo” where the server runs, and start it again',
+        );
       return new File([await answer.blob()], name);
     }),
   );

@@ -13,7 +13,7 @@ import { saveFile } from '@/store/saveFile';
 import { fileName } from '@/store/fileName';
 import { Button } from '@/ui/Button';
 import { Popover } from '@/ui/Popover';
-import { received, type Sent } from '@bold-ruler/core/problem';
+import { Problem, received, type Sent } from '@bold-ruler/core/problem';
 import { fetchEmbeddedFonts, fetchFontFiles } from '@/ui/figureFonts';
 import { useReader } from './readerState';
 
@@ -161,7 +161,13 @@ function made(kind: Kind, pageId: string, width: number, paper: Paper | null): P
 /** The program that a page as one file carries; it is served beside the application. */
 async function program(): Promise<Program> {
   const answer = await fetch('/program/page.json');
-  if (!answer.ok) throw new Error('The program for files is not there: build the application anew.');
+  if (!answer.ok)
+    throw new Problem(
+      'no-page-program',
+      `the server does not have the program that a page as a file carries (${answer.status})`,
+      undefined,
+      'stop the server and run “npm start” again, which builds it',
+    );
   return (await answer.json()) as Program;
 }
 
