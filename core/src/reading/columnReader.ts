@@ -152,9 +152,15 @@ class TextLane implements ColumnReader {
   }
 }
 
-/** A slice keeps the whole text it was cut from alive; this makes a string of its own. */
+/** More characters than this keep little more than themselves alive. */
+const LONG = 1 << 14;
+
+/**
+ * A slice keeps the whole text it was cut from alive; this makes a string of its own. A long one stays what it is: that many cells
+ * have the same one, as in a workbook, is seen at once, and letter by letter where it is another.
+ */
 function owned(text: string): string {
-  return text.length === 0 ? text : (' ' + text).slice(1);
+  return text.length === 0 || text.length > LONG ? text : (' ' + text).slice(1);
 }
 
 /** What a lane knows of cells that did not fit its reading. */

@@ -43,6 +43,9 @@ export function readYesNo(text: string): 0 | 1 | 2 {
 /** A formula that went wrong says nothing of its column. */
 const SHEET_ERROR = /^#(?:DIV\/0!|REF!|VALUE!|NAME\?|NUM!|NULL!|GETTING_DATA|SPILL!|CALC!)$/;
 
+/** What is longer is a text, and is not looked through. */
+const LONGEST_VALUE = 1000;
+
 /** Adds what one cell, standing in `rows` rows, could be. */
 export function weigh(evidence: Evidence, cell: Cell, rows = 1): void {
   const { numbers, dates } = evidence;
@@ -56,6 +59,7 @@ export function weigh(evidence: Evidence, cell: Cell, rows = 1): void {
       return;
     }
     evidence.filled += rows;
+    if (cell.length > LONGEST_VALUE) return;
     const said = readYesNo(cell);
     if (said !== 0) {
       evidence.yesNo += rows;

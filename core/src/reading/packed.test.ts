@@ -224,6 +224,18 @@ describe('small files that would be large', () => {
     expect(await xlsxSheets(fileOf('x.xlsx', one), room)).toEqual(['s', 't', 'u']);
     await expect(xlsxSheets(fileOf('x.xlsx', bytes), room)).rejects.toThrow(/unpacks to more than/);
   });
+  test('text without an end of a line, or of a quote', async () => {
+    for (const letter of ['x', '"'])
+      await expect(table('x.csv', `a,b\n1,${letter.repeat(9_000_000)}`)).rejects.toThrow(
+        /line \d: a row has more than 8,388,608 characters/,
+      );
+  });
+  test('a long text that many cells share is that of each', async () => {
+    const long = `${' '.repeat(40_000)}${'x'.repeat(40_000)}`;
+    const rows: MadeSheet['rows'] = [['a', 'n'], ...Array.from({ length: 2000 }, (_, i) => [i % 2 ? long : 'y', i])];
+    const { columns } = await table('x.xlsx', workbook([{ name: 's', rows }]));
+    expect(columns[0]).toMatchObject({ kind: 'text', members: ['', 'y', 'x'.repeat(40_000)] });
+  });
   test('rows of one cell far to the right', async () => {
     const far = {
       sheetBytes: (xml: Uint8Array) =>

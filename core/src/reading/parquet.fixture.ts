@@ -50,16 +50,22 @@ export interface MadePage {
   readonly crc?: 'true' | 'false';
   /** Of a page of version 2: its header says how long its levels are. */
   readonly levels?: boolean;
+  /** Bytes and values that the header says there are. */
+  readonly unpacked?: number;
+  readonly values?: number;
 }
 
 /** The bytes of a file with a column `net` of doubles that are all there. */
-export function parquetWithPage(values: readonly number[], { version, crc, levels = true }: MadePage): Uint8Array {
+export function parquetWithPage(
+  values: readonly number[],
+  { version, crc, levels = true, ...said }: MadePage,
+): Uint8Array {
   const data = new Uint8Array(Float64Array.from(values).buffer);
   const check = crc === undefined ? [] : ([[4, 'i32', (crc32(data) ^ (crc === 'true' ? 0 : 1)) | 0]] as const);
   const count = values.length;
   const page: Field[] = [
     [1, 'i32', version === 1 ? 0 : 3],
-    [2, 'i32', data.length],
+    [2, 'i32', said.unpacked ?? data.length],
     [3, 'i32', data.length],
     ...check,
     version === 1
@@ -67,7 +73,7 @@ export function parquetWithPage(values: readonly number[], { version, crc, level
           5,
           'struct',
           [
-            [1, 'i32', count],
+            [1, 'i32', said.values ?? count],
             [2, 'i32', 0],
             [3, 'i32', 3],
             [4, 'i32', 3],

@@ -27,6 +27,8 @@ describe('pages of both versions, with and without a checksum', () => {
     [{ version: 1, crc: 'false' }, /checksum of a page/],
     [{ version: 2, crc: 'false' }, /checksum of a page/],
     [{ version: 2, levels: false }, /page header out of range/],
+    [{ version: 1, unpacked: 900_000_000 }, /unpack to more than so many bytes hold/],
+    [{ version: 1, values: 40_000_000 }, /unpack to more than so many bytes hold/],
   ] as const)('%j is refused', async (page, says) => {
     await expect(numbersIn(parquetWithPage(VALUES, page))).rejects.toThrow(says);
   });

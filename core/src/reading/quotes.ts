@@ -46,6 +46,7 @@ export function mendQuotes(text: string, { delimiter, newline, width }: Dialect,
   let copied = 0;
   let by = 0;
   const lead = text.startsWith('\uFEFF') ? 1 : 0;
+  const endOf = cellEnds(text, delimiter, newline);
   const begins = (q: number) => q === lead || text[q - 1] === delimiter || text.endsWith(newline, q);
   for (let q = text.indexOf('"'); q >= 0;) {
     if (!begins(q)) {
@@ -69,7 +70,7 @@ export function mendQuotes(text: string, { delimiter, newline, width }: Dialect,
       q = text.indexOf('"', behind);
       continue;
     }
-    const end = cellEnd(text, q, delimiter, newline);
+    const end = endOf(q);
     if (end === null && !isEnd) break;
     const cell = text.slice(q, end ?? text.length);
     const written = `"${cell.replaceAll('"', '""')}"`;
@@ -95,10 +96,21 @@ function closingQuote(text: string, open: number): number {
   return -1;
 }
 
-/** Where a cell without quotes ends; null where the text ends before. */
-function cellEnd(text: string, from: number, delimiter: string, newline: string): number | null {
-  const ends = [text.indexOf(delimiter, from), text.indexOf(newline, from)].filter((at) => at >= 0);
-  return ends.length === 0 ? null : Math.min(...ends);
+/**
+ * Where a cell without quotes ends that begins at a place; null where the text ends before. Places are asked for from left to right,
+ * so that nothing is looked through twice.
+ */
+function cellEnds(text: string, delimiter: string, newline: string): (from: number) => number | null {
+  const ends = [delimiter, newline].map((mark) => ({ mark, at: -1 }));
+  return (from) => {
+    for (const end of ends)
+      if (end.at < from) {
+        const at = text.indexOf(end.mark, from);
+        end.at = at < 0 ? Infinity : at;
+      }
+    const at = Math.min(...ends.map((end) => end.at));
+    return at === Infinity ? null : at;
+  };
 }
 
 /** Where lines end between two quotes. */

@@ -1,4 +1,5 @@
 import Papa from 'papaparse';
+import { Problem, thousands } from '../problem';
 import { LEFT_OUT_KEPT, once, type ColumnWish, type LineIndex, type RawTable, type Told } from '../table';
 import type { Row, RowSource } from './cell';
 import { rowsOfCells, Splitter, type WholeRows } from './cells';
@@ -60,11 +61,7 @@ async function readEncoded(
   let marks: Marker | null = null;
   const source: RowSource = async function* (aside) {
     const marker = (marks = new Marker(encoding));
-    yield* rowsUnderHeader(
-      parsed(decode(file, encoding, strict), marker, { size: file.size, encoding }, delimiter),
-      aside,
-      header,
-    );
+    yield* rowsUnderHeader(parsed(decode(file, encoding, strict), marker, file, encoding, delimiter), aside, header);
   };
   const raw = await readRows(file.name, source, wishes, onRows, () => marks!.marks(file.size));
   // Where commas part the cells, nobody writes decimals with them; see `doubts`.
@@ -82,6 +79,18 @@ async function readEncoded(
 
 /** Characters parsed at a time: few enough that the rows' texts die young, which costs the garbage collector least. */
 const PIECE = 1 << 18;
+
+/** Characters that a row may have. */
+const MOST_ROW = 1 << 23;
+
+function tooLongRow(file: string, line: number): Problem {
+  return new Problem(
+    'row-too-long',
+    `a row has more than ${thousands(MOST_ROW)} characters`,
+    { in: file, line },
+    'choose a file with rows in lines, or look for a quote there that is never closed',
+  );
+}
 
 /** Notes where in the file each piece begins, so that its rows can be read again without the rows before. */
 class Marker {
@@ -108,13 +117,13 @@ class Marker {
     const inside = breaks.filter((at) => at < cursor);
     this.breaks += inside.length;
     const { newline } = this.dialect;
-    let [line, from, b] = [firstLine, 0, 0];
+    let [line, b] = [firstLine, 0];
+    let next = text.indexOf(newline);
     for (const { what, at, raw } of found) {
       if (at >= cursor) break;
-      for (let next = text.indexOf(newline, from); next >= 0 && next < at; next = text.indexOf(newline, from)) {
+      for (; next >= 0 && next < at; next = text.indexOf(newline, next + newline.length)) {
         while (b < inside.length && inside[b]! < next) b++;
         if (inside[b] !== next) line++;
-        from = next + newline.length;
       }
       const known = this.told.find((one) => one.what === what);
       if (!known) this.told.push({ what, count: 1, first: [{ line, raw }] });
@@ -140,7 +149,8 @@ class Marker {
 async function* parsed(
   source: AsyncIterable<Decoded>,
   marker: Marker,
-  { size, encoding }: { readonly size: number; readonly encoding: string },
+  { name, size }: Pick<SourceFile, 'name' | 'size'>,
+  encoding: string,
   delimiter?: string,
 ): AsyncGenerator<GridChunk> {
   let parser: Papa.Parser | null = null;
@@ -214,7 +224,8 @@ async function* parsed(
         const { result, length } = take(false);
         if (splitter === undefined) splitter = Splitter.for(marker.dialect);
         // A cell that is longer than the piece is waited for, each time twice as long: never looked at again and again.
-        enough = length === 0 ? rest.length * 2 : PIECE;
+        enough = length === 0 ? Math.min(rest.length * 2, MOST_ROW) : PIECE;
+        if (length === 0 && rest.length >= MOST_ROW) throw tooLongRow(name, firstLine);
         if (result.data.length > 0) yield chunkOf(result, rest.text.slice(0, length));
         rest.drop(length);
       }

@@ -139,14 +139,28 @@ type Buffer = Parameters<typeof parquetMetadataAsync>[0];
 interface PageHeader {
   readonly crc?: number;
   readonly uncompressed_page_size: number;
+  readonly data_page_header?: { readonly num_values: number };
+  readonly data_page_header_v2?: { readonly num_values: number };
+  readonly dictionary_page_header?: { readonly num_values: number };
 }
 
-/** Looks at each page before it is unpacked: its checksum where it has one, and how much all of them come to. */
-function pageChecks(most: number) {
-  let unpacked = 0;
+/** Bytes that the pages of a column may unpack to in a file of any size, and for each byte of the file. */
+const FEW_UNPACKED = 64_000_000;
+const MOST_UNPACKED_A_BYTE = 2_000;
+
+/**
+ * Looks at each page of a column before it is unpacked: its checksum where it has one, and how much all of them come to, in bytes and
+ * in values, for a file of so many bytes.
+ */
+function pageChecks(size: number) {
+  const most = Math.min(MOST_PARQUET, FEW_UNPACKED + size * MOST_UNPACKED_A_BYTE);
+  let [unpacked, values] = [0, 0];
   return (header: PageHeader, bytes: Uint8Array): void => {
+    const { data_page_header: first, data_page_header_v2: second, dictionary_page_header: words } = header;
     unpacked += header.uncompressed_page_size;
-    if (unpacked > most) throw new Error('its pages unpack to more than is written');
+    values += (first ?? second ?? words)?.num_values ?? 0;
+    if (unpacked > most || values > 2 * (FEW_CELLS + size * MOST_CELLS_A_BYTE))
+      throw new Error('its pages unpack to more than so many bytes hold');
     if (header.crc !== undefined && crc32(bytes) !== header.crc >>> 0)
       throw new Error('the checksum of a page is another');
   };
@@ -174,7 +188,7 @@ async function* columnChunks(
       rowStart: from,
       rowEnd: to,
       // The patch calls it with each page.
-      compressors: { ...compressors, checkPage: pageChecks(MOST_PARQUET) } as unknown as typeof compressors,
+      compressors: { ...compressors, checkPage: pageChecks(file.byteLength) } as unknown as typeof compressors,
       parsers: DAYS,
       geoparquet: false,
       onChunk: ({ columnData, rowStart }) => void parts.push({ start: rowStart, values: columnData }),

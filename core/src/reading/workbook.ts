@@ -171,11 +171,14 @@ function textsIn(bytes: Uint8Array | undefined, file: string): string[] {
     close(name) {
       if (name === 't') inText = false;
       else if (name === 'rPh') aloud = false;
-      else if (name === 'si') texts.push(unescaped(text));
+      else if (name === 'si') texts.push(trimmedIfLong(unescaped(text)));
     },
   });
   return texts;
 }
+
+/** Blanks around a text say nothing, and many cells may share it: long ones are not looked through for each. */
+const trimmedIfLong = (text: string) => (text.length > 1000 ? text.trim() : text);
 
 /** Characters that XML cannot hold are written `_x000D_` (ECMA-376, 22.9.2.19). */
 export function unescaped(text: string): string {
