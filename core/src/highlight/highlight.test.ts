@@ -189,6 +189,64 @@ describe('colours', () => {
     for (const vision of VISIONS)
       expect(difference2000(seenWith(vision, DIVERGING.low), seenWith(vision, DIVERGING.high))).toBeGreaterThan(10);
   });
+  test('each side of a ramp ends in its own ink, as far from a middle that is not zero as the other', () => {
+    const ramp = { low: '#B4472F', high: '#0A4638', middle: { ink: '#E2DDD1', at: 3 } };
+    for (const values of [
+      [-1, 10],
+      [7, -4, 2],
+    ]) {
+      const ends = rampEnds(ramp, values)!;
+      expect(ends).toEqual({ low: -4, high: 10, middle: 3 });
+      expect([-4, 3, 10].map((value) => rampInk(ramp, ends, value).toUpperCase())).toEqual([
+        ramp.low,
+        ramp.middle.ink,
+        ramp.high,
+      ]);
+      expect(rampInk(ramp, ends, -0.5)).toBe(between(ramp.low, ramp.middle.ink, 0.5));
+      expect(rampInk(ramp, ends, 6.5)).toBe(between(ramp.middle.ink, ramp.high, 0.5));
+    }
+    // Of one value alone the ink is that of the middle.
+    const plain = { low: '#C6D3CA', high: '#0A4638' };
+    expect(rampInk(plain, rampEnds(plain, [7])!, 7)).toBe(between(plain.low, plain.high, 0.5));
+  });
+
+  test('grey is grey with every vision, and red, green and blue are as the published matrices have them', () => {
+    for (let level = 0; level < 256; level++) {
+      const grey = `#${level.toString(16).padStart(2, '0').toUpperCase().repeat(3)}`;
+      for (const vision of VISIONS) expect(seenWith(vision, grey)).toBe(grey);
+    }
+    /** A share of light as two hexadecimal digits of sRGB (IEC 61966-2-1). */
+    const written = (light: number) => {
+      const part = Math.min(1, Math.max(0, light));
+      const coded = part <= 0.0031308 ? 12.92 * part : 1.055 * part ** (1 / 2.4) - 0.055;
+      return Math.round(coded * 255)
+        .toString(16)
+        .padStart(2, '0')
+        .toUpperCase();
+    };
+    // Machado, Oliveira and Fernandes 2009, severity 1: what red, green and blue light become.
+    const published = {
+      protanopia: [
+        [0.152286, 0.114503, -0.003882],
+        [1.052583, 0.786281, -0.048116],
+        [-0.204868, 0.099216, 1.051998],
+      ],
+      deuteranopia: [
+        [0.367322, 0.280085, -0.01182],
+        [0.860646, 0.672501, 0.04294],
+        [-0.227968, 0.047413, 0.968881],
+      ],
+      tritanopia: [
+        [1.255528, -0.078411, 0.004733],
+        [-0.076749, 0.930809, 0.691367],
+        [-0.178779, 0.147602, 0.3039],
+      ],
+    };
+    for (const [vision, lights] of Object.entries(published))
+      for (const [i, ink] of ['#FF0000', '#00FF00', '#0000FF'].entries())
+        expect(seenWith(vision as keyof typeof published, ink)).toBe(`#${lights[i]!.map(written).join('')}`);
+  });
+
   test('our inks write on paper and can be told apart with every vision', () => {
     for (const { ink } of INKS) expect(contrast(ink, '#FAFAF7')).toBeGreaterThanOrEqual(4.5);
     for (const [i, one] of INKS.entries())

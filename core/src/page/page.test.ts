@@ -79,6 +79,34 @@ describe('the layout of a page', () => {
       }),
     ));
 
+  test('a share is so many twelfths of the paper, with 20 pixels around and between; below 640 pixels blocks stand in one column', () => {
+    const at = (width: number, ...shares: number[]) =>
+      placedBlocks(
+        shares.map((share) => ({ share })),
+        width,
+      );
+    expect(at(640, 6, 6)).toEqual({
+      columns: [
+        { x: 20, width: 290 },
+        { x: 330, width: 290 },
+      ],
+      stacked: false,
+    });
+    expect(at(1000, 12)).toEqual({ columns: [{ x: 20, width: 960 }], stacked: false });
+    const thirds = at(1000, 3, 4, 5).columns;
+    expect(thirds.map(({ x, width }) => x + width)).toEqual(
+      [245, 571.6666666666667, 980].map((x) => expect.closeTo(x, 9)),
+    );
+    expect(thirds.map(({ x }) => x)).toEqual([20, 265, 591.6666666666666].map((x) => expect.closeTo(x, 9)));
+    expect(at(639, 6, 6)).toEqual({
+      columns: [
+        { x: 10, width: 619 },
+        { x: 10, width: 619 },
+      ],
+      stacked: true,
+    });
+  });
+
   test('nothing on a page lies upon anything else, at any width, with given heights or without', async () => {
     const { source, report, vocabulary } = await deskWith([]);
     const block = fc.oneof(

@@ -1,4 +1,4 @@
-import { length, saysWorkdays, spanOf, workdaysIn } from '../calendar';
+import { saysWorkdays, spanOf, workdaysIn } from '../calendar';
 import { tidy } from '../number';
 import type { Cells } from './cells';
 
@@ -45,12 +45,23 @@ export function landingOf(
   return tidy(toDate + (benchmarkEnd - benchmarkToDate) * paceOf(toDate, benchmarkToDate, kept));
 }
 
+/** What of the benchmark is due by the as-of date, which lies in the last of some steps; blank where that is not known. */
+function dueBy({ benchmarks, due, steps, grain, calendar, period, asOf }: Cells, from: number, last: number): number {
+  const runs = Math.min(spanOf(grain!, steps![last]!, calendar).to, period.to) > asOf;
+  if (!runs) return benchmarks![last]!;
+  if (due === null) return NaN;
+  if (!Number.isNaN(due[last]!)) return due[last]!;
+  // A step that runs and has none due brings nothing by then. Before its first target a running sum is blank: nothing came before.
+  const before = last > from ? benchmarks![last - 1]! : 0;
+  return Number.isNaN(before) ? 0 : before;
+}
+
 /**
  * Landings of a figure of running sums held against a benchmark, one a member; none for other figures.
  * @param kept the rest comes in as it has so far (`as so far`), or as the benchmark says (`as planned`).
  */
 export function landingsOf(cells: Cells, kept: LandingKind = 'as so far'): Landing[] {
-  const { view, grain, benchmarks, steps, asOf, period, calendar, fields, members, actual } = cells;
+  const { view, grain, benchmarks, steps, asOf, period, fields, members, actual } = cells;
   if (view.kind !== 'cumulative' || !grain || !benchmarks || !steps) return [];
   const found: Landing[] = [];
   for (let from = 0; from < cells.count;) {
@@ -60,21 +71,7 @@ export function landingsOf(cells: Cells, kept: LandingKind = 'as so far'): Landi
     for (let i = from; i < to; i++) if (steps[i]! <= asOf) last = i;
     const toDate = last < 0 ? NaN : actual[last]!;
     const benchmarkEnd = benchmarks[to - 1]!;
-    let benchmarkToDate = NaN;
-    if (last >= 0) {
-      // Of the running step as much is due as of its days have passed, of those that lie in the period.
-      const step = spanOf(grain, steps[last]!, calendar);
-      const span = { from: Math.max(step.from, period.from), to: Math.min(step.to, period.to) };
-      const passed = Math.min(1, (asOf - span.from + 1) / length(span));
-      // Before its first target a running sum is blank: nothing came before.
-      const earlier = last > from ? benchmarks[last - 1]! : 0;
-      const before = Number.isNaN(earlier) ? 0 : earlier;
-      const due = cells.due?.[last] ?? NaN;
-      // Where it is known what is due, a step that runs and has none due brings nothing by then.
-      const isNoneDue = cells.due !== null && passed < 1;
-      const part = isNoneDue ? before : tidy(before + (benchmarks[last]! - before) * passed);
-      benchmarkToDate = Number.isNaN(due) ? part : due;
-    }
+    const benchmarkToDate = last < 0 || Number.isNaN(benchmarkEnd) ? NaN : dueBy(cells, from, last);
     const pace = paceOf(toDate, benchmarkToDate, kept);
     const daysLeft = Math.max(0, period.to - Math.max(asOf, period.from - 1));
     found.push({

@@ -85,6 +85,37 @@ test('ticks are those of a plain reading of the rule, over a million domains', (
   expect(different).toBe(0);
 });
 
+test('law: no finer step would do, and of far ends each tick is the decimal number nearest to it', () =>
+  fc.assert(
+    fc.property(
+      fc.integer({ min: -300, max: 300 }).chain((tens) =>
+        fc.record({
+          values: fc.array(
+            fc.integer({ min: 1, max: 9999 }).map((n) => Number(`${n}e${tens / 10 > 25 ? 25 : Math.round(tens / 10)}`)),
+            { minLength: 2, maxLength: 6 },
+          ),
+          width: fc.integer({ min: 200, max: 1200 }),
+        }),
+      ),
+      ({ values, width }) => {
+        const { ticks, domain } = fitted(values, 'zero', width);
+        const high = Math.max(...values);
+        const step = ticks[1]! - ticks[0]!;
+        const exponent = Math.floor(Math.log10(step) + 1e-9);
+        for (const [k, tick] of ticks.entries())
+          expect(tick).toBe(Number(`${tidy((k * step) / 10 ** exponent)}e${exponent}`));
+        expect(domain).toEqual([0, ticks.at(-1)]);
+        // Every finer step has its labels too near to one another.
+        for (const finer of [1, 2, 2.5, 5].flatMap((m) => [-2, -1, 0].map((e) => Number(`${m}e${exponent + e}`)))) {
+          if (finer >= step * (1 - 1e-9)) continue;
+          const count = Math.ceil(tidy(high / finer));
+          expect(width / count).toBeLessThan(label + 10);
+        }
+      },
+    ),
+    { numRuns: tries(400) },
+  ));
+
 test('nothing, one value, and only zero still make a ruler', () => {
   // Values that differ in their last digits only are one value to a ruler.
   const close = fitted([1.0000000000000007e-9, 1.000000000000003e-9], 'tight');
