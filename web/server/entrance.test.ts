@@ -37,6 +37,21 @@ describe('wrong tries', () => {
   });
 });
 
+test('a token of the same length, or one that begins alike, is not the token; nor is a cookie', () => {
+  const { isToken, isPass, givenCookie } = entranceOf({ token: 'tea time', port: 4400 });
+  for (const [i, wrong] of ['tea timf', 'uea time', 'tea_time', 'tea time ', 'tea tim', 'TEA TIME'].entries())
+    expect(isToken(wrong, `192.0.2.${i}`)).toBe(false);
+  expect(isToken('tea time', '192.0.2.9')).toBe(true);
+  const given = /^[^;]*/.exec(givenCookie)![0];
+  const last = given.at(-1) === 'A' ? 'B' : 'A';
+  expect([given, `${given.slice(0, -1)}${last}`, given.slice(0, -1), `${given}A`].map(isPass)).toEqual([
+    true,
+    false,
+    false,
+    false,
+  ]);
+});
+
 test('the cookie does not hold the token, and lets nobody into a server with another one', () => {
   const one = entranceOf({ token: 'tea time', port: 4400 });
   const other = entranceOf({ token: 'coffee time', port: 4400 });

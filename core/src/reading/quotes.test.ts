@@ -63,6 +63,20 @@ test.each([
   expect(told(raw, 'many lines')).toMatchObject({ count: 1, first: [{ line }] });
 });
 
+test('a quote reaches over a million characters and no further', async () => {
+  const reach = 1 << 20;
+  for (const [length, isOne] of [
+    [reach - 1, true],
+    [reach, false],
+  ] as const) {
+    const cell = `"${'x'.repeat(length)}"`;
+    const raw = await readCsv('x.csv', ['id,note', `1,${cell}`, '2,plain'].join('\n'));
+    expect(cellText(columnOf(raw as never, 'note')!, 0)).toBe(isOne ? cell.slice(1, -1) : cell);
+    expect(told(raw, 'stray quote')?.count).toBe(isOne ? undefined : 1);
+    expect(raw.rows).toBe(2);
+  }
+});
+
 test('a cell of many lines stays one cell, and is told', async () => {
   const note = `"${Array.from({ length: 30 }, (_, i) => `line ${i}`).join('\n')}"`;
   const raw = await readCsv(

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
 import { tries } from '../proof/tries.fixture';
+import { cellText } from '../table';
 import { fileOf } from '.';
 import { readXlsx } from './readXlsx';
 import { Lost, plainRows } from './sheetRows';
@@ -90,3 +91,28 @@ test('what most programs write needs no parser, and what is strange is left to i
     false,
   );
 });
+
+test('law: a number is the double nearest to its digits, however many there are before and behind the point', () =>
+  fc.assert(
+    fc.asyncProperty(
+      fc.array(
+        fc
+          .tuple(fc.boolean(), fc.bigInt({ min: 1n, max: 10n ** 17n }), fc.nat(17))
+          .map(([isNegative, digits, decimals]) => {
+            const text = String(digits).padStart(decimals + 1, '0');
+            const whole = text.slice(0, text.length - decimals);
+            return `${isNegative ? '-' : ''}${whole}${decimals > 0 ? `.${text.slice(-decimals)}` : ''}`;
+          }),
+        { minLength: 1, maxLength: 40 },
+      ),
+      async (written) => {
+        const rows: MadeSheet['rows'] = [['n', 'm'], ...written.map((v) => [{ v, t: 'n' }, 1])];
+        const { columns } = await read({ name: 'sales', rows }, (xml) => xml.replaceAll(' t="n"', ''));
+        const [column] = columns;
+        if (column?.kind === 'number')
+          expect(written.map((_, row) => Number(cellText(column, row)))).toEqual(written.map(Number));
+        else expect(column).toMatchObject({ convention: expect.stringContaining('more digits') as string });
+      },
+    ),
+    { numRuns: tries(60) },
+  ));

@@ -93,13 +93,47 @@ test('cut anywhere, it is damaged', () => {
     );
 });
 
-/** Two parts, the second called as the first is. */
-function doubled(): Uint8Array {
+/** Two parts, the second called as the first is, or as it is in capitals. */
+function doubled(letter: 'a' | 'A'): Uint8Array {
   const bytes = zipSync({ 'a.csv': strToU8('one'), 'b.csv': strToU8('two') });
   for (let i = 0; i < bytes.length; i++)
-    if (Buffer.from(bytes.subarray(i, i + 5)).toString() === 'b.csv') bytes[i] = 97;
+    if (Buffer.from(bytes.subarray(i, i + 5)).toString() === 'b.csv') bytes[i] = letter.charCodeAt(0);
   return bytes;
 }
+
+/** Two parts, of which the first is as long as it is and so many bytes of what follows. */
+function overlapping(more: number): Uint8Array {
+  const first = strToU8('one');
+  const bytes = zipSync({ 'a.csv': [first, { level: 0 }], 'b.csv': [strToU8('two'), { level: 0 }] });
+  const view = new DataView(bytes.buffer, bytes.byteOffset);
+  const [own] = placesOf(view, 0x04034b50);
+  const [listed] = placesOf(view, 0x02014b50);
+  const size = first.length + more;
+  const begins = own! + 30 + 'a.csv'.length;
+  const crc = crc32(bytes.subarray(begins, begins + size));
+  for (const [at, value] of [
+    [own! + 14, crc],
+    [own! + 18, size],
+    [own! + 22, size],
+    [listed! + 16, crc],
+    [listed! + 20, size],
+    [listed! + 24, size],
+  ] as const)
+    view.setUint32(at, value, true);
+  return bytes;
+}
+
+/** Where a mark of a zip file stands. */
+const placesOf = (view: DataView, mark: number) =>
+  Array.from({ length: view.byteLength - 3 }, (_, i) => i).filter((i) => view.getUint32(i, true) === mark);
+
+test('a part runs up to the next one, and not into it', () => {
+  expect(textsOf(readZip(overlapping(0), everything))).toEqual([
+    ['a.csv', 'one'],
+    ['b.csv', 'two'],
+  ]);
+  for (const more of [1, 30, 38]) expect(() => readZip(overlapping(more), everything)).toThrow(/runs into another/);
+});
 
 /** A part that says it is smaller, or larger, than it is. */
 function resized(size: number): Uint8Array {
@@ -112,7 +146,8 @@ function resized(size: number): Uint8Array {
 }
 
 test.each([
-  ['two parts called a.csv', doubled()],
+  ['two parts called a.csv', doubled('a')],
+  ['two parts called A.csv', doubled('A')],
   ['unpacks to more than is written', resized(100)],
   ['does not have the size', resized(6000)],
   ['unpacks to more|does not have', resized(0xfffffff0)],
