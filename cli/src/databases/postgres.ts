@@ -43,7 +43,7 @@ export function postgres(
       signal?.addEventListener('abort', leave);
       await client.query('begin transaction isolation level repeatable read read only');
       const found = await work(client);
-      await client.query('commit');
+      isBroken = !(await isAsNew(client));
       return found;
     } catch (error) {
       // After a fault the transaction is over or cannot be trusted.
@@ -55,6 +55,20 @@ export function postgres(
       await leaving;
       client?.off('error', ignored);
       client?.release(isBroken || leaving !== null);
+    }
+  }
+
+  /**
+   * Takes back what a statement may have changed of its connection: a report's own query can set a time zone, a path or a limit, take
+   * locks and make temporary things, and the next one belongs to another report. False where that could not be done.
+   */
+  async function isAsNew(client: pg.PoolClient): Promise<boolean> {
+    try {
+      await client.query('rollback');
+      await client.query('discard all');
+      return true;
+    } catch {
+      return false;
     }
   }
 

@@ -63,6 +63,32 @@ describe.skipIf(PROGRAMS === null)('PostgreSQL (Debian’s package postgresql), 
     expect(await server.owner('select last_value, is_called from s')).toEqual([{ last_value: '1', is_called: false }]);
   });
 
+  test('a query that sets something for its connection sets it for nobody else', async () => {
+    const one = postgres('here', { keep: 0, url: server.url(), connections: 1 });
+    const asked = async (text: string) => (await one.ask({ text, values: [] }))[0]![0];
+    const SETTINGS = ['timezone', 'search_path', 'statement_timeout', 'datestyle', 'work_mem'];
+    const settings = () => asked(`select concat_ws(' ', ${SETTINGS.map((name) => `current_setting('${name}')`)})`);
+    try {
+      const before = await settings();
+      for (const [name, value] of [
+        ['timezone', 'Pacific/Kiritimati'],
+        ['search_path', 'pg_catalog'],
+        ['statement_timeout', '0'],
+        ['datestyle', 'SQL, DMY'],
+        ['work_mem', '64kB'],
+      ])
+        expect(await asked(`select set_config('${name}', '${value}', false)`)).toBe(value);
+      await asked('select pg_advisory_lock(7)');
+      expect(await settings()).toBe(before);
+      expect(await asked(`select count(*)::text from pg_locks where locktype = 'advisory'`)).toBe('0');
+      // Large objects can be made where nothing else is written; they are not kept.
+      await asked(`select lo_from_bytea(0, 'x')`).catch(() => null);
+      expect(await asked('select count(*)::text from pg_largeobject_metadata')).toBe('0');
+    } finally {
+      await one.end();
+    }
+  });
+
   test('what is missing or not allowed is told in a sentence, and nothing of how it is reached', async () => {
     await server.owner('drop table if exists orders');
     await server.owner('create table orders (day date, net numeric(12,2), shop text)');
