@@ -9,6 +9,7 @@ import { desk } from '@/store/desk';
 import { drawAll, useDrawings } from '@/store/drawings';
 import { attempt } from '@/store/edit';
 import { useShallow } from 'zustand/react/shallow';
+import { inTab } from '@/storage/noted';
 import { useReport } from '@/store/reportStore';
 import { useAnswer } from '@/store/useAnswer';
 import { Button } from '@/ui/Button';
@@ -40,21 +41,11 @@ const KEPT: readonly string[] = ['look', 'highlight', 'ruler', 'files'];
 
 /** What lay in the drawer before a reload: what was typed there and not left is there again. */
 function lastOpen(): DrawerPart {
-  try {
-    const kept = sessionStorage.getItem(OPEN);
-    return KEPT.includes(kept ?? '') ? (kept as DrawerPart) : 'look';
-  } catch {
-    return 'look';
-  }
+  const kept = inTab.get(OPEN);
+  return KEPT.includes(kept ?? '') ? (kept as DrawerPart) : 'look';
 }
 
-function keepOpen(part: DrawerPart): void {
-  try {
-    sessionStorage.setItem(OPEN, part);
-  } catch {
-    // Without storage it is as at first after a reload.
-  }
-}
+const keepOpen = (part: DrawerPart): void => inTab.set(OPEN, part);
 
 /** The bench: the film of figures, the brief above the paper, the drawer beside it. */
 export function FiguresStep() {

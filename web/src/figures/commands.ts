@@ -4,6 +4,7 @@ import type { FigureEntry, Look } from '@bold-ruler/core/report';
 import { freeId } from '@/store/freeName';
 import { desk } from '@/store/desk';
 import { edit } from '@/store/edit';
+import { inTab } from '@/storage/noted';
 import { useReport } from '@/store/reportStore';
 import type { Offered } from '@bold-ruler/core/desk';
 
@@ -45,14 +46,8 @@ export function setBrief(figure: string, brief: string): void {
 function leftFor(figure: string, back: string): { get(): string | null; set(brief: string): void } {
   const key = `bold-ruler left ${JSON.stringify([useReport.getState().id, figure, back])}`;
   return {
-    get: () => window.sessionStorage.getItem(key),
-    set: (brief) => {
-      try {
-        window.sessionStorage.setItem(key, brief);
-      } catch {
-        // Where there is no room for it, the way back says less, as after the tab is closed.
-      }
-    },
+    get: () => inTab.get(key),
+    set: (brief) => inTab.set(key, brief),
   };
 }
 

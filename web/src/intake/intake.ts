@@ -11,6 +11,7 @@ import {
 } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
 import { loadFile, newId } from '@/storage/library';
+import { inTab } from '@/storage/noted';
 import { beginReading, lookInto, unbundle } from '@/worker/reading';
 import { listed, Problem, received } from '@bold-ruler/core/problem';
 import { buffersOf } from '@/worker/transferables';
@@ -308,15 +309,12 @@ export function takeDemo(onProgress: (progress: IntakeProgress) => void): Intake
 const MARK = 'bold-ruler: reading';
 
 /** Notes in this tab what is being read, so that a reload in the middle can be told. */
-function markReading(file: string | null): void {
-  if (file === null) sessionStorage.removeItem(MARK);
-  else sessionStorage.setItem(MARK, file);
-}
+const markReading = (file: string | null): void => inTab.set(MARK, file);
 
 /** The file whose reading a reload has ended; told once. */
 export function interruptedReading(): string | null {
-  const file = sessionStorage.getItem(MARK);
-  sessionStorage.removeItem(MARK);
+  const file = inTab.get(MARK);
+  inTab.set(MARK, null);
   return file;
 }
 

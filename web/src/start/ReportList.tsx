@@ -8,7 +8,8 @@ import type { StoredReport } from '@/storage/shelf';
 import { Button } from '@/ui/Button';
 
 interface Props {
-  readonly reports: readonly StoredReport[] | null;
+  /** Null until they are known; `unknown` where this browser does not say. */
+  readonly reports: readonly StoredReport[] | 'unknown' | null;
   readonly onCopy: (id: string) => void;
   readonly onRemove: (report: StoredReport) => void;
 }
@@ -17,6 +18,7 @@ const count = new Intl.NumberFormat('en');
 
 /** The reports this browser keeps, the last changed first. */
 export function ReportList({ reports, onCopy, onRemove }: Props) {
+  if (reports === 'unknown') return <p className="text-quiet">This browser does not say which reports it keeps.</p>;
   if (reports === null) return <p className="text-quiet">Looking for reports …</p>;
   if (reports.length === 0) {
     return (

@@ -58,7 +58,7 @@ function Word({ children }: { children: string }) {
 /** The first page: begin with a file, open the demo, or go on with a report of this browser. */
 export function Start() {
   const router = useRouter();
-  const [reports, setReports] = useState<readonly StoredReport[] | null>(null);
+  const [reports, setReports] = useState<readonly StoredReport[] | 'unknown' | null>(null);
   const [progress, setProgress] = useState<IntakeProgress | null>(null);
   const [intake, setIntake] = useState<IntakeHandle | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
@@ -69,13 +69,14 @@ export function Start() {
   useEffect(takeKept, [takeKept]);
   const refresh = useCallback(() => {
     listRemoved().then(setBin, () => {});
-    listReports().then(setReports, (error: unknown) =>
+    listReports().then(setReports, (error: unknown) => {
+      setReports('unknown');
       setProblem(
         isProblem(error)
           ? error.message
           : 'This browser keeps no data for this page, so reports cannot be saved. Allow storage for it and reload.',
-      ),
-    );
+      );
+    });
   }, []);
   useEffect(refresh, [refresh]);
   /** Shows the shelf as it is after some work; what goes wrong in it is told. */
@@ -95,7 +96,7 @@ export function Start() {
   }, []);
 
   // To those who have no report yet the demo is offered: it is read while they look around.
-  const isEmpty = reports?.length === 0;
+  const isEmpty = reports !== 'unknown' && reports?.length === 0;
   useEffect(() => {
     if (!isEmpty) return;
     const timer = setTimeout(() => {
@@ -227,7 +228,7 @@ export function Start() {
               attempt(emptyBin());
             }}
           />
-          {reports !== null && reports.length < 4 && <Example />}
+          {reports !== null && reports !== 'unknown' && reports.length < 4 && <Example />}
         </section>
       </div>
       <p className="mt-auto pt-10 text-xs text-quiet">

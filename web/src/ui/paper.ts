@@ -1,5 +1,6 @@
 import { flushSync } from 'react-dom';
 import { create } from 'zustand';
+import { inBrowser } from '@/storage/noted';
 import { useTheme } from './theme';
 
 const KEY = 'bold-ruler paper';
@@ -25,11 +26,7 @@ export const usePaper = create<Paper>((set, get) => ({
   marks: same,
   wish(isWished) {
     set({ isWished });
-    try {
-      localStorage.setItem(KEY, isWished ? 'dark' : 'light');
-    } catch {
-      // Without storage it holds until the page is left.
-    }
+    inBrowser.set(KEY, isWished ? 'dark' : 'light');
     void lay(get, set);
   },
 }));
@@ -64,11 +61,7 @@ export function followLight(): () => void {
     isPrinting = false;
     look();
   };
-  try {
-    setState({ isWished: localStorage.getItem(KEY) === 'dark' });
-  } catch {
-    // Then paper is light.
-  }
+  setState({ isWished: inBrowser.get(KEY) === 'dark' });
   look();
   const end = useTheme.subscribe(look);
   night.addEventListener('change', look);

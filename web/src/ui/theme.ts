@@ -1,4 +1,5 @@
 import { create } from 'zustand';
+import { inBrowser } from '@/storage/noted';
 
 export const THEMES = ['as the system', 'light', 'dark'] as const;
 export type Theme = (typeof THEMES)[number];
@@ -11,19 +12,10 @@ export const useTheme = create<{ readonly theme: Theme; setTheme(theme: Theme): 
   setTheme(theme) {
     put(theme);
     set({ theme });
-    try {
-      localStorage.setItem(KEY, theme);
-    } catch {
-      // Without storage it holds until the page is left.
-    }
+    inBrowser.set(KEY, theme);
   },
   takeKept() {
-    let kept: string | null = null;
-    try {
-      kept = localStorage.getItem(KEY);
-    } catch {
-      // Then it is as the system has it.
-    }
+    const kept = inBrowser.get(KEY);
     const theme = THEMES.find((one) => one === kept) ?? 'as the system';
     put(theme);
     set({ theme });
