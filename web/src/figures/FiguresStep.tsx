@@ -9,7 +9,7 @@ import { desk } from '@/store/desk';
 import { drawAll, useDrawings } from '@/store/drawings';
 import { attempt } from '@/store/edit';
 import { useShallow } from 'zustand/react/shallow';
-import { inTab } from '@/storage/noted';
+import { inTab } from '@/ui/noted';
 import { useReport } from '@/store/reportStore';
 import { useAnswer } from '@/store/useAnswer';
 import { Button } from '@/ui/Button';

@@ -4,7 +4,7 @@ import type { FigureEntry, Look } from '@bold-ruler/core/report';
 import { freeId } from '@/store/freeName';
 import { desk } from '@/store/desk';
 import { edit } from '@/store/edit';
-import { inTab } from '@/storage/noted';
+import { inTab } from '@/ui/noted';
 import { useReport } from '@/store/reportStore';
 import type { Offered } from '@bold-ruler/core/desk';
 

@@ -128,7 +128,9 @@ describe('a report with its files', () => {
     expect(found.tables.get('sales')!.rows).toBe(4);
     expect(found.report.tables[0]!.source).toEqual({ file: 'sales.csv' });
     expect(await found.files.get('sales.csv')!.text()).toContain('2025-02-01,Cedar,2.5');
-    await expect(taken(file('r.ruler.json', writeReport(several)))).rejects.toThrow('r.ruler.json: it reads sales-*.csv');
+    await expect(taken(file('r.ruler.json', writeReport(several)))).rejects.toThrow(
+      'r.ruler.json: it reads sales-*.csv',
+    );
   });
 
   test('names the files that are missing', async () => {

@@ -11,7 +11,7 @@ import {
 } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
 import { loadFile, newId } from '@/storage/library';
-import { inTab } from '@/storage/noted';
+import { inTab } from '@/ui/noted';
 import { beginReading, lookInto, unbundle } from '@/worker/reading';
 import { listed, Problem, received } from '@bold-ruler/core/problem';
 import { buffersOf } from '@/worker/transferables';

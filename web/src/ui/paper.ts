@@ -1,6 +1,6 @@
 import { flushSync } from 'react-dom';
 import { create } from 'zustand';
-import { inBrowser } from '@/storage/noted';
+import { inBrowser } from './noted';
 import { useTheme } from './theme';
 
 const KEY = 'bold-ruler paper';

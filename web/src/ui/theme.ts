@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { inBrowser } from '@/storage/noted';
+import { inBrowser } from './noted';
 
 export const THEMES = ['as the system', 'light', 'dark'] as const;
 export type Theme = (typeof THEMES)[number];
