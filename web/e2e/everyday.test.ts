@@ -145,7 +145,7 @@ describe('from one month to the next, and to others', () => {
     await visitor.press('Report');
     const choose = async (path: string) => (await there('[aria-label="Choose newer files"][type=file]')).sendKeys(path);
     await choose(wrong);
-    await visitor.see('other.csv fits no table');
+    await visitor.see('other.csv: it fits no table');
     await choose(file);
     await visitor.waitFor(
       'the new report',
