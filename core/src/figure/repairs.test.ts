@@ -12,8 +12,9 @@ import { drawFigure, numbersOf, repairsFor } from '.';
 const SALES = ['month,shop,net,pieces', '2024-01,A,4,1', '2024-02,B,6,3', '2025-01,A,5,1', '2025-02,B,7,2'];
 const PRICES = ['shop,price', 'A,2', 'B,3'];
 const GOALS = ['quarter,goal', '2025-01-01,8', '2025-04-01,9'];
+const PLANS = ['quarter,shop,plan', '2025-01-01,A,4', '2025-01-01,B,5', '2025-04-01,A,4', '2025-04-01,B,5'];
 const UNDATED = ['shop,aim', 'A,3', 'B,4'];
-const FILES = { sales: SALES, prices: PRICES, goals: GOALS, aims: UNDATED };
+const FILES = { sales: SALES, prices: PRICES, goals: GOALS, plans: PLANS, aims: UNDATED };
 
 const REPORT = checkReport({
   boldRuler: 1,
@@ -22,6 +23,7 @@ const REPORT = checkReport({
     { id: 'sales', source: { file: 'sales.csv' }, date: 'month', grain: 'month' },
     { id: 'prices', source: { file: 'prices.csv' } },
     { id: 'goals', source: { file: 'goals.csv' }, date: 'quarter', grain: 'quarter' },
+    { id: 'plans', source: { file: 'plans.csv' }, date: 'quarter', grain: 'quarter' },
     { id: 'aims', source: { file: 'aims.csv' } },
   ],
   measures: [
@@ -31,6 +33,7 @@ const REPORT = checkReport({
   ],
   benchmarks: [
     { name: 'goal', kind: 'table', table: 'goals', expression: 'sum(goal)', spread: 'none' },
+    { name: 'plan', kind: 'table', table: 'plans', expression: 'sum(plan)', spread: 'none' },
     { name: 'aim', kind: 'table', table: 'aims', expression: 'sum(aim)' },
   ],
 });
@@ -52,6 +55,7 @@ const CASES: [brief: string, change: string, look: Look][] = [
   ['net by shop during fiscal 2025 against goal', 'leaves out “by shop”', {}],
   ['net each month during fiscal 2025 against goal', 'says “each quarter”', {}],
   ['net during 2025-02 to 2025-05 against goal', 'says “during 2025-01-01 to 2025-06-30”', {}],
+  ['net by shop during 2025-01-01 to 2025-06-30 against plan as waterfall', 'leaves out “against plan”', {}],
   ['net each month against aim', 'leaves out “each month”', {}],
   ['net during 2025-01 to 2025-02 as waterfall', 'adds “by shop”, adds “against last year”', { quantity: 'pieces' }],
 ];

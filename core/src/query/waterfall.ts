@@ -1,9 +1,12 @@
+import { writtenDay } from '../calendar';
 import { combine, difference, EXACT_LIMIT, finer, tidy, total, type Decimals } from '../number';
 import { Problem } from '../problem';
 import { BLANK_MEMBER } from '../table';
 import type { Cells } from './cells';
 import { comesTo, newOrGone } from './compare';
+import { DUE_NOT_KNOWN } from './due';
 import type { PriceVolumeMix } from './priceVolumeMix';
+import { Refusal } from './refusal';
 
 /** One step of a waterfall, from where it starts to where it ends. */
 export interface WaterfallStep {
@@ -143,7 +146,7 @@ function notInMembers({ actual, shown, decimals, addsUp }: Cells): WaterfallPart
 /**
  * Variance: from the benchmark's total through every member's gap to the actual total; while the period runs, from what is due by
  * now. Of a benchmark that is another period, a member that only one side has is new or gone; who only has a target has sold
- * nothing yet. Throws a `Problem` where the members' benchmarks do not add up to the whole.
+ * nothing yet. Throws a `Problem` where the members' benchmarks do not add up to the whole, or it is not known what of them is due.
  */
 export function variance(cells: Cells): Waterfall {
   const { benchmark, total, due } = cells;
@@ -157,6 +160,13 @@ export function variance(cells: Cells): Waterfall {
       'a variance needs something to be held against',
       { in: 'brief' },
       'add “against …”',
+    );
+  if (cells.checks.some(({ code }) => code === DUE_NOT_KNOWN))
+    throw new Refusal(
+      DUE_NOT_KNOWN,
+      `“${benchmark.name}” is not spread over time, so it is not known what of it is due by ${writtenDay(cells.asOf)}, and a waterfall would set all of it against a part`,
+      'ask for a period that is over, or say in the benchmark how to spread it: "spread": "even", "workdays" or "last year"',
+      (brief) => ({ ...brief, against: null }),
     );
   const decimals = finer(cells.decimals, exactly(benchmarks));
   const parts = rowsOf(cells).map((row) => {

@@ -138,14 +138,19 @@ export async function saveReport(
 
 /** Figures, pages and tables that are in one state of a report and not in the next; tables with what went with them. */
 function removedIn(before: Report, after: Report): Pick<BinEntry, 'kind' | 'content' | 'with'>[] {
-  const gone = <K extends 'measures' | 'benchmarks'>(kind: K): Report[K] =>
-    before[kind].filter(({ name }) => !after[kind].some((one) => one.name === name)) as unknown as Report[K];
+  const gone = <T extends { readonly name: string }>(were: readonly T[], are: readonly T[]): T[] =>
+    were.filter(({ name }) => !are.some((one) => one.name === name));
+  const along = {
+    measures: gone(before.measures, after.measures),
+    benchmarks: gone(before.benchmarks, after.benchmarks),
+  };
   return (['figures', 'pages', 'tables'] as const).flatMap((kind) => {
     // One that has another name now is not gone.
     if (after[kind].length >= before[kind].length) return [];
     const left = new Set(after[kind].map(({ id }) => id));
-    const along = kind === 'tables' ? { with: { measures: gone('measures'), benchmarks: gone('benchmarks') } } : {};
-    return before[kind].filter(({ id }) => !left.has(id)).map((content) => ({ kind, content, ...along }));
+    return before[kind]
+      .filter(({ id }) => !left.has(id))
+      .map((content) => ({ kind, content, ...(kind === 'tables' ? { with: along } : {}) }));
   });
 }
 

@@ -1,6 +1,6 @@
 import { original } from 'mutative';
 import { workweekText } from '../../calendar';
-import { accepting, figuresOn, type Report, type TableEntry } from '../../report';
+import { accepting, figuresOn, type Benchmark, type Report, type TableEntry } from '../../report';
 import type { EditKinds, ReportDraft } from '../edit';
 import { idsOf, sweepPage } from '../sweep';
 
@@ -97,29 +97,23 @@ export const whole: EditKinds<
   },
 };
 
-/** Adds measures and benchmarks again whose names are free and whose tables are there. */
+/** Adds measures and benchmarks again whose names are free, whose tables are there, and what they rest on. */
 function addBack(draft: ReportDraft, { measures, benchmarks }: Pick<Report, 'measures' | 'benchmarks'>): void {
   const tables = draft.tables.map(({ id }) => id);
-  const names = (list: readonly { readonly name: string }[]) => new Set(list.map(({ name }) => name));
-  const isFree = (name: string) => !names(draft.measures).has(name) && !names(draft.benchmarks).has(name);
+  const isNamed = (list: readonly { readonly name: string }[], name: string) => list.some((one) => one.name === name);
+  const isFree = (name: string) => !isNamed(draft.measures, name) && !isNamed(draft.benchmarks, name);
   for (const one of measures)
     if (isFree(one.name) && tables.includes(one.table)) draft.measures.push(structuredClone(one));
-  for (const one of restingLast(benchmarks)) {
-    const isThere =
-      one.kind === 'scaled'
-        ? one.of === 'measure' || names(draft.benchmarks).has(one.of)
-        : !('table' in one) || one.table === undefined || tables.includes(one.table);
-    if (isThere && isFree(one.name)) draft.benchmarks.push(structuredClone(one) as ReportDraft['benchmarks'][number]);
+  const isHeldUp = (one: Benchmark) =>
+    one.kind === 'scaled'
+      ? one.of === 'measure' || isNamed(draft.benchmarks, one.of)
+      : !('table' in one) || one.table === undefined || tables.includes(one.table);
+  // Each one may be what others rest on.
+  for (let added = true; added;) {
+    const back = benchmarks.filter((one) => isFree(one.name) && isHeldUp(one));
+    added = back.length > 0;
+    draft.benchmarks.push(...(structuredClone(back) as ReportDraft['benchmarks']));
   }
-}
-
-/** Benchmarks in an order in which each stands behind the one that it rests on. */
-function restingLast(benchmarks: Report['benchmarks']): Report['benchmarks'] {
-  const depth = (name: string, seen: readonly string[] = []): number => {
-    const one = benchmarks.find((other) => other.name === name);
-    return one?.kind === 'scaled' && !seen.includes(name) ? 1 + depth(one.of, [...seen, name]) : 0;
-  };
-  return [...benchmarks].sort((a, b) => depth(a.name) - depth(b.name));
 }
 
 /** How the rows of a table were read. */

@@ -202,8 +202,8 @@ export function legend(
     if (cells.period.partial) entries.push(sampleLine(`${name} to come`, AHEAD_OF_US));
   }
   const [landing] = landings;
-  const lands = landings.some((one) => !Number.isNaN(one.landing));
-  if ((single || look.panels) && landing && lands && landing.daysLeft > 0)
+  const lands = landings.some((one) => one.daysLeft > 0 && !Number.isNaN(one.landing));
+  if ((single || look.panels) && lands)
     entries.push(sampleLine(look.landing === 'as planned' ? 'the rest as planned' : 'at the pace so far', LANDING));
   if (within.some((one) => one))
     entries.push({
