@@ -146,7 +146,7 @@ test('control characters of a file never reach a terminal', async () => {
     (await run('fields', 'bell.csv', '--text')).out +
     (await run('numbers', '--data', 'bell.csv', 'net by nix\u001b[2J')).err;
   expect(told).toContain('\ufffd');
-  // eslint-disable-next-line no-control-regex
+  // oxlint-disable-next-line no-control-regex
   expect(told).not.toMatch(/[\u0000-\u0008\u000b-\u001f\u007f-\u009f\u202e]/);
 });
 

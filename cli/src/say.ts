@@ -1,5 +1,5 @@
 // Control characters, and those that turn the direction of writing: a terminal may take them for orders.
-// eslint-disable-next-line no-control-regex
+// oxlint-disable-next-line no-control-regex
 const ORDERS = /[\u0000-\u0008\u000b-\u001f\u007f-\u009f\u200e\u200f\u202a-\u202e\u2066-\u2069]/g;
 
 /** A text as a terminal may show it, whatever a file has in it. */

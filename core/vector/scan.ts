@@ -330,7 +330,7 @@ export function total(values: usize, n: i32): f64 {
 /** Marks each code of a byte as seen in its row's group, which has `members` marks. */
 export function markBytes(codes: usize, members: i32, groups: usize, n: i32, seen: usize): void {
   for (let i: i32 = 0; i < n; i++) {
-    const group = (<usize>load<u32>(groups + ((<usize>i) << 2))) >> 4;
+    const group = <usize>load<u32>(groups + ((<usize>i) << 2)) >> 4;
     store<u8>(seen + group * members + <usize>load<u8>(codes + i), 1);
   }
 }
@@ -338,7 +338,7 @@ export function markBytes(codes: usize, members: i32, groups: usize, n: i32, see
 /** The same for codes of two bytes each. */
 export function markShorts(codes: usize, members: i32, groups: usize, n: i32, seen: usize): void {
   for (let i: i32 = 0; i < n; i++) {
-    const group = (<usize>load<u32>(groups + ((<usize>i) << 2))) >> 4;
+    const group = <usize>load<u32>(groups + ((<usize>i) << 2)) >> 4;
     store<u8>(seen + group * members + <usize>load<u16>(codes + ((<usize>i) << 1)), 1);
   }
 }
@@ -346,7 +346,7 @@ export function markShorts(codes: usize, members: i32, groups: usize, n: i32, se
 /** The same for codes of four bytes each. */
 export function markWords(codes: usize, members: i32, groups: usize, n: i32, seen: usize): void {
   for (let i: i32 = 0; i < n; i++) {
-    const group = (<usize>load<u32>(groups + ((<usize>i) << 2))) >> 4;
+    const group = <usize>load<u32>(groups + ((<usize>i) << 2)) >> 4;
     store<u8>(seen + group * members + <usize>load<u32>(codes + ((<usize>i) << 2)), 1);
   }
 }

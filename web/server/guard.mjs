@@ -36,7 +36,7 @@ export function refusalOf({ method = 'GET', url = '/', headers, address = '' }, 
   } catch {
     return refused(400, 'broken-address', 'the address cannot be read', 'write special characters as %xx');
   }
-  // eslint-disable-next-line no-control-regex
+  // oxlint-disable-next-line no-control-regex
   if (!url.startsWith('/') || /[\u0000-\u001f\\]/.test(path))
     return refused(400, 'broken-address', 'the address cannot be read', 'write special characters as %xx');
   const asked = String(headers.host ?? '').toLowerCase();

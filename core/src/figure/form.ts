@@ -91,7 +91,17 @@ export interface Sum {
 /** One step of the working, in words; with its arithmetic where there is any. */
 export interface Sentence {
   readonly about:
-    'rows' | 'value' | 'view' | 'column' | 'step' | 'benchmark' | 'due' | 'gap' | 'standing' | 'rule' | 'place';
+    | 'rows'
+    | 'value'
+    | 'view'
+    | 'column'
+    | 'step'
+    | 'benchmark'
+    | 'due'
+    | 'gap'
+    | 'standing'
+    | 'rule'
+    | 'place';
   readonly text: string;
   readonly sum?: Sum;
 }

@@ -4,7 +4,11 @@ import { strToU8, zipSync } from 'fflate';
 export const STYLE = { plain: 0, date: 1, percent: 2, dayFirst: 3, time: 4, month: 5 } as const;
 
 type Made =
-  string | number | boolean | null | { readonly v: number | string; readonly s?: number; readonly t?: string };
+  | string
+  | number
+  | boolean
+  | null
+  | { readonly v: number | string; readonly s?: number; readonly t?: string };
 
 export interface MadeSheet {
   readonly name: string;

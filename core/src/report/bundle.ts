@@ -60,7 +60,7 @@ function freeName(wanted: string, taken: Readonly<Record<string, unknown>>): str
   }
 }
 
-// eslint-disable-next-line no-control-regex
+// oxlint-disable-next-line no-control-regex
 const UNSAFE_IN_PATHS = /[\u0000-\u001f<>:"|?*]/g;
 
 /**
@@ -122,7 +122,7 @@ function leadsAway(path: string): boolean {
     path.length > BUNDLE_LIMITS.path ||
     /^[/\\]|\\|^[a-z]:/i.test(path) ||
     path.split('/').some((part) => part === '..' || part === '.') ||
-    // eslint-disable-next-line no-control-regex
+    // oxlint-disable-next-line no-control-regex
     /[\u0000-\u001f]/.test(path)
   );
 }

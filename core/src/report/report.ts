@@ -112,7 +112,12 @@ export type RankKind = 'competition' | 'dense' | 'ordinal';
 export type Per = string;
 export type Statistic = 'mean' | 'median' | 'lowest' | 'highest' | 'percentile';
 export type ForecastMethod =
-  'same period last year' | 'seasonal naive' | 'linear' | 'average of last k' | 'run rate' | 'smoothing';
+  | 'same period last year'
+  | 'seasonal naive'
+  | 'linear'
+  | 'average of last k'
+  | 'run rate'
+  | 'smoothing';
 
 /** What a measure is held against; one shape a kind. */
 export type Benchmark =

@@ -117,7 +117,7 @@ export function escaped(text: string): string {
   return UNSAFE.test(text) ? text.replace(EVERY_UNSAFE, (character) => SAFE[character] ?? '') : text;
 }
 
-// eslint-disable-next-line no-control-regex
+// oxlint-disable-next-line no-control-regex
 const UNSAFE = /[&<>"\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/;
 const EVERY_UNSAFE = new RegExp(UNSAFE, 'g');
 const SAFE: Readonly<Record<string, string>> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };

@@ -46,7 +46,7 @@ export function useKept<T>(place: string, base: string, { ask, take, of }: Kept<
   useEffect(() => {
     if (canStand) void put(text);
     // What is taken is what was asked about, once.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react-hooks/exhaustive-deps
   }, [canStand, text]);
 
   return {

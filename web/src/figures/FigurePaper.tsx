@@ -42,7 +42,7 @@ export function FigurePaper({ figure, drawing, row, onRow, onTouch, onBrief }: P
           Beneath is the figure as it was last drawn{at !== null && `, at ${clockTime(at)}`}.
         </p>
         {/* Nothing here is read or pressed: it only shows what was. */}
-        {/* eslint-disable-next-line no-restricted-syntax */}
+        {/* oxlint-disable-next-line own/no-pale-words */}
         <div aria-hidden inert className="opacity-45">
           <FigureView
             figure={figure}

@@ -55,7 +55,7 @@ export function useLatest<T>(
       if (timer !== null) clearTimeout(timer);
       if (begun) left(begun);
     };
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- what it rests on is told
+    // oxlint-disable-next-line react-hooks/exhaustive-deps -- what it rests on is told
   }, [wanted, isWorking, quiet]);
   const now = isWorking ? found : null;
   return { found: now, isFresh: now !== null && now.of === wanted && isSame(wanted, of) };

@@ -5,7 +5,8 @@ import { changesBetween, withChanges, type Report, type ReportChanges } from '@b
  * by which it can be left.
  */
 type Said = { readonly said: number; readonly question?: number } & (
-  { readonly report: Report } | { readonly since: number; readonly changes: ReportChanges }
+  | { readonly report: Report }
+  | { readonly since: number; readonly changes: ReportChanges }
 );
 
 const isReport = (word: unknown): word is Report => typeof word === 'object' && word !== null && 'boldRuler' in word;
