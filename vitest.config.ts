@@ -1,6 +1,8 @@
 import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
+import { globSync } from 'tinyglobby';
 import { defineConfig } from 'vitest/config';
+import { bundledTests } from './scripts/bundledTests.mjs';
 
 /** They make a form known, or leave a storage behind, that all others would meet. */
 const ALONE = ['core/src/figure/newForm.test.ts', 'web/src/storage/newer.test.ts'];
@@ -13,7 +15,7 @@ interface Change {
   readonly was: string;
   readonly now: string;
 }
-const { BOLD_RULER_CHANGE: changed, BOLD_RULER_WORKERS: workers } = process.env;
+const { BOLD_RULER_CHANGE: changed, BOLD_RULER_WORKERS: workers, BOLD_RULER_BUNDLED: bundled } = process.env;
 const change = changed === undefined ? null : (JSON.parse(changed) as Change);
 const changing = {
   name: 'change',
@@ -25,8 +27,17 @@ const changing = {
   },
 };
 
+const TESTS = [
+  'core/**/*.test.ts',
+  'cli/**/*.test.ts',
+  'demo/**/*.test.ts',
+  'bench/**/*.test.ts',
+  'web/src/**/*.test.ts',
+  'web/server/**/*.test.ts',
+];
+
 export default defineConfig({
-  plugins: change ? [changing] : [],
+  plugins: change ? [changing] : bundled ? [bundledTests(globSync(TESTS, { ignore: '**/node_modules/**' }))] : [],
   resolve: { alias: { '@': fileURLToPath(new URL('./web/src', import.meta.url)) } },
   test: {
     setupFiles: ['scripts/laws.setup.ts'],
@@ -39,14 +50,7 @@ export default defineConfig({
         extends: true,
         test: {
           name: 'together',
-          include: [
-            'core/**/*.test.ts',
-            'cli/**/*.test.ts',
-            'demo/**/*.test.ts',
-            'bench/**/*.test.ts',
-            'web/src/**/*.test.ts',
-            'web/server/**/*.test.ts',
-          ],
+          include: TESTS,
           exclude: ALONE,
           // Files of one worker share the modules they load: loading them anew took a third of the time.
           isolate: false,

@@ -32,6 +32,7 @@ function suite(name, args) {
     {
       cwd: root,
       stdio: 'inherit',
+      env: { ...process.env, BOLD_RULER_BUNDLED: '1' },
     },
   );
   told(`${name} tests`);
