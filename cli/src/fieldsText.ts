@@ -1,5 +1,11 @@
 import { counted } from '@bold-ruler/core/problem';
-import type { FieldsProfile } from '@bold-ruler/core/table';
+import { linesNamed, type FieldsProfile } from '@bold-ruler/core/table';
+
+/** Lines that are named. */
+const MOST_LINES = 10;
+
+const named = (lines: readonly number[], files?: readonly string[]) =>
+  linesNamed({ lines, ...(files ? { files } : {}) }, lines.length, MOST_LINES);
 
 /** The understanding of a file for people: one line a column, then what was left out. */
 export function fieldsText(profile: FieldsProfile & { readonly sheet?: string }): string {
@@ -32,16 +38,19 @@ export function fieldsText(profile: FieldsProfile & { readonly sheet?: string })
   );
   const left = profile.leftOut
     .slice(0, 20)
-    .map(({ row, column, raw, reason }) => `  line ${row}${column ? `, ${column}` : ''}: “${raw}” is ${reason}`);
+    .map(
+      ({ row, column, raw, reason, file }) =>
+        `  line ${row}${file === undefined ? '' : ` of ${file}`}${column ? `, ${column}` : ''}: “${raw}” is ${reason}`,
+    );
   const more = profile.leftOut.length > left.length ? [`  … and ${profile.leftOut.length - left.length} more`] : [];
   const totals =
     profile.totalsRows.length > 0
-      ? [`These lines look like totals among the rows: ${profile.totalsRows.join(', ')}`]
+      ? [`Totals among the rows, as it looks, in ${named(profile.totalsRows, profile.totalsFiles)}`]
       : [];
   const { duplicates } = profile;
   const twice = duplicates
     ? [
-        `${counted(duplicates.count, 'row')} ${duplicates.count === 1 ? 'stands' : 'stand'} there already, equal to one above in ${duplicates.key ? duplicates.key.join(', ') : 'all columns'} (${duplicates.count === 1 ? 'line' : 'lines'} ${duplicates.lines.slice(0, 10).join(', ')}${duplicates.count > 10 ? ' …' : ''})${Object.entries(
+        `${counted(duplicates.count, 'row')} ${duplicates.count === 1 ? 'stands' : 'stand'} there already, equal to one above in ${duplicates.key ? duplicates.key.join(', ') : 'all columns'} (${linesNamed(duplicates, duplicates.count, MOST_LINES)})${Object.entries(
           duplicates.sums,
         )
           .map(([name, sum]) => `, ${sum} in ${name}`)
@@ -51,14 +60,16 @@ export function fieldsText(profile: FieldsProfile & { readonly sheet?: string })
       ]
     : [];
   const notes =
-    profile.noteRows.length > 0 ? [`These lines look like notes below the table: ${profile.noteRows.join(', ')}`] : [];
+    profile.noteRows.length > 0
+      ? [`Notes below the rows, as it looks, in ${named(profile.noteRows, profile.noteFiles)}`]
+      : [];
   const empty = profile.emptyLines > 0 ? [`Empty lines: ${profile.emptyLines}`] : [];
   const doubts = profile.doubts.map(
     ({ column, readings }) =>
       `“${column}” can be read in ${readings.length} ways: ${readings.map(({ read, raw, as }) => `“${raw}” is ${as} as ${read}`).join(', or ')}. The first is used; “read” in a report file settles it.`,
   );
   const told = (profile.told ?? []).map(({ what, count, first: [first] }) => {
-    const where = `${count === 1 ? '' : `${count} times, first `}in line ${first!.line}: ${first!.raw.split('\n')[0]}`;
+    const where = `${count === 1 ? '' : `${count} times, first `}in line ${first!.line}${first!.file === undefined ? '' : ` of ${first!.file}`}: ${first!.raw.split('\n')[0]}`;
     switch (what) {
       case 'stray quote':
         return `A quote encloses no cell and is read as a letter ${where}`;
@@ -74,7 +85,7 @@ export function fieldsText(profile: FieldsProfile & { readonly sheet?: string })
   });
   const far = profile.farDays
     ? [
-        `Far from all other days (${profile.farDays.othersFrom} to ${profile.farDays.othersTo}): ${profile.farDays.from}${profile.farDays.to === profile.farDays.from ? '' : ` to ${profile.farDays.to}`} in ${profile.farDays.count === 1 ? 'line' : 'lines'} ${profile.farDays.lines.slice(0, 10).join(', ')}${profile.farDays.count > 10 ? ' …' : ''}; ${profile.farDays.count === 1 ? 'it does' : 'they do'} not set the as-of date.`,
+        `Far from all other days (${profile.farDays.othersFrom} to ${profile.farDays.othersTo}): ${profile.farDays.from}${profile.farDays.to === profile.farDays.from ? '' : ` to ${profile.farDays.to}`} in ${linesNamed(profile.farDays, profile.farDays.count, MOST_LINES)}; ${profile.farDays.count === 1 ? 'it does' : 'they do'} not set the as-of date.`,
       ]
     : [];
   const wide = profile.wide

@@ -4,6 +4,7 @@ import { basename, dirname, extname, join, relative, resolve, isAbsolute, sep } 
 import { Problem } from '@bold-ruler/core/problem';
 import {
   isBundle,
+  filesOf,
   isInDatabase,
   fitsPattern,
   isPattern,
@@ -13,6 +14,7 @@ import {
   wholeBundle,
   type KnownTable,
   type Report,
+  type TableEntry,
 } from '@bold-ruler/core/report';
 import { fileOf, sheetsOf, type SourceFile } from '@bold-ruler/core/reading';
 import type { Database } from '@bold-ruler/core/source';
@@ -88,6 +90,13 @@ function tableFilesAt(path: string): SourceFile | SourceFile[] {
   return files.map((name) => tableFileAt(join(path, name)));
 }
 
+const oneOrAll = (files: readonly SourceFile[]) => (files.length === 1 ? files[0]! : files);
+
+/** The file or the files of a table, which lie where its report says. */
+function tableFilesOf(report: string, entry: TableEntry, allowed: readonly string[]) {
+  return oneOrAll(filesOf(entry).flatMap((file) => tableFilesAt(placeOf(report, file, allowed))));
+}
+
 function tableFileAt(path: string): SourceFile {
   mustBeFile(path, 'table file');
   return fileAt(path);
@@ -157,9 +166,11 @@ export async function openReport(
     refuseUnknown(report, files);
     return openReportWith(
       report,
-      ({ id, source: { file } }) => {
-        const other = files.get(id);
-        return other === undefined ? fileOf(file, inside.get(file)!) : tableFilesAt(other);
+      (entry) => {
+        const other = files.get(entry.id);
+        return other === undefined
+          ? oneOrAll(filesOf(entry).map((file) => fileOf(file, inside.get(file)!)))
+          : tableFilesAt(other);
       },
       databaseNamed,
     );
@@ -169,9 +180,9 @@ export async function openReport(
   refuseUnknown(report, files);
   return openReportWith(
     report,
-    ({ id, source }) => {
-      const instead = files.get(id);
-      return tableFilesAt(instead ?? placeOf(path, source.file, allowed));
+    (entry) => {
+      const instead = files.get(entry.id);
+      return instead === undefined ? tableFilesOf(path, entry, allowed) : tableFilesAt(instead);
     },
     databaseNamed,
   );
@@ -192,22 +203,23 @@ function refuseUnknown({ tables }: Report, files: ReadonlyMap<string, string>): 
       );
 }
 
-/** A report file with the files of its tables as one; the rows of several files are one file in it. */
+/** A report file with the files of its tables as one; the rows of files that are named by a pattern are one file in it. */
 export async function bundleOf(path: string, allowed: readonly string[] = []): Promise<Uint8Array> {
   mustBeFile(path, 'report file');
   const report = readReport(new TextDecoder().decode(bytesOf(path)), nameOf(path));
   const files = new Map<string, Uint8Array>();
   const tables = new Map<string, Table>();
   for (const entry of report.tables) {
-    const { id, source } = entry;
     if (isInDatabase(entry)) continue;
-    const at = placeOf(path, source.file, allowed);
-    if (isPattern(source.file)) {
-      tables.set(id, await readTable(entry, tableFilesAt(at)));
+    if (isPattern(entry.source.file)) {
+      tables.set(entry.id, await readTable(entry, tableFilesOf(path, entry, allowed)));
       continue;
     }
-    mustBeFile(at, 'table file');
-    files.set(source.file, readFileSync(at));
+    for (const file of filesOf(entry)) {
+      const at = placeOf(path, file, allowed);
+      mustBeFile(at, 'table file');
+      files.set(file, readFileSync(at));
+    }
   }
   return wholeBundle(report, tables, files);
 }

@@ -3,9 +3,8 @@ import { pageAs, type PageWish } from '@bold-ruler/core/desk';
 import type { Program } from '@bold-ruler/core/handover';
 import { PAGE_WIDTH, PAPERS, type Paper } from '@bold-ruler/core/page';
 import { Problem } from '@bold-ruler/core/problem';
-import { isBundle } from '@bold-ruler/core/report';
 import { PAGE_ENDINGS } from './endings';
-import { isInDatabase, isPattern } from '@bold-ruler/core/report';
+import { filesOf, isBundle, isInDatabase, isPattern } from '@bold-ruler/core/report';
 import { filesLike, openReport } from './files';
 import { embeddedFonts, fontFiles } from './fonts';
 import { smallest } from './smallest';
@@ -91,7 +90,9 @@ export async function writePageFile(
   if (isBundle(reportFile)) return [];
   return workspace.report.tables.flatMap((table) => {
     if (isInDatabase(table)) return [];
-    const at = resolve(dirname(reportFile), table.source.file);
-    return isPattern(at) ? filesLike(at) : [at];
+    return filesOf(table).flatMap((file) => {
+      const at = resolve(dirname(reportFile), file);
+      return isPattern(at) ? filesLike(at) : [at];
+    });
   });
 }

@@ -7,6 +7,7 @@ type Json = Record<string, unknown>;
 const PROBES: readonly unknown[] = [
   undefined,
   'text',
+  ['text'],
   1,
   {},
   { years: 1 },

@@ -143,13 +143,13 @@ describe('other ways in', () => {
       file('sales-1.csv', month(1, 10)),
       file('sales-2.csv', month(2, 20)),
     );
-    await reads('4 rows from sales.csv, dated by “day” from 2025-01-05 to 2025-02-06');
+    await reads('4 rows from sales-1.csv and 1 more file, dated by “day” from 2025-01-05 to 2025-02-06');
     const add = await element('input[aria-label="Add a table"]');
     await add.sendKeys(`${file('visits 3.csv', month(3, 1))}\n${file('visits 4.csv', month(4, 1))}`);
-    await reads('visits 4 rows · visits.csv');
+    await reads('visits 4 rows · visits 3.csv and 1 more file');
     await visitor.driver.navigate().refresh();
     await visitor.press('visits');
-    await reads('4 rows from visits.csv, dated by “day” from 2025-03-05 to 2025-04-06');
+    await reads('4 rows from visits 3.csv and 1 more file, dated by “day” from 2025-03-05 to 2025-04-06');
   });
   test('each sheet of a workbook', async () => {
     const bytes = workbook([

@@ -38,7 +38,7 @@ export class Looked {
 
   /** The place of the row that stands on a line of the file, or of the next; -1 when it is not among those looked at. */
   placeOf(line: number): number {
-    const row = Math.min(rowAtLine(line, this.table.rows, this.table), this.table.rows - 1);
+    const row = Math.min(rowAtLine(line, this.table), this.table.rows - 1);
     return this.order ? this.order.indexOf(row) : row;
   }
 

@@ -3,9 +3,11 @@ import {
   cellText,
   columnAt,
   duplicateRows,
+  fileOfRow,
   keyOf,
   LEFT_OUT_KEPT,
   lineOf,
+  partsLeft,
   suspectRows,
   TWICE,
   type ColumnWish,
@@ -55,8 +57,13 @@ function without(raw: RawTable, reasons: ReadonlyMap<number, string>, wishes: re
   const kept = new Uint32Array(raw.rows - reasons.size);
   let at = 0;
   for (let row = 0; row < raw.rows; row++) if (!reasons.has(row)) kept[at++] = row;
+  const placeOf = (row: number) => {
+    const file = fileOfRow(row, raw);
+    return { row: lineOf(row, raw), ...(file === null ? {} : { file }) };
+  };
+  const parts = partsLeft(raw, kept);
   const gone: LeftOut[] = [...reasons].map(([row, reason]) => ({
-    row: lineOf(row, raw),
+    ...placeOf(row),
     column: null,
     raw: raw.columns
       .map((column) => cellText(column, row))
@@ -65,17 +72,18 @@ function without(raw: RawTable, reasons: ReadonlyMap<number, string>, wishes: re
       .slice(0, 200),
     reason,
   }));
-  const lines = new Set(gone.map(({ row }) => row));
+  const key = ({ row, file }: Pick<LeftOut, 'row' | 'file'>) => `${row} ${file ?? ''}`;
+  const lines = new Set(gone.map(key));
   // What could not be read in such a row is no loss of its own.
-  const leftOut = [...raw.leftOut.filter(({ row, column }) => column === null || !lines.has(row)), ...gone];
+  const leftOut = [...raw.leftOut.filter((entry) => entry.column === null || !lines.has(key(entry))), ...gone];
   const counts = new Map<string, LeftOutCount>();
-  const key = ({ column, reason }: Pick<LeftOut, 'column' | 'reason'>) => JSON.stringify([column, reason]);
-  for (const count of raw.leftOutCounts) counts.set(key(count), { ...count });
-  for (const entry of raw.leftOut) if (entry.column !== null && lines.has(entry.row)) counts.get(key(entry))!.count--;
+  const why = ({ column, reason }: Pick<LeftOut, 'column' | 'reason'>) => JSON.stringify([column, reason]);
+  for (const count of raw.leftOutCounts) counts.set(why(count), { ...count });
+  for (const entry of raw.leftOut) if (entry.column !== null && lines.has(key(entry))) counts.get(why(entry))!.count--;
   for (const { column, reason } of gone) {
-    const known = counts.get(key({ column, reason }));
+    const known = counts.get(why({ column, reason }));
     if (known) known.count++;
-    else counts.set(key({ column, reason }), { column, reason, count: 1 });
+    else counts.set(why({ column, reason }), { column, reason, count: 1 });
   }
   // A column may have been text only for what stood in these rows.
   const header = raw.columns.map(({ name }) => name);
@@ -93,10 +101,14 @@ function without(raw: RawTable, reasons: ReadonlyMap<number, string>, wishes: re
   return {
     ...raw,
     rows: kept.length,
+    ...(parts ? { parts } : {}),
     columns,
-    leftOut: leftOut.sort((a, b) => a.row - b.row).slice(0, LEFT_OUT_KEPT),
+    leftOut: (parts ? leftOut : leftOut.sort((a, b) => a.row - b.row)).slice(0, LEFT_OUT_KEPT),
     leftOutCounts: [...counts.values()].filter(({ count }) => count > 0),
     doubts,
-    skipped: [...raw.skipped, ...lines].sort((a, b) => a - b),
+    // Of rows that know their lines none has to be counted.
+    ...(raw.lines
+      ? { lines: raw.lines.filter((_, row) => !reasons.has(row)) }
+      : { skipped: [...raw.skipped, ...gone.map(({ row }) => row)].sort((a, b) => a - b) }),
   };
 }

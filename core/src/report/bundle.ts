@@ -3,6 +3,7 @@ import { strFromU8, zipSync, type Zippable } from 'fflate';
 import { Problem } from '../problem';
 import { readZip } from '../zip';
 import { readReport } from './file';
+import { filesOf, nameOfFiles } from './pattern';
 import type { Report } from './report';
 import { writeReport } from './write';
 
@@ -23,28 +24,33 @@ export function writeBundle(report: Report, files: ReadonlyMap<string, Uint8Arra
   const parts: Zippable = {};
   const names = new Map<string, string>();
   for (const entry of report.tables) {
-    const { id, source } = entry;
     // Rows in a database stay there.
     if (isInDatabase(entry)) continue;
-    const content = files.get(source.file);
-    if (!content)
-      throw new Problem(
-        'file-not-there',
-        `the file of table “${id}”, ${source.file}, is not at hand`,
-        undefined,
-        'read the table from its file again, or hand over the report file alone',
-      );
-    if (names.has(source.file)) continue;
-    const name = freeName(source.file.split(/[\\/]/).pop() || 'table', parts);
-    names.set(source.file, name);
-    // What is packed already does not get smaller.
-    parts[name] = [content, { mtime: NO_TIME, level: /\.(?:xlsx|parquet|zip|gz)$/i.test(name) ? 0 : 6 }];
+    for (const file of filesOf(entry)) {
+      const content = files.get(file);
+      if (!content)
+        throw new Problem(
+          'file-not-there',
+          `the file of table “${entry.id}”, ${file}, is not at hand`,
+          undefined,
+          'read the table from its file again, or hand over the report file alone',
+        );
+      if (names.has(file)) continue;
+      const name = freeName(file.split(/[\\/]/).pop() || 'table', parts);
+      names.set(file, name);
+      // What is packed already does not get smaller.
+      parts[name] = [content, { mtime: NO_TIME, level: /\.(?:xlsx|parquet|zip|gz)$/i.test(name) ? 0 : 6 }];
+    }
   }
   const moved = {
     ...report,
-    tables: report.tables.map((table) =>
-      isInDatabase(table) ? table : { ...table, source: { ...table.source, file: names.get(table.source.file)! } },
-    ),
+    tables: report.tables.map((table) => {
+      if (isInDatabase(table)) return table;
+      const { file, files } = table.source;
+      const own = files?.map((one) => names.get(one)!);
+      const called = own ? { file: nameOfFiles(own), files: own } : { file: names.get(file)! };
+      return { ...table, source: { ...table.source, ...called } };
+    }),
   };
   const text = new TextEncoder().encode(writeReport(moved));
   return zipSync({ 'report.ruler.json': [text, { mtime: NO_TIME, level: 6 }], ...parts });
@@ -101,17 +107,17 @@ export function readBundle(bytes: Uint8Array, file = 'bundle'): Bundle {
   const folder = path.slice(0, path.lastIndexOf('/') + 1);
   const files = new Map<string, Uint8Array>();
   for (const entry of report.tables) {
-    const { id, source } = entry;
     if (isInDatabase(entry)) continue;
-    const at = `${folder}${source.file}`;
-    const content = parts.get(at);
-    if (!content)
-      throw wrong(
-        'file-not-there',
-        `table “${id}” reads ${source.file}, which is not in it`,
-        'pack it anew with that file',
-      );
-    files.set(source.file, content);
+    for (const file of filesOf(entry)) {
+      const content = parts.get(`${folder}${file}`);
+      if (!content)
+        throw wrong(
+          'file-not-there',
+          `table “${entry.id}” reads ${file}, which is not in it`,
+          'pack it anew with that file',
+        );
+      files.set(file, content);
+    }
   }
   return { report, files };
 }

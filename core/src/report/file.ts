@@ -2,6 +2,7 @@ import { parse, printParseErrorCode, type ParseError } from 'jsonc-parser';
 import { ValidationError } from 'yup';
 import { Problem } from '../problem';
 import { REPORT_VERSION, type Report, type TableEntry } from './report';
+import { nameOfFiles } from './pattern';
 import { reportSchema } from './schema';
 import { inFileOrder } from './write';
 
@@ -110,9 +111,9 @@ export function checkReport(value: unknown, file = 'report'): Report {
   }
 }
 
-/** Files that are named together are one file whose name is a pattern, wherever a report is at work. */
+/** Files that are named together have one name, a pattern where it is one, wherever a report is at work. */
 function withPatterns(report: Report): Report {
-  const named = ({ source }: TableEntry): string | undefined => (source as { readonly files?: string }).files;
+  const named = ({ source }: TableEntry) => (source as { readonly files?: string | readonly string[] }).files;
   if (!report.tables.some((entry) => named(entry) !== undefined || entry.source.database !== undefined)) return report;
   const tables = report.tables.map((entry): TableEntry => {
     const { database, table } = entry.source;
@@ -120,7 +121,8 @@ function withPatterns(report: Report): Report {
     if (database !== undefined) return { ...entry, source: { ...entry.source, file: table ?? entry.id } };
     const pattern = named(entry);
     if (pattern === undefined) return entry;
-    const { files: _, ...source } = entry.source as TableEntry['source'] & { readonly files: string };
+    if (typeof pattern !== 'string') return { ...entry, source: { ...entry.source, file: nameOfFiles(pattern) } };
+    const { files: _, ...source } = entry.source;
     return { ...entry, source: { ...source, file: pattern } };
   });
   return { ...report, tables };

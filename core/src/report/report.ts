@@ -45,6 +45,8 @@ export interface TableEntry {
      * database, what they are called where sources are told.
      */
     readonly file: string;
+    /** Files of one layout whose rows stand below one another, in this order; `file` is what they are called together then. */
+    readonly files?: readonly string[];
     /** The database its rows are in, by the name it has where the program runs; with a `table` (`schema.name`) or a `query` there. */
     readonly database?: string;
     readonly table?: string;

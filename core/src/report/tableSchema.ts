@@ -98,14 +98,23 @@ export const table = object({
         const message = `\${path} stands beside “${beside}”: one of them says it`;
         return value === undefined || context.createError({ message });
       }),
-    files: yup
-      .string()
-      .max(1000)
-      .test(
-        'pattern',
-        '${path} must name several files, such as sales/*.csv',
-        (value) => value === undefined || value.includes('*'),
-      ),
+    files: yup.lazy((value: unknown) =>
+      Array.isArray(value)
+        ? yup
+            .array()
+            .of(name().max(1000))
+            .min(1)
+            .max(500)
+            .test('distinct', '${path} names a file twice', (files = []) => new Set(files).size === files.length)
+        : yup
+            .string()
+            .max(1000)
+            .test(
+              'pattern',
+              '${path} must name several files: a pattern such as sales/*.csv, or a list',
+              (pattern) => pattern === undefined || pattern.includes('*'),
+            ),
+    ),
     database: yup
       .string()
       .max(100)

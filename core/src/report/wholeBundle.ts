@@ -1,5 +1,6 @@
 import { tableCsv, type Table } from '../table';
 import { writeBundle } from './bundle';
+import { filesOf } from './pattern';
 import type { Report, TableEntry } from './report';
 
 /**
@@ -14,7 +15,7 @@ export function wholeBundle(
   const all = new Map(files);
   const entries = report.tables.map((entry) => {
     const table = tables.get(entry.id);
-    if (files.has(entry.source.file) || !table) return entry;
+    if (!table || filesOf(entry).every((file) => files.has(file))) return entry;
     const file = `${entry.id}.csv`;
     all.set(file, new TextEncoder().encode(tableCsv(table)));
     return entryOfRows(entry, table, file);

@@ -4,7 +4,8 @@ import type { Report } from './report';
 /** The text of a report's file: keys in a fixed order, two spaces, a line end at the end. */
 export function writeReport(report: Report): string {
   const tables = report.tables.map(({ source, ...entry }) => {
-    const { file, ...more } = source;
+    const { file, files, ...more } = source;
+    if (files) return { ...entry, source: { files, ...more } };
     if (source.database !== undefined) return { ...entry, source: more };
     return { ...entry, source: isPattern(file) ? { files: file, ...more } : source };
   });

@@ -5,9 +5,11 @@ import {
   codesFor,
   LEFT_OUT_KEPT,
   lineOf,
+  partsLeft,
   type Column,
   type LeftOutCount,
   type NumberColumn,
+  type Told,
   type Table,
 } from './column';
 import { columnAt } from './rowsAt';
@@ -105,6 +107,17 @@ function joinedColumns(one: Column, other: Column, rows: readonly [number, numbe
 
 const KINDS = { text: 'text', number: 'numbers', date: 'dates', yesno: 'yes and no' } as const;
 
+/** What is told of one kind is told once, with the first places of all. */
+function joinedTold(one: readonly Told[], other: readonly Told[]): Told[] {
+  const joined = one.map((told) => {
+    const same = other.find(({ what }) => what === told.what);
+    return same
+      ? { ...told, count: told.count + same.count, first: [...told.first, ...same.first].slice(0, LEFT_OUT_KEPT) }
+      : told;
+  });
+  return [...joined, ...other.filter(({ what }) => !one.some((told) => told.what === what))];
+}
+
 /**
  * Rows of one layout below one another. A column that one of them lacks is blank there.
  * @param files the names of both files, for what was left out and for problems
@@ -136,18 +149,19 @@ export function appendRows(one: RawTable, other: RawTable, files: readonly [stri
     if (known) known.count += count;
     else counts.set(key, { column, reason, count });
   }
+  const partsOf = (table: RawTable, file: string) => table.parts ?? [{ file, rows: table.rows }];
+  const leftOutOf = (table: RawTable, file: string) => table.leftOut.map((entry) => ({ file, ...entry }));
+  const toldOf = ({ told = [] }: RawTable, file: string) =>
+    told.map((one) => ({ ...one, first: one.first.map((place) => ({ file, ...place })) }));
   const lines = new Uint32Array(rows[0] + rows[1]);
   for (let row = 0; row < rows[0]; row++) lines[row] = lineOf(row, one);
   for (let row = 0; row < rows[1]; row++) lines[rows[0] + row] = lineOf(row, other);
-  const told = [...(one.told ?? []), ...(other.told ?? [])];
+  const told = joinedTold(toldOf(one, files[0]), toldOf(other, files[1]));
   return {
     ...one,
     rows: rows[0] + rows[1],
     columns,
-    leftOut: [
-      ...one.leftOut,
-      ...other.leftOut.map((entry) => ({ ...entry, reason: `${entry.reason} (${files[1]})` })),
-    ].slice(0, LEFT_OUT_KEPT),
+    leftOut: [...leftOutOf(one, files[0]), ...leftOutOf(other, files[1])].slice(0, LEFT_OUT_KEPT),
     leftOutCounts: [...counts.values()],
     emptyLines: one.emptyLines + other.emptyLines,
     doubts: [
@@ -156,6 +170,7 @@ export function appendRows(one: RawTable, other: RawTable, files: readonly [stri
     ],
     ...(told.length > 0 ? { told } : {}),
     lines,
+    parts: [...partsOf(one, files[0]), ...partsOf(other, files[1])],
     skipped: [],
     wide: null,
     marks: null,
@@ -216,8 +231,10 @@ export function withRowsAdded(old: Table, now: Table, keep: AddedRows, files: re
     known.delete(NO_DAY);
     const rows = Uint32Array.from(Array.from(own.keys()).filter((row) => !known.has(own[row]!)));
     if (rows.length === table.rows) return table;
+    const parts = partsLeft(table, rows);
     return {
       ...table,
+      ...(parts ? { parts } : {}),
       rows: rows.length,
       columns: table.columns.map((column) => columnAt(column, rows)),
       lines: Uint32Array.from(rows, (row) => lineOf(row, table)),

@@ -65,6 +65,8 @@ export interface LeftOut {
   readonly column: string | null;
   readonly raw: string;
   readonly reason: string;
+  /** The file whose line it is, of a table of several. */
+  readonly file?: string;
 }
 
 /** Why a line is left out that was never meant as data. */
@@ -105,7 +107,7 @@ export interface Told {
   readonly what: 'stray quote' | 'many lines' | 'bad bytes' | 'no result' | 'no text';
   count: number;
   /** The first of them. */
-  readonly first: { readonly line: number; readonly raw: string }[];
+  readonly first: { readonly line: number; readonly raw: string; readonly file?: string }[];
 }
 
 /** Places in a file of delimited text from which lines can be read again: a line and the byte it begins at. */
@@ -179,6 +181,12 @@ export interface Joined extends Joining {
   readonly notFound: () => KeysNotFound | null;
 }
 
+/** The rows of one file in a table of several. */
+export interface TablePart {
+  readonly file: string;
+  readonly rows: number;
+}
+
 /** Imported rows in typed columns. */
 export interface Table {
   readonly id: string;
@@ -204,6 +212,8 @@ export interface Table {
   readonly skipped: readonly number[];
   /** The line of each row, where one line gives several rows. */
   readonly lines: Uint32Array | null;
+  /** The files whose rows stand below one another, with how many rows each has; left out for one file. */
+  readonly parts?: readonly TablePart[];
   /** How many of the skipped lines hold nothing at all. */
   readonly emptyLines: number;
   /** What was not as it should be and is taken all the same. */
@@ -252,7 +262,7 @@ export const columnsInFile = (table: Pick<Table, 'columns' | 'derived' | 'joined
   table.aside ? [...columnsRead(table), ...table.aside] : columnsRead(table);
 
 /** What tells on which line of its file a row stands. */
-export type Lines = Pick<Table, 'firstLine' | 'skipped' | 'lines'>;
+export type Lines = Pick<Table, 'firstLine' | 'skipped' | 'lines' | 'parts'>;
 
 /** The line of the file on which a row (from 0) stands; line 1 is the first. */
 export function lineOf(row: number, { firstLine, skipped, lines }: Lines): number {
@@ -268,10 +278,55 @@ export function lineOf(row: number, { firstLine, skipped, lines }: Lines): numbe
   return firstLine + row + low;
 }
 
-/** The row (from 0) that stands on a line, or the next one behind it; the number of rows when there is none. */
-export function rowAtLine(line: number, rows: number, lines: Lines): number {
-  let low = 0;
-  let high = rows;
+/** Rows of one file: from the first up to, but without, the last. */
+export interface FileRows {
+  /** Null for the only file. */
+  readonly file: string | null;
+  readonly from: number;
+  readonly to: number;
+}
+
+/** The rows of each file of a table, in their order. */
+export function rowsOfFiles({ rows, parts }: Pick<Table, 'rows' | 'parts'>): FileRows[] {
+  if (!parts) return [{ file: null, from: 0, to: rows }];
+  let to = 0;
+  return parts.map((part) => ({ file: part.file, from: to, to: (to += part.rows) }));
+}
+
+/** The parts of which some rows are left. @param kept these rows, in ascending order */
+export function partsLeft(table: Pick<Table, 'rows' | 'parts'>, kept: Uint32Array): readonly TablePart[] | undefined {
+  if (!table.parts) return undefined;
+  let at = 0;
+  return rowsOfFiles(table).map(({ to }, i) => {
+    const before = at;
+    while (at < kept.length && kept[at]! < to) at++;
+    return { file: table.parts![i]!.file, rows: at - before };
+  });
+}
+
+/** The file in which a row (from 0) stands; null in a table of one. */
+export const fileOfRow = (row: number, table: Pick<Table, 'rows' | 'parts'>): string | null =>
+  table.parts ? (rowsOfFiles(table).find(({ to }) => row < to)?.file ?? null) : null;
+
+/** The row (from 0) that stands on a line of a file; null where none does. */
+export function rowOnLine(line: number, file: string | undefined, table: Pick<Table, 'rows'> & Lines): number | null {
+  for (const own of rowsOfFiles(table)) {
+    if (own.file !== null && own.file !== file) continue;
+    const row = rowBetween(line, own.from, own.to, table);
+    if (row < own.to && lineOf(row, table) === line) return row;
+  }
+  return null;
+}
+
+/** The row (from 0) that stands on a line, or the next one behind it; the number of rows when there is none. Of several files, in the first. */
+export function rowAtLine(line: number, table: Pick<Table, 'rows'> & Lines): number {
+  const [first] = rowsOfFiles(table);
+  return rowBetween(line, 0, first?.to ?? 0, table);
+}
+
+function rowBetween(line: number, from: number, to: number, lines: Lines): number {
+  let low = from;
+  let high = to;
   while (low < high) {
     const middle = (low + high) >> 1;
     if (lineOf(middle, lines) < line) low = middle + 1;

@@ -1,13 +1,15 @@
 import { NO_DAY } from '../calendar';
-import { columnsInFile, lineOf, type Column, type Lines, type Table } from './column';
+import { columnsInFile, type Column, type Lines, type Table } from './column';
+import { linesOf } from './lines';
 import { sumsOf } from './sumsOf';
 import { unknownColumn } from './table';
 
 /** Rows that stand in a table already, and what that adds up to. */
 export interface Duplicates {
   readonly count: number;
-  /** The lines of the first of them. */
+  /** The lines of the first of them, and of several files the file of each. */
   readonly lines: readonly number[];
+  readonly files?: readonly string[];
   /** What they hold in each column of numbers. */
   readonly sums: Readonly<Record<string, number>>;
 }
@@ -136,7 +138,7 @@ export function duplicatesIn(
   if (rows.length === 0) return null;
   return {
     count: rows.length,
-    lines: rows.slice(0, NAMED).map((row) => lineOf(row, table)),
+    ...linesOf(rows.slice(0, NAMED), table),
     sums: sumsOf(read.columns, rows),
   };
 }

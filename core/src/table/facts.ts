@@ -1,19 +1,11 @@
 import type { FiscalCalendar, Grain } from '../calendar';
 import type { Decimals } from '../number';
-import {
-  columnOf,
-  lineOf,
-  NO_DATA,
-  type ColumnKind,
-  type Joined,
-  type KnownSpan,
-  type Table,
-  type Told,
-} from './column';
+import { columnOf, NO_DATA, type ColumnKind, type Joined, type KnownSpan, type Table, type Told } from './column';
 import { duplicatesIn, type Duplicates } from './duplicates';
 import { farDays, type FarDays } from './farDays';
 import { periodCalendar } from './periods';
 import { lazyMap, once } from './lazily';
+import { linesOf, type LinesFound } from './lines';
 import { knownSpan } from './table';
 
 /** What is known of a table without a query: asked for once, when it is opened. */
@@ -45,7 +37,7 @@ export interface TableFacts {
   /** Columns that are too large to be added up to the last digit. */
   readonly tooLarge?: readonly string[];
   /** Rows whose day lies far from all others, and the lines on which the first of them stand. */
-  readonly far?: (FarDays & { readonly lines: readonly number[] }) | null;
+  readonly far?: (FarDays & LinesFound) | null;
   /** Rows that are equal to one above them. */
   readonly duplicates?: Duplicates | null;
   /** Columns that tell a row from others; null for all. */
@@ -65,7 +57,7 @@ function factsOfTable(table: Table, calendar: FiscalCalendar): TableFacts {
   const duplicates = once(() => duplicatesIn(table));
   const far = once(() => {
     const found = farDays(table);
-    return found && { ...found, lines: found.rows.map((row) => lineOf(row, table)) };
+    return found && { ...found, ...linesOf(found.rows, table) };
   });
   return {
     id,

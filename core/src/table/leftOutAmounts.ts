@@ -1,5 +1,5 @@
 import { power, tidy } from '../number';
-import { columnOf, lineOf, rowAtLine, type Table } from './column';
+import { columnOf, rowOnLine, type Table } from './column';
 
 /** What was left out for one reason, and how much stands in the rows it concerns. */
 export interface LeftOutAmount {
@@ -18,9 +18,9 @@ export function leftOutAmounts(table: Table, of: string | null): LeftOutAmount[]
     if (column === null || column === of || number?.kind !== 'number' || entries.length < count)
       return { column, reason, count, amount: null };
     let sum = 0;
-    for (const { row: line } of entries) {
-      const row = rowAtLine(line, table.rows, table);
-      const value = row < table.rows && lineOf(row, table) === line ? number.values[row]! : NaN;
+    for (const { row: line, file } of entries) {
+      const row = rowOnLine(line, file, table);
+      const value = row === null ? NaN : number.values[row]!;
       if (!Number.isNaN(value)) sum += value;
     }
     return { column, reason, count, amount: tidy(sum / power(number.decimals ?? 0)) };

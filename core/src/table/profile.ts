@@ -2,19 +2,20 @@ import { isoDay, NO_DAY, PLAIN_CALENDAR, type Grain } from '../calendar';
 import { power, total } from '../number';
 import {
   columnsInFile,
-  lineOf,
   type Column,
   type ColumnKind,
   type Doubt,
   type LeftOut,
   type LeftOutCount,
   type Table,
+  type TablePart,
   type Told,
   type Wide,
 } from './column';
 import { distinctNumbers } from './distinct';
 import { farDays } from './farDays';
 import { duplicatesIn, type Duplicates } from './duplicates';
+import { linesOf } from './lines';
 import { suspectRows } from './suspects';
 import { knownSpan } from './table';
 
@@ -37,6 +38,8 @@ export interface ColumnProfile {
 export interface FieldsProfile {
   readonly file: string;
   readonly rows: number;
+  /** The files of a table of several, in their order, with the rows of each. */
+  readonly files?: readonly TablePart[];
   readonly date: string | null;
   readonly grain: Grain | null;
   readonly from: string | null;
@@ -48,8 +51,11 @@ export interface FieldsProfile {
   readonly leftOutCounts: readonly Readonly<LeftOutCount>[];
   /** Lines that look like totals among the rows. */
   readonly totalsRows: readonly number[];
-  /** Lines at the end that look like notes. */
+  /** Of a table of several files, the file of each of these lines. */
+  readonly totalsFiles?: readonly string[];
+  /** Lines at the end of a file that look like notes. */
   readonly noteRows: readonly number[];
+  readonly noteFiles?: readonly string[];
   /** Rows that are equal to one above them in all columns, or in those that tell rows apart. */
   readonly duplicates?: Duplicates & { readonly key: readonly string[] | null };
   readonly emptyLines: number;
@@ -58,6 +64,7 @@ export interface FieldsProfile {
   /** Lines whose days lie far from all others: the first of them, how many in all, their first and last day, and those of the others. */
   readonly farDays?: {
     readonly lines: readonly number[];
+    readonly files?: readonly string[];
     readonly count: number;
     readonly from: string;
     readonly to: string;
@@ -71,6 +78,7 @@ export interface FieldsProfile {
 export function profileTable(table: Table, file: string): FieldsProfile {
   const span = knownSpan(table, PLAIN_CALENDAR);
   const suspects = suspectRows({ ...table, columns: columnsInFile(table) });
+  const [totals, notes] = [linesOf(suspects.totals, table), linesOf(suspects.notes, table)];
   const closed = new Set(
     (table.joined ?? [])
       .flatMap(({ names, twice, undated }) => (twice.length > 0 || undated ? names : []))
@@ -81,6 +89,7 @@ export function profileTable(table: Table, file: string): FieldsProfile {
   return {
     file,
     rows: table.rows,
+    ...(table.parts ? { files: table.parts } : {}),
     date: table.date,
     grain: table.grain,
     from: span && isoDay(span.from),
@@ -93,15 +102,17 @@ export function profileTable(table: Table, file: string): FieldsProfile {
     ...(table.aside ? { aside: table.aside.map(({ name }) => name) } : {}),
     leftOut: table.leftOut,
     leftOutCounts: table.leftOutCounts,
-    totalsRows: suspects.totals.map((row) => lineOf(row, table)),
-    noteRows: suspects.notes.map((row) => lineOf(row, table)),
+    totalsRows: totals.lines,
+    ...(totals.files ? { totalsFiles: totals.files } : {}),
+    noteRows: notes.lines,
+    ...(notes.files ? { noteFiles: notes.files } : {}),
     ...(twice ? { duplicates: { ...twice, key: table.key ?? null } } : {}),
     emptyLines: table.emptyLines,
     ...(table.told ? { told: table.told } : {}),
     ...(far
       ? {
           farDays: {
-            lines: far.rows.map((row) => lineOf(row, table)),
+            ...linesOf(far.rows, table),
             count: far.count,
             from: isoDay(far.from),
             to: isoDay(far.to),

@@ -1,5 +1,5 @@
 import { total } from '../number';
-import { isBlankAt, lineOf, rowAtLine, type Lines, type Table } from './column';
+import { isBlankAt, lineOf, rowOnLine, rowsOfFiles, type FileRows, type Lines, type Table } from './column';
 
 /** Rows that look as if they were not meant as data. */
 export interface Suspects {
@@ -29,9 +29,14 @@ function saysTotal(text: string, isKnown: (member: string) => boolean): boolean 
 /** More rows than this are not looked for. */
 const MOST = 1000;
 
+/** In a table of several files, each is looked at by itself: every one may have a total below its own rows. */
 export function suspectRows(table: Pick<Table, 'rows' | 'columns' | 'leftOut'> & Lines): Suspects {
-  const notes = notesIn(table);
-  const totals = new Set([...saidTotals(table), ...sumAtEnd(table, table.rows - notes.length - 1)]);
+  const own = rowsOfFiles(table).map((of) => ({ of, notes: notesIn(table, of) }));
+  const notes = own.flatMap((one) => one.notes);
+  const totals = new Set([
+    ...saidTotals(table),
+    ...own.flatMap((one) => sumAtEnd(table, one.of.from, one.of.to - one.notes.length - 1)),
+  ]);
   return { totals: [...totals].sort((a, b) => a - b), notes: notes.filter((row) => !totals.has(row)) };
 }
 
@@ -55,36 +60,38 @@ function saidTotals(table: Pick<Table, 'rows' | 'columns' | 'leftOut'> & Lines):
   // In a column of dates or numbers the word could not be read.
   const unread = table.leftOut.filter(({ column, raw }) => column !== null && saysTotal(raw, isKnown));
   if (unread.length <= few)
-    for (const { row: line } of unread) {
-      const row = rowAtLine(line, table.rows, table);
-      if (row < table.rows && lineOf(row, table) === line) found.push(row);
+    for (const { row: line, file } of unread) {
+      const row = rowOnLine(line, file, table);
+      if (row !== null) found.push(row);
     }
   return found;
 }
 
 /** The last row holds nothing but numbers, and one of them is the sum of all above. */
-function sumAtEnd({ columns }: Pick<Table, 'columns'>, last: number): number[] {
-  if (last < 3) return [];
+function sumAtEnd({ columns }: Pick<Table, 'columns'>, first: number, last: number): number[] {
+  if (last - first < 3) return [];
   const others = columns.filter(({ kind }) => kind !== 'number');
   if (others.length === 0 || !others.every((column) => isBlankAt(column, last))) return [];
   const isSum = columns.some((column) => {
     if (column.kind !== 'number' || Number.isNaN(column.values[last]!)) return false;
     const { values, decimals } = column;
-    const above = total(values.subarray(0, last), decimals === null ? null : 0);
+    const above = total(values.subarray(first, last), decimals === null ? null : 0);
     return above !== 0 && Math.abs(above - values[last]!) <= Math.abs(above) * 1e-9;
   });
   return isSum ? [last] : [];
 }
 
-function notesIn(table: Pick<Table, 'rows' | 'columns' | 'leftOut'> & Lines): number[] {
-  const { rows, columns, leftOut } = table;
+function notesIn(table: Pick<Table, 'rows' | 'columns' | 'leftOut'> & Lines, { file, from, to }: FileRows): number[] {
+  const { columns, leftOut } = table;
   const MOST_NOTES = 5;
-  if (columns.length < 3 || rows < 4) return [];
+  if (columns.length < 3 || to - from < 4) return [];
   const notes: number[] = [];
-  for (let row = rows - 1; row >= 2 && notes.length <= MOST_NOTES; row--) {
+  for (let row = to - 1; row >= from + 2 && notes.length <= MOST_NOTES; row--) {
     const filled = columns.filter((column) => !isBlankAt(column, row));
     const line = lineOf(row, table);
-    const unread = leftOut.filter((entry) => entry.row === line && entry.column !== null);
+    const unread = leftOut.filter(
+      (entry) => entry.row === line && entry.column !== null && (file === null || entry.file === file),
+    );
     const isNote =
       filled.length === 1 ? filled[0]!.kind === 'text' && unread.length === 0 : filled.length + unread.length === 1;
     if (!isNote) break;

@@ -87,7 +87,7 @@ test('a row and its line lead to one another, whatever was skipped', () =>
       const free = Array.from({ length: 200 }, (_, i) => i + 2).filter((line) => !skipped.includes(line));
       for (let row = 0; row < rows; row++) {
         expect(lineOf(row, lines)).toBe(free[row]);
-        expect(rowAtLine(free[row]!, rows, lines)).toBe(row);
+        expect(rowAtLine(free[row]!, { ...lines, rows })).toBe(row);
       }
     }),
   ));

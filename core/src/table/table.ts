@@ -43,6 +43,7 @@ export type RawTable = Pick<
   | 'firstLine'
   | 'skipped'
   | 'lines'
+  | 'parts'
   | 'emptyLines'
   | 'doubts'
   | 'told'

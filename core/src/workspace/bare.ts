@@ -1,5 +1,14 @@
 import { shaped, type SourceFile } from '../reading';
-import { entryOfRows, firstBrief, reportFor, type KnownTable, type Report, type TableEntry } from '../report';
+import {
+  entryOfRows,
+  firstBrief,
+  nameOfFiles,
+  reportFor,
+  type ColumnEntry,
+  type KnownTable,
+  type Report,
+  type TableEntry,
+} from '../report';
 import { appendRows, makeTable, overlapOf, suspectRows, tableCsv, type RawTable } from '../table';
 import { readTable, type ReadingProgress } from './readTable';
 import { workspaceFor } from './workspace';
@@ -69,13 +78,22 @@ export function joinedRows(entry: TableEntry, parts: readonly KnownTable[]): Kno
   return { entry: entryOfRows(entry, table, entry.source.file), table, csv: tableCsv(table) };
 }
 
-/** Tables, and the files that hold the rows of those which were put together. */
-export interface Together {
-  readonly known: readonly KnownTable[];
-  readonly files: ReadonlyMap<string, string>;
+/** Tables of one layout as the one they become. */
+export interface Group {
+  readonly joined: KnownTable;
+  readonly parts: readonly KnownTable[];
 }
 
-/** Files of one layout whose names differ in a month or a number only, and that have no day in common, become one table, by their days. */
+/** Tables that belong together, in the order of the first of each, and the files that were made of those that are not whole files. */
+export interface Together {
+  readonly groups: readonly Group[];
+  readonly made: ReadonlyMap<string, string>;
+}
+
+/**
+ * Files of one layout whose names differ in a month or a number only, and that have no day in common, become one table, by their days.
+ * It is read from these files as they are; sheets of one workbook, of which a table reads one, are written to a file of their own.
+ */
 export function together(known: readonly KnownTable[]): Together {
   const groups: KnownTable[][] = [];
   for (const one of known) {
@@ -86,23 +104,58 @@ export function together(known: readonly KnownTable[]): Together {
     if (group) group.push(one);
     else groups.push([one]);
   }
-  const files = new Map<string, string>();
-  const taken = new Set(known.map(({ entry }) => entry.id));
+  const made = new Map<string, string>();
   return {
-    known: groups.map((group) => {
-      if (group.length === 1) return group[0]!;
+    groups: groups.map((parts) => {
+      if (parts.length === 1) return { joined: parts[0]!, parts };
       const begins = ({ table }: KnownTable) => {
         const date = table.columns.find(({ name }) => name === table.date);
         return date?.kind === 'date' ? date.days.reduce((least, day) => Math.min(least, day), Infinity) : 0;
       };
-      const sorted = [...group].sort((a, b) => begins(a) - begins(b) || (a.entry.id < b.entry.id ? -1 : 1));
-      const first = sorted[0]!;
-      let id = stemOf(first.entry.id) || 'rows';
-      if (taken.has(id)) id = `${id} together`;
-      const { entry, table, csv } = joinedRows({ id, source: { file: `${id}.csv` } }, sorted);
-      files.set(entry.source.file, csv);
-      return { entry, table };
+      const sorted = [...parts].sort((a, b) => begins(a) - begins(b) || (a.entry.id < b.entry.id ? -1 : 1));
+      const { entry: first } = sorted[0]!;
+      const others = new Set(known.filter((one) => !parts.includes(one)).map(({ entry }) => entry.id));
+      const stem = stemOf(first.id) || 'rows';
+      const id = others.has(stem) ? first.id : stem;
+      const files = sorted.map(({ entry }) => entry.source.file);
+      const isOneSheet = sorted.every(({ entry }) => entry.source.sheet === first.source.sheet);
+      if (new Set(files).size === files.length && isOneSheet) {
+        const { table } = joinedRows({ ...first, id }, sorted);
+        return { joined: { entry: entryOfFiles({ ...first, id }, files, sorted), table }, parts };
+      }
+      const { csv, ...joined } = joinedRows({ id, source: { file: fileApart(id, files) } }, sorted);
+      made.set(joined.entry.source.file, csv);
+      return { joined, parts };
     }),
-    files,
+    made,
+  };
+}
+
+/** A name for a file that is written, which is none of these. */
+export function fileApart(id: string, files: readonly string[]): string {
+  const taken = new Set(files.map((file) => file.split(/[\\/]/).pop()!.toLowerCase()));
+  const name = `${id}.csv`;
+  return taken.has(name.toLowerCase()) ? `${id} (put together).csv` : name;
+}
+
+/** What a report says of a table that is read from several files: as what its columns are read, and what is left out of any of them. */
+function entryOfFiles(first: TableEntry, files: readonly string[], parts: readonly KnownTable[]): TableEntry {
+  const leaveOut = [...new Set(parts.flatMap(({ entry }) => entry.leaveOut ?? []))];
+  // How dates are written is known from a file whose days settle it.
+  const columns = parts[0]!.table.columns.flatMap(({ name }): ColumnEntry[] => {
+    const known = parts.flatMap(({ table }) => {
+      const column = table.columns.find((one) => one.name === name);
+      if (column?.kind !== 'date' || column.blank === table.rows) return [];
+      return [{ read: column.read, isSettled: !table.doubts.some((doubt) => doubt.column === name) }];
+    });
+    if (known.every(({ read }) => read === known[0]!.read)) return [];
+    const { read } = known.find(({ isSettled }) => isSettled) ?? known[0]!;
+    return [{ name, type: 'date', read }];
+  });
+  return {
+    ...first,
+    source: { ...first.source, file: nameOfFiles(files), files },
+    ...(leaveOut.length > 0 ? { leaveOut } : {}),
+    ...(columns.length > 0 ? { columns } : {}),
   };
 }

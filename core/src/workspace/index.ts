@@ -3,6 +3,6 @@ export { workspaceOver, type Elsewhere } from './elsewhere';
 export type { OpenReport } from './opened';
 export { readTable, type ReadingProgress } from './readTable';
 export { stacked } from './stacked';
-export { bareReport, readBare, together, type Together } from './bare';
+export { bareReport, fileApart, readBare, together, type Group, type Together } from './bare';
 export { newReport, type NewReport } from './newReport';
 export { carriedWorkspace } from './carried';

@@ -15,7 +15,7 @@ export async function readTable(
   file: SourceFile | readonly SourceFile[],
   onProgress: (progress: ReadingProgress) => void = () => {},
 ): Promise<Table> {
-  const { file: _, ...source } = entry.source;
+  const { file: _, files: __, ...source } = entry.source;
   const inFile = asInFile(entry);
   const wish: FileWish = { ...inFile, ...source };
   if (!Array.isArray(file)) {

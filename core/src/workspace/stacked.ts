@@ -1,7 +1,7 @@
 import { Problem } from '../problem';
-import type { KnownTable } from '../report';
+import { filesOf, type KnownTable } from '../report';
 import { codesFor, isStackable, NAMES_OF_TABLES, withHeaders, withSame, type TextColumn } from '../table';
-import { joinedRows } from './bare';
+import { fileApart, joinedRows } from './bare';
 
 /** What the column with the tables' names is called: the first that none of them has. */
 const NAMES = [NAMES_OF_TABLES, 'table', 'rows of', 'rows from'];
@@ -47,7 +47,8 @@ export function stacked(tables: readonly KnownTable[]): KnownTable & { readonly 
       table: has ? table : { ...table, columns: [nameColumn(name, entry.id, table.rows), ...table.columns] },
     };
   });
+  const files = parts.flatMap((one) => filesOf(one.entry));
   const columns = first.entry.columns?.map(({ header: _, ...column }) => column);
-  const entry = { ...first.entry, ...(columns ? { columns } : {}), source: { file: `${first.entry.id}.csv` } };
+  const entry = { ...first.entry, ...(columns ? { columns } : {}), source: { file: fileApart(first.entry.id, files) } };
   return joinedRows(entry, named);
 }

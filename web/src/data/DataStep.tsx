@@ -150,6 +150,7 @@ function NewerFile({ tableId }: { tableId: string }) {
           tableId,
           `take the rows of ${file!.name}`,
           (draft) => {
+            delete draft.source.files;
             draft.source.file = file!.name;
           },
           file,
@@ -211,7 +212,7 @@ function TableView({
         </div>
         {report.tables.length > 1 && <UseChoice key={tableId} tableId={tableId} />}
         {report.figures.length > 0 && measured === tableId && <ToFigure first={report.figures.length === 1} />}
-        <HowRead key={JSON.stringify(entry)} entry={entry} />
+        <HowRead key={JSON.stringify(entry)} entry={entry} files={profile.files} />
         <NewerFile tableId={tableId} />
         <RemoveTable tableId={tableId} />
       </div>

@@ -1,7 +1,9 @@
 'use client';
 
 import { useState } from 'react';
-import type { TableEntry } from '@bold-ruler/core/report';
+import { counted } from '@bold-ruler/core/problem';
+import { filesOf, type TableEntry } from '@bold-ruler/core/report';
+import type { FieldsProfile } from '@bold-ruler/core/table';
 import { Button } from '@/ui/Button';
 import { Field, INPUT } from '@/ui/Field';
 import { Popover } from '@/ui/Popover';
@@ -16,12 +18,14 @@ const DELIMITERS = [
 ] as const;
 
 /** How rows are made of the file: where the header stands, what parts the cells, what is left out or turned. Each change is tried first. */
-export function HowRead({ entry }: { entry: TableEntry }) {
+export function HowRead({ entry, files }: { entry: TableEntry; files: FieldsProfile['files'] }) {
   const [open, setOpen] = useState(false);
   const { id, source, leaveOut = [], repeats, long } = entry;
   const key = repeats === undefined || repeats.by === 'row' ? [] : repeats.by;
-  const isText = !/\.(?:xlsx|xlsm|parquet|json|ndjson|jsonl|geojson)$/i.test(source.file);
-  const hasHeader = !/\.parquet$/i.test(source.file) && (isText || /\.xls[xm]$/i.test(source.file));
+  // Files of one table are of one kind.
+  const [file = ''] = filesOf(entry);
+  const isText = !/\.(?:xlsx|xlsm|parquet|json|ndjson|jsonl|geojson)$/i.test(file);
+  const hasHeader = !/\.parquet$/i.test(file) && (isText || /\.xls[xm]$/i.test(file));
   const attempt = (...words: Parameters<typeof propose>) => {
     setOpen(false);
     void propose(...words);
@@ -42,6 +46,23 @@ export function HowRead({ entry }: { entry: TableEntry }) {
           <p className="text-[13px]">
             From <strong className="font-semibold">{source.sheet}</strong> of {source.file}.
           </p>
+        )}
+        {files && (
+          <table className="w-full text-[13px]">
+            <caption className="pb-1 text-left">
+              Files whose rows stand below one another, each read in this way
+            </caption>
+            <tbody>
+              {files.map(({ file: name, rows }) => (
+                <tr key={name} className="border-t border-hairline">
+                  <th scope="row" className="max-w-56 truncate py-1 pr-3 text-left font-medium" title={name}>
+                    {name}
+                  </th>
+                  <td className="text-right text-quiet">{counted(rows, 'row')}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
         )}
         {hasHeader && (
           <Field label="Line of the header; 0 for none, empty to find it" hint="Enter tries it">

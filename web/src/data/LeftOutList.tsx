@@ -19,6 +19,7 @@ export function LeftOutList({ tableId, profile }: { tableId: string; profile: Fi
   const empty =
     emptyLines > 0 ? ` ${plural(emptyLines, 'empty line')} ${emptyLines === 1 ? 'was' : 'were'} passed over.` : '';
   if (leftOut.length === 0) return <p className="text-quiet">Nothing: every row and every cell was read.{empty}</p>;
+  const withFiles = isOfSeveral(leftOut);
   const total = profile.leftOutCounts.reduce((sum, entry) => sum + entry.count, 0);
   return (
     <div className="pb-6">
@@ -60,10 +61,11 @@ export function LeftOutList({ tableId, profile }: { tableId: string; profile: Fi
             <th className="px-3 font-medium">column</th>
             <th className="px-3 font-medium">as it stands</th>
             <th className="px-3 font-medium">why</th>
+            {withFiles && <th className="px-3 font-medium">file</th>}
           </tr>
         </thead>
         <tbody>
-          {leftOut.slice(0, SHOWN).map(({ row, column, raw, reason }, i) => (
+          {leftOut.slice(0, SHOWN).map(({ row, file, column, raw, reason }, i) => (
             <tr key={i} className="border-t border-hairline">
               <td className="px-3 py-1 text-right">{count.format(row)}</td>
               <td className="max-w-[160px] truncate px-3">{column ?? 'the whole row'}</td>
@@ -71,6 +73,7 @@ export function LeftOutList({ tableId, profile }: { tableId: string; profile: Fi
                 {raw}
               </td>
               <td className="px-3 text-quiet">{reason}</td>
+              {withFiles && <td className="max-w-[200px] truncate px-3 text-quiet">{file}</td>}
             </tr>
           ))}
         </tbody>
@@ -79,9 +82,11 @@ export function LeftOutList({ tableId, profile }: { tableId: string; profile: Fi
   );
 }
 
+const isOfSeveral = (leftOut: FieldsProfile['leftOut']) => leftOut.some(({ file }) => file !== undefined);
+
 function csvOf({ leftOut }: FieldsProfile): string {
   return writeCsv([
-    ['line', 'column', 'as it stands', 'why'],
-    ...leftOut.map(({ row, column, raw, reason }) => [row, column ?? '', raw, reason]),
+    ['line', 'column', 'as it stands', 'why', ...(isOfSeveral(leftOut) ? ['file'] : [])],
+    ...leftOut.map(({ row, column, raw, reason, file }) => [row, column ?? '', raw, reason, ...(file ? [file] : [])]),
   ]);
 }

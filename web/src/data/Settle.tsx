@@ -2,7 +2,7 @@
 
 import { useState, type ReactNode } from 'react';
 import { listed, received, sentProblem } from '@bold-ruler/core/problem';
-import type { FieldsProfile } from '@bold-ruler/core/table';
+import { linesNamed, type FieldsProfile } from '@bold-ruler/core/table';
 import type { Lookups } from '@bold-ruler/core/desk';
 import { Button } from '@/ui/Button';
 import { lookUp, offerText } from './LookupPanel';
@@ -15,8 +15,11 @@ import { edit } from '@/store/edit';
 import { useAnswer } from '@/store/useAnswer';
 import { useReport } from '@/store/reportStore';
 
-const lines = (rows: readonly number[], count = rows.length) =>
-  `${count === 1 ? 'Line' : 'Lines'} ${rows.slice(0, 6).join(', ')}${count > 6 ? ` and ${(count - Math.min(6, rows.length)).toLocaleString('en')} more` : ''}`;
+/** Lines at the beginning of a sentence. */
+function lines(rows: readonly number[], files: readonly string[] | undefined, count = rows.length): string {
+  const named = linesNamed({ lines: rows, ...(files ? { files } : {}) }, count, 6);
+  return `${named[0]!.toUpperCase()}${named.slice(1)}`;
+}
 
 const shortened = (text: string) => {
   const line = text.split('\n')[0]!;
@@ -96,6 +99,7 @@ export function Settle({ tableId, profile, offers, alike }: Props) {
           <Item key={what}>
             {lines(
               first.map(({ line }) => line),
+              first[0]?.file === undefined ? undefined : first.map(({ file }) => file!),
               count,
             )}
             :{' '}
@@ -131,8 +135,9 @@ export function Settle({ tableId, profile, offers, alike }: Props) {
         ))}
         {far && (
           <Item>
-            {lines(far.lines, far.count)}: {far.from === far.to ? far.from : `${far.from} to ${far.to}`} is far from all
-            other days, which lie between {far.othersFrom} and {far.othersTo}. The as-of date does not go there.
+            {lines(far.lines, far.files, far.count)}: {far.from === far.to ? far.from : `${far.from} to ${far.to}`} is
+            far from all other days, which lie between {far.othersFrom} and {far.othersTo}. The as-of date does not go
+            there.
           </Item>
         )}
         {totalsRows.length > 0 && (
@@ -143,8 +148,9 @@ export function Settle({ tableId, profile, offers, alike }: Props) {
               </Button>
             }
           >
-            {lines(totalsRows)} {totalsRows.length === 1 ? 'looks like a total' : 'look like totals'} among the rows,
-            and would be counted twice.
+            {lines(totalsRows, profile.totalsFiles)}{' '}
+            {totalsRows.length === 1 ? 'looks like a total' : 'look like totals'} among the rows, and would be counted
+            twice.
           </Item>
         )}
         {noteRows.length > 0 && (
@@ -155,7 +161,8 @@ export function Settle({ tableId, profile, offers, alike }: Props) {
               </Button>
             }
           >
-            {lines(noteRows)} {noteRows.length === 1 ? 'looks like a note' : 'look like notes'} below the rows.
+            {lines(noteRows, profile.noteFiles)} {noteRows.length === 1 ? 'looks like a note' : 'look like notes'} below
+            the rows.
           </Item>
         )}
         {duplicates && (
@@ -187,8 +194,9 @@ export function Settle({ tableId, profile, offers, alike }: Props) {
               </>
             }
           >
-            {lines(duplicates.lines, duplicates.count)}: {duplicates.count === 1 ? 'a row that is' : 'rows that are'}{' '}
-            equal to one above in {duplicates.key ? duplicates.key.join(', ') : 'all columns'}
+            {lines(duplicates.lines, duplicates.files, duplicates.count)}:{' '}
+            {duplicates.count === 1 ? 'a row that is' : 'rows that are'} equal to one above in{' '}
+            {duplicates.key ? duplicates.key.join(', ') : 'all columns'}
             {amountOf(duplicates.sums)}. If {duplicates.count === 1 ? 'it was' : 'they were'} sent twice,{' '}
             {duplicates.count === 1 ? 'it counts' : 'they count'} twice.
           </Item>

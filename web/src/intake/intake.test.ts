@@ -14,6 +14,7 @@ import type { Table } from '@bold-ruler/core/table';
 import { newReport, readBare, readTable } from '@bold-ruler/core/workspace';
 import { addReport } from '@/storage/library';
 import { fileFrom } from '@/worker/fileFrom';
+import { filesOfTables, gathered, sourceFrom, unpacked } from '@/worker/filesOfTable';
 
 // Files on their way into a report, read in this thread instead of in workers.
 
@@ -22,9 +23,9 @@ const added: { id: string; report: Report; tables: ReadonlyMap<string, Table>; f
 vi.mock('@/store/desk', () => ({
   desk: () => ({
     add: async (id: string, given: Report | null, known: readonly KnownTable[], sources: ReadonlyMap<string, Blob>) => {
-      const { report, tables, made } = newReport(given, known);
-      const files = new Map([...sources, ...[...made].map(([name, text]) => [name, new Blob([text])] as const)]);
-      added.push({ id, report, tables, files });
+      const read = given ? { known, files: sources } : await gathered(known, sources);
+      const { report, tables } = newReport(given, read.known);
+      added.push({ id, report, tables, files: filesOfTables(report.tables, read.files) });
       return { ok: true, value: null };
     },
   }),
@@ -47,7 +48,7 @@ vi.mock('@/worker/reading', () => ({
     }),
   beginReading: (entry: TableEntry, file: File, bare: boolean) =>
     reading(entry.id, async () => {
-      const source = fileFrom(file, entry.source.file);
+      const source = await sourceFrom(entry, file);
       return bare ? readBare(entry, source) : { entry, table: await readTable(entry, source) };
     }),
 }));
@@ -114,7 +115,7 @@ describe('a report with its files', () => {
     expect(found.tables.get('sales')!.rows).toBe(3);
   });
 
-  test('of which one table is several files takes them together, each row once, and keeps them as one file', async () => {
+  test('of which one table is several files takes them together, each row once, and goes on reading these files', async () => {
     const several = checkReport({
       ...report,
       tables: [{ id: 'sales', source: { files: 'data/sales-*.csv' }, repeats: { by: 'row' } }],
@@ -126,8 +127,21 @@ describe('a report with its files', () => {
       file('other.csv', 'a,b\n1,2\n'),
     );
     expect(found.tables.get('sales')!.rows).toBe(4);
-    expect(found.report.tables[0]!.source).toEqual({ file: 'sales.csv' });
-    expect(await found.files.get('sales.csv')!.text()).toContain('2025-02-01,Cedar,2.5');
+    const names = ['data/sales-1.csv', 'data/sales-2.csv'];
+    expect(found.report.tables[0]!.source).toEqual({ file: 'data/sales-1.csv and 1 more file', files: names });
+    const kept = await unpacked(found.files.get('data/sales-1.csv and 1 more file')!);
+    expect([...kept.keys()]).toEqual(names);
+    expect(await kept.get(names[0]!)!.text()).toBe(SALES);
+    // The report that is saved from there opens beside the same files.
+    const again = await taken(
+      file('r.ruler.json', writeReport(found.report)),
+      file('sales-1.csv', SALES),
+      file('sales-2.csv', 'day,shop,net\n2025-01-03,Alder,7\n2025-02-01,Cedar,2.5\n'),
+    );
+    expect([again.report, again.tables.get('sales')!.rows]).toEqual([found.report, 4]);
+    await expect(taken(file('r.ruler.json', writeReport(found.report)), file('sales-1.csv', SALES))).rejects.toThrow(
+      'r.ruler.json: it reads sales-2.csv — drop that file together with it.',
+    );
     await expect(taken(file('r.ruler.json', writeReport(several)))).rejects.toThrow(
       'r.ruler.json: it reads sales-*.csv',
     );

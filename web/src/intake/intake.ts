@@ -1,5 +1,6 @@
 import { transfer } from 'comlink';
 import {
+  filesOf,
   fitsPattern,
   isBundle,
   isInDatabase,
@@ -14,6 +15,7 @@ import { loadFile, newId } from '@/storage/library';
 import { inTab } from '@/ui/noted';
 import { beginReading, lookInto, unbundle } from '@/worker/reading';
 import { listed, Problem, received } from '@bold-ruler/core/problem';
+import { filesKept, packOf, readFrom } from '@/worker/filesOfTable';
 import { buffersOf } from '@/worker/transferables';
 
 /** What is being read, for the progress bar. */
@@ -138,7 +140,8 @@ interface Gathered {
   /** Null where one is to be made. */
   readonly report: Report | null;
   readonly taken: readonly KnownTable[];
-  readonly data: readonly File[];
+  /** The files of the tables, by what each is called. */
+  readonly kept: ReadonlyMap<string, File>;
 }
 
 async function gather(intake: Intake, chosen: readonly File[]): Promise<Gathered> {
@@ -150,45 +153,49 @@ async function gather(intake: Intake, chosen: readonly File[]): Promise<Gathered
   const data = files.filter((file) => file !== reportFile);
   if (!reportFile) {
     const taken = await intake.readAll(await intake.tablesIn(data, new Set()), true);
-    return { report: null, taken, data };
+    return { report: null, taken, kept: new Map(data.map((file) => [file.name, file])) };
   }
   const report = readReport(await reportFile.text(), reportFile.name);
   // Rows in a database stay there.
   const inFiles = report.tables.filter((entry) => !isInDatabase(entry));
-  const filesOf = ({ source }: TableEntry) => {
-    const name = nameOf(source.file);
-    return data.filter((file) => (isPattern(name) ? fitsPattern(file.name, name) : file.name === name));
-  };
-  const missing = inFiles.filter((entry) => filesOf(entry).length === 0);
+  const filesNamed = (name: string) =>
+    data.filter((file) => (isPattern(name) ? fitsPattern(file.name, name) : file.name === name));
+  const missing = inFiles.flatMap(filesOf).filter((name) => filesNamed(nameOf(name)).length === 0);
   if (missing.length > 0) {
     throw new Problem(
       'files-missing',
-      `it reads ${listed(
-        missing.map(({ source }) => nameOf(source.file)),
-        'and',
-      )}`,
+      `it reads ${listed(missing.map(nameOf), 'and')}`,
       { in: reportFile.name },
       `drop ${missing.length === 1 ? 'that file' : 'those files'} together with it`,
     );
   }
-  const read = inFiles.flatMap((entry) => {
-    if (!isPattern(entry.source.file)) return [{ entry, file: filesOf(entry)[0]! }];
-    // Which rows are told twice is seen when all are together.
-    const { repeats: _, ...each } = entry;
-    return filesOf(entry).map((file) => ({ entry: { ...each, source: { ...entry.source, file: file.name } }, file }));
+  const kept = new Map<string, File>();
+  const read = inFiles.map((entry): Chosen => {
+    const { file, files } = entry.source;
+    const own = files
+      ? files.map((name) => [name, filesNamed(nameOf(name))[0]!] as const)
+      : isPattern(file)
+        ? [...filesNamed(nameOf(file))]
+            .sort((a, b) => (a.name < b.name ? -1 : 1))
+            .map((one) => [`${folderOf(file)}${one.name}`, one] as const)
+        : null;
+    if (!own) return { entry, file: filesNamed(nameOf(file))[0]! };
+    const of = readFrom(
+      entry,
+      own.map(([name]) => name),
+    );
+    return { entry: of, file: packOf(own, of.source.file) };
   });
-  return { report, taken: await intake.readAll(read, false), data };
+  for (const { entry, file } of read) kept.set(entry.source.file, file);
+  return { report, taken: await intake.readAll(read, false), kept };
 }
 
 /** Puts what was read on the shelf, and gives the new report's id. */
-async function keep(intake: Intake, { report, taken, data }: Gathered): Promise<string> {
+async function keep(intake: Intake, { report, taken, kept }: Gathered): Promise<string> {
   const id = newId();
-  const sources = new Map(
-    taken.map(({ entry: { source } }) => [source.file, data.find(({ name }) => name === nameOf(source.file))!]),
-  );
   performance.mark('rows read');
   if (intake.isCancelled) return id;
-  received(await desk().add(id, report, transfer([...taken], buffersOf(taken.map(({ table }) => table))), sources));
+  received(await desk().add(id, report, transfer([...taken], buffersOf(taken.map(({ table }) => table))), kept));
   return id;
 }
 
@@ -233,53 +240,66 @@ async function columnsIn(file: File): Promise<string[]> {
 
 /**
  * The same report over newer files, as one of its own: each file takes the place of the file of its name, or of the only one
- * with its columns. What has no newer file is read from the one it had. Gives the new report's id.
+ * with its columns; where a table has several files, one of another name is one more of them. What has no newer file is read from
+ * the one it had. Gives the new report's id.
  */
 export async function nextMonth(id: string, report: Report, newer: readonly File[]): Promise<string> {
-  const kept = new Map<string, File>();
-  for (const { source } of report.tables) {
-    const file = await loadFile(id, source.file);
-    if (file) kept.set(source.file, file);
+  /** The files of each table, by the names its report has for them. */
+  const files = new Map<TableEntry, Map<string, File>>();
+  for (const entry of report.tables) {
+    const kept = isInDatabase(entry) ? null : await loadFile(id, entry.source.file);
+    files.set(entry, new Map(kept ? await filesKept(entry, kept) : []));
   }
-  const intake = new Intake(() => {});
-  const names = new Map<string, File>();
   const left = [...newer];
-  for (const { source } of report.tables) {
-    const at = left.findIndex(({ name }) => name === nameOf(source.file));
-    if (at >= 0) names.set(source.file, left.splice(at, 1)[0]!);
-  }
+  const given = new Set<TableEntry>();
+  for (const [entry, own] of files)
+    for (const name of filesOf(entry)) {
+      const at = left.findIndex((file) => file.name === nameOf(name));
+      if (at < 0) continue;
+      own.set(name, left.splice(at, 1)[0]!);
+      given.add(entry);
+    }
   // A file of another name stands for the one that has none yet and the same columns.
   for (const file of left) {
     const columns = await columnsIn(file);
-    const fitting: string[] = [];
-    for (const [source, old] of kept)
-      if (!names.has(source) && (await columnsIn(old)).every((name) => columns.includes(name))) fitting.push(source);
+    const fitting: TableEntry[] = [];
+    for (const [entry, own] of files) {
+      const [first] = own.values();
+      const isFree = entry.source.files !== undefined || !given.has(entry);
+      if (first && isFree && (await columnsIn(first)).every((name) => columns.includes(name))) fitting.push(entry);
+    }
     if (fitting.length !== 1)
       throw new Problem(
         'fits-no-table',
-        `it fits ${fitting.length === 0 ? 'no table' : `several tables (${fitting.join(', ')})`} of this report`,
+        `it fits ${fitting.length === 0 ? 'no table' : `several tables (${fitting.map(({ source }) => source.file).join(', ')})`} of this report`,
         { in: file.name },
-        `give it the name of the file it stands for: ${listed(
-          report.tables.map(({ source }) => nameOf(source.file)),
-          'or',
-        )}`,
+        `give it the name of the file it stands for: ${listed(report.tables.flatMap(filesOf).map(nameOf), 'or')}`,
       );
-    names.set(fitting[0]!, file);
+    const [entry] = fitting as [TableEntry];
+    files.get(entry)!.set(entry.source.files ? file.name : entry.source.file, file);
+    given.add(entry);
   }
-  const files = new Map([...kept, ...names]);
-  const missing = report.tables.find(({ source }) => !files.has(source.file));
-  if (missing)
-    throw new Problem(
-      'not-kept',
-      'it is not kept in this browser',
-      { in: missing.source.file },
-      'choose it together with the newer files',
-    );
-  const read = report.tables.map((entry) => ({ entry, file: files.get(entry.source.file)! }));
+  const read = report.tables.flatMap((entry): Chosen[] => {
+    if (isInDatabase(entry)) return [];
+    const own = files.get(entry)!;
+    const missing = filesOf(entry).find((name) => !own.has(name));
+    if (missing !== undefined)
+      throw new Problem(
+        'not-kept',
+        'it is not kept in this browser',
+        { in: missing },
+        'choose it together with the newer files',
+      );
+    if (!entry.source.files) return [{ entry, file: own.get(entry.source.file)! }];
+    const of = readFrom(entry, [...own.keys()]);
+    return [{ entry: of, file: packOf([...own], of.source.file) }];
+  });
+  const intake = new Intake(() => {});
   const taken = await intake.readAll(read, false);
   const fresh = newId();
   const named = { ...report, name: `${report.name} (new month)` };
-  received(await desk().add(fresh, named, transfer(taken, buffersOf(taken.map(({ table }) => table))), files));
+  const kept = new Map(read.map(({ entry, file }) => [entry.source.file, file]));
+  received(await desk().add(fresh, named, transfer(taken, buffersOf(taken.map(({ table }) => table))), kept));
   return fresh;
 }
 
@@ -321,6 +341,9 @@ export function interruptedReading(): string | null {
 function nameOf(path: string): string {
   return path.split(/[\\/]/).pop()!;
 }
+
+/** The folder of a path, with what parts it from the file's name. */
+const folderOf = (path: string): string => path.slice(0, path.length - nameOf(path).length);
 
 /** A name no other table of the report has. */
 export function freeTableId(name: string, taken: ReadonlySet<string>): string {

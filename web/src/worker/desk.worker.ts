@@ -1,12 +1,12 @@
 import { expose, transfer } from 'comlink';
 import { openDesk, type Desk } from '@bold-ruler/core/desk';
 import { sent, type Sent } from '@bold-ruler/core/problem';
-import type { KnownTable, Report, TableEntry } from '@bold-ruler/core/report';
+import type { KnownTable, Report } from '@bold-ruler/core/report';
 import type { Table } from '@bold-ruler/core/table';
-import { newReport, readTable, together } from '@bold-ruler/core/workspace';
+import { newReport, readTable } from '@bold-ruler/core/workspace';
 import { addReport, loadFile, loadReport, loadTables, type Files } from '@/storage/library';
 import { reachThroughServer } from './elsewhere';
-import { fileFrom } from './fileFrom';
+import { filesOfTables, gathered, sourceFrom } from './filesOfTable';
 import { gridOf } from './grid';
 import { scanHelpers } from './helpers';
 import { keepingOf } from './keeping';
@@ -23,21 +23,12 @@ function open(next: string, tables: ReadonlyMap<string, Table>): void {
   desk = openDesk(tables, reachThroughServer, helpers);
 }
 
-/** The files that tables are read from, with those that were made of several. */
-function withMade(files: Files, made: ReadonlyMap<string, string>, entries: readonly TableEntry[]): Files {
-  const all = new Map([
-    ...files,
-    ...[...made].map(([name, text]) => [name, new File([text], name, { type: 'text/csv' })] as const),
-  ]);
-  return new Map([...all].filter(([name]) => entries.some(({ source }) => source.file === name)));
-}
-
 /** A table whose rows this browser has kept badly, from its file; null where the file is not kept, or does not give it. */
 async function readAgain(report: string, table: string): Promise<Table | null> {
   const entry = (await loadReport(report))?.report.tables.find((one) => one.id === table);
   const file = entry && (await loadFile(report, entry.source.file));
   if (!file) return null;
-  return readTable(entry, fileFrom(file, file.name)).catch(() => null);
+  return readTable(entry, await sourceFrom(entry, file)).catch(() => null);
 }
 
 /** The questions, asked of whatever desk is open when they come. */
@@ -74,8 +65,9 @@ const api = {
    */
   add(next: string, given: Report | null, known: readonly KnownTable[], files: Files): Promise<Sent<null>> {
     return sent(async () => {
-      const { report, tables, made } = newReport(given, known);
-      await addReport(next, report, tables, withMade(files, made, report.tables));
+      const read = given ? { known, files } : await gathered(known, files);
+      const { report, tables } = newReport(given, read.known);
+      await addReport(next, report, tables, filesOfTables(report.tables, read.files));
       open(next, tables);
       return null;
     });
@@ -86,17 +78,7 @@ const api = {
     known: readonly KnownTable[],
     files: Files,
   ): Promise<Sent<{ known: readonly KnownTable[]; files: Files }>> {
-    const answer = await sent(() => {
-      const { known: apart, files: made } = together(known);
-      return {
-        known: apart,
-        files: withMade(
-          files,
-          made,
-          apart.map(({ entry }) => entry),
-        ),
-      };
-    });
+    const answer = await sent(() => gathered(known, files));
     return answer.ok ? transfer(answer, buffersOf(answer.value.known.map(({ table }) => table))) : answer;
   },
 };

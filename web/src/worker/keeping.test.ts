@@ -6,10 +6,12 @@ import { received } from '@bold-ruler/core/problem';
 import { readCsv } from '@bold-ruler/core/reading';
 import { checkReport, isBundle, readBundle, type Report, type TableEntry } from '@bold-ruler/core/report';
 import { makeTable, type Table } from '@bold-ruler/core/table';
+import { readTable } from '@bold-ruler/core/workspace';
 import { storage } from '@/storage/db';
 import { addReport, loadFile, loadReport, loadTables } from '@/storage/library';
 import { CHANGED_ELSEWHERE, GONE } from './changedElsewhere';
 import { gridOf } from './grid';
+import { sourceFrom } from './filesOfTable';
 import { keepingOf } from './keeping';
 
 // What the desk's worker keeps and gives of tables and their files.
@@ -142,6 +144,43 @@ describe('a newer file', () => {
     expect(received(await keeping.proposeReplaced(base)).difference.rows).toEqual([3, 3]);
     await keeping.discard();
     expect((await keeping.proposeReplaced(base)).ok).toBe(false);
+  });
+});
+
+describe('rows of one more month', () => {
+  const NEWER = 'day,shop,net\n2025-02-01,Cedar,4\n2025-02-02,Birch,3\n,Total,7\n';
+  const file = new File([NEWER], 'february.csv');
+  const entry = base.tables[0]!;
+
+  test('are read from their own file beside the one there was, and both go into a bundle', async () => {
+    received(await keeping.propose(base, await rowsOf('sales', NEWER), file));
+    const added = received(await keeping.proposeAdded(base, entry, 'both', {}));
+    expect(added.entry!.source).toEqual({
+      file: 'sales.csv and 1 more file',
+      files: ['sales.csv', 'february.csv'],
+    });
+    expect(added.entry!.derived).toEqual(entry.derived);
+    const save = await saveFor(added.entry!);
+    received(await keeping.saveRows(save, 'proposed', new Map()));
+    expect(desk.read.get('sales')!.rows).toBe(6);
+    const bundle = readBundle(received(await keeping.bundle(save.report)), 'x');
+    expect([...bundle.files].map(([name, bytes]) => [name, new TextDecoder().decode(bytes)])).toEqual([
+      ['sales.csv', TEXT],
+      ['february.csv', NEWER],
+    ]);
+    // They are read again from there, each without its own total.
+    const kept = (await keeping.file(save.report, 'sales'))!;
+    const clean = { ...added.entry!, leaveOut: ['totals' as const] };
+    const table = await readTable(clean, await sourceFrom(clean, kept));
+    expect(table.rows).toBe(5);
+    expect(table.leftOut.filter(({ column }) => column === null)).toMatchObject([{ row: 4, file: 'february.csv' }]);
+  });
+
+  test('of which days are there already are kept as rows, under a name that no file has', async () => {
+    const again = new File([TEXT], 'Sales.csv');
+    received(await keeping.propose(base, await rowsOf('sales', TEXT), again));
+    const added = received(await keeping.proposeAdded(base, entry, 'new', {}));
+    expect(added.entry!.source).toEqual({ file: 'sales (put together).csv' });
   });
 });
 

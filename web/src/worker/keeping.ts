@@ -3,7 +3,7 @@ import { NO_HISTORY, usersOfColumn, type Names } from '@bold-ruler/core/edit';
 import { isProblem, Problem, sent, type Sent } from '@bold-ruler/core/problem';
 import { compareReports, type ReportComparison } from '@bold-ruler/core/comparison';
 import { shaped } from '@bold-ruler/core/reading';
-import { entryOfRows, wholeBundle, type Report, type TableEntry } from '@bold-ruler/core/report';
+import { entryOfRows, filesOf, wholeBundle, type Report, type TableEntry } from '@bold-ruler/core/report';
 import {
   columnMatches,
   differenceOf,
@@ -18,7 +18,7 @@ import {
   type Overlap,
   type Table,
 } from '@bold-ruler/core/table';
-import { stacked, workspaceFor } from '@bold-ruler/core/workspace';
+import { fileApart, readTable, stacked, workspaceFor } from '@bold-ruler/core/workspace';
 import {
   addReport,
   ChangedElsewhere,
@@ -30,6 +30,7 @@ import {
   type RowsSave,
 } from '@/storage/library';
 import { CHANGED_ELSEWHERE, GONE } from './changedElsewhere';
+import { filesKept, filesOfReport, packOf, readFrom, sourceFrom } from './filesOfTable';
 
 /** What came of saving other rows. */
 export interface RowsSaved {
@@ -129,6 +130,24 @@ export function keepingOf(opened: () => { readonly id: string; readonly desk: De
     };
   }
 
+  /** A table read from its files and one more; null where that gives other rows, or a file is not kept. */
+  async function besides(entry: TableEntry, file: File, rows: number) {
+    const kept = await loadFile(opened().id, entry.source.file).catch(() => null);
+    if (!kept) return null;
+    const files = new Map(await filesKept(entry, kept));
+    if (files.size !== filesOf(entry).length || files.has(file.name)) return null;
+    files.set(file.name, file);
+    const next = readFrom(entry, [...files.keys()]);
+    const pack = packOf([...files], next.source.file);
+    try {
+      const table = await readTable(next, await sourceFrom(next, pack));
+      return table.rows === rows ? { entry: next, table, file: pack } : null;
+    } catch (error) {
+      if (!isProblem(error)) throw error;
+      return null;
+    }
+  }
+
   return {
     /** Keeps the open report under another id, with the tables that are here, whatever the library holds of them. */
     keepCopy(id: string, copy: Report): Promise<Sent<null>> {
@@ -177,7 +196,7 @@ export function keepingOf(opened: () => { readonly id: string; readonly desk: De
       keep: AddedRows,
       called: Readonly<Record<string, string>>,
     ): Promise<Sent<Proposed>> {
-      return sent(() => {
+      return sent(async () => {
         const old = opened().desk.read.get(entry.id);
         if (!newer || !old) throw notTried();
         const headers = new Map(entry.columns?.map(({ name, header }) => [name, header ?? name]));
@@ -188,14 +207,18 @@ export function keepingOf(opened: () => { readonly id: string; readonly desk: De
         const { repeats } = asInFile(entry);
         const raw = repeats ? shaped(both, { repeats }, entry.source.file) : both;
         const table = makeTable(raw, { id: entry.id, date: old.date, ...(old.grain ? { grain: old.grain } : {}) });
-        const file = new File([tableCsv(table)], `${entry.id}.csv`, { type: 'text/csv' });
+        const overlap = overlapOf(old, come);
+        const answer = { difference: differenceOf(old, table), overlap, ...lackedBy(current, newer.table) };
+        const isWhole = (overlap === null || keep === 'both') && columns.every(({ name, header }) => name === header);
+        const whole = isWhole ? await besides(entry, newer.file, table.rows) : null;
+        if (whole) {
+          proposed = { of: opened().id, table: whole.table, file: whole.file };
+          return { ...answer, entry: whole.entry };
+        }
+        const name = fileApart(entry.id, [...filesOf(entry), newer.file.name]);
+        const file = new File([tableCsv(table)], name, { type: 'text/csv' });
         proposed = { of: opened().id, table, file };
-        return {
-          difference: differenceOf(old, table),
-          overlap: overlapOf(old, come),
-          entry: entryOfRows(entry, table, file.name),
-          ...lackedBy(current, newer.table),
-        };
+        return { ...answer, entry: entryOfRows(entry, table, name) };
       });
     },
 
@@ -257,11 +280,9 @@ export function keepingOf(opened: () => { readonly id: string; readonly desk: De
     bundle(current: Report): Promise<Sent<Uint8Array<ArrayBuffer>>> {
       return sent(async () => {
         const files = new Map<string, Uint8Array>();
-        for (const { source } of current.tables) {
-          // Where it is not kept, or cannot be had, the rows that are here are handed over.
-          const file = await loadFile(opened().id, source.file).catch(() => null);
-          if (file) files.set(source.file, new Uint8Array(await file.arrayBuffer()));
-        }
+        // Where it is not kept, or cannot be had, the rows that are here are handed over.
+        const kept = await filesOfReport(current, (file) => loadFile(opened().id, file).catch(() => null));
+        for (const [name, file] of kept) files.set(name, new Uint8Array(await file.arrayBuffer()));
         return wholeBundle(current, opened().desk.read, files) as Uint8Array<ArrayBuffer>;
       });
     },

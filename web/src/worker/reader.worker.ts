@@ -1,9 +1,10 @@
 import { expose, transfer } from 'comlink';
-import { sheetsOf, type SourceFile } from '@bold-ruler/core/reading';
+import { sheetsOf } from '@bold-ruler/core/reading';
 import { readBundle, writeReport, type KnownTable, type TableEntry } from '@bold-ruler/core/report';
 import { readBare, readTable, type ReadingProgress } from '@bold-ruler/core/workspace';
 import { sent, type Sent } from '@bold-ruler/core/problem';
 import { fileFrom } from './fileFrom';
+import { sourceFrom } from './filesOfTable';
 import { buffersOf } from './transferables';
 
 /** What a bundle holds. */
@@ -40,7 +41,7 @@ const api = {
   ): Promise<Sent<KnownTable>> {
     const answer = await sent(async (): Promise<KnownTable> => {
       let told = -EVERY;
-      const source: SourceFile = fileFrom(file, entry.source.file);
+      const source = await sourceFrom(entry, file);
       const tell = (progress: ReadingProgress) => {
         const now = performance.now();
         if (now - told < EVERY) return;

@@ -1,8 +1,8 @@
 import { listedSpan, writtenDay } from '../../calendar';
-import { counted, listed, someOf, thousands } from '../../problem';
+import { counted, listed, someOf } from '../../problem';
 import type { TableFacts } from '../../query';
 import { likelyMeasure, type Report } from '../../report';
-import type { Joined, Told } from '../../table';
+import { linesNamed, type Joined, type LinesFound, type Told } from '../../table';
 import type { LevelCheck, Said } from '../level';
 
 /** A check of each table, as its file was read. */
@@ -23,8 +23,11 @@ const ofTables = (
 /** Lines named in a sentence. */
 const MOST_LINES = 5;
 
-const linesNamed = (lines: readonly number[], count: number) =>
-  `${count === 1 ? 'line' : 'lines'} ${lines.slice(0, MOST_LINES).join(', ')}${count > MOST_LINES ? ` and ${thousands(count - MOST_LINES)} more` : ''}`;
+/** The places of what is told of a file. */
+const placesOf = (first: Told['first']): LinesFound => ({
+  lines: first.map(({ line }) => line),
+  ...(first[0]?.file === undefined ? {} : { files: first.map(({ file }) => file!) }),
+});
 
 export const strayQuotes = ofTables(
   'stray-quotes',
@@ -34,10 +37,7 @@ export const strayQuotes = ofTables(
       .filter(({ what }) => what === 'stray quote')
       .map(({ count, first }) => ({
         severity: 'note',
-        text: `in ${linesNamed(
-          first.map(({ line }) => line),
-          count,
-        )} a quote encloses no cell and is read as a letter, first before “${first[0]!.raw.replace(/^"/, '').slice(0, 40)}”`,
+        text: `in ${linesNamed(placesOf(first), count, MOST_LINES)} a quote encloses no cell and is read as a letter, first before “${first[0]!.raw.replace(/^"/, '').slice(0, 40)}”`,
       })),
 );
 
@@ -54,10 +54,7 @@ export const damagedCells = ofTables(
     told.flatMap(({ what, first }) => {
       const said = DAMAGED[what];
       if (said === undefined) return [];
-      const lines = linesNamed(
-        first.map(({ line }) => line),
-        first.length,
-      );
+      const lines = linesNamed(placesOf(first), first.length, MOST_LINES);
       return [{ severity: 'warning', text: `in ${lines} ${said}, first in “${first[0]!.raw.slice(0, 40)}”` }];
     }),
 );
@@ -67,11 +64,11 @@ export const rowsTwice = ofTables(
   'a row that was sent twice is counted twice',
   ({ id, duplicates, key }, { measures }) => {
     if (!duplicates || !measures.some(({ table }) => table === id)) return [];
-    const { count, lines } = duplicates;
+    const { count } = duplicates;
     return [
       {
         severity: 'note',
-        text: `${counted(count, 'row')} (${linesNamed(lines, count)}) ${count === 1 ? 'is' : 'are'} equal to one above in ${key ? listed(key, 'and') : 'all columns'}`,
+        text: `${counted(count, 'row')} (${linesNamed(duplicates, count, MOST_LINES)}) ${count === 1 ? 'is' : 'are'} equal to one above in ${key ? listed(key, 'and') : 'all columns'}`,
       },
     ];
   },
@@ -127,7 +124,7 @@ export const daysFarOff = ofTables(
     return [
       {
         severity: 'warning',
-        text: `${counted(far.count, 'row')} on ${days} (${linesNamed(far.lines, far.count)}) ${far.count === 1 ? 'lies' : 'lie'} far from all others, from ${writtenDay(far.others.from)} to ${writtenDay(far.others.to)}, and ${far.count === 1 ? 'does' : 'do'} not set the as-of date`,
+        text: `${counted(far.count, 'row')} on ${days} (${linesNamed(far, far.count, MOST_LINES)}) ${far.count === 1 ? 'lies' : 'lie'} far from all others, from ${writtenDay(far.others.from)} to ${writtenDay(far.others.to)}, and ${far.count === 1 ? 'does' : 'do'} not set the as-of date`,
       },
     ];
   },
