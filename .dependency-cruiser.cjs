@@ -120,6 +120,22 @@ module.exports = {
     ...webDownwards,
     ...apart,
     {
+      // Reading and querying compile WebAssembly, which a page’s policy forbids: they run in workers, and a page knows their types only.
+      name: 'pages-leave-reading-and-querying-to-workers',
+      severity: 'error',
+      from: {
+        path: `^web/src/(${webLayers
+          .filter((layer) => layer !== 'worker')
+          .flatMap(foldersOf)
+          .join('|')})/`,
+        pathNot: '\\.test\\.ts$',
+      },
+      to: {
+        path: '^core/src/(workspace|source|desk)/|^web/src/worker/(filesOfTable|keeping|grid|elsewhere)\\.ts$',
+        dependencyTypesNot: ['type-only'],
+      },
+    },
+    {
       name: 'web-page-program-and-server-stand-alone',
       severity: 'error',
       from: { path: '^web/src/(handed|server)/' },

@@ -1,4 +1,6 @@
+import { spawnSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
 import { parquetWriteBuffer } from 'hyparquet-writer';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { workbook } from '../../core/src/reading/workbook.fixture';
@@ -150,6 +152,50 @@ describe('other ways in', () => {
     await visitor.driver.navigate().refresh();
     await visitor.press('visits');
     await reads('4 rows from visits 3.csv and 1 more file, dated by “day” from 2025-03-05 to 2025-04-06');
+  });
+  test('monthly workbooks with totals are one table, each without its total, and the saved report opens beside them', async () => {
+    const month = (n: number, nets: readonly number[]) =>
+      Buffer.from(
+        workbook([
+          {
+            name: 'Sales',
+            rows: [
+              [`Sales of month ${n}`],
+              ['day', 'shop', 'net'],
+              ...nets.map((net, i) => [`2025-0${n}-0${i + 1}`, ['Alder', 'Birch', 'Cedar'][i % 3]!, net] as const),
+              [null, 'Total', nets.reduce((sum, net) => sum + net, 0)],
+            ],
+          },
+        ]),
+      );
+    const files = [
+      file('Sales 2025-01.xlsx', month(1, [100, 20, 3, 4])),
+      file('Sales 2025-02.xlsx', month(2, [500, 60, 7, 8])),
+    ];
+    await open(...files);
+    await reads('Lines 7 of Sales 2025-01.xlsx; 7 of Sales 2025-02.xlsx look like totals among the rows');
+    await reads('10 rows from Sales 2025-01.xlsx and 1 more file');
+    await visitor.press('Leave them out');
+    await visitor.press('Accept');
+    await reads('8 rows from Sales 2025-01.xlsx and 1 more file');
+    await visitor.press('How it is read');
+    await reads('Sales 2025-01.xlsx 4 rows Sales 2025-02.xlsx 4 rows');
+    await visitor.keys(Key.ESCAPE);
+    await visitor.press('Report');
+    await visitor.press('Save the report file');
+    const report = file('saved.ruler.json', await visitor.saved('Sales.ruler.json'));
+    await visitor.press('To its first figure');
+    await reads('702');
+    // At the command line, beside the same files.
+    const command = fileURLToPath(new URL('../../cli/bin/bold-ruler.mjs', import.meta.url));
+    const { status, stdout, stderr } = spawnSync('node', [command, 'numbers', report, 'f1', '--whole'], {
+      encoding: 'utf8',
+    });
+    expect([status, stderr]).toEqual([0, '']);
+    expect(stdout).toContain('702');
+    // In another browser, dropped together.
+    await open(report, ...files);
+    await reads('8 rows from Sales 2025-01.xlsx and 1 more file');
   });
   test('each sheet of a workbook', async () => {
     const bytes = workbook([

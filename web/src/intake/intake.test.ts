@@ -14,7 +14,8 @@ import type { Table } from '@bold-ruler/core/table';
 import { newReport, readBare, readTable } from '@bold-ruler/core/workspace';
 import { addReport } from '@/storage/library';
 import { fileFrom } from '@/worker/fileFrom';
-import { filesOfTables, gathered, sourceFrom, unpacked } from '@/worker/filesOfTable';
+import { gathered, sourceFrom } from '@/worker/filesOfTable';
+import { filesOfTables, unpacked } from '@/worker/pack';
 
 // Files on their way into a report, read in this thread instead of in workers.
 

@@ -15,7 +15,7 @@ import { loadFile, newId } from '@/storage/library';
 import { inTab } from '@/ui/noted';
 import { beginReading, lookInto, unbundle } from '@/worker/reading';
 import { listed, Problem, received } from '@bold-ruler/core/problem';
-import { filesKept, packOf, readFrom } from '@/worker/filesOfTable';
+import { filesKept, packOf, readFrom } from '@/worker/pack';
 import { buffersOf } from '@/worker/transferables';
 
 /** What is being read, for the progress bar. */

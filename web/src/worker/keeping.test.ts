@@ -150,7 +150,7 @@ describe('a newer file', () => {
 describe('rows of one more month', () => {
   const NEWER = 'day,shop,net\n2025-02-01,Cedar,4\n2025-02-02,Birch,3\n,Total,7\n';
   const file = new File([NEWER], 'february.csv');
-  const entry = base.tables[0]!;
+  const entry: TableEntry = { ...base.tables[0]!, columns: [{ name: 'net', type: 'number' }] };
 
   test('are read from their own file beside the one there was, and both go into a bundle', async () => {
     received(await keeping.propose(base, await rowsOf('sales', NEWER), file));

@@ -30,7 +30,8 @@ import {
   type RowsSave,
 } from '@/storage/library';
 import { CHANGED_ELSEWHERE, GONE } from './changedElsewhere';
-import { filesKept, filesOfReport, packOf, readFrom, sourceFrom } from './filesOfTable';
+import { isAlike, sourceFrom } from './filesOfTable';
+import { filesKept, filesOfReport, packOf, readFrom } from './pack';
 
 /** What came of saving other rows. */
 export interface RowsSaved {
@@ -131,7 +132,7 @@ export function keepingOf(opened: () => { readonly id: string; readonly desk: De
   }
 
   /** A table read from its files and one more; null where that gives other rows, or a file is not kept. */
-  async function besides(entry: TableEntry, file: File, rows: number) {
+  async function besides(entry: TableEntry, file: File, joined: Table) {
     const kept = await loadFile(opened().id, entry.source.file).catch(() => null);
     if (!kept) return null;
     const files = new Map(await filesKept(entry, kept));
@@ -141,7 +142,7 @@ export function keepingOf(opened: () => { readonly id: string; readonly desk: De
     const pack = packOf([...files], next.source.file);
     try {
       const table = await readTable(next, await sourceFrom(next, pack));
-      return table.rows === rows ? { entry: next, table, file: pack } : null;
+      return isAlike(table, joined) ? { entry: next, table, file: pack } : null;
     } catch (error) {
       if (!isProblem(error)) throw error;
       return null;
@@ -210,7 +211,7 @@ export function keepingOf(opened: () => { readonly id: string; readonly desk: De
         const overlap = overlapOf(old, come);
         const answer = { difference: differenceOf(old, table), overlap, ...lackedBy(current, newer.table) };
         const isWhole = (overlap === null || keep === 'both') && columns.every(({ name, header }) => name === header);
-        const whole = isWhole ? await besides(entry, newer.file, table.rows) : null;
+        const whole = isWhole ? await besides(entry, newer.file, table) : null;
         if (whole) {
           proposed = { of: opened().id, table: whole.table, file: whole.file };
           return { ...answer, entry: whole.entry };

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import { packOf, unpacked } from './filesOfTable';
+import { packOf, unpacked } from './pack';
 
 test('law: files come out of a pack as they went in, whatever they are called and hold, in their order', () =>
   fc.assert(
