@@ -309,7 +309,7 @@ describe('files as a company has them', () => {
     await reads('3 days are in both, from 2026-01-05 to 2026-02-03 (3 rows there, 3 newer)');
     await reads('net in 2026-01 from 30 to 31');
     await visitor.press('Accept');
-    await reads('4 rows from orders.csv');
+    await reads('4 rows from orders (put together).csv');
     await visitor.press('Close');
     await visitor.press('5 columns');
     await visitor.press('rep');

@@ -14,7 +14,7 @@ export function linesOf(rows: readonly number[], table: Pick<Table, 'rows'> & Li
 }
 
 /**
- * Lines as a sentence names them: “lines 3, 4 and 9 more”, “lines 66, 187 of May.xlsx; 66 of June.xlsx”.
+ * Lines as a sentence names them: “lines 3, 4 and 9 more”, “lines 66, 187 of May.xlsx; line 66 of June.xlsx”.
  * @param count of how many these are the first
  * @param most that are named
  */
@@ -25,7 +25,10 @@ export function linesNamed({ lines, files }: LinesFound, count: number, most: nu
     if (last && last.file === files?.[i]) last.own.push(line);
     else parts.push({ file: files?.[i], own: [line] });
   }
-  const named = parts.map(({ file, own }) => `${own.join(', ')}${file === undefined ? '' : ` of ${file}`}`).join('; ');
   const more = count - Math.min(most, lines.length);
-  return `${count === 1 ? 'line' : 'lines'} ${named}${more > 0 ? ` and ${thousands(more)} more` : ''}`;
+  const isOne = (own: readonly number[]) => own.length === 1 && (files !== undefined || more <= 0);
+  const named = parts.map(
+    ({ file, own }) => `${isOne(own) ? 'line' : 'lines'} ${own.join(', ')}${file === undefined ? '' : ` of ${file}`}`,
+  );
+  return `${named.join('; ')}${more > 0 ? ` and ${thousands(more)} more` : ''}`;
 }

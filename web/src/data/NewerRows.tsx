@@ -10,7 +10,7 @@ import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { useAnswer } from '@/store/useAnswer';
 import { INPUT } from '@/ui/Field';
-import { callNewer, proposedReport, takeNewer, type Newer, type Proposal } from './proposals';
+import { callNewer, proposedReport, rowsThen, takeNewer, type Newer, type Proposal } from './proposals';
 import { amount, count } from '@/ui/words';
 
 const KEEP: readonly (readonly [AddedRows, string])[] = [
@@ -19,8 +19,12 @@ const KEEP: readonly (readonly [AddedRows, string])[] = [
   ['both', 'both count'],
 ];
 
-/** How the rows of a newer file are taken, and what it calls otherwise. */
-export function NewerRows({ newer, isRead }: { newer: Newer; isRead: boolean }) {
+/**
+ * How the rows of a newer file are taken, and what it calls otherwise.
+ * @param rows how many there would be as they are taken now; null until they are read
+ */
+export function NewerRows({ newer, rows }: { newer: Newer; rows: number | null }) {
+  const isRead = rows !== null;
   const { file, mode, keep, overlap, sheet } = newer;
   return (
     <div className="space-y-2 border-t border-hairline px-4 py-2.5 text-[13px]">
@@ -37,6 +41,7 @@ export function NewerRows({ newer, isRead }: { newer: Newer; isRead: boolean }) 
                 onChange={() => void takeNewer(one, keep)}
               />
               {one === 'replace' ? 'Instead of the rows there are' : 'Besides the rows there are'}
+              <span className="text-quiet">{counted(mode === one ? rows : rowsThen(newer, one), 'row')}</span>
             </label>
           ))}
         </fieldset>

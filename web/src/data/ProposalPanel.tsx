@@ -65,7 +65,7 @@ export function ProposalPanel({ tableId }: { tableId: string }) {
         )}
       </div>
       {(state === 'ready' || state === 'failed') && proposal.newer && (
-        <NewerRows newer={proposal.newer} isRead={state === 'ready'} />
+        <NewerRows newer={proposal.newer} rows={difference && state === 'ready' ? difference.rows[1] : null} />
       )}
       {state === 'ready' && difference && (
         <Changes difference={difference} renamed={new Set(Object.entries(proposal.newer?.called ?? {}).flat())} />

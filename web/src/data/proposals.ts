@@ -21,6 +21,8 @@ export interface Newer {
   /** Of days that are in both, whose rows are kept. */
   readonly keep: AddedRows;
   readonly overlap: Overlap | null;
+  /** The rows there are, and those of the newer file. */
+  readonly rows: readonly [number, number];
   /** Columns that the newer file lacks under the report's name, and those it has that the report does not know. */
   readonly lacking: readonly Lacking[];
   readonly come: readonly string[];
@@ -119,8 +121,10 @@ export async function propose(
       else if (sheet) entry.source.sheet = sheet.to;
     };
     const facts = (answer: Proposed, now: Called): Newer => {
-      const { overlap, lacking, come } = answer;
-      return { file: newer, mode: 'replace', keep: 'new', overlap, lacking, come, called: now, asked: alter, sheet };
+      const { overlap, lacking, come, difference } = answer;
+      const { rows } = difference;
+      const way = { mode: 'replace', keep: 'new' } as const;
+      return { file: newer, ...way, overlap, rows, lacking, come, called: now, asked: alter, sheet };
     };
     // What the file calls its columns is seen also where it cannot be read as the report says.
     let change = calling(base, called ?? {});
@@ -144,11 +148,26 @@ export async function propose(
       looked = facts({ ...answer, lacking: looked.lacking, come: looked.come }, taken);
     }
     if (cancelled) return;
-    put({ state: 'ready', difference: answer.difference, change, newer: looked });
+    const isAdded = called === undefined && addsRows(answer);
+    put({ ...(isAdded ? {} : { state: 'ready' }), difference: answer.difference, change, newer: looked });
+    if (isAdded) await takeNewer('add', 'new');
   } catch (error) {
     // What it lacks can be told by hand.
     if (!cancelled) put({ state: 'failed', problem: wordsOf(error), change: alter, newer: looked });
   }
+}
+
+/** Whether a newer file goes on where the rows there are end: it has other days, or not all of theirs. */
+function addsRows({ overlap, difference: { rows, from, to } }: Proposed): boolean {
+  if (overlap) return overlap.rows[0] < rows[0];
+  return [...from, ...to].every((day) => day !== null);
+}
+
+/** How many rows there would be. */
+export function rowsThen({ mode, keep, overlap, rows: [old, now] }: Newer, then: Newer['mode']): number {
+  if (then === 'replace') return now;
+  if (!overlap || (mode === 'add' && keep === 'both')) return old + now;
+  return old + now - overlap.rows[keep === 'old' ? 1 : 0];
 }
 
 /** A change of an entry that also says what the file calls columns. */
