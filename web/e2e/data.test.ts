@@ -222,7 +222,7 @@ test('targets with a column a month become rows, and are matched: strangers, tim
   );
   await visitor.press('goals');
   await reads('6 rows from goals.csv');
-  await visitor.press('against sales');
+  await visitor.press('against sales, 1 name unmatched');
   await reads('only in goals');
   const text = await visitor.text();
   expect(text).toContain('month, by month');
@@ -271,9 +271,10 @@ describe('files as a company has them', () => {
     await reads('looks up in products');
     await table('quotas');
     await reads('2 left out');
-    await visitor.press('against orders');
+    await visitor.press('against orders, 2 names unmatched');
     await reads('2 names of quotas are not in orders.');
     await visitor.press('Accept all 2');
+    await reads('against orders Names of Rep');
     await reads('2 names of Rep are read as another');
     await table('orders');
     await visitor.press('5 columns');

@@ -10,6 +10,7 @@ const KNOWN = [
   'Søren Lund',
   'Mia de Vries',
   'Nora Ohlsen',
+  'John O’Brien',
   'Kvik 12',
   'Kvik 13',
 ];
@@ -28,6 +29,9 @@ describe('names that may be one', () => {
     ['N. Ohara', 'Nils Ohara', 'initials'],
     ['Ohara N.', 'Nils Ohara', 'initials'],
     ['M. de Vries', 'Mia de Vries', 'initials'],
+    ['John OBrien', 'John O’Brien', 'spelling'],
+    ['J. OBrien', 'John O’Brien', 'initials'],
+    ["O'brien, John", 'John O’Brien', 'spelling'],
     ['Nils Ohra', 'Nils Ohara', 'letters'],
     ['Inez Vale', 'Ines Vale', 'letters'],
     ['Vale', 'Ines Vale', 'part'],

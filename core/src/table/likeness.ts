@@ -37,11 +37,13 @@ const inTwo = (name: string) =>
 
 const words = (name: string) => name.split(/[^\p{L}\p{N}]+/u).filter((word) => word !== '');
 
-/** Its words without accents, both ways of writing letters a keyboard lacks. */
+/** Its words without accents, in both ways of writing letters a keyboard lacks, and names such as O’Brien also as one word. */
 function readings(name: string): readonly (readonly string[])[] {
-  const plain = words(plainName(name.replaceAll('ß', 'ss').replace(/[øØ]/g, 'o').replace(/[łŁ]/g, 'l')));
-  const two = words(plainName(inTwo(name)));
-  return plain.join(' ') === two.join(' ') ? [plain] : [plain, two];
+  const written = [name, name.replace(/(?<=\p{L})['’ʼ`´](?=\p{L})/gu, '')].flatMap((one) => [
+    words(plainName(one.replaceAll('ß', 'ss').replace(/[øØ]/g, 'o').replace(/[łŁ]/g, 'l'))),
+    words(plainName(inTwo(one))),
+  ]);
+  return [...new Map(written.map((some) => [some.join(' '), some])).values()];
 }
 
 /** How a name reads when case, accents, spaces, signs and the order of words do not count. */

@@ -1,10 +1,10 @@
 'use client';
 
-import { counted, listed, type SentProblem } from '@bold-ruler/core/problem';
+import { counted, listed, type Sent, type SentProblem } from '@bold-ruler/core/problem';
 import { isInDatabase, useOf } from '@bold-ruler/core/report';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import type { FieldsProfile } from '@bold-ruler/core/table';
+import type { FieldsProfile, Match } from '@bold-ruler/core/table';
 import { pathOf } from '@/store/steps';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
@@ -183,6 +183,7 @@ function TableView({
   // Targets reach beyond the day up to which actuals are complete.
   const asOf = useAsOf(report.measures.some(({ table }) => table === tableId) ? tableId : measured);
   const isTarget = useOf(report, tableId) === 'targets' && measured !== tableId;
+  const unmatched = useUnmatched(measured, tableId, isTarget);
   const leftOut = profile.leftOutCounts.reduce((sum, one) => sum + one.count, 0);
   const shown = profile.columns.find(({ name }) => name === column) ?? profile.columns[0];
   const views: [View, string][] = [
@@ -202,7 +203,7 @@ function TableView({
           ],
         ] as [View, string][])
       : []),
-    ...(isTarget ? ([['match', `against ${measured}`]] as [View, string][]) : []),
+    ...(isTarget ? ([['match', `against ${measured}${unmatched}`]] as [View, string][]) : []),
   ];
   return (
     <div className={`flex min-h-0 min-w-0 flex-col px-6 py-4 ${view === 'rows' ? '' : 'overflow-y-auto'}`}>
@@ -289,6 +290,17 @@ function TableView({
       )}
     </div>
   );
+}
+
+/** How many names of targets no row has, in words that go on; nothing where there are none. */
+function useUnmatched(measured: string, targets: string, isTarget: boolean): string {
+  const { value } = useTableAnswer([measured, targets, isTarget], async (now): Promise<Sent<Match | null>> => {
+    if (!isTarget) return { ok: true, value: null };
+    const held = now.benchmarks.find((one) => one.kind === 'table' && one.table === targets);
+    return desk().match(now, measured, targets, held?.kind === 'table' ? (held.match ?? {}) : {});
+  });
+  const names = (value?.fields ?? []).flatMap(({ other, onlyThere }) => (other === null ? [] : onlyThere)).length;
+  return names === 0 ? '' : `, ${counted(names, 'name')} unmatched`;
 }
 
 /** The columns of the file that are left out, each with the way back. */

@@ -131,7 +131,7 @@ export function NamesList({ tableId, column, other }: Props) {
                   {name} <span className="text-quiet">is</span> {meant}
                 </span>
                 <Button small look="bare" onClick={() => void read([[name, null]])}>
-                  Tell apart again
+                  Undo this match
                 </Button>
               </li>
             ))}
