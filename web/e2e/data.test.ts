@@ -319,13 +319,13 @@ describe('files as a company has them', () => {
     await reads('rep of sales text');
     const heading = await element('[aria-label="Name of the table"]');
     await heading.sendKeys(Key.chord(Key.CONTROL, 'a'), 'all orders', Key.ENTER);
-    await reads('all orders 4 rows · orders.csv');
+    await reads('all orders 4 rows · orders (put together).csv');
     await visitor.driver.navigate().refresh();
-    await reads('all orders 4 rows · orders.csv');
+    await reads('all orders 4 rows · orders (put together).csv');
     await visitor.press('Undo: rename the table orders');
-    await reads('orders 4 rows · orders.csv');
+    await reads('orders 4 rows · orders (put together).csv');
     await visitor.press('Redo: rename the table orders');
-    await reads('all orders 4 rows · orders.csv');
+    await reads('all orders 4 rows · orders (put together).csv');
     await visitor.keys('3');
     await reads('net by rep of sales during year to date');
     await visitor.control('z');
