@@ -9,7 +9,7 @@ export { measureOf, reportFor, targetsFrom, withColumns, type ColumnsChanged, ty
 export { likelyMain, proposedUse, useOf, type ProposedUse, type TableUse } from './uses';
 export { entryOfRows } from './wholeBundle';
 export { isInDatabase, notReached } from './elsewhere';
-export { filesOf, fitsPattern, isPattern, nameOfFiles } from './pattern';
+export { filesOf, fitsPattern, isPattern, keptAs, nameOfFiles } from './pattern';
 export { isRate } from './words';
 export { firstBrief, likelyMeasure } from './firstBrief';
 export { accepting } from './accepting';

@@ -15,3 +15,7 @@ export const nameOfFiles = (files: readonly string[]): string =>
 
 /** The files, or the pattern, that the rows of a table are read from. */
 export const filesOf = ({ source: { file, files } }: TableEntry): readonly string[] => files ?? [file];
+
+/** The name under which the file, or the files, of a table are kept: no other list of files has it, and no single file. */
+export const keptAs = ({ source: { file, files } }: TableEntry): string =>
+  files ? files.map((name) => `${name}\n`).join('') : file;

@@ -2,6 +2,7 @@ import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, test, vi } from 'vitest';
 import { sheetsOf } from '@bold-ruler/core/reading';
 import {
+  keptAs,
   readBundle,
   writeBundle,
   writeReport,
@@ -130,7 +131,7 @@ describe('a report with its files', () => {
     expect(found.tables.get('sales')!.rows).toBe(4);
     const names = ['data/sales-1.csv', 'data/sales-2.csv'];
     expect(found.report.tables[0]!.source).toEqual({ file: 'data/sales-1.csv and 1 more file', files: names });
-    const kept = await unpacked(found.files.get('data/sales-1.csv and 1 more file')!);
+    const kept = await unpacked(found.files.get(keptAs(found.report.tables[0]!))!);
     expect([...kept.keys()]).toEqual(names);
     expect(await kept.get(names[0]!)!.text()).toBe(SALES);
     // The report that is saved from there opens beside the same files.
@@ -146,6 +147,33 @@ describe('a report with its files', () => {
     await expect(taken(file('r.ruler.json', writeReport(several)))).rejects.toThrow(
       'r.ruler.json: it reads sales-*.csv',
     );
+  });
+
+  test('of which tables share some of their files keeps those of each, however alike the lists are', async () => {
+    const lists = { whole: ['a.csv', 'b.csv'], part: ['a.csv', 'c.csv'], one: ['a.csv'] };
+    const shared = checkReport({
+      boldRuler: 1,
+      name: 'r',
+      tables: [
+        ...Object.entries(lists).map(([id, files]) => ({ id, source: { files } })),
+        { id: 'plain', source: { file: 'a.csv' } },
+      ],
+    });
+    const rows = (n: number) => `day,net\n${Array.from({ length: n }, (_, i) => `2025-01-0${i + 1},${n}\n`).join('')}`;
+    const found = await taken(
+      file('r.ruler.json', writeReport(shared)),
+      ...(['a', 'b', 'c'] as const).map((name, i) => file(`${name}.csv`, rows([1, 2, 4][i]!))),
+    );
+    const read = async (entry: TableEntry) => {
+      const kept = found.files.get(keptAs(entry))!;
+      return [entry.id, (await readTable(entry, await sourceFrom(entry, kept))).rows];
+    };
+    expect(Object.fromEntries(await Promise.all(found.report.tables.map(read)))).toEqual({
+      whole: 3,
+      part: 5,
+      one: 1,
+      plain: 1,
+    });
   });
 
   test('names the files that are missing', async () => {

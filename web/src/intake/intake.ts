@@ -5,6 +5,7 @@ import {
   isBundle,
   isInDatabase,
   isPattern,
+  keptAs,
   readReport,
   type KnownTable,
   type Report,
@@ -140,7 +141,7 @@ interface Gathered {
   /** Null where one is to be made. */
   readonly report: Report | null;
   readonly taken: readonly KnownTable[];
-  /** The files of the tables, by what each is called. */
+  /** The files of the tables, by the name under which they are kept. */
   readonly kept: ReadonlyMap<string, File>;
 }
 
@@ -186,7 +187,7 @@ async function gather(intake: Intake, chosen: readonly File[]): Promise<Gathered
     );
     return { entry: of, file: packOf(own, of.source.file) };
   });
-  for (const { entry, file } of read) kept.set(entry.source.file, file);
+  for (const { entry, file } of read) kept.set(keptAs(entry), file);
   return { report, taken: await intake.readAll(read, false), kept };
 }
 
@@ -247,7 +248,7 @@ export async function nextMonth(id: string, report: Report, newer: readonly File
   /** The files of each table, by the names its report has for them. */
   const files = new Map<TableEntry, Map<string, File>>();
   for (const entry of report.tables) {
-    const kept = isInDatabase(entry) ? null : await loadFile(id, entry.source.file);
+    const kept = isInDatabase(entry) ? null : await loadFile(id, keptAs(entry));
     files.set(entry, new Map(kept ? await filesKept(entry, kept) : []));
   }
   const left = [...newer];
@@ -298,7 +299,7 @@ export async function nextMonth(id: string, report: Report, newer: readonly File
   const taken = await intake.readAll(read, false);
   const fresh = newId();
   const named = { ...report, name: `${report.name} (new month)` };
-  const kept = new Map(read.map(({ entry, file }) => [entry.source.file, file]));
+  const kept = new Map(read.map(({ entry, file }) => [keptAs(entry), file]));
   received(await desk().add(fresh, named, transfer(taken, buffersOf(taken.map(({ table }) => table))), kept));
   return fresh;
 }

@@ -1,6 +1,6 @@
 import { rowsNeeded, type RowsChange } from '@bold-ruler/core/edit';
 import { Problem } from '@bold-ruler/core/problem';
-import { REPORT_VERSION, type Report } from '@bold-ruler/core/report';
+import { keptAs, REPORT_VERSION, type Report } from '@bold-ruler/core/report';
 import type { Table } from '@bold-ruler/core/table';
 import { Damaged, dropColumns, putColumns, withColumns, type Kept } from './columns';
 import {
@@ -276,7 +276,8 @@ const whereHeld = ({ held, count }: { readonly held?: string | undefined; readon
 /** Keeps the rows that a table has now, with their file, under their version. */
 async function keepRows(db: Storage, { id, report }: StoredReport, tableId: string, version: number): Promise<void> {
   const content = await db.contents.get([id, tableId]);
-  const file = report.tables.find((entry) => entry.id === tableId)?.source.file ?? '';
+  const entry = report.tables.find((one) => one.id === tableId);
+  const file = entry ? keptAs(entry) : '';
   if (!content) return;
   const kept = await db.files.get([id, file]);
   await db.earlier.put({

@@ -1,7 +1,7 @@
 import { expose, transfer } from 'comlink';
 import { openDesk, type Desk } from '@bold-ruler/core/desk';
 import { sent, type Sent } from '@bold-ruler/core/problem';
-import type { KnownTable, Report } from '@bold-ruler/core/report';
+import { keptAs, type KnownTable, type Report } from '@bold-ruler/core/report';
 import type { Table } from '@bold-ruler/core/table';
 import { newReport, readTable } from '@bold-ruler/core/workspace';
 import { addReport, loadFile, loadReport, loadTables, type Files } from '@/storage/library';
@@ -27,7 +27,7 @@ function open(next: string, tables: ReadonlyMap<string, Table>): void {
 /** A table whose rows this browser has kept badly, from its file; null where the file is not kept, or does not give it. */
 async function readAgain(report: string, table: string): Promise<Table | null> {
   const entry = (await loadReport(report))?.report.tables.find((one) => one.id === table);
-  const file = entry && (await loadFile(report, entry.source.file));
+  const file = entry && (await loadFile(report, keptAs(entry)));
   if (!file) return null;
   return readTable(entry, await sourceFrom(entry, file)).catch(() => null);
 }

@@ -3,7 +3,7 @@ import { NO_HISTORY, usersOfColumn, type Names } from '@bold-ruler/core/edit';
 import { isProblem, Problem, sent, type Sent } from '@bold-ruler/core/problem';
 import { compareReports, type ReportComparison } from '@bold-ruler/core/comparison';
 import { shaped } from '@bold-ruler/core/reading';
-import { entryOfRows, filesOf, wholeBundle, type Report, type TableEntry } from '@bold-ruler/core/report';
+import { entryOfRows, filesOf, keptAs, wholeBundle, type Report, type TableEntry } from '@bold-ruler/core/report';
 import {
   columnMatches,
   differenceOf,
@@ -56,7 +56,7 @@ function savedAs<T>(work: () => Promise<T>): Promise<Sent<T>> {
 /** The file a table was read from, where the browser keeps it. */
 export async function sourceOf(id: string, current: Report, tableId: string): Promise<File | null> {
   const entry = current.tables.find((one) => one.id === tableId);
-  return entry ? loadFile(id, entry.source.file) : null;
+  return entry ? loadFile(id, keptAs(entry)) : null;
 }
 
 /** A column of the report that a newer file lacks. */
@@ -133,7 +133,7 @@ export function keepingOf(opened: () => { readonly id: string; readonly desk: De
 
   /** A table read from its files and one more; null where that gives other rows, or a file is not kept. */
   async function besides(entry: TableEntry, file: File, joined: Table) {
-    const kept = await loadFile(opened().id, entry.source.file).catch(() => null);
+    const kept = await loadFile(opened().id, keptAs(entry)).catch(() => null);
     if (!kept) return null;
     const files = new Map(await filesKept(entry, kept));
     if (files.size !== filesOf(entry).length || files.has(file.name)) return null;
@@ -261,8 +261,8 @@ export function keepingOf(opened: () => { readonly id: string; readonly desk: De
         const fresh = new Map(tables.map((table) => [table.id, table]));
         // Everything is looked at once before anything is saved: derived columns must still fit.
         if (fresh.size > 0) workspaceFor(save.report, new Map([...listedIn(save.report, desk.read), ...fresh]));
-        const name = own && save.report.tables.find(({ id }) => id === own.table.id)?.source.file;
-        const sources = own?.file && name ? new Map([[name, own.file]]) : files;
+        const entry = own && save.report.tables.find(({ id }) => id === own.table.id);
+        const sources = own?.file && entry ? new Map([[keptAs(entry), own.file]]) : files;
         // Where there is no room for the rows before, those that come are worth more.
         const bare = { ...save, history: NO_HISTORY, changes: save.changes.map((one) => ({ ...one, before: null })) };
         let isForgotten = false;
@@ -282,7 +282,7 @@ export function keepingOf(opened: () => { readonly id: string; readonly desk: De
       return sent(async () => {
         const files = new Map<string, Uint8Array>();
         // Where it is not kept, or cannot be had, the rows that are here are handed over.
-        const kept = await filesOfReport(current, (file) => loadFile(opened().id, file).catch(() => null));
+        const kept = await filesOfReport(current, (name) => loadFile(opened().id, name).catch(() => null));
         for (const [name, file] of kept) files.set(name, new Uint8Array(await file.arrayBuffer()));
         return wholeBundle(current, opened().desk.read, files) as Uint8Array<ArrayBuffer>;
       });

@@ -1,4 +1,4 @@
-import { filesOf, isInDatabase, nameOfFiles, type Report, type TableEntry } from '@bold-ruler/core/report';
+import { filesOf, isInDatabase, keptAs, nameOfFiles, type Report, type TableEntry } from '@bold-ruler/core/report';
 import type { Files } from '@/storage/library';
 
 // The browser keeps one file of each table. Of a table of several files that is a pack: their names and sizes, then the files as they
@@ -30,21 +30,21 @@ export async function filesKept(entry: TableEntry, kept: File): Promise<Readonly
 
 /** What the browser keeps of a table: its file, or its files as one; undefined where one is not at hand. */
 export function keptOf(entry: TableEntry, files: Files): Blob | undefined {
-  const { file } = entry.source;
-  if (files.has(file)) return files.get(file);
+  const kept = files.get(keptAs(entry));
+  if (kept) return kept;
   const own = filesOf(entry).flatMap((name) => {
     const content = files.get(name);
     return content ? [[name, content] as const] : [];
   });
-  return entry.source.files?.length === own.length ? packOf(own, file) : undefined;
+  return entry.source.files?.length === own.length ? packOf(own, entry.source.file) : undefined;
 }
 
-/** The files that tables are kept with, by what each is called. */
+/** The files that tables are kept with, by the name under which they are kept. */
 export function filesOfTables(entries: readonly TableEntry[], files: Files): Files {
   return new Map(
     entries.flatMap((entry) => {
       const kept = isInDatabase(entry) ? undefined : keptOf(entry, files);
-      return kept ? [[entry.source.file, kept] as const] : [];
+      return kept ? [[keptAs(entry), kept] as const] : [];
     }),
   );
 }
@@ -58,11 +58,11 @@ export const readFrom = (entry: TableEntry, files: readonly string[]): TableEntr
 /** The files of the tables of a report, each by its own name. */
 export async function filesOfReport(
   report: Report,
-  load: (file: string) => Promise<File | null>,
+  load: (name: string) => Promise<File | null>,
 ): Promise<Map<string, File>> {
   const all = new Map<string, File>();
   for (const entry of report.tables) {
-    const kept = isInDatabase(entry) ? null : await load(entry.source.file);
+    const kept = isInDatabase(entry) ? null : await load(keptAs(entry));
     if (kept) for (const [name, file] of await filesKept(entry, kept)) all.set(name, file);
   }
   return all;
