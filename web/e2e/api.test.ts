@@ -66,6 +66,18 @@ test('a bundle is drawn and computed as the command line does it, byte for byte'
   );
 });
 
+test('a table of several files is that of all of them, and one that was not sent is named', async () => {
+  const report = { ...REPORT, tables: [{ id: 't', source: { files: ['t.csv', 'more.csv'] } }] };
+  const tables = { ...TABLES, 'more.csv': 'shop,net\nSouth,30\nWest,1\n' };
+  const numbers = (await (await ask('numbers?brief=net', { report, tables })).json()) as { total: { actual: number } };
+  expect(numbers.total.actual).toBe(43);
+  const lacking = await ask('numbers?brief=net', { report, tables: TABLES });
+  expect(await lacking.json()).toMatchObject({
+    code: 'file-not-there',
+    message: expect.stringContaining('table “t” reads more.csv, which was not sent'),
+  });
+});
+
 test('a report with its tables is drawn, by a figure or by a brief; text from data stays text', async () => {
   const svg = await (await ask('draw', { report: REPORT, tables: TABLES, figure: 'f' })).text();
   expect(svg).toContain('&lt;b&gt;North&lt;/b&gt;');

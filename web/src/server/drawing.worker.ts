@@ -7,7 +7,7 @@ import { answerFigure, drawFigure, figureNamed } from '@bold-ruler/core/figure';
 import { fileOf } from '@bold-ruler/core/reading';
 import { numbersOf } from '@bold-ruler/core/figure';
 import { numbersCsv } from '@bold-ruler/core/query';
-import { checkReport, readBundle, type FigureEntry } from '@bold-ruler/core/report';
+import { checkReport, filesOf, readBundle, type FigureEntry } from '@bold-ruler/core/report';
 import { checkPixels, readFontFiles, writeSvg, type FontFiles } from '@bold-ruler/core/scene';
 import { openReportWith } from '@bold-ruler/core/workspace';
 import { isProblem, Problem } from '@bold-ruler/core/problem';
@@ -26,15 +26,18 @@ function openedFrom({ content }: Wish) {
 async function drawn(sent: SentRequest): Promise<DrawnFile> {
   const drawing = wishOf(sent);
   const { report, files } = openedFrom(drawing);
-  const workspace = await openReportWith(report, ({ id, source: { file } }) => {
-    const bytes = files.get(file);
-    if (bytes) return fileOf(file, bytes);
-    throw new Problem(
-      'file-not-there',
-      `table “${id}” reads ${file}, which was not sent`,
-      { in: 'tables' },
-      'send its text under that name',
-    );
+  const workspace = await openReportWith(report, (entry) => {
+    const own = filesOf(entry).map((file) => {
+      const bytes = files.get(file);
+      if (bytes) return fileOf(file, bytes);
+      throw new Problem(
+        'file-not-there',
+        `table “${entry.id}” reads ${file}, which was not sent`,
+        { in: 'tables' },
+        'send its text under that name',
+      );
+    });
+    return own.length === 1 ? own[0]! : own;
   });
   let figure: FigureEntry;
   if (drawing.figure !== null) figure = figureNamed(report, drawing.figure);
