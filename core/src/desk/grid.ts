@@ -1,5 +1,5 @@
 import { rawCells, type SourceFile } from '../reading';
-import { arrange, cellText, lineOf, rowAtLine, type Arrangement, type Column, type Table } from '../table';
+import { arrange, cellText, fileOfRow, lineOf, rowAtLine, type Arrangement, type Column, type Table } from '../table';
 import type { FiscalCalendar } from '../calendar';
 
 /** A cell of the grid. */
@@ -13,6 +13,8 @@ export interface GridCell {
 
 export interface GridRow {
   readonly line: number;
+  /** The file whose line it is, of a table of several. */
+  readonly file?: string;
   readonly cells: readonly GridCell[];
 }
 
@@ -52,11 +54,13 @@ export class Looked {
     const unread = this.unreadCells();
     return rows.map((row, i) => {
       const line = lineOf(row, table);
+      const of = fileOfRow(row, table);
       return {
         line,
+        ...(of === null ? {} : { file: of }),
         cells: table.columns.map((column) => {
           const text = cellText(column, row);
-          const left = unread.get(`${line} ${column.name}`);
+          const left = unread.get(cellKey(of, line, column.name));
           if (left !== undefined) return { text, raw: left, unread: true };
           const written = raw?.get(column.name)?.[i];
           return written === undefined || saysTheSame(column, written, text) ? { text } : { text, raw: written.trim() };
@@ -68,11 +72,16 @@ export class Looked {
   private cached: ReadonlyMap<string, string> | null = null;
   private unreadCells(): ReadonlyMap<string, string> {
     this.cached ??= new Map(
-      this.table.leftOut.flatMap(({ row, column, raw }) => (column === null ? [] : [[`${row} ${column}`, raw]])),
+      this.table.leftOut.flatMap(({ row, file, column, raw }) =>
+        column === null ? [] : [[cellKey(file ?? null, row, column), raw]],
+      ),
     );
     return this.cached;
   }
 }
+
+/** A cell by the place where it stands. */
+const cellKey = (file: string | null, line: number, column: string) => JSON.stringify([file, line, column]);
 
 /** True when the typed text is only the written one in its plainest form. */
 function saysTheSame(column: Column, written: string, text: string): boolean {

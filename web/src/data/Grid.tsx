@@ -326,7 +326,7 @@ function Rows({ tableId, looked, arranged: key, sort, onSort, ref }: RowsProps) 
                 className={`grid border-b border-hairline/60 ${place === picked ? 'bg-boxwood-light' : ''}`}
                 style={{ gridTemplateColumns: template, height: ROW }}
               >
-                <span role="rowheader" className="px-2 text-right text-xs leading-[26px] text-quiet">
+                <span role="rowheader" title={row?.file} className="px-2 text-right text-xs leading-[26px] text-quiet">
                   {row ? count.format(row.line) : '…'}
                 </span>
                 {row?.cells.map((cell, c) => (

@@ -3,7 +3,7 @@ import { beforeEach, describe, expect, test } from 'vitest';
 import { openDesk, type Desk } from '@bold-ruler/core/desk';
 import { editedPlain, ended, NO_HISTORY, remembered } from '@bold-ruler/core/edit';
 import { received } from '@bold-ruler/core/problem';
-import { readCsv } from '@bold-ruler/core/reading';
+import { fileOf, readCsv } from '@bold-ruler/core/reading';
 import { checkReport, isBundle, readBundle, type Report, type TableEntry } from '@bold-ruler/core/report';
 import { makeTable, type Table } from '@bold-ruler/core/table';
 import { readTable } from '@bold-ruler/core/workspace';
@@ -246,6 +246,28 @@ describe('the grid', () => {
     const rows = received(await grid.rows(base, 'sales', 0, 9));
     expect(rows.map(({ cells }) => cells[2]!.text)).toEqual(['7', '5']);
     expect([await grid.placeOf(2), await grid.placeOf(3)]).toEqual([1, -1]);
+  });
+
+  test('tells lines of the same number in several files apart', async () => {
+    const entry: TableEntry = {
+      id: 'sales',
+      source: { file: 'a.csv and 1 more file', files: ['a.csv', 'b.csv'] },
+      columns: [{ name: 'net', type: 'number' }],
+    };
+    const of = (name: string, text: string) => fileOf(name, new TextEncoder().encode(text));
+    const table = await readTable(entry, [of('a.csv', TEXT), of('b.csv', TEXT.replace('x', '9'))]);
+    const report = { ...base, tables: [entry] };
+    grid = gridOf(() => ({ id: 'r', desk: openDesk(new Map([['sales', table]])) }));
+    received(await grid.look(report, 'sales', {}));
+    const rows = received(await grid.rows(report, 'sales', 0, 9));
+    expect(rows.map(({ file, line, cells }) => [file, line, cells[2]!.unread ?? false])).toEqual([
+      ['a.csv', 2, false],
+      ['a.csv', 3, true],
+      ['a.csv', 4, false],
+      ['b.csv', 2, false],
+      ['b.csv', 3, false],
+      ['b.csv', 4, false],
+    ]);
   });
 
   test('asks nothing before it looks at a table', async () => {
