@@ -10,6 +10,7 @@ import { pageMarks, type Carried, type Program } from '@bold-ruler/core/handover
 import { sheetColumns, tablesOf } from '@bold-ruler/core/office';
 import { drawPage, NOTHING_CHOSEN, type DrawnPage, type Reader } from '@bold-ruler/core/page';
 import { isProblem } from '@bold-ruler/core/problem';
+import { writeReport } from '@bold-ruler/core/report';
 import { reckon } from '@bold-ruler/core/reckoning';
 import { writeSvg } from '@bold-ruler/core/scene';
 import { companies, openCompany, type Company } from '../../core/src/proof/company.fixture';
@@ -182,7 +183,7 @@ function checkPicture(page: DrawnPage, svg: string): void {
 
 const writeFiles = ({ files, report }: Company): void => {
   for (const [name, text] of Object.entries(files)) writeFileSync(at(name), text);
-  writeFileSync(at('company.ruler.json'), JSON.stringify(report));
+  writeFileSync(at('company.ruler.json'), writeReport(report));
 };
 
 test('what leaves by one way is what leaves by every other', async () => {

@@ -1,6 +1,8 @@
 import { mkdirSync, symlinkSync, writeFileSync } from 'node:fs';
 import { beforeAll, describe, expect, test } from 'vitest';
+import { checkReport } from '@bold-ruler/core/report';
 import { at, run } from './command.fixture';
+import { applySettings } from './settings';
 
 // Months that arrive one by one: a folder of files as one table, and what a newer file changes.
 
@@ -42,6 +44,24 @@ describe('files of one layout', () => {
     expect((await numbers('several.ruler.json', 'months')).rows).toEqual(whole.rows);
     for (const data of ['months', 'months/*.csv', 'months/'])
       expect((await numbers('--data', data, 'net each month as trend')).rows).toEqual(whole.rows);
+  });
+
+  test('may be listed, and keep to their report whatever is set in it, as rows in a database do', async () => {
+    const source = { files: ['months/2026-02.csv', 'months/2026-01.csv'] };
+    write('listed.ruler.json', report(source));
+    const whole = await numbers('one.ruler.json', 'months');
+    expect((await numbers('listed.ruler.json', 'months')).rows).toEqual(whole.rows);
+    const set = await numbers('listed.ruler.json', 'months', '--set', 'measures.net.aim=cut');
+    expect(set.rows).toHaveLength(whole.rows.length);
+    expect((await run('bundle', 'listed.ruler.json', '--out', 'listed.ruler.zip')).status).toBe(0);
+    expect((await numbers('listed.ruler.zip', 'months')).rows).toEqual(whole.rows);
+
+    for (const own of [source, { database: 'shop', table: 'public.sales' }]) {
+      const changed = applySettings(checkReport(report(own)), ['measures.net.aim=cut'], 'r');
+      expect([changed.measures[0]!.aim, changed.tables]).toEqual(['cut', checkReport(report(own)).tables]);
+    }
+    write('lacking.ruler.json', report({ files: ['months/2026-01.csv', 'months/2026-03.csv'] }));
+    expect((await run('numbers', 'lacking.ruler.json', 'months')).err).toContain('2026-03.csv');
   });
 
   test('are one file in a bundle, which gives the same numbers', async () => {

@@ -1,6 +1,6 @@
 import { isoDay } from '@bold-ruler/core/calendar';
 import { Problem } from '@bold-ruler/core/problem';
-import { checkReport, type Report } from '@bold-ruler/core/report';
+import { checkReport, writeReport, type Report } from '@bold-ruler/core/report';
 import { daysIn, fiscalMonthsIn } from '@bold-ruler/core/reading';
 import { textOf } from './input';
 
@@ -10,7 +10,8 @@ import { textOf } from './input';
  */
 export function applySettings(report: Report, settings: readonly string[], file: string): Report {
   if (settings.length === 0) return report;
-  const changed = structuredClone(report) as unknown as Record<string, unknown>;
+  // As it stands in a file, which is what paths are about.
+  const changed = JSON.parse(writeReport(report)) as Record<string, unknown>;
   for (const setting of settings) set(changed, setting);
   return checkReport(changed, file);
 }

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { dayOf, isoDay, PATTERNS, WEEKDAYS, type FiscalWeeks } from '../calendar';
 import { fileOf } from '../reading';
-import { checkReport, isInDatabase, type Report } from '../report';
+import { checkReport, filesOf, isInDatabase, type Report } from '../report';
 import { openReportWith, type OpenReport } from '../workspace';
 import { briefOf, question } from './world.fixture';
 
@@ -91,7 +91,7 @@ function writtenAs(grain: Grain, day: string): string {
   return `${day.slice(0, 4)}-Q${Math.ceil(Number(day.slice(5, 7)) / 3)}`;
 }
 
-function filesOf(c: Described): Record<string, string> {
+function writtenFiles(c: Described): Record<string, string> {
   let state = c.seed >>> 0;
   const next = (below: number) => {
     state = (Math.imul(state, 1_664_525) + 1_013_904_223) >>> 0;
@@ -118,13 +118,19 @@ function filesOf(c: Described): Record<string, string> {
         goals.push(`${[period, ...(key ? [key] : [])].join(',')},${next(most * 100) / 100}`);
   }
   const visits = Array.from({ length: c.rows }, () => `${day(next(640))},${shops[next(c.shops)]},${next(90)}`);
+  const half = isInTwo(c) ? sales.length >> 1 : sales.length;
+  const salesFile = (rows: readonly string[]) => [`${c.salesBy},shop,line,product,net,pieces`, ...rows].join('\n');
   return {
-    'sales.csv': [`${c.salesBy},shop,line,product,net,pieces`, ...sales].join('\n'),
+    'sales.csv': salesFile(sales.slice(0, half)),
+    ...(isInTwo(c) ? { 'later sales.csv': salesFile(sales.slice(half)) } : {}),
     'goals.csv': [[c.goalsBy, ...c.goalFields, 'goal'].join(','), ...goals].join('\n'),
     'products.csv': ['product,family', ...PRODUCTS.map((name, i) => `${name},${FAMILIES[i]}`)].join('\n'),
     'visits.csv': ['day,shop,visits', ...visits].join('\n'),
   };
 }
+/** Whether its sales come in two files, which are one table. */
+const isInTwo = ({ rows }: Described): boolean => rows > 1 && rows % 3 === 0;
+
 const FILTERS = ['shop', 'line', 'family'];
 
 /** A company, with a page of the figures of these briefs. */
@@ -141,7 +147,7 @@ function companyOf(c: Described, briefs: readonly string[]): Company {
     tables: [
       {
         id: 'sales',
-        source: { file: 'sales.csv' },
+        source: isInTwo(c) ? { files: ['sales.csv', 'later sales.csv'] } : { file: 'sales.csv' },
         date: c.salesBy,
         grain: c.salesBy,
         ...read(c.salesBy),
@@ -193,7 +199,7 @@ function companyOf(c: Described, briefs: readonly string[]): Company {
       },
     ],
   });
-  return { files: filesOf(c), report };
+  return { files: writtenFiles(c), report };
 }
 
 /** A figure's brief, also of the second table, by fields that are looked up or derived, lit by what a reader may switch. */
@@ -220,5 +226,6 @@ export const companies: fc.Arbitrary<Company> = fc
 export const openCompany = ({ files, report }: Company): Promise<OpenReport> =>
   openReportWith(report, (entry) => {
     if (isInDatabase(entry)) throw new Error('a company has files');
-    return fileOf(entry.source.file, new TextEncoder().encode(files[entry.source.file]));
+    const own = filesOf(entry).map((name) => fileOf(name, new TextEncoder().encode(files[name])));
+    return own.length === 1 ? own[0]! : own;
   });
