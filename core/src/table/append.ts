@@ -4,14 +4,13 @@ import { Problem } from '../problem';
 import {
   codesFor,
   LEFT_OUT_KEPT,
-  lineOf,
-  partsLeft,
   type Column,
   type LeftOutCount,
   type NumberColumn,
   type Told,
   type Table,
 } from './column';
+import { lineOf, partsLeft } from './lines';
 import { columnAt } from './rowsAt';
 import type { RawTable } from './table';
 

@@ -1,6 +1,6 @@
 import { NO_DAY } from '../calendar';
-import { columnsInFile, type Column, type Lines, type Table } from './column';
-import { linesOf } from './lines';
+import { columnsInFile, type Column, type Table } from './column';
+import { linesOf, type Lines } from './lines';
 import { sumsOf } from './sumsOf';
 import { unknownColumn } from './table';
 

@@ -4,7 +4,7 @@ export * from './periods';
 export * from './table';
 export * from './profile';
 export * from './suspects';
-export { linesNamed, linesOf, type LinesFound } from './lines';
+export * from './lines';
 export { tableCsv } from './tableCsv';
 export { columnLetters } from './lettered';
 export { beginsLikeFormula, writeCsv } from './writeCsv';

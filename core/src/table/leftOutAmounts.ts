@@ -1,5 +1,6 @@
 import { power, tidy } from '../number';
-import { columnOf, rowOnLine, type Table } from './column';
+import { columnOf, type Table } from './column';
+import { rowOnLine } from './lines';
 
 /** What was left out for one reason, and how much stands in the rows it concerns. */
 export interface LeftOutAmount {

@@ -1,5 +1,6 @@
 import { total } from '../number';
-import { isBlankAt, lineOf, rowOnLine, rowsOfFiles, type FileRows, type Lines, type Table } from './column';
+import { isBlankAt, type Table } from './column';
+import { lineOf, rowOnLine, rowsOfFiles, type FileRows, type Lines } from './lines';
 
 /** Rows that look as if they were not meant as data. */
 export interface Suspects {
