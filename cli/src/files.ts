@@ -90,11 +90,9 @@ function tableFilesAt(path: string): SourceFile | SourceFile[] {
   return files.map((name) => tableFileAt(join(path, name)));
 }
 
-const oneOrAll = (files: readonly SourceFile[]) => (files.length === 1 ? files[0]! : files);
-
-/** The file or the files of a table, which lie where its report says. */
+/** The files of a table, which lie where its report says. */
 function tableFilesOf(report: string, entry: TableEntry, allowed: readonly string[]) {
-  return oneOrAll(filesOf(entry).flatMap((file) => tableFilesAt(placeOf(report, file, allowed))));
+  return filesOf(entry).flatMap((file) => tableFilesAt(placeOf(report, file, allowed)));
 }
 
 function tableFileAt(path: string): SourceFile {
@@ -169,7 +167,7 @@ export async function openReport(
       (entry) => {
         const other = files.get(entry.id);
         return other === undefined
-          ? oneOrAll(filesOf(entry).map((file) => fileOf(file, inside.get(file)!)))
+          ? filesOf(entry).map((file) => fileOf(file, inside.get(file)!))
           : tableFilesAt(other);
       },
       databaseNamed,

@@ -305,8 +305,8 @@ describe('files as a company has them', () => {
     await called.findElement(By.css('option[value=""]')).click();
     await reads('there is no field “rep” — did you mean “Sales rep”?');
     await (await element('select[aria-label="What rep is called there"] option[value="Sales rep"]')).click();
-    await reads('Besides the rows there are');
-    await label('Besides the rows there are');
+    await reads('Add to the current rows');
+    await label('Add to the current rows');
     await reads('3 days are in both, from 2026-01-05 to 2026-02-03 (3 rows there, 3 newer)');
     await reads('net in 2026-01 from 30 to 31');
     await visitor.press('Accept');

@@ -199,7 +199,7 @@ describe('other ways in', () => {
     const march = file('Sales 2025-03.xlsx', month(3, [1000, 1, 1, 1]));
     await (await element('input[aria-label="Newer file"]')).sendKeys(march);
     await reads('If you add the rows of Sales 2025-03.xlsx');
-    await reads('Instead of the rows there are 4 rows Besides the rows there are 12 rows');
+    await reads('Replace the current rows then 4 rows Add to the current rows then 12 rows');
     await visitor.press('Accept');
     await reads('12 rows from Sales 2025-01.xlsx and 2 more files');
   });

@@ -226,6 +226,5 @@ export const companies: fc.Arbitrary<Company> = fc
 export const openCompany = ({ files, report }: Company): Promise<OpenReport> =>
   openReportWith(report, (entry) => {
     if (isInDatabase(entry)) throw new Error('a company has files');
-    const own = filesOf(entry).map((name) => fileOf(name, new TextEncoder().encode(files[name])));
-    return own.length === 1 ? own[0]! : own;
+    return filesOf(entry).map((name) => fileOf(name, new TextEncoder().encode(files[name])));
   });

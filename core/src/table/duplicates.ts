@@ -1,15 +1,13 @@
 import { NO_DAY } from '../calendar';
 import { columnsInFile, type Column, type Table } from './column';
-import { linesOf, type Lines } from './lines';
+import { linesOf, type Lines, type LinesFound } from './lines';
 import { sumsOf } from './sumsOf';
 import { unknownColumn } from './table';
 
 /** Rows that stand in a table already, and what that adds up to. */
-export interface Duplicates {
+export interface Duplicates extends LinesFound {
+  /** How many there are; the lines are those of the first of them. */
   readonly count: number;
-  /** The lines of the first of them, and of several files the file of each. */
-  readonly lines: readonly number[];
-  readonly files?: readonly string[];
   /** What they hold in each column of numbers. */
   readonly sums: Readonly<Record<string, number>>;
 }

@@ -163,6 +163,8 @@ test('files of one layout whose names differ in a month are one table, but not w
     ['shops', { file: 'shops.csv' }, 1],
   ]);
   expect(made.size).toBe(0);
+  const apart = together(files, new Set(['sales']));
+  expect(apart.groups.map(({ joined }) => joined.entry.id)).toEqual(['sales 2026-01', 'shops']);
   const both = await month('sales 2026-03', '2026-02-03,Alder,2');
   expect(together([...files, both]).groups.map(({ joined }) => joined.entry.id)).toEqual([
     'sales',

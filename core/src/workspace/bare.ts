@@ -9,7 +9,7 @@ import {
   type Report,
   type TableEntry,
 } from '../report';
-import { appendRows, makeTable, overlapOf, suspectRows, tableCsv, type RawTable } from '../table';
+import { appendRows, makeTable, overlapOf, suspectRows, tableCsv, type RawTable, type Table } from '../table';
 import { readTable, type ReadingProgress } from './readTable';
 import { workspaceFor } from './workspace';
 
@@ -59,11 +59,11 @@ const isOneLayout = (a: KnownTable, b: KnownTable): boolean =>
   });
 
 /**
- * Tables of one layout below one another, with what a report says of them and the file that holds their rows.
- * @param entry the table they become; its file's name is that of the file
+ * Tables of one layout below one another.
+ * @param entry what the report says of the table they become
  * @throws {Problem} where they have no column in common, or one holds other kinds of values
  */
-export function joinedRows(entry: TableEntry, parts: readonly KnownTable[]): KnownTable & { readonly csv: string } {
+function joinedTable({ id, repeats }: TableEntry, parts: readonly KnownTable[]): Table {
   const [first, ...others] = parts;
   const { file } = first!.entry.source;
   const all = others.reduce<RawTable>(
@@ -71,10 +71,14 @@ export function joinedRows(entry: TableEntry, parts: readonly KnownTable[]): Kno
     first!.table,
   );
   // A row may have come in two files.
-  const { repeats } = entry;
   const rows = repeats ? shaped(all, { repeats }, file) : all;
   const { date, grain } = first!.table;
-  const table = makeTable(rows, { id: entry.id, date, ...(grain ? { grain } : {}) });
+  return makeTable(rows, { id, date, ...(grain ? { grain } : {}) });
+}
+
+/** The same with what a report says of the table, and the file that holds its rows. @param entry its file's name is that of the file */
+export function joinedRows(entry: TableEntry, parts: readonly KnownTable[]): KnownTable & { readonly csv: string } {
+  const table = joinedTable(entry, parts);
   return { entry: entryOfRows(entry, table, entry.source.file), table, csv: tableCsv(table) };
 }
 
@@ -93,8 +97,9 @@ export interface Together {
 /**
  * Files of one layout whose names differ in a month or a number only, and that have no day in common, become one table, by their days.
  * It is read from these files as they are; sheets of one workbook, of which a table reads one, are written to a file of their own.
+ * @param taken ids that other tables have
  */
-export function together(known: readonly KnownTable[]): Together {
+export function together(known: readonly KnownTable[], taken: ReadonlySet<string> = new Set()): Together {
   const groups: KnownTable[][] = [];
   for (const one of known) {
     // Of days that are in several files nobody knows which rows count: they stay apart, and can be added by hand.
@@ -116,12 +121,15 @@ export function together(known: readonly KnownTable[]): Together {
       const { entry: first } = sorted[0]!;
       const others = new Set(known.filter((one) => !parts.includes(one)).map(({ entry }) => entry.id));
       const stem = stemOf(first.id) || 'rows';
-      const id = others.has(stem) ? first.id : stem;
+      const id = others.has(stem) || taken.has(stem) ? first.id : stem;
       const files = sorted.map(({ entry }) => entry.source.file);
       const isOneSheet = sorted.every(({ entry }) => entry.source.sheet === first.source.sheet);
-      if (new Set(files).size === files.length && isOneSheet) {
-        const { table } = joinedRows({ ...first, id }, sorted);
-        return { joined: { entry: entryOfFiles({ ...first, id }, files, sorted), table }, parts };
+      // The only sheet of each workbook is read, whatever it is called.
+      const isOnly = files.every((file) => known.filter(({ entry }) => entry.source.file === file).length === 1);
+      if (new Set(files).size === files.length && (isOneSheet || isOnly)) {
+        const { sheet: _, ...anySheet } = first.source;
+        const entry = entryOfFiles({ ...first, id, source: isOneSheet ? first.source : anySheet }, files, sorted);
+        return { joined: { entry, table: joinedTable(entry, sorted) }, parts };
       }
       const { csv, ...joined } = joinedRows({ id, source: { file: fileApart(id, files) } }, sorted);
       made.set(joined.entry.source.file, csv);
@@ -134,8 +142,10 @@ export function together(known: readonly KnownTable[]): Together {
 /** A name for a file that is written, which is none of these. */
 export function fileApart(id: string, files: readonly string[]): string {
   const taken = new Set(files.map((file) => file.split(/[\\/]/).pop()!.toLowerCase()));
-  const name = `${id}.csv`;
-  return taken.has(name.toLowerCase()) ? `${id} (put together).csv` : name;
+  for (let n = 0; ; n++) {
+    const name = `${id}${n === 0 ? '' : n === 1 ? ' (put together)' : ` (put together ${n})`}.csv`;
+    if (!taken.has(name.toLowerCase())) return name;
+  }
 }
 
 /** What a report says of a table that is read from several files: as what its columns are read, and what is left out of any of them. */

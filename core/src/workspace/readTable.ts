@@ -18,11 +18,12 @@ export async function readTable(
   const { file: _, files: __, ...source } = entry.source;
   const inFile = asInFile(entry);
   const wish: FileWish = { ...inFile, ...source };
-  if (!Array.isArray(file)) {
-    const raw = await readFile(file as SourceFile, wish, (rows, share = 0) => onProgress({ rows, share }));
-    return whole(raw, inFile);
-  }
-  return whole(await readTogether(file as readonly SourceFile[], wish, onProgress), inFile);
+  const files = Array.isArray(file) ? (file as readonly SourceFile[]) : [file as SourceFile];
+  const raw =
+    files.length === 1
+      ? await readFile(files[0]!, wish, (rows, share = 0) => onProgress({ rows, share }))
+      : await readTogether(files, wish, onProgress);
+  return whole(raw, inFile);
 }
 
 /** A table with all that was read of it: what is left out can be put back. */

@@ -147,6 +147,15 @@ describe('a report of several files', () => {
     expect(() => readReport(text, 'r')).toThrow(words);
   });
 
+  test('of which there is one is that file, whatever is made of its rows', async () => {
+    const text = 'shop,Jan 2026,Feb 2026,Mar 2026\nAlder,1,2,3\nAlder,1,2,3\nBirch,1,1,1\n';
+    const more: Partial<TableEntry> = { repeats: { by: 'row' }, long: { name: 'month', value: 'net' } };
+    const file = fileOf('a.csv', new TextEncoder().encode(text));
+    const listed = await readTable(entryFor(['a.csv'], more), [file]);
+    const alone = await readTable({ ...entryFor(['a.csv'], more), source: { file: 'a.csv' } }, file);
+    expect([listed.rows, listed]).toEqual([6, alone]);
+  });
+
   test('takes each of them into its bundle under a name of its own, and is read from there', async () => {
     const files = new Map([
       ['north/Sales 2026-01.csv', bytesOf(plain, 0)],

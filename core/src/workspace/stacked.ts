@@ -16,10 +16,14 @@ function nameColumn(name: string, member: string, rows: number): TextColumn {
 /**
  * Tables of the same columns, such as sheets of one workbook, one under the other. Each row keeps the name of its table in a column of
  * its own, which is one more column to ask by.
- * @param parts as they were read, the table they become first
+ * @param tables as they were read, the table they become first
+ * @param others files that have other rows: that of this table has the name of none of them
  * @throws {Problem} where a table has other columns
  */
-export function stacked(tables: readonly KnownTable[]): KnownTable & { readonly csv: string } {
+export function stacked(
+  tables: readonly KnownTable[],
+  others: readonly string[] = tables.flatMap(({ entry }) => filesOf(entry)),
+): KnownTable & { readonly csv: string } {
   const parts = tables.map(({ entry, table }, i): KnownTable => {
     const called = withHeaders(table, entry.columns);
     // The first table's names go on being read as others; those of the rest are taken as they are meant.
@@ -47,8 +51,11 @@ export function stacked(tables: readonly KnownTable[]): KnownTable & { readonly 
       table: has ? table : { ...table, columns: [nameColumn(name, entry.id, table.rows), ...table.columns] },
     };
   });
-  const files = parts.flatMap((one) => filesOf(one.entry));
   const columns = first.entry.columns?.map(({ header: _, ...column }) => column);
-  const entry = { ...first.entry, ...(columns ? { columns } : {}), source: { file: fileApart(first.entry.id, files) } };
+  const entry = {
+    ...first.entry,
+    ...(columns ? { columns } : {}),
+    source: { file: fileApart(first.entry.id, others) },
+  };
   return joinedRows(entry, named);
 }

@@ -3,9 +3,16 @@
 import { counted, received } from '@bold-ruler/core/problem';
 import { transfer } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
-import { proposedUse, targetsFrom, type Benchmark, type KnownTable, type Report } from '@bold-ruler/core/report';
+import {
+  filesOf,
+  proposedUse,
+  targetsFrom,
+  type Benchmark,
+  type KnownTable,
+  type Report,
+} from '@bold-ruler/core/report';
 import { isWriting } from '@/ui/isWriting';
-import { Intake, pastedFile } from '@/intake/intake';
+import { calledApart, Intake, pastedFile } from '@/intake/intake';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
@@ -25,10 +32,11 @@ export function AddTable({ onAdded }: { onAdded: (tableId: string) => void }) {
     setRows(0);
     const reading = (intake.current = new Intake((progress) => setRows(progress.rows)));
     try {
-      const chosen = await reading.tablesIn(files, new Set(await desk().tableIds()));
+      const apart = calledApart(files, report.tables.flatMap(filesOf));
+      const chosen = await reading.tablesIn(apart, new Set(await desk().tableIds()));
       const read = await reading.readAll(chosen, true);
       if (reading.isCancelled) return;
-      const sources = new Map(files.map((file) => [file.name, file]));
+      const sources = new Map(apart.map((file) => [file.name, file]));
       const { known: taken, files: kept } =
         read.length === 1
           ? { known: read, files: sources }

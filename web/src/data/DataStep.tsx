@@ -1,6 +1,6 @@
 'use client';
 
-import { counted, listed, type Sent, type SentProblem } from '@bold-ruler/core/problem';
+import { counted, listed, type SentProblem } from '@bold-ruler/core/problem';
 import { isInDatabase, useOf } from '@bold-ruler/core/report';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
@@ -22,7 +22,7 @@ import { Grid } from './Grid';
 import { HowRead } from './HowRead';
 import { LookupPanel } from './LookupPanel';
 import { LeftOutList } from './LeftOutList';
-import { MatchPanel } from './MatchPanel';
+import { MatchPanel, useMatch } from './MatchPanel';
 import { ProposalPanel } from './ProposalPanel';
 import { RemoveTable } from './RemoveTable';
 import { propose } from './proposals';
@@ -143,7 +143,7 @@ function NewerFile({ tableId }: { tableId: string }) {
   return (
     <FileButton
       small
-      title="Replace the rows with those of a newer file"
+      title="Add the rows of a newer file, or replace the current ones with them"
       label="Newer file"
       onFiles={([file]) =>
         void propose(
@@ -183,7 +183,7 @@ function TableView({
   // Targets reach beyond the day up to which actuals are complete.
   const asOf = useAsOf(report.measures.some(({ table }) => table === tableId) ? tableId : measured);
   const isTarget = useOf(report, tableId) === 'targets' && measured !== tableId;
-  const unmatched = useUnmatched(measured, tableId, isTarget);
+  const match = useMatch(measured, isTarget ? tableId : null);
   const leftOut = profile.leftOutCounts.reduce((sum, one) => sum + one.count, 0);
   const shown = profile.columns.find(({ name }) => name === column) ?? profile.columns[0];
   const views: [View, string][] = [
@@ -203,7 +203,7 @@ function TableView({
           ],
         ] as [View, string][])
       : []),
-    ...(isTarget ? ([['match', `against ${measured}${unmatched}`]] as [View, string][]) : []),
+    ...(isTarget ? ([['match', `against ${measured}${unmatchedIn(match.value)}`]] as [View, string][]) : []),
   ];
   return (
     <div className={`flex min-h-0 min-w-0 flex-col px-6 py-4 ${view === 'rows' ? '' : 'overflow-y-auto'}`}>
@@ -285,6 +285,7 @@ function TableView({
         <MatchPanel
           of={measured}
           targets={tableId}
+          match={match}
           fields={profile.columns.filter(({ type }) => type === 'text' || type === 'yesno').map(({ name }) => name)}
         />
       )}
@@ -293,13 +294,8 @@ function TableView({
 }
 
 /** How many names of targets no row has, in words that go on; nothing where there are none. */
-function useUnmatched(measured: string, targets: string, isTarget: boolean): string {
-  const { value } = useTableAnswer([measured, targets, isTarget], async (now): Promise<Sent<Match | null>> => {
-    if (!isTarget) return { ok: true, value: null };
-    const held = now.benchmarks.find((one) => one.kind === 'table' && one.table === targets);
-    return desk().match(now, measured, targets, held?.kind === 'table' ? (held.match ?? {}) : {});
-  });
-  const names = (value?.fields ?? []).flatMap(({ other, onlyThere }) => (other === null ? [] : onlyThere)).length;
+function unmatchedIn(match: Match | null): string {
+  const names = (match?.fields ?? []).flatMap(({ other, onlyThere }) => (other === null ? [] : onlyThere)).length;
   return names === 0 ? '' : `, ${counted(names, 'name')} unmatched`;
 }
 

@@ -48,21 +48,19 @@ export function HowRead({ entry, files }: { entry: TableEntry; files: FieldsProf
           </p>
         )}
         {files && (
-          <table className="w-full text-[13px]">
-            <caption className="pb-1 text-left">
-              Files whose rows stand below one another, each read in this way
-            </caption>
-            <tbody>
+          <section aria-label="Files of the table" className="text-[13px]">
+            <p className="pb-1">The rows of {counted(files.length, 'file')}, one file after the other:</p>
+            <ul className="max-h-40 overflow-y-auto" tabIndex={0} aria-label="Files and their rows">
               {files.map(({ file: name, rows }) => (
-                <tr key={name} className="border-t border-hairline">
-                  <th scope="row" className="max-w-56 truncate py-1 pr-3 text-left font-medium" title={name}>
+                <li key={name} className="flex gap-3 border-t border-hairline py-1">
+                  <span className="min-w-0 grow truncate font-medium" title={name}>
                     {name}
-                  </th>
-                  <td className="text-right text-quiet">{counted(rows, 'row')}</td>
-                </tr>
+                  </span>
+                  <span className="shrink-0 text-quiet">{counted(rows, 'row')}</span>
+                </li>
               ))}
-            </tbody>
-          </table>
+            </ul>
+          </section>
         )}
         {hasHeader && (
           <Field label="Line of the header; 0 for none, empty to find it" hint="Enter tries it">

@@ -1,11 +1,12 @@
 'use client';
 
-import { counted } from '@bold-ruler/core/problem';
+import { counted, type Sent } from '@bold-ruler/core/problem';
+import type { Report } from '@bold-ruler/core/report';
+import type { Match } from '@bold-ruler/core/table';
 import { desk } from '@/store/desk';
 import { edit } from '@/store/edit';
-import { useShallow } from 'zustand/react/shallow';
 import { useReport } from '@/store/reportStore';
-import { useAnswer } from '@/store/useAnswer';
+import type { Answer } from '@/store/useAnswer';
 import { Button } from '@/ui/Button';
 import { NamesList } from './NamesList';
 import { useTableAnswer } from './useTableAnswer';
@@ -14,18 +15,33 @@ import { amount, count, plural } from '@/ui/words';
 
 const NONE = '';
 
+/** How targets fit the table that they are held against, as their benchmarks match them; null where there are no targets. */
+export function useMatch(of: string, targets: string | null): Answer<Match | null> {
+  return useTableAnswer([of, targets], async (now): Promise<Sent<Match | null>> => {
+    if (targets === null) return { ok: true, value: null };
+    return desk().match(now, of, targets, matchOf(now, targets));
+  });
+}
+
+/** The benchmarks of a table of targets, and the fields by which they are matched. */
+const benchmarksOf = (report: Report, targets: string) =>
+  report.benchmarks.filter((benchmark) => benchmark.kind === 'table' && benchmark.table === targets);
+function matchOf(report: Report, targets: string): Readonly<Record<string, string>> {
+  const [first] = benchmarksOf(report, targets);
+  return first?.kind === 'table' ? (first.match ?? {}) : {};
+}
+
+interface Props {
+  readonly of: string;
+  readonly targets: string;
+  readonly fields: readonly string[];
+  readonly match: Answer<Match | null>;
+}
+
 /** How a table of targets fits the table it is held against: fields, members, time, doubles, sums. */
-export function MatchPanel({ of, targets, fields }: { of: string; targets: string; fields: readonly string[] }) {
-  const { report, tablesVersion } = useReport(useShallow(({ report, tablesVersion }) => ({ report, tablesVersion })));
-  const benchmarks = report!.benchmarks.filter(
-    (benchmark) => benchmark.kind === 'table' && benchmark.table === targets,
-  );
-  const first = benchmarks[0];
-  const match = first?.kind === 'table' ? (first.match ?? {}) : {};
-  const key = JSON.stringify([match, report!.tables, report!.calendar]);
-  const { value: found, problem } = useAnswer([of, targets, key, tablesVersion], (now) =>
-    desk().match(now, of, targets, match),
-  );
+export function MatchPanel({ of, targets, fields, match: { value: found, problem } }: Props) {
+  const report = useReport((state) => state.report)!;
+  const benchmarks = benchmarksOf(report, targets);
   const { value: alike } = useTableAnswer([of, targets], (now) => desk().fieldsAlike(now, of, targets));
   if (problem) return <p role="alert">{problem.message}</p>;
   if (!found) return <p role="status">Looking …</p>;
@@ -103,7 +119,7 @@ export function MatchPanel({ of, targets, fields }: { of: string; targets: strin
       </table>
       {found.fields
         .filter(({ other, onlyThere, both }) => {
-          const isRead = other !== null && report!.tables.find(({ id }) => id === targets)?.same?.[other];
+          const isRead = other !== null && report.tables.find(({ id }) => id === targets)?.same?.[other];
           return isRead || (other !== null && onlyThere.length > 0 && both + onlyThere.length > 1);
         })
         .map(({ field, other }) => (

@@ -14,9 +14,9 @@ import { callNewer, proposedReport, rowsThen, takeNewer, type Newer, type Propos
 import { amount, count } from '@/ui/words';
 
 const KEEP: readonly (readonly [AddedRows, string])[] = [
-  ['new', 'the newer rows stand for them'],
-  ['old', 'the rows there are stay'],
-  ['both', 'both count'],
+  ['new', 'use the newer rows'],
+  ['old', 'keep the current rows'],
+  ['both', 'count both'],
 ];
 
 /**
@@ -26,6 +26,7 @@ const KEEP: readonly (readonly [AddedRows, string])[] = [
 export function NewerRows({ newer, rows }: { newer: Newer; rows: number | null }) {
   const isRead = rows !== null;
   const { file, mode, keep, overlap, sheet } = newer;
+  const counts = { replace: rowsThen(newer, 'replace'), add: rowsThen(newer, 'add'), [mode]: rows };
   return (
     <div className="space-y-2 border-t border-hairline px-4 py-2.5 text-[13px]">
       {isRead && (
@@ -40,8 +41,8 @@ export function NewerRows({ newer, rows }: { newer: Newer; rows: number | null }
                 checked={mode === one}
                 onChange={() => void takeNewer(one, keep)}
               />
-              {one === 'replace' ? 'Instead of the rows there are' : 'Besides the rows there are'}
-              <span className="text-quiet">{counted(mode === one ? rows : rowsThen(newer, one), 'row')}</span>
+              {one === 'replace' ? 'Replace the current rows' : 'Add to the current rows'}
+              {counts[one] !== null && <span className="text-quiet">then {counted(counts[one], 'row')}</span>}
             </label>
           ))}
         </fieldset>
@@ -49,9 +50,10 @@ export function NewerRows({ newer, rows }: { newer: Newer; rows: number | null }
       {isRead && overlap && mode === 'add' && (
         <p className="flex flex-wrap items-center gap-2">
           {counted(overlap.days, 'day')} {overlap.days === 1 ? 'is' : 'are'} in both, from {isoDay(overlap.from)} to{' '}
-          {isoDay(overlap.to)} ({counted(overlap.rows[0], 'row')} there, {count.format(overlap.rows[1])} newer): of them
+          {isoDay(overlap.to)} ({counted(overlap.rows[0], 'row')} there, {count.format(overlap.rows[1])} newer). For
+          these days
           <select
-            aria-label="Of days that are in both"
+            aria-label="For days that are in both"
             className={`${INPUT} !w-64`}
             value={keep}
             onChange={(event) => void takeNewer('add', event.target.value as AddedRows)}

@@ -16,13 +16,15 @@ export type Called = Readonly<Record<string, string>>;
 /** A newer file, and how its rows are taken. */
 export interface Newer {
   readonly file: File;
-  /** Instead of the rows there are, or besides them. */
+  /** In place of the current rows, or added to them. */
   readonly mode: 'replace' | 'add';
   /** Of days that are in both, whose rows are kept. */
   readonly keep: AddedRows;
   readonly overlap: Overlap | null;
   /** The rows there are, and those of the newer file. */
   readonly rows: readonly [number, number];
+  /** A row that is there already does not count once more. */
+  readonly isOnce: boolean;
   /** Columns that the newer file lacks under the report's name, and those it has that the report does not know. */
   readonly lacking: readonly Lacking[];
   readonly come: readonly string[];
@@ -123,8 +125,10 @@ export async function propose(
     const facts = (answer: Proposed, now: Called): Newer => {
       const { overlap, lacking, come, difference } = answer;
       const { rows } = difference;
+      const { repeats } = entryAfter(alter);
+      const isOnce = repeats !== undefined && repeats.keep !== 'all';
       const way = { mode: 'replace', keep: 'new' } as const;
-      return { file: newer, ...way, overlap, rows, lacking, come, called: now, asked: alter, sheet };
+      return { file: newer, ...way, overlap, rows, isOnce, lacking, come, called: now, asked: alter, sheet };
     };
     // What the file calls its columns is seen also where it cannot be read as the report says.
     let change = calling(base, called ?? {});
@@ -157,16 +161,17 @@ export async function propose(
   }
 }
 
-/** Whether a newer file goes on where the rows there are end: it has other days, or not all of theirs. */
-function addsRows({ overlap, difference: { rows, from, to } }: Proposed): boolean {
-  if (overlap) return overlap.rows[0] < rows[0];
-  return [...from, ...to].every((day) => day !== null);
+/** Whether a newer file goes on from the rows there are: it has none of their days, or begins later. */
+function addsRows({ overlap, difference: { from } }: Proposed): boolean {
+  const [then, now] = from;
+  return then !== null && now !== null && (overlap === null || now > then);
 }
 
-/** How many rows there would be. */
-export function rowsThen({ mode, keep, overlap, rows: [old, now] }: Newer, then: Newer['mode']): number {
-  if (then === 'replace') return now;
-  if (!overlap || (mode === 'add' && keep === 'both')) return old + now;
+/** How many rows there would be; null where that is known only when it is tried. */
+export function rowsThen({ keep, overlap, rows: [old, now], isOnce }: Newer, mode: Newer['mode']): number | null {
+  if (mode === 'replace') return now;
+  if (isOnce) return null;
+  if (!overlap || keep === 'both') return old + now;
   return old + now - overlap.rows[keep === 'old' ? 1 : 0];
 }
 

@@ -12,6 +12,7 @@ import {
   type TableEntry,
 } from '@bold-ruler/core/report';
 import type { Table } from '@bold-ruler/core/table';
+import { workbook } from '../../../core/src/reading/workbook.fixture';
 import { newReport, readBare, readTable } from '@bold-ruler/core/workspace';
 import { addReport } from '@/storage/library';
 import { fileFrom } from '@/worker/fileFrom';
@@ -91,8 +92,35 @@ describe('files without a report', () => {
   });
 
   test('of one name in two folders stand as two tables', async () => {
-    const { report } = await taken(file('sales.csv', SALES), file('sales.csv', GOALS));
+    const { report, files } = await taken(file('sales.csv', SALES), file('sales.csv', GOALS));
     expect(report.tables.map(({ id }) => id).sort()).toEqual(['sales', 'sales 2']);
+    const read = async (entry: TableEntry) => {
+      const kept = files.get(keptAs(entry))!;
+      return [entry.id, (await readTable(entry, await sourceFrom(entry, kept))).rows];
+    };
+    expect(Object.fromEntries(await Promise.all(report.tables.map(read)))).toEqual({ sales: 3, 'sales 2': 1 });
+  });
+
+  test('of one layout are one table, also where the only sheet of each is called after its month', async () => {
+    const month = (n: number) =>
+      file(
+        `Sales 2025-0${n}.xlsx`,
+        workbook([
+          {
+            name: ['January', 'February'][n - 1]!,
+            rows: [
+              ['day', 'shop', 'net'],
+              [`2025-0${n}-01`, 'Alder', n],
+              [`2025-0${n}-02`, 'Birch', n],
+            ],
+          },
+        ]) as Uint8Array<ArrayBuffer>,
+      );
+    const { report, tables } = await taken(month(1), month(2));
+    expect(report.tables.map(({ source }) => source)).toEqual([
+      { file: 'Sales 2025-01.xlsx and 1 more file', files: ['Sales 2025-01.xlsx', 'Sales 2025-02.xlsx'] },
+    ]);
+    expect([...tables.values()].map(({ rows }) => rows)).toEqual([4]);
   });
 
   test('that cannot be read say so, and nothing is kept', async () => {
@@ -174,6 +202,17 @@ describe('a report with its files', () => {
       one: 1,
       plain: 1,
     });
+  });
+
+  test('is refused where files of one name could be taken for one another', async () => {
+    const lists = (...files: string[]) =>
+      file('r.ruler.json', writeReport(checkReport({ ...report, tables: [{ id: 'sales', source: { files } }] })));
+    await expect(taken(lists('north/a.csv', 'south/a.csv'), file('a.csv', SALES))).rejects.toThrow(
+      'r.ruler.json: it reads several files called a.csv, from north/ and south/',
+    );
+    await expect(taken(lists('a.csv'), file('a.csv', SALES), file('a.csv', GOALS))).rejects.toThrow(
+      'r.ruler.json: it reads a.csv, and several of the files are called so',
+    );
   });
 
   test('names the files that are missing', async () => {

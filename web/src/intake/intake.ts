@@ -46,7 +46,7 @@ const stem = (name: string) => name.replace(/\.[^.]+$/, '');
 /** One table in a file that was chosen. */
 interface Chosen {
   readonly entry: TableEntry;
-  readonly file: File;
+  readonly file: Blob;
 }
 
 /** Looks into files and reads their tables; all that is under way can be ended at any time. */
@@ -119,7 +119,13 @@ export class Intake {
     const since = performance.now();
     const tell = (rows: number, share: number) =>
       told &&
-      this.onProgress({ file: file.name, size: file.size, rows, share, seconds: (performance.now() - since) / 1000 });
+      this.onProgress({
+        file: nameOf(entry.source.file),
+        size: file.size,
+        rows,
+        share,
+        seconds: (performance.now() - since) / 1000,
+      });
     const reading = beginReading(entry, file, bare, ({ rows, share }) => tell(rows, share));
     this.stops.push(reading.cancel);
     tell(0, 0);
@@ -142,7 +148,7 @@ interface Gathered {
   readonly report: Report | null;
   readonly taken: readonly KnownTable[];
   /** The files of the tables, by the name under which they are kept. */
-  readonly kept: ReadonlyMap<string, File>;
+  readonly kept: ReadonlyMap<string, Blob>;
 }
 
 async function gather(intake: Intake, chosen: readonly File[]): Promise<Gathered> {
@@ -153,8 +159,9 @@ async function gather(intake: Intake, chosen: readonly File[]): Promise<Gathered
   const reportFile = files.find((_, i) => reports[i]);
   const data = files.filter((file) => file !== reportFile);
   if (!reportFile) {
-    const taken = await intake.readAll(await intake.tablesIn(data, new Set()), true);
-    return { report: null, taken, kept: new Map(data.map((file) => [file.name, file])) };
+    const apart = calledApart(data, []);
+    const taken = await intake.readAll(await intake.tablesIn(apart, new Set()), true);
+    return { report: null, taken, kept: new Map(apart.map((file) => [file.name, file])) };
   }
   const report = readReport(await reportFile.text(), reportFile.name);
   // Rows in a database stay there.
@@ -170,7 +177,8 @@ async function gather(intake: Intake, chosen: readonly File[]): Promise<Gathered
       `drop ${missing.length === 1 ? 'that file' : 'those files'} together with it`,
     );
   }
-  const kept = new Map<string, File>();
+  refuseAlike(inFiles, data, reportFile.name);
+  const kept = new Map<string, Blob>();
   const read = inFiles.map((entry): Chosen => {
     const { file, files } = entry.source;
     const own = files
@@ -189,6 +197,43 @@ async function gather(intake: Intake, chosen: readonly File[]): Promise<Gathered
   });
   for (const { entry, file } of read) kept.set(keptAs(entry), file);
   return { report, taken: await intake.readAll(read, false), kept };
+}
+
+/** Files, each by a name that no other file has: they are kept by their names. @param taken paths of files that are kept */
+export function calledApart(files: readonly File[], taken: readonly string[]): File[] {
+  const names = new Set(taken.map((path) => nameOf(path).toLowerCase()));
+  return files.map((file) => {
+    const [, stem, ending = ''] = /^(.*?)(\.[^.]*)?$/.exec(file.name)!;
+    let name = file.name;
+    for (let n = 2; names.has(name.toLowerCase()); n++) name = `${stem} ${n}${ending}`;
+    names.add(name.toLowerCase());
+    return name === file.name ? file : new File([file], name, { type: file.type });
+  });
+}
+
+/** Files of one name from several folders cannot be told apart where they are dropped. */
+function refuseAlike(entries: readonly TableEntry[], dropped: readonly File[], report: string): void {
+  const paths = [...new Set(entries.flatMap(filesOf))];
+  const names = paths.map(nameOf);
+  const twice = names.find((name, i) => names.indexOf(name) < i);
+  if (twice !== undefined)
+    throw new Problem(
+      'files-alike',
+      `it reads several files called ${twice}, from ${listed(
+        paths.filter((path) => nameOf(path) === twice).map((path) => folderOf(path) || 'its own folder'),
+        'and',
+      )}`,
+      { in: report },
+      'open it as a bundle, which “bold-ruler bundle” makes, or give each file a name of its own',
+    );
+  const several = names.find((name) => dropped.filter((file) => file.name === name).length > 1);
+  if (several !== undefined)
+    throw new Problem(
+      'files-alike',
+      `it reads ${several}, and several of the files are called so`,
+      { in: report },
+      'leave out those it does not mean',
+    );
 }
 
 /** Puts what was read on the shelf, and gives the new report's id. */
@@ -234,7 +279,7 @@ export function takeIn(files: readonly File[], onProgress: (progress: IntakeProg
 }
 
 /** The names in the first line of a text file. */
-async function columnsIn(file: File): Promise<string[]> {
+async function columnsIn(file: Blob): Promise<string[]> {
   const [first = ''] = (await file.slice(0, 65_536).text()).split(/\r?\n/);
   return first.split(/[,;\t|]/).map((name) => name.replaceAll('"', '').trim());
 }
@@ -246,7 +291,7 @@ async function columnsIn(file: File): Promise<string[]> {
  */
 export async function nextMonth(id: string, report: Report, newer: readonly File[]): Promise<string> {
   /** The files of each table, by the names its report has for them. */
-  const files = new Map<TableEntry, Map<string, File>>();
+  const files = new Map<TableEntry, Map<string, Blob>>();
   for (const entry of report.tables) {
     const kept = isInDatabase(entry) ? null : await loadFile(id, keptAs(entry));
     files.set(entry, new Map(kept ? await filesKept(entry, kept) : []));

@@ -26,8 +26,8 @@ function openedFrom({ content }: Wish) {
 async function drawn(sent: SentRequest): Promise<DrawnFile> {
   const drawing = wishOf(sent);
   const { report, files } = openedFrom(drawing);
-  const workspace = await openReportWith(report, (entry) => {
-    const own = filesOf(entry).map((file) => {
+  const workspace = await openReportWith(report, (entry) =>
+    filesOf(entry).map((file) => {
       const bytes = files.get(file);
       if (bytes) return fileOf(file, bytes);
       throw new Problem(
@@ -36,9 +36,8 @@ async function drawn(sent: SentRequest): Promise<DrawnFile> {
         { in: 'tables' },
         'send its text under that name',
       );
-    });
-    return own.length === 1 ? own[0]! : own;
-  });
+    }),
+  );
   let figure: FigureEntry;
   if (drawing.figure !== null) figure = figureNamed(report, drawing.figure);
   else {

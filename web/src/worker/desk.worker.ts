@@ -79,7 +79,7 @@ const api = {
     known: readonly KnownTable[],
     files: Files,
   ): Promise<Sent<{ known: readonly KnownTable[]; files: Files }>> {
-    const answer = await sent(() => gathered(known, files));
+    const answer = await sent(() => gathered(known, files, new Set(desk.read.keys())));
     return answer.ok ? transfer(answer, buffersOf(answer.value.known.map(({ table }) => table))) : answer;
   },
 };

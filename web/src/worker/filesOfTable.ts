@@ -5,40 +5,45 @@ import { columnOf, type Table } from '@bold-ruler/core/table';
 import { readTable, together } from '@bold-ruler/core/workspace';
 import type { Files } from '@/storage/library';
 import { fileFrom } from './fileFrom';
-import { filesOfTables, keptOf, unpacked } from './pack';
+import { filesKept, filesOfTables, keptOf } from './pack';
 
-/** The files of a table as core reads them: one, or several that are one table. @param kept what the browser keeps of it */
-export async function sourceFrom(entry: TableEntry, kept: Blob): Promise<SourceFile | SourceFile[]> {
-  if (!entry.source.files) return fileFrom(kept, entry.source.file);
-  const files = await unpacked(kept);
-  return entry.source.files.map((name) => fileFrom(files.get(name) ?? new Blob([]), name));
+/** The files of a table as core reads them. @param kept what the browser keeps of it */
+export async function sourceFrom(entry: TableEntry, kept: Blob): Promise<SourceFile[]> {
+  return [...(await filesKept(entry, kept))].map(([name, file]) => fileFrom(file, name));
 }
 
-/** Whether two readings have as many rows, in columns of the same names and kinds. */
-export const isAlike = (a: Table, b: Table): boolean =>
-  a.rows === b.rows &&
-  a.columns.length === b.columns.length &&
-  a.columns.every(({ name, kind }) => columnOf(b, name)?.kind === kind);
+/** A table read from its files; null where these give other rows or columns than were meant, or cannot be read in this way. */
+export async function readAlike(entry: TableEntry, kept: Blob, meant: Table): Promise<Table | null> {
+  try {
+    const table = await readTable(entry, await sourceFrom(entry, kept));
+    const isAlike =
+      table.rows === meant.rows &&
+      table.columns.length === meant.columns.length &&
+      table.columns.every(({ name, kind }) => columnOf(meant, name)?.kind === kind);
+    return isAlike ? table : null;
+  } catch (error) {
+    if (!isProblem(error)) throw error;
+    return null;
+  }
+}
 
-/** Files of one layout as one table each, read as their report says from then on; with the files that tables are kept with. */
+/**
+ * Files of one layout as one table each, read as their report says from then on; with the files that tables are kept with.
+ * @param taken ids that other tables have
+ */
 export async function gathered(
   known: readonly KnownTable[],
   files: Files,
+  taken?: ReadonlySet<string>,
 ): Promise<{ readonly known: readonly KnownTable[]; readonly files: Files }> {
-  const { groups, made } = together(known);
+  const { groups, made } = together(known, taken);
   const read = await Promise.all(
     groups.map(async ({ joined, parts }): Promise<readonly KnownTable[]> => {
       if (!joined.entry.source.files) return [joined];
       const kept = keptOf(joined.entry, files);
-      if (!kept) return parts;
-      try {
-        const table = await readTable(joined.entry, await sourceFrom(joined.entry, kept));
-        return isAlike(table, joined.table) ? [{ entry: joined.entry, table }] : parts;
-      } catch (error) {
-        // What is read otherwise where it is read together stays apart.
-        if (!isProblem(error)) throw error;
-        return parts;
-      }
+      const table = kept && (await readAlike(joined.entry, kept, joined.table));
+      // What is read otherwise where it is read together stays apart.
+      return table ? [{ entry: joined.entry, table }] : parts;
     }),
   );
   const all = read.flat();

@@ -18,7 +18,7 @@ import {
   type Overlap,
   type Table,
 } from '@bold-ruler/core/table';
-import { fileApart, readTable, stacked, workspaceFor } from '@bold-ruler/core/workspace';
+import { fileApart, stacked, workspaceFor } from '@bold-ruler/core/workspace';
 import {
   addReport,
   ChangedElsewhere,
@@ -30,7 +30,7 @@ import {
   type RowsSave,
 } from '@/storage/library';
 import { CHANGED_ELSEWHERE, GONE } from './changedElsewhere';
-import { isAlike, sourceFrom } from './filesOfTable';
+import { readAlike } from './filesOfTable';
 import { filesKept, filesOfReport, packOf, readFrom } from './pack';
 
 /** What came of saving other rows. */
@@ -138,15 +138,15 @@ export function keepingOf(opened: () => { readonly id: string; readonly desk: De
     const files = new Map(await filesKept(entry, kept));
     if (files.size !== filesOf(entry).length || files.has(file.name)) return null;
     files.set(file.name, file);
-    const next = readFrom(entry, [...files.keys()]);
-    const pack = packOf([...files], next.source.file);
-    try {
-      const table = await readTable(next, await sourceFrom(next, pack));
-      return isAlike(table, joined) ? { entry: next, table, file: pack } : null;
-    } catch (error) {
-      if (!isProblem(error)) throw error;
-      return null;
+    const named = readFrom(entry, [...files.keys()]);
+    const { sheet, ...anySheet } = named.source;
+    const pack = packOf([...files], named.source.file);
+    // The sheet may be called after its month, and be the only one.
+    for (const next of [named, ...(sheet === undefined ? [] : [{ ...named, source: anySheet }])]) {
+      const table = await readAlike(next, pack, joined);
+      if (table) return { entry: next, table, file: pack };
     }
+    return null;
   }
 
   return {
@@ -216,7 +216,7 @@ export function keepingOf(opened: () => { readonly id: string; readonly desk: De
           proposed = { of: opened().id, table: whole.table, file: whole.file };
           return { ...answer, entry: whole.entry };
         }
-        const name = fileApart(entry.id, [...filesOf(entry), newer.file.name]);
+        const name = fileApart(entry.id, [...current.tables.flatMap(filesOf), newer.file.name]);
         const file = new File([tableCsv(table)], name, { type: 'text/csv' });
         proposed = { of: opened().id, table, file };
         return { ...answer, entry: entryOfRows(entry, table, name) };
@@ -232,7 +232,7 @@ export function keepingOf(opened: () => { readonly id: string; readonly desk: De
           if (!table || !entry) throw notTried();
           return { entry, table };
         });
-        const { entry, table, csv } = stacked(parts);
+        const { entry, table, csv } = stacked(parts, current.tables.flatMap(filesOf));
         proposed = { of: opened().id, table, file: new File([csv], entry.source.file, { type: 'text/csv' }) };
         return entry;
       });

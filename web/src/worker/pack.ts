@@ -24,7 +24,7 @@ export async function unpacked(pack: Blob): Promise<Map<string, File>> {
 }
 
 /** The files a table is read from, by the names its report has for them, from what the browser keeps of it. */
-export async function filesKept(entry: TableEntry, kept: File): Promise<ReadonlyMap<string, File>> {
+export async function filesKept(entry: TableEntry, kept: Blob): Promise<ReadonlyMap<string, Blob>> {
   return entry.source.files ? unpacked(kept) : new Map([[entry.source.file, kept]]);
 }
 
@@ -59,8 +59,8 @@ export const readFrom = (entry: TableEntry, files: readonly string[]): TableEntr
 export async function filesOfReport(
   report: Report,
   load: (name: string) => Promise<File | null>,
-): Promise<Map<string, File>> {
-  const all = new Map<string, File>();
+): Promise<Map<string, Blob>> {
+  const all = new Map<string, Blob>();
   for (const entry of report.tables) {
     const kept = isInDatabase(entry) ? null : await load(keptAs(entry));
     if (kept) for (const [name, file] of await filesKept(entry, kept)) all.set(name, file);
