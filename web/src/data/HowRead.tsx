@@ -42,14 +42,22 @@ export function HowRead({ entry, files }: { entry: TableEntry; files: FieldsProf
       }
     >
       <div className="space-y-3 p-3">
-        {source.sheet !== undefined && (
+        {source.sheet !== undefined && !files && (
           <p className="text-[13px]">
             From <strong className="font-semibold">{source.sheet}</strong> of {source.file}.
           </p>
         )}
         {files && (
           <section aria-label="Files of the table" className="text-[13px]">
-            <p className="pb-1">The rows of {counted(files.length, 'file')}, one file after the other:</p>
+            <p className="pb-1">
+              The rows of {counted(files.length, 'file')}
+              {source.sheet !== undefined && (
+                <>
+                  , from <strong className="font-semibold">{source.sheet}</strong> of each
+                </>
+              )}
+              , one file after the other:
+            </p>
             <ul className="max-h-40 overflow-y-auto" tabIndex={0} aria-label="Files and their rows">
               {files.map(({ file: name, rows }) => (
                 <li key={name} className="flex gap-3 border-t border-hairline py-1">
