@@ -42,8 +42,9 @@ describe('what is being written is saved as it is written', () => {
     const before = await (await find(field)).getAttribute('value');
     await (await find(field)).click();
     await visitor.control('a');
-    const long = 'A word, and another. '.repeat(8).trim();
+    const long = 'A word, and another. '.repeat(4).trim();
     await visitor.keys(long);
+    await visitor.waitFor('what was typed', async () => (await (await find(field)).getAttribute('value')) === long);
     await isSaved();
     await reload();
     await visitor.press('Arrange');
