@@ -1,6 +1,6 @@
 import { completeExpression, type ExpressionCompletion } from '../measure';
 import { Problem } from '../problem';
-import { aggregated, dataSpan, type RowsFound } from '../query';
+import { aggregated, dataSpan, measured, type RowsFound } from '../query';
 import { isInDatabase } from '../report';
 import { withDerived } from '../source';
 import {
@@ -108,7 +108,7 @@ export const data = {
     const { source } = desk;
     const measure = desk.report.measures.find(({ table }) => table === tableId);
     if (!measure) return source.span(tableId, []);
-    return dataSpan(source, aggregated(source, tableId, measure.expression, `measure “${measure.name}”`));
+    return dataSpan(source, measured(source, desk.report.calendar, measure));
   },
 
   /** Columns a measure's table has, and what can stand at the cursor of its expression. */

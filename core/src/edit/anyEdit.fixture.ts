@@ -149,6 +149,14 @@ export const DATA: { [K in keyof EditData]: fc.Arbitrary<EditData[K]> } = {
   'put-column-back': fc.record({ table, column: fc.constantFrom('pieces', 'place', 'kind') }),
   'remove-table': fc.record({ table }),
   'add-measure': fc.record({ measure: fc.constant({ ...base.measures[0]!, name: 'extra' }) }),
+  'convert-amounts': fc.record({
+    of: fc.record({
+      kind: fc.constantFrom('measure' as const, 'benchmark' as const),
+      name: fc.constantFrom('net', 'goal', 'nothing'),
+    }),
+    currency: fc.constantFrom(null, { column: 'shop', rates: 'visits', to: 'EUR', at: 'own' }),
+    rates: fc.constantFrom({ currency: 'shop', rate: 'visits' }),
+  }),
   'change-measure': fc.record({
     measure: word,
     part: fc.constantFrom({ aim: 'cut' as const }, { expression: 'count(*)' }, { tolerance: 0.1 }),

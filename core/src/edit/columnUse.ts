@@ -1,7 +1,7 @@
 import { briefOrNull } from '../brief';
 import { columnsOf, readExpression } from '../measure';
 import { namesIn } from '../form';
-import type { Report } from '../report';
+import type { CurrencyConversion, Report } from '../report';
 import { aliasesOf } from './columns';
 import type { Names } from './edit';
 
@@ -28,16 +28,19 @@ export function usersOfColumn(report: Report, table: string, column: string, nam
   for (const one of entry?.derived ?? [])
     if (!same(one.name) && reads(one.expression)) users.push(`the column ${one.name}`);
   if (same(entry?.date)) users.push('the rows’ date');
+  if (same(entry?.rates?.currency) || same(entry?.rates?.rate)) users.push('the rates of currencies');
+  const isOfCurrency = (one: { readonly currency?: CurrencyConversion }) =>
+    same(one.currency?.column) || one.currency?.amounts?.some(same) === true;
   for (const { columns, to } of entry?.joins ?? []) if (columns.some(same)) users.push(`the lookup in ${to}`);
   for (const one of entry?.columns ?? [])
     if (!same(one.name) && same(one.orderBy)) users.push(`the order of ${one.name}`);
   for (const one of report.measures)
-    if (one.table === table && reads(one.expression)) users.push(`the measure ${one.name}`);
+    if (one.table === table && (reads(one.expression) || isOfCurrency(one))) users.push(`the measure ${one.name}`);
   for (const one of report.benchmarks) {
     const isRead =
       (one.kind === 'table' &&
         one.table === table &&
-        (reads(one.expression) || Object.values(one.match ?? {}).some(same))) ||
+        (reads(one.expression) || isOfCurrency(one) || Object.values(one.match ?? {}).some(same))) ||
       (one.kind === 'table' && isMeasured && Object.keys(one.match ?? {}).some(same)) ||
       (one.kind === 'expression' && (one.table ?? table) === table && isMeasured && reads(one.expression)) ||
       (one.kind === 'fixed' && isMeasured && one.per.some(same));

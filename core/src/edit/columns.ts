@@ -69,6 +69,7 @@ function follow(
       if (column.orderBy !== undefined) column.orderBy = next(column.orderBy);
     }
     if (entry.date) entry.date = next(entry.date);
+    if (entry.rates) entry.rates = { currency: next(entry.rates.currency), rate: next(entry.rates.rate) };
     for (const one of entry.derived ?? []) one.expression = written(one.expression);
     for (const join of entry.joins ?? []) join.columns = all(join.columns);
     if (entry.repeats && entry.repeats.by !== 'row') entry.repeats.by = all(entry.repeats.by);
@@ -76,10 +77,20 @@ function follow(
       entry.same = Object.fromEntries(Object.entries(entry.same).map(([name, of]) => [next(name), of]));
   }
   const measured = new Set(report.measures.filter((one) => one.table === table).map(({ name }) => name));
-  for (const one of draft.measures) if (one.table === table) one.expression = written(one.expression);
+  const renamed = <C extends { column: string; amounts?: string[] }>(currency: C): C => ({
+    ...currency,
+    column: next(currency.column),
+    ...(currency.amounts ? { amounts: all(currency.amounts) } : {}),
+  });
+  for (const one of draft.measures)
+    if (one.table === table) {
+      one.expression = written(one.expression);
+      if (one.currency) one.currency = renamed(one.currency);
+    }
   for (const one of draft.benchmarks) {
     if (one.kind === 'table' && one.table === table) {
       one.expression = written(one.expression);
+      if (one.currency) one.currency = renamed(one.currency);
       if (one.match)
         one.match = Object.fromEntries(Object.entries(one.match).map(([field, column]) => [field, next(column)]));
     }

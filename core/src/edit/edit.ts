@@ -7,6 +7,7 @@ import type {
   Claim,
   Claimed,
   ColumnsChanged,
+  CurrencyConversion,
   FigureEntry,
   Highlight,
   Look,
@@ -20,7 +21,7 @@ import type {
   TableEntry,
   TableUse,
 } from '../report';
-import type { FactsOf, Joining } from '../table';
+import type { FactsOf, Joining, RateColumns } from '../table';
 
 /** A place of a block on a page: its row, and which of the row it is, both from 0. */
 export type BlockPlace = readonly [row: number, block: number];
@@ -101,6 +102,12 @@ export interface EditData {
   'add-benchmark': { readonly benchmark: Benchmark };
   /** Another definition of the benchmark of that name. */
   'change-benchmark': { readonly benchmark: Benchmark };
+  /** How the amounts of a measure, or of targets, become one currency; null leaves them as they are. The table of rates is said to be one. */
+  'convert-amounts': {
+    readonly of: { readonly kind: 'measure' | 'benchmark'; readonly name: string };
+    readonly currency: CurrencyConversion | null;
+    readonly rates?: RateColumns;
+  };
   /** Which column of targets a field is found in; the field's own name when it is the same, null for none. */
   'match-field': { readonly targets: string; readonly field: string; readonly column: string | null };
 

@@ -39,15 +39,24 @@ export function followTable(draft: ReportDraft, from: string, to: string): void 
       join.to = table(join.to);
       join.columns = join.columns.map(next);
     }
+    if (entry.rates) entry.rates = { currency: next(entry.rates.currency), rate: next(entry.rates.rate) };
     if (entry.same) entry.same = keyed(entry.same);
     if (entry.repeats && entry.repeats.by !== 'row') entry.repeats.by = entry.repeats.by.map(next);
   }
+  const converted = <C extends { column: string; rates: string; amounts?: string[] }>(currency: C): C => ({
+    ...currency,
+    column: next(currency.column),
+    rates: table(currency.rates),
+    ...(currency.amounts ? { amounts: currency.amounts.map(next) } : {}),
+  });
   for (const one of draft.measures) {
+    if (one.currency) one.currency = converted(one.currency);
     one.table = table(one.table);
     one.expression = written(one.expression);
   }
   for (const one of draft.benchmarks) {
     if (one.kind === 'table') one.table = table(one.table);
+    if (one.kind === 'table' && one.currency) one.currency = converted(one.currency);
     if (one.kind === 'expression' && one.table !== undefined) one.table = table(one.table);
     if (one.kind === 'table' || one.kind === 'expression') one.expression = written(one.expression);
     if (one.kind === 'table' && one.match)

@@ -55,6 +55,14 @@ export async function carriedBy(workspace: Workspace, page: Page): Promise<Carri
       spans: Object.fromEntries(asked?.spans ?? []),
     });
   }
+  // Rates are asked for by no query: they are known, and go along whole.
+  for (const measure of [...report.measures, ...report.benchmarks]) {
+    const id = 'currency' in measure ? measure.currency?.rates : undefined;
+    const rates = report.tables.find((entry) => entry.id === id)?.rates;
+    const facts = id === undefined ? undefined : source.facts(id);
+    if (!rates || !facts || !('table' in measure) || !parts.has(measure.table!)) continue;
+    parts.set(facts.id, { columns: [facts.date ?? [], rates.currency, rates.rate].flat(), span: null, spans: {} });
+  }
   const counts = await Promise.all([...parts].map(([id, part]) => countIn(source, id, part)));
   const rows = counts.reduce((sum, count) => sum + count, 0);
   if (rows > MOST_CARRIED) return null;
@@ -157,7 +165,7 @@ function reportOf(
     ...report,
     tables: report.tables
       .filter(({ id }) => parts.has(id))
-      .map(({ id, source }) => {
+      .map(({ id, source, rates }) => {
         const { date, grain, orders } = facts(id)!;
         const { columns } = parts.get(id)!;
         return {
@@ -165,6 +173,7 @@ function reportOf(
           source: { file: source.file },
           date,
           ...(grain === null ? {} : { grain }),
+          ...(rates ? { rates } : {}),
           columns: Object.entries(orders).flatMap(([name, order]) => (columns.includes(name) ? [{ name, order }] : [])),
         };
       }),

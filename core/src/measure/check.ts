@@ -163,6 +163,10 @@ export function checkExpression(
           refuse('wrong-type', `a ${word(type)} cannot become a date`, node.at, 'cast a text such as 2026-03-18');
         return { expression: { ...node, of: expression }, type: target };
       }
+      case 'rate':
+        return { expression: node, type: 'number' };
+      case 'converted':
+        return { expression: node, type: visit(node.of, at).type };
       case 'aggregate': {
         if (at === 'rows')
           refuse(

@@ -1,5 +1,6 @@
 import { civilOf, dayOf, fiscalQuarter, isoDay, PLAIN_CALENDAR, readIsoDay, weekday } from '../calendar';
 import { decimalsOf, finer, MOST_DECIMALS, power, tidy, type Decimals } from '../number';
+import { decimalsOfRates, rateFinder } from '../table';
 import type { Aggregate, Comparator, DatePart, Expression } from './expression';
 import { likeTest } from './like';
 
@@ -93,6 +94,21 @@ export function compile(e: Expression, leaves: Leaves): Compiled {
     }
     case 'cast':
       return cast(e.type, inner(e.of));
+    case 'rate': {
+      const of = inner(e.of);
+      const day = e.day && number(e.day);
+      const decimals = decimalsOfRates(e.rates);
+      const scale = decimals === null ? 1 : power(decimals);
+      const find = rateFinder(e.rates);
+      const code = textAt(of);
+      const exactly = decimals === null ? (rate: number) => rate : (rate: number) => Math.round(rate * scale);
+      return { type: 'number', decimals, at: (i) => exactly(find(code(i), day ? day.at(i) : 0)) };
+    }
+    case 'converted': {
+      const [of, amounts, found] = [number(e.of), number(e.amounts), number(e.found)];
+      // No number: what is added up with it has no value either, which a blank would be passed over in.
+      return { ...of, at: (i) => (amounts.at(i) === found.at(i) ? of.at(i) : Infinity) };
+    }
   }
 }
 

@@ -1,3 +1,5 @@
+import type { Rates } from '../table';
+
 /** A value expression as a tree. `at` is its place `[from, to)` in the text it was read from. */
 export type Expression =
   | { readonly kind: 'number'; readonly value: number; readonly at: At }
@@ -53,7 +55,29 @@ export type Expression =
   | { readonly kind: 'call'; readonly name: ScalarName; readonly args: readonly Expression[]; readonly at: At }
   | { readonly kind: 'extract'; readonly part: DatePart; readonly of: Expression; readonly at: At }
   | { readonly kind: 'cast'; readonly type: CastType; readonly of: Expression; readonly at: At }
+  | Rate
+  | Converted
   | Aggregate;
+
+/** The rate of a row: of the currency that a column of text names, on a day; blank where there is none. It is not written by anybody. */
+export interface Rate {
+  readonly kind: 'rate';
+  readonly of: Expression;
+  /** The row's day; null where one rate holds for all days. */
+  readonly day: Expression | null;
+  readonly rates: Rates;
+  readonly at: At;
+}
+
+/** An aggregate of converted amounts. It has no value where a row it counts has no rate. */
+export interface Converted {
+  readonly kind: 'converted';
+  readonly of: Aggregate;
+  /** How many rows have an amount, and how many of them a converted one. */
+  readonly amounts: Aggregate;
+  readonly found: Aggregate;
+  readonly at: At;
+}
 
 /** An aggregate over rows. `of` is null for `count(*)`; `p` belongs to `percentile_cont`. */
 export interface Aggregate {
@@ -109,6 +133,10 @@ function partsOf(e: Expression): readonly Expression[] {
       return [...e.branches.flatMap(({ when, then }) => [when, then]), ...(e.otherwise ? [e.otherwise] : [])];
     case 'call':
       return e.args;
+    case 'rate':
+      return [e.of, ...(e.day ? [e.day] : [])];
+    case 'converted':
+      return [e.of, e.amounts, e.found];
     case 'aggregate':
       return [...(e.of ? [e.of] : []), ...(e.filter ? [e.filter] : [])];
   }
@@ -132,6 +160,8 @@ export function isAdditive(e: Expression): boolean {
   switch (e.kind) {
     case 'aggregate':
       return (e.fn === 'sum' || e.fn === 'count') && !e.distinct;
+    case 'converted':
+      return isAdditive(e.of);
     case 'unary':
       return e.op === '-' && isAdditive(e.of);
     case 'binary':

@@ -54,6 +54,8 @@ export function total(values: ArrayLike<number>, decimals: Decimals): number {
   for (let i = 0; i < values.length; i++) {
     const value = values[i]!;
     if (Number.isNaN(value)) continue;
+    // What has no value on purpose, as an amount without a rate, leaves its sum without one.
+    if (!Number.isFinite(value)) return value;
     seen = true;
     if (decimals !== null) {
       sum += scaled(value, decimals);

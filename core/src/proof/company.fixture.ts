@@ -6,11 +6,12 @@ import { openReportWith, type OpenReport } from '../workspace';
 import { briefOf, question } from './world.fixture';
 
 // Companies as they hand in files: any calendar, sales by day, month, quarter or year, targets of any grain, lookups, names read as
-// others, rows that came twice, a second table of facts; and a page of random figures over them.
+// others, rows that came twice, several currencies, a second table of facts; and a page of random figures over them.
 
 const SHOPS = ['Alder', 'Birch', 'Cedar', 'Dune', 'Elm'];
 const LINES = ['brass', 'keys'];
 const PRODUCTS = ['p1', 'p2', 'p3', 'p4'];
+const CURRENCIES = ['EUR', 'USD', 'CHF'];
 const FAMILIES = ['Melody', 'Melody', 'Rhythm', 'Rhythm'];
 
 type Grain = 'day' | 'month' | 'quarter' | 'year';
@@ -72,6 +73,16 @@ const company = fc.record({
   isSame: fc.boolean(),
   repeats: fc.boolean(),
   leveled: fc.boolean(),
+  /** Amounts in several currencies: as they are, by rates of their own months (of which some may be missing), or by those of one month. */
+  money: fc.constantFrom<'one' | 'added' | 'own' | 'missing' | 'fixed'>(
+    'one',
+    'one',
+    'one',
+    'added',
+    'own',
+    'missing',
+    'fixed',
+  ),
   /** Its page offers periods to choose from. */
   offersPeriods: fc.boolean(),
 });
@@ -103,7 +114,8 @@ function writtenFiles(c: Described): Record<string, string> {
   const sales = Array.from({ length: c.rows }, () => {
     const net = next(12) === 0 ? '' : (next(9_000) - 1_500) / 100;
     const when = writtenAs(c.salesBy, day(next(640)));
-    return `${when},${nameOf(shops[next(c.shops)]!)},${LINES[next(2)]},${PRODUCTS[next(4)]},${net},${next(9) + 1}`;
+    const sold = `${when},${nameOf(shops[next(c.shops)]!)},${LINES[next(2)]},${PRODUCTS[next(4)]},${net},${next(9) + 1}`;
+    return c.money === 'one' ? sold : `${sold},${CURRENCIES[next(3)]}`;
   });
   if (c.repeats) sales.push(...sales.slice(0, 3));
   const goals: string[] = [];
@@ -119,15 +131,34 @@ function writtenFiles(c: Described): Record<string, string> {
   }
   const visits = Array.from({ length: c.rows }, () => `${day(next(640))},${shops[next(c.shops)]},${next(90)}`);
   const half = isInTwo(c) ? sales.length >> 1 : sales.length;
-  const salesFile = (rows: readonly string[]) => [`${c.salesBy},shop,line,product,net,pieces`, ...rows].join('\n');
+  const salesFile = (rows: readonly string[]) =>
+    [`${c.salesBy},shop,line,product,net,pieces${c.money === 'one' ? '' : ',currency'}`, ...rows].join('\n');
+  const rates = Array.from({ length: 24 }, (_, n) =>
+    isoDay(dayOf(2023 + Math.floor((n + 6) / 12), ((n + 6) % 12) + 1, 1)).slice(0, 7),
+  );
   return {
     'sales.csv': salesFile(sales.slice(0, half)),
     ...(isInTwo(c) ? { 'later sales.csv': salesFile(sales.slice(half)) } : {}),
     'goals.csv': [[c.goalsBy, ...c.goalFields, 'goal'].join(','), ...goals].join('\n'),
     'products.csv': ['product,family', ...PRODUCTS.map((name, i) => `${name},${FAMILIES[i]}`)].join('\n'),
+    ...(hasRates(c)
+      ? {
+          'rates.csv': [
+            'month,currency,rate',
+            ...rates.flatMap((month) =>
+              ['USD', 'CHF'].flatMap((code) => {
+                const rate = 0.8 + next(400) / 1_000;
+                return c.money === 'missing' && next(9) === 0 ? [] : [`${month},${code},${rate}`];
+              }),
+            ),
+          ].join('\n'),
+        }
+      : {}),
     'visits.csv': ['day,shop,visits', ...visits].join('\n'),
   };
 }
+/** Whether its amounts are converted by a table of rates. */
+const hasRates = ({ money }: Described): boolean => money !== 'one' && money !== 'added';
 /** Whether its sales come in two files, which are one table. */
 const isInTwo = ({ rows }: Described): boolean => rows > 1 && rows % 3 === 0;
 
@@ -140,6 +171,17 @@ function companyOf(c: Described, briefs: readonly string[]): Company {
     return said ? { columns: [{ name: grain, type: 'date', read: said }] } : {};
   };
   const { own, rest, ...years } = c.calendar;
+  const currency = hasRates(c)
+    ? {
+        currency: {
+          column: 'currency',
+          rates: 'rates',
+          to: 'EUR',
+          at: c.money === 'fixed' ? '2024-05' : 'own',
+          amounts: ['net'],
+        },
+      }
+    : {};
   const report = checkReport({
     boldRuler: 1,
     name: 'A company',
@@ -159,10 +201,19 @@ function companyOf(c: Described, briefs: readonly string[]): Company {
       { id: 'goals', source: { file: 'goals.csv' }, date: c.goalsBy, grain: c.goalsBy, ...read(c.goalsBy) },
       ...(c.isJoined ? [{ id: 'products', source: { file: 'products.csv' } }] : []),
       { id: 'visits', source: { file: 'visits.csv' }, date: 'day' },
+      ...(hasRates(c)
+        ? [{ id: 'rates', source: { file: 'rates.csv' }, date: 'month', rates: { currency: 'currency', rate: 'rate' } }]
+        : []),
     ],
     measures: [
-      { name: 'net', table: 'sales', expression: 'sum(net)', format: { style: 'currency', currency: 'EUR' } },
-      { name: 'price', table: 'sales', expression: 'sum(net) / sum(pieces)', tolerance: 0.05 },
+      {
+        name: 'net',
+        table: 'sales',
+        expression: 'sum(net)',
+        format: { style: 'currency', currency: 'EUR' },
+        ...currency,
+      },
+      { name: 'price', table: 'sales', expression: 'sum(net) / sum(pieces)', tolerance: 0.05, ...currency },
       { name: 'returns', table: 'sales', expression: 'count(*)', aim: 'cut' },
       { name: 'visits', table: 'visits', expression: 'sum(visits)' },
     ],

@@ -6,14 +6,15 @@ import { finer, total as sumOf, type Decimals } from '../number';
 import type { BenchmarkRequest, Held } from './benchmark/asked';
 import { benchmarkValues, kindBeneath } from './benchmark/benchmark';
 import type { Cells } from './cells';
+import { tellCurrencies } from './currencies';
 import {
   actualSpan,
-  aggregated,
   areSummed,
   atOnce,
   benchmarkNamed,
   contextFor,
   measureNamed,
+  measured,
   type Choices,
   type Context,
 } from './context';
@@ -54,7 +55,17 @@ export async function answerBrief(
   const dueOf = (own: Context, ask: BenchmarkRequest) =>
     benchmark ? dueValues(own, benchmark, ask) : Promise.resolve(null);
   const [sold, lead, , held, due, whole, over, others] = await atOnce<
-    [Values, Lead | null, Values, Held | null, Held | null, Whole, OverPeriod | null, readonly (readonly string[])[]]
+    [
+      Values,
+      Lead | null,
+      Values,
+      Held | null,
+      Held | null,
+      Whole,
+      OverPeriod | null,
+      readonly (readonly string[])[],
+      void,
+    ]
   >(
     context,
     () => known,
@@ -65,6 +76,8 @@ export async function answerBrief(
     (own) => wholeComparison(own, benchmark, wholeKnown),
     (own) => overPeriod(own, benchmark, dueOf),
     (own) => furtherMembers(own),
+    (own) =>
+      tellCurrencies(own, of, { who: `“${own.measure.name}”`, by: brief.by, span: shape.span, where: brief.only }),
   );
 
   const steps = brief.grain ? stepsWithin(brief.grain, context.period, context.calendar) : [null];
@@ -287,7 +300,7 @@ async function mixOf(
       (one) => ({ ...one, grain: null, against: benchmark?.kind === 'period' ? one.against : 'last year' }),
     );
   const pieces = measureNamed(report, quantity);
-  const of = aggregated(source, pieces.table, pieces.expression, `measure “${quantity}”`);
+  const of = measured(source, report.calendar, pieces);
   if (!of.additive || !context.of.additive)
     throw new Problem(
       'not-additive',

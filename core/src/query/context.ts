@@ -1,11 +1,28 @@
 import { writeBrief, type Brief, type Condition, type Vocabulary } from '../brief';
 import { endOf, resolvePeriod, type Day, type FiscalCalendar, type Grain, type Period, type Span } from '../calendar';
-import { aggregatesOf, checkExpression, columnsOf, isAdditive, readExpression, type Expression } from '../measure';
+import {
+  aggregatesOf,
+  checkExpression,
+  columnsOf,
+  isAdditive,
+  readExpression,
+  type Conversion,
+  type Expression,
+} from '../measure';
 import { didYouMean, isProblem, Problem } from '../problem';
-import { benchmarksOf, type Benchmark, type Look, type Measure, type RankKind, type Report } from '../report';
+import {
+  benchmarksOf,
+  type Benchmark,
+  type CurrencyConversion,
+  type Look,
+  type Measure,
+  type RankKind,
+  type Report,
+} from '../report';
 import type { Window } from '../series';
 import { asOfDay, type KnownSpan } from '../table';
 import type { Note } from './cells';
+import { conversionOf, convertedOnce } from './conversion';
 import type { OpenSource, TableFacts } from './query';
 
 /** An expression with aggregates, checked against its table. */
@@ -18,6 +35,8 @@ export interface Aggregated {
    * and the whole counts the others of its terms.
    */
   readonly addsUp: boolean;
+  /** The expression before its amounts are converted, and how they are; null where they are as they stand in the table. */
+  readonly conversion: (Conversion & { readonly of: Expression; readonly said: CurrencyConversion }) | null;
 }
 
 /** What a figure's look says of its calculation, beside the brief. */
@@ -71,7 +90,7 @@ export async function contextFor(
   choices: Choices = {},
 ): Promise<Context> {
   const measure = measureNamed(report, brief.views[0]!.measure);
-  const of = aggregated(source, measure.table, measure.expression, `measure “${measure.name}”`);
+  const of = measured(source, report.calendar, measure);
   const span = await dataSpan(source, of);
   const known = span ?? { from: 0, to: 0, begins: 0 };
   const asOf = asOfDay(report.calendar.asOf, span);
@@ -99,9 +118,9 @@ export async function contextFor(
 /** First and last day with data of an expression: days on which a column it reads has a value. */
 export function dataSpan(
   source: OpenSource,
-  { table, expression }: Pick<Aggregated, 'table' | 'expression'>,
+  { table, expression, conversion }: Pick<Aggregated, 'table' | 'expression' | 'conversion'>,
 ): Promise<KnownSpan | null> {
-  return source.span(table.id, [...new Set(columnsOf(expression))].sort());
+  return source.span(table.id, [...new Set(columnsOf(conversion?.of ?? expression))].sort());
 }
 
 export function measureNamed(report: Report, name: string): Measure {
@@ -149,8 +168,24 @@ function factsOf(source: OpenSource, table: string, who: string): TableFacts {
   return facts;
 }
 
-/** Reads and checks an expression of aggregates. A problem says whose expression it is. */
-export function aggregated(source: OpenSource, table: string, expression: string, who: string): Aggregated {
+/** A measure's expression. Throws a `Problem` that names the measure. */
+export const measured = (source: OpenSource, calendar: FiscalCalendar, measure: Measure): Aggregated =>
+  aggregated(source, measure.table, measure.expression, `measure “${measure.name}”`, {
+    calendar,
+    currency: measure.currency,
+  });
+
+/**
+ * Reads and checks an expression of aggregates. A problem says whose expression it is.
+ * @param converting how its amounts become one currency, if they do, and by whose months and years
+ */
+export function aggregated(
+  source: OpenSource,
+  table: string,
+  expression: string,
+  who: string,
+  converting?: { readonly calendar: FiscalCalendar; readonly currency: CurrencyConversion | undefined },
+): Aggregated {
   const facts = factsOf(source, table, who);
   try {
     const checked = checkExpression(readExpression(expression), expression, facts.columns, 'groups', facts.aliases);
@@ -165,7 +200,15 @@ export function aggregated(source: OpenSource, table: string, expression: string
     const additive = isAdditive(checked.expression);
     const terms = aggregatesOf(checked.expression);
     const addsUp = additive && (terms.length === 1 || terms.every(({ fn }) => fn === 'count'));
-    return { table: facts, expression: checked.expression, additive, addsUp };
+    const shared = { table: facts, additive, addsUp };
+    if (!converting?.currency) return { ...shared, expression: checked.expression, conversion: null };
+    const { currency, calendar } = converting;
+    const conversion = conversionOf(source, facts, currency, calendar);
+    return {
+      ...shared,
+      expression: convertedOnce(table, checked.expression, expression, conversion),
+      conversion: { ...conversion, of: checked.expression, said: currency },
+    };
   } catch (error) {
     if (isProblem(error)) throw error.at({ in: `${who}, ${error.place?.in ?? 'expression'}` });
     throw error;

@@ -1,3 +1,4 @@
+import { tellCurrencies } from './currencies';
 import { formOf, type View } from '../brief';
 import { resolvePeriod, type Day } from '../calendar';
 import { declarationOf } from '../form';
@@ -6,10 +7,10 @@ import { listed } from '../problem';
 import type { Cells } from './cells';
 import {
   actualSpan,
-  aggregated,
   areSummed,
   dataSpan,
   measureNamed,
+  measured,
   note,
   type Aggregated,
   type Context,
@@ -17,7 +18,7 @@ import {
 import { inFieldOrder, type Member } from './members';
 import type { TableFacts } from './query';
 import { leadIn, spanFrom, steppingOf } from './stepping';
-import { groupKey, inPeriod, only, valuesOf, type Values } from './values';
+import { groupKey, inPeriod, only, valuesOf, type Values, orBlank } from './values';
 import { ranksOf, shareOf, viewOver } from './views';
 
 /** What a brief asks of a measure that its table does not have, in words; null where it has all. */
@@ -43,7 +44,7 @@ export async function furtherMembers(context: Context): Promise<readonly (readon
   const tables = new Map<string, Aggregated>();
   for (const { measure: name } of brief.views.slice(1)) {
     const measure = measureNamed(report, name);
-    const of = aggregated(source, measure.table, measure.expression, `measure “${name}”`);
+    const of = measured(source, report.calendar, measure);
     if (of.table.id !== context.of.table.id && lackedBy(context, of.table) === null) tables.set(of.table.id, of);
   }
   const shape = { by: brief.by, grain: null, span: actualSpan(context), where: brief.only };
@@ -71,7 +72,7 @@ async function furtherView(
 ): Promise<Cells['values'][number]> {
   const { brief, source, report, choices } = first;
   const measure = measureNamed(report, view.measure);
-  const of = aggregated(source, measure.table, measure.expression, `measure “${measure.name}”`);
+  const of = measured(source, report.calendar, measure);
   const lacks = lackedBy(first, of.table);
   if (lacks !== null) {
     note(first, 'left-blank', 'warning', `“${measure.name}” is left blank, as table “${of.table.id}” has ${lacks}`);
@@ -86,6 +87,7 @@ async function furtherView(
   const span = actualSpan(context);
   const leads = leadIn(context, view);
   const shape = { by: brief.by, grain: brief.grain, span: spanFrom(leads, context), where: brief.only };
+  await tellCurrencies(context, of, { who: `“${measure.name}”`, by: brief.by, span, where: brief.only });
   const values = await valuesOf(source, of, shape);
   const stepping = steppingOf(context, steps, leads);
   const line = [...leads, ...steps];
@@ -163,5 +165,5 @@ async function furtherView(
     return view.kind === 'share' ? shareOf(whole, whole) : whole;
   }
 
-  return { view, measure, of: Float64Array.from(rows), total: await wholeOf() };
+  return { view, measure, of: Float64Array.from(rows, orBlank), total: orBlank(await wholeOf()) };
 }

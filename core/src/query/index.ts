@@ -7,7 +7,8 @@ export { maybe, numbersCsv, numbersWith, type Numbers, type NumbersExtras, type 
 export type { Behind, Groups, OpenSource, Query, RowsFound, Source, SpanAsked, TableFacts, Workspace } from './query';
 export { gapOf, gapPercentOf, newOrGone, standingCode, standingOf } from './compare';
 export { roundedShares } from './views';
-export { aggregated, dataSpan } from './context';
+export { aggregated, dataSpan, measured } from './context';
+export { conversionOf } from './conversion';
 export { only, valuesOf } from './values';
 export { fieldOfPer } from './benchmark/fixed';
 export { statisticOf } from './benchmark/peers';

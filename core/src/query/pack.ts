@@ -11,7 +11,7 @@ import { landingOf } from './landing';
 import { actualSpan, aggregated, type Context } from './context';
 import type { Member, Whole } from './members';
 import type { Stepping } from './stepping';
-import { groupKey, valuesOf, type Values } from './values';
+import { groupKey, valuesOf, type Values, orBlank } from './values';
 import { ranksOf, shareOf, viewOver } from './views';
 
 /** What an expression over the measure's table is for every chosen member and step. A problem says whose expression it is. */
@@ -22,8 +22,8 @@ export async function expressionOfRows(
   expression: string,
   who: string,
 ): Promise<Float64Array> {
-  const { brief, source, measure } = context;
-  const of = aggregated(source, measure.table, expression, who);
+  const { brief, source, measure, calendar } = context;
+  const of = aggregated(source, measure.table, expression, who, { calendar, currency: measure.currency });
   const shape = { by: brief.by, grain: brief.grain, span: actualSpan(context), where: brief.only };
   const values = await valuesOf(source, of, shape);
   return Float64Array.from(
@@ -253,8 +253,17 @@ export function pack({
       out.dueStanding![i] = standingCode(toDate.standing);
     });
   });
+  // What rests on a rate that is missing is blank.
+  for (const list of Object.values(out))
+    if (list instanceof Float64Array) list.forEach((value, i) => (list[i] = orBlank(value)));
   /** A whole with its gaps. */
-  const compared = (one: Whole & { readonly step?: Day | null }): Cells['total'] => {
+  const compared = (given: Whole & { readonly step?: Day | null }): Cells['total'] => {
+    const one = {
+      ...given,
+      actual: orBlank(given.actual),
+      benchmark: orBlank(given.benchmark),
+      due: orBlank(given.due),
+    };
     const comparison = one.isCovered
       ? compare(one.actual, one.benchmark, measure, viewDecimals, heldDecimals)
       : NO_COMPARISON;

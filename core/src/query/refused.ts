@@ -1,7 +1,7 @@
 import type { Brief } from '../brief';
 import { isoDay, spanOf, writtenDay, type Grain, type Span } from '../calendar';
 import { Problem } from '../problem';
-import { aggregated, measureNamed, type Context } from './context';
+import { measured, measureNamed, type Context } from './context';
 import type { TableFacts } from './query';
 import { Refusal } from './refusal';
 
@@ -15,8 +15,7 @@ export function refuseWhatCannotBe(context: Context): void {
   const { table } = of;
   const isAdditiveMeasure = (name: string) => {
     if (name === measure.name) return of.additive;
-    const other = measureNamed(report, name);
-    return aggregated(source, other.table, other.expression, `measure “${name}”`).additive;
+    return measured(source, report.calendar, measureNamed(report, name)).additive;
   };
   if ((brief.grain || brief.period.kind !== 'all time') && table.date === null) {
     throw new Refusal(

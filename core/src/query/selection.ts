@@ -48,7 +48,7 @@ export function select<C extends Candidate>(
 ): { kept: C[]; tieCut: boolean } {
   const ranked = candidates
     .map((candidate) => ({ candidate, merit: merit(order, candidate, aim) }))
-    .filter((item) => !Number.isNaN(item.merit))
+    .filter((item) => Number.isFinite(item.merit))
     .sort((a, b) => b.merit - a.merit || compareNames(a.candidate.name, b.candidate.name));
   const kept = ranked.slice(0, count).map(({ candidate }) => candidate);
   const tieCut = ranked.length > count && ranked[count - 1]!.merit === ranked[count]!.merit;
@@ -77,8 +77,8 @@ export function sort<C extends Candidate>(candidates: readonly C[], { key, direc
   return [...candidates].sort((a, b) => {
     if (key === 'name') return sign * compareNames(a.name, b.name);
     const [x, y] = [value(a), value(b)];
-    if (Number.isNaN(x) || Number.isNaN(y))
-      return Number(Number.isNaN(x)) - Number(Number.isNaN(y)) || a.place - b.place;
+    if (!Number.isFinite(x) || !Number.isFinite(y))
+      return Number(!Number.isFinite(x)) - Number(!Number.isFinite(y)) || a.place - b.place;
     return sign * (x - y) || a.place - b.place;
   });
 }

@@ -72,11 +72,15 @@ async function evaluated(source: OpenSource, { table, expression }: Aggregated, 
     const raw = compiled.at(g);
     const made = decimals === null ? tidy(raw) : raw / power(decimals);
     // What is computed beyond the largest number is none.
-    const value = Math.abs(made) <= LARGEST ? made : NaN;
+    // No number on purpose stays none in all that is added up with it.
+    const value = Math.abs(made) <= LARGEST || made === Infinity ? made : NaN;
     at.set(groupKey(members, step), { members, step, value, rows: groups.rows[g]! });
   }
   return { decimals, at, undated: groups.undated };
 }
+
+/** A value that rests on a rate that is missing is blank where it is shown. */
+export const orBlank = (value: number): number => (Number.isFinite(value) ? value : NaN);
 
 /** The one value of a shape without fields and steps; blank (NaN) without rows. */
 export function only(values: Values): number {

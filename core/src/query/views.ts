@@ -83,6 +83,7 @@ export function ranksOf(
   kind: RankKind = 'competition',
 ): number[] {
   const merit = values.map((value, i) => {
+    if (!Number.isFinite(value)) return NaN;
     if (aim === 'raise') return value;
     if (aim === 'cut') return -value;
     // What is equally far in decimals is so, whatever binary fractions make of it.

@@ -15,7 +15,7 @@ import { aggregatesOf } from '../measure';
 import { power, tidy } from '../number';
 import { counted, Problem } from '../problem';
 import {
-  aggregated,
+  measured as measuredBy,
   dataSpan,
   judgementAt,
   only,
@@ -136,7 +136,7 @@ async function columnSentences(source: OpenSource, cells: Cells, row: number): P
     // The first column is told before.
     const isFirst = measure === cells.measure && view.kind === cells.view.kind;
     if (isFirst || Number.isNaN(value)) continue;
-    const of = aggregated(source, measure.table, measure.expression, `measure “${measure.name}”`);
+    const of = measuredBy(source, cells.calendar, measure);
     const isSame = measure === cells.measure;
     const asked: Cells = { ...cells, view, measure, actual: values, decimals: isSame ? cells.decimals : null };
     const behind = behindRow(asked, row, await dataSpan(source, of));
@@ -162,7 +162,7 @@ async function columnSentences(source: OpenSource, cells: Cells, row: number): P
 /** The rows, what the expression makes of them, and what the view makes of that. */
 async function madeOf(source: OpenSource, report: Report, cells: Cells, row: number, write: Write) {
   const { measure } = cells;
-  const of = aggregated(source, measure.table, measure.expression, `measure “${measure.name}”`);
+  const of = measuredBy(source, report.calendar, measure);
   const behind = behindRow(cells, row, await dataSpan(source, of));
   const file = report.tables.find(({ id }) => id === measure.table)?.source.file ?? measure.table;
   if (!behind) {
@@ -209,6 +209,8 @@ async function filledIn(
   let text = measure.expression;
   // From the last to the first, so that the places of the others stay where they are.
   for (const [i, { at }] of [...aggregates.entries()].sort((a, b) => b[1].at[0] - a[1].at[0])) {
+    // What only tells whether every row has a rate stands nowhere in the text.
+    if (at[1] === 0) continue;
     const { of, decimals } = values[i]!;
     const value = decimals === null ? tidy(of[0]!) : of[0]! / power(decimals);
     text = `${text.slice(0, at[0])}${bracketed(value)}${text.slice(at[1])}`;

@@ -14,3 +14,4 @@ export { isRate } from './words';
 export { firstBrief, likelyMeasure } from './firstBrief';
 export { accepting } from './accepting';
 export { type Bands, type CellFigure, type ColumnLook, type LookNote, type LookSpan, type MemberEdge } from '../form';
+export { conversionOffers, isQuantity, type ConversionOffers } from './conversionOffers';

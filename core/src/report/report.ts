@@ -1,7 +1,7 @@
 import type { Alignment, FiscalMonths, FiscalWeeks, Grain, Weekday } from '../calendar';
 import type { FormLook, LookNote, LookSpan } from '../form';
 import type { Window } from '../series';
-import type { ColumnKind, Joining, Repeats, Same } from '../table';
+import type { ColumnKind, Joining, RateColumns, Repeats, Same } from '../table';
 
 /** The version of the report file this program writes. */
 export const REPORT_VERSION = 1;
@@ -71,6 +71,22 @@ export interface TableEntry {
   /** Columns named after periods become rows, the period under `name`, the number under `value`. */
   readonly long?: { readonly name: string; readonly value?: string };
   readonly derived?: readonly { readonly name: string; readonly expression: string }[];
+  /** It holds rates: whose, in a column of currencies, and what one unit is worth. They hold for the day, month or year of its date. */
+  readonly rates?: RateColumns;
+}
+
+/** How amounts of several currencies become one before they are added up. */
+export interface CurrencyConversion {
+  /** The column with each row's currency, as a code of ISO 4217 or its sign. */
+  readonly column: string;
+  /** The table of rates. */
+  readonly rates: string;
+  /** The code of the currency they become. */
+  readonly to: string;
+  /** `own`: each row by the rate of its own period; else a day, a month or a fiscal year whose last rate holds for all rows. */
+  readonly at: string;
+  /** The columns that hold amounts, where the expression multiplies or divides columns. */
+  readonly amounts?: readonly string[];
 }
 
 export type Aim = 'raise' | 'cut' | 'hold';
@@ -104,6 +120,7 @@ export interface Measure {
   /** Share of the benchmark within which a measure is level with it. */
   readonly tolerance: number;
   readonly format: NumberFormat;
+  readonly currency?: CurrencyConversion;
 }
 
 export type Spread = 'even' | 'workdays' | 'last year' | 'none';
@@ -132,6 +149,7 @@ export type Benchmark =
       readonly spread: Spread;
       readonly split: Split;
       readonly match?: Readonly<Record<string, string>>;
+      readonly currency?: CurrencyConversion;
     }
   | { readonly name: string; readonly kind: 'fixed'; readonly value: number; readonly per: readonly Per[] }
   | { readonly name: string; readonly kind: 'scaled'; readonly of: string; readonly by: number }

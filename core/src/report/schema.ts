@@ -64,6 +64,8 @@ const calendar = object({
     ),
 });
 
+const currencyCode = () => yup.string().matches(/^[A-Z]{3}$/, '${path} must be a currency code of three letters');
+
 /** How a number is written, whatever it is. */
 const writing = {
   scale: oneOf(['auto', 'none', 'K', 'M', 'B']),
@@ -75,11 +77,26 @@ const writing = {
 };
 const numberFormat = object({
   style: oneOf(['number', 'currency', 'percent', 'points']).required('${path} is missing'),
-  currency: yup.string().matches(/^[A-Z]{3}$/, '${path} must be a currency code of three letters'),
+  currency: currencyCode(),
   unit: yup.string().max(40),
   unitBefore: flag(true),
   ...writing,
 });
+
+/** How amounts of several currencies become one. */
+const conversion = object({
+  column: name(),
+  rates: name(),
+  to: currencyCode().required('${path} is missing'),
+  at: yup
+    .string()
+    .matches(
+      /^(?:own|\d{4}(?:-\d{2}(?:-\d{2})?)?)$/,
+      '${path} must be “own”, for the rate of each row’s own period, or a day, a month or a fiscal year: 2026-03-31, 2026-03, 2026',
+    )
+    .default('own'),
+  amounts: yup.array().of(name()).min(1).max(100),
+}).default(undefined);
 
 const measure = object({
   name: name(),
@@ -88,6 +105,7 @@ const measure = object({
   aim: oneOf(['raise', 'cut', 'hold']).default('raise'),
   tolerance: number().min(0, '${path} must not be negative').default(0),
   format: numberFormat.default({ style: 'number', scale: 'auto' }),
+  currency: conversion,
 });
 
 const kindOf = (kind: string) => ({ name: name(), kind: oneOf([kind]).required() });
@@ -114,6 +132,7 @@ const BENCHMARKS = {
           value === undefined ||
           (isPlain(value) && Object.values(value).every((column) => typeof column === 'string' && column !== '')),
       ),
+    currency: conversion,
   }),
   fixed: object({
     ...kindOf('fixed'),

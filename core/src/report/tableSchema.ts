@@ -140,4 +140,5 @@ export const table = object({
     .array()
     .of(object({ name: name(), expression: text() }))
     .max(500),
+  rates: object({ currency: name(), rate: name() }).default(undefined),
 });

@@ -235,6 +235,8 @@ export interface Table {
   readonly aliases?: ReadonlyMap<string, string>;
   /** Orders of members that were declared, by column. */
   readonly orders: Readonly<Record<string, readonly string[]>>;
+  /** It holds rates of currencies, in these columns. */
+  readonly rates?: { readonly currency: string; readonly rate: string };
 }
 
 /** The parts of a table that name its columns as they were read. */

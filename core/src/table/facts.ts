@@ -1,11 +1,21 @@
 import type { FiscalCalendar, Grain } from '../calendar';
 import type { Decimals } from '../number';
-import { columnOf, NO_DATA, type ColumnKind, type Joined, type KnownSpan, type Table, type Told } from './column';
+import {
+  columnOf,
+  columnsRead,
+  NO_DATA,
+  type ColumnKind,
+  type Joined,
+  type KnownSpan,
+  type Table,
+  type Told,
+} from './column';
 import { duplicatesIn, type Duplicates } from './duplicates';
 import { farDays, type FarDays } from './farDays';
 import { periodCalendar } from './periods';
 import { lazyMap, once } from './lazily';
 import { linesOf, type LinesFound } from './lines';
+import { currencyColumns, ratesIn, type KnownRates } from './rates';
 import { knownSpan } from './table';
 
 /** What is known of a table without a query: asked for once, when it is opened. */
@@ -44,6 +54,10 @@ export interface TableFacts {
   readonly key?: readonly string[] | null;
   /** What was not as files are and is taken all the same. */
   readonly told?: readonly Told[];
+  /** Columns of text that hold nothing but currencies. */
+  readonly currencies?: readonly string[];
+  /** The rates of currencies that the table holds. */
+  readonly rates?: KnownRates | null;
 }
 
 /** The facts of the table of an id; undefined where there is none. */
@@ -55,6 +69,19 @@ function factsOfTable(table: Table, calendar: FiscalCalendar): TableFacts {
   const date = table.date === null ? undefined : columnOf(table, table.date);
   const span = once(() => knownSpan(table, calendar));
   const duplicates = once(() => duplicatesIn(table));
+  const members = lazyMap(
+    columns.flatMap((column) =>
+      column.kind === 'text' || column.kind === 'yesno' ? [[column.name, () => column.members.slice(1)] as const] : [],
+    ),
+  );
+  // What is looked up or computed has its names when they are asked for.
+  const currencies = once(() =>
+    currencyColumns(
+      columnsRead(table).flatMap(({ kind, name }) => (kind === 'text' ? [[name, members.get(name)!] as const] : [])),
+    ),
+  );
+  const periods = date?.kind === 'date' ? periodCalendar(date, calendar) : calendar;
+  const rates = once(() => (table.rates ? ratesIn(table, table.rates, periods) : null));
   const far = once(() => {
     const found = farDays(table);
     return found && { ...found, ...linesOf(found.rows, table) };
@@ -64,13 +91,7 @@ function factsOfTable(table: Table, calendar: FiscalCalendar): TableFacts {
     rows,
     columns: new Map(columns.map(({ name, kind }) => [name, kind])),
     // Computed columns have their names when they are asked for.
-    members: lazyMap(
-      columns.flatMap((column) =>
-        column.kind === 'text' || column.kind === 'yesno'
-          ? [[column.name, () => column.members.slice(1)] as const]
-          : [],
-      ),
-    ),
+    members,
     decimals: new Map(
       columns.flatMap((column) => (column.kind === 'number' ? [[column.name, column.decimals] as const] : [])),
     ),
@@ -87,7 +108,7 @@ function factsOfTable(table: Table, calendar: FiscalCalendar): TableFacts {
     get span() {
       return span();
     },
-    periods: date?.kind === 'date' ? periodCalendar(date, calendar) : calendar,
+    periods,
     orders,
     key: table.key ?? null,
     get duplicates() {
@@ -100,6 +121,12 @@ function factsOfTable(table: Table, calendar: FiscalCalendar): TableFacts {
     // Titles, totals and notes are no data that a figure lacks.
     leftOut: table.leftOutCounts.filter(({ reason }) => !NO_DATA.has(reason)),
     ...(told ? { told } : {}),
+    get currencies() {
+      return currencies();
+    },
+    get rates() {
+      return rates();
+    },
   };
 }
 

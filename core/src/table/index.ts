@@ -32,3 +32,15 @@ export { duplicateRows, type Duplicates } from './duplicates';
 export * from './leftOutAmounts';
 export { lazyMap, once } from './lazily';
 export { factsIn, type FactsOf, type TableFacts } from './facts';
+export {
+  codeOfCurrency,
+  currencyColumns,
+  decimalsOfRates,
+  isCurrency,
+  rateFinder,
+  ratesIn,
+  ratesTo,
+  type KnownRates,
+  type RateColumns,
+  type Rates,
+} from './rates';

@@ -19,6 +19,7 @@ import { farDays } from './farDays';
 import { grainOf, inDateOrder } from './grain';
 import { orderedBy } from './members';
 import { periodCalendar } from './periods';
+import type { RateColumns } from './rates';
 
 /** What a report says about a column. */
 export interface ColumnWish {
@@ -57,6 +58,8 @@ export interface TableWish {
   readonly id: string;
   readonly date?: string | null;
   readonly grain?: Grain;
+  /** It holds rates of currencies: the column of their codes, and that of what a unit is worth. */
+  readonly rates?: RateColumns;
   readonly columns?: readonly ColumnWish[];
   readonly repeats?: Repeats;
   /** Columns named after periods have become rows under this name. */
@@ -97,6 +100,8 @@ export function makeTable(raw: RawTable, wish: TableWish): Table {
       'give its pattern in “read”, or choose another column as “date”',
     );
   }
+  for (const name of wish.rates ? [wish.rates.currency, wish.rates.rate] : [])
+    if (!comeLater && !names.includes(name)) throw unknownColumn(name, names, wish.id);
   // Rows that were made of columns are told apart by what they were made of, which was said to their reader.
   const key = wish.long ? undefined : keyOf(wish.repeats);
   for (const name of key ?? []) if (!names.includes(name)) throw unknownColumn(name, names, wish.id);
@@ -106,6 +111,7 @@ export function makeTable(raw: RawTable, wish: TableWish): Table {
     ...(aside.length > 0 ? { aside } : {}),
     id: wish.id,
     ...(key ? { key } : {}),
+    ...(wish.rates ? { rates: wish.rates } : {}),
     date: date?.name ?? null,
     grain: date ? (wish.grain ?? (date.grain === 'day' ? grainOf(date.days) : date.grain)) : null,
     inDateOrder: date ? inDateOrder(date.days) : false,

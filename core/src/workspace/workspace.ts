@@ -6,7 +6,7 @@ import { tablesAs } from './described';
 import { opened, type OpenReport } from './opened';
 import { workspaceOver, type Elsewhere } from './elsewhere';
 import { readTable } from './readTable';
-import type { Table } from '../table';
+import { ratesIn, type Table } from '../table';
 
 /**
  * Joins a report and its tables as they were read.
@@ -50,5 +50,18 @@ export async function elsewhereIn(
     entries.map(async (entry) => tableInSql(entry, await databaseOf(entry.source.database!), calendar)),
   );
   const source = sqlSource(new Map(tables.map((one) => [one.id, one])), calendar);
-  return { source, facts: await source.facts() };
+  const facts = new Map(await source.facts());
+  // Rates are few, and are looked up for the rows of any table: they are read here.
+  for (const { id, rates } of entries) {
+    const known = facts.get(id);
+    if (!rates || !known) continue;
+    const rows = await source.extract({
+      table: id,
+      columns: [rates.currency, rates.rate, ...(known.date === null ? [] : [known.date])],
+      span: null,
+    });
+    const table = { ...rows, date: known.date, grain: known.grain };
+    facts.set(id, { ...known, rates: ratesIn(table, rates, known.periods) });
+  }
+  return { source, facts };
 }

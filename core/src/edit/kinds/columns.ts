@@ -188,7 +188,8 @@ export const columns: EditKinds<TableEdit> = {
         for (const column of numbers) {
           const taken = draft.measures.map(({ name }) => name.toLowerCase());
           const name = taken.includes(column.name.toLowerCase()) ? `${table} ${column.name}` : column.name;
-          if (!taken.includes(name.toLowerCase())) draft.measures.push({ ...measureOf(table, column), name });
+          if (!taken.includes(name.toLowerCase()))
+            draft.measures.push({ ...measureOf(table, column), name } as ReportDraft['measures'][number]);
         }
       if (use === 'lookup' && join) addLookup(draft, join.table, join.join);
     },
@@ -241,6 +242,9 @@ function removeTable(draft: ReportDraft, table: string, names: Names): void {
     names,
   );
   draft.tables = draft.tables.filter(({ id }) => id !== table);
+  // Without its rates amounts are what they are in their rows, which is told.
+  for (const one of [...draft.measures, ...draft.benchmarks])
+    if ('currency' in one && one.currency?.rates === table) delete one.currency;
   for (const entry of draft.tables) dropLookups(entry, ({ to }) => to === table);
   for (const page of draft.pages)
     if (page.filters.some(({ field }) => isGone(field)))

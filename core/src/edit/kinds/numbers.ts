@@ -2,7 +2,9 @@ import type { EditKinds } from '../edit';
 import { addTo, BENCHMARK, MEASURE, replaceIn } from './lists';
 
 /** Edits of measures and benchmarks. */
-export const numbers: EditKinds<'add-measure' | 'change-measure' | 'add-benchmark' | 'change-benchmark'> = {
+export const numbers: EditKinds<
+  'add-measure' | 'change-measure' | 'add-benchmark' | 'change-benchmark' | 'convert-amounts'
+> = {
   'add-measure': {
     say: ({ measure }) => `add ${measure.name}`,
     apply: (draft, { measure }) => {
@@ -26,6 +28,26 @@ export const numbers: EditKinds<'add-measure' | 'change-measure' | 'add-benchmar
   'change-benchmark': {
     say: ({ benchmark }) => `change ${benchmark.name}`,
     apply: (draft, { benchmark }) => replaceIn(draft.benchmarks, benchmark, BENCHMARK),
+  },
+
+  'convert-amounts': {
+    say: ({ of, currency }) => (currency ? `convert ${of.name} to ${currency.to}` : `convert ${of.name} no more`),
+    apply: (draft, { of, currency, rates }) => {
+      const one =
+        of.kind === 'measure'
+          ? draft.measures.find(({ name }) => name === of.name)
+          : draft.benchmarks.find((some) => some.name === of.name && some.kind === 'table');
+      if (!one || ('kind' in one && one.kind !== 'table')) return;
+      if (!currency) {
+        delete one.currency;
+        return;
+      }
+      const table = draft.tables.find(({ id }) => id === currency.rates);
+      if (!table) return;
+      if (rates) table.rates = { ...rates };
+      one.currency = structuredClone(currency) as NonNullable<typeof one.currency>;
+      if ('format' in one) one.format = { ...one.format, style: 'currency', currency: currency.to };
+    },
   },
 };
 

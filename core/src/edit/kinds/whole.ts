@@ -103,7 +103,8 @@ function addBack(draft: ReportDraft, { measures, benchmarks }: Pick<Report, 'mea
   const isNamed = (list: readonly { readonly name: string }[], name: string) => list.some((one) => one.name === name);
   const isFree = (name: string) => !isNamed(draft.measures, name) && !isNamed(draft.benchmarks, name);
   for (const one of measures)
-    if (isFree(one.name) && tables.includes(one.table)) draft.measures.push(structuredClone(one));
+    if (isFree(one.name) && tables.includes(one.table))
+      draft.measures.push(structuredClone(one) as ReportDraft['measures'][number]);
   const isHeldUp = (one: Benchmark) =>
     one.kind === 'scaled'
       ? one.of === 'measure' || isNamed(draft.benchmarks, one.of)

@@ -1,7 +1,8 @@
 import { writeBrief, type Brief, type Vocabulary } from '../../brief';
 import { writtenDay } from '../../calendar';
 import type { Cells } from '../../query';
-import { ofFigures, type LevelCheck, type Said } from '../level';
+import { conversionOffers, type Measure } from '../../report';
+import { ofFigures, type LevelCheck, type Said, type Seen } from '../level';
 
 /** What answering a figure has noticed, with the reason why it matters. */
 const WHY: Readonly<Record<string, string>> = {
@@ -20,12 +21,14 @@ const WHY: Readonly<Record<string, string>> = {
   'more-than-drawn': 'a reader may look for those that are not shown by themselves',
   'left-away': 'a reader may miss what is not there',
   'note-adrift': 'what was written for a reader stands nowhere',
+  'currencies-added': 'a dollar and a euro together are neither two dollars nor two euros',
+  'rate-missing': 'what cannot be converted is in no sum, so what it belongs to is blank',
   backtest: 'what has missed before will miss again: its line promises more than it can keep',
 };
 
 /** One check for each thing an answer may notice of itself. */
 export const answers: readonly LevelCheck[] = Object.entries(WHY).map(([code, why]) =>
-  ofFigures(code, why, ({ rows }, { id }, { vocabulary }) =>
+  ofFigures(code, why, ({ rows }, { id }, seen) =>
     rows.checks
       .filter((check) => check.code === code && !(code === 'backtest' && check.severity === 'note'))
       // Where members stand in the figure, those without a target are told there.
@@ -33,10 +36,28 @@ export const answers: readonly LevelCheck[] = Object.entries(WHY).map(([code, wh
       .map(({ severity, text }) => ({
         severity,
         text,
-        ...(code === 'part-period-against-whole' ? partOfPeriod(id, rows, vocabulary) : {}),
+        ...(code === 'part-period-against-whole' ? partOfPeriod(id, rows, seen.vocabulary) : {}),
+        ...(code === 'currencies-added' ? converting(rows.measure, seen) : {}),
       })),
   ),
 );
+
+/** Where a table of rates has all that is needed, one press converts the measure’s amounts. */
+function converting(measure: Measure, { report, source }: Seen): Partial<Said> {
+  const { currency, rates } = conversionOffers(report, source.facts, measure).offer ?? {};
+  if (!currency || measure.currency) return {};
+  return {
+    repair: {
+      name: `Convert to ${currency.to}, by ${currency.rates}`,
+      edit: {
+        edit: 'convert-amounts',
+        of: { kind: 'measure', name: measure.name },
+        currency,
+        ...(rates ? { rates } : {}),
+      },
+    },
+  };
+}
 
 /** Where it is known what is due by now, gaps are judged by that, and a reader only has to know; else they are misleading. */
 function partOfPeriod(id: string, { brief, due, period, asOf }: Cells, vocabulary: Vocabulary): Partial<Said> {

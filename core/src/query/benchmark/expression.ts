@@ -13,7 +13,12 @@ export async function expressionValues(
   const table = benchmark.table ?? context.measure.table;
   if (table !== context.measure.table)
     return tableValues(context, { ...benchmark, kind: 'table', table, spread: 'even', split: 'none' }, asked);
-  const of = aggregated(context.source, table, benchmark.expression, `benchmark “${benchmark.name}”`);
+  // Over the measure's own rows it is in the measure's currency.
+  const { calendar, measure } = context;
+  const of = aggregated(context.source, table, benchmark.expression, `benchmark “${benchmark.name}”`, {
+    calendar,
+    currency: measure.currency,
+  });
   const everything = context.allTime && asked.period.to >= context.known.to;
   const span = everything ? null : { from: asked.period.from, to: asked.period.to };
   const shape = { by: asked.by, grain: asked.grain, span, where: context.brief.only };

@@ -1,3 +1,4 @@
+import { tellCurrencies } from '../currencies';
 import {
   hasOwnMonths,
   haveSameYears,
@@ -36,7 +37,11 @@ import {
  */
 export async function tableValues(context: Context, benchmark: TableBenchmark, asked: BenchmarkRequest): Promise<Held> {
   const who = `benchmark “${benchmark.name}”`;
-  const of = aggregated(context.source, benchmark.table, benchmark.expression, who);
+  const { calendar } = context;
+  const of = aggregated(context.source, benchmark.table, benchmark.expression, who, {
+    calendar,
+    currency: benchmark.currency,
+  });
   const nameIn = (field: string) =>
     benchmark.match && Object.hasOwn(benchmark.match, field) ? benchmark.match[field]! : field;
   const lacking = asked.by.filter((field) => !of.table.columns.has(nameIn(field)));
@@ -66,6 +71,12 @@ export async function tableValues(context: Context, benchmark: TableBenchmark, a
     return { values: fromEntries([], null), span: null };
   }
   const { date, grain, periods } = of.table;
+  await tellCurrencies(context, of, {
+    who,
+    by: shared.map(nameIn),
+    span: date === null || context.allTime ? null : { from: asked.period.from, to: asked.period.to },
+    where,
+  });
   if (date === null || grain === null) {
     if (asked.grain)
       throw new Refusal(

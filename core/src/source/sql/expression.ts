@@ -1,7 +1,7 @@
 import { readIsoDay } from '../../calendar';
-import { AGGREGATES, DATE_PARTS, type Aggregate, type Expression, type ScalarName } from '../../measure';
+import { AGGREGATES, DATE_PARTS, type Aggregate, type Expression, type Rate, type ScalarName } from '../../measure';
 import { decimalsOf, finer, MOST_DECIMALS, type Decimals } from '../../number';
-import type { ColumnKind } from '../../table';
+import { decimalsOfRates, type ColumnKind } from '../../table';
 import type { Piece, SqlWriter } from './dialect';
 
 /** What a column of the table is in a statement. */
@@ -66,7 +66,30 @@ export function pieceOf(e: Expression, leaf: Leaf, w: SqlWriter): Piece {
       return w.part(e.part, inner(e.of));
     case 'cast':
       return cast(e.type, inner(e.of), w);
+    case 'rate':
+      return rate(e, inner(e.of), e.day && inner(e.day), w);
+    case 'converted':
+      throw new Error('a converted aggregate cannot stand at row level');
   }
+}
+
+/** The rate of a row, as one case in another: by its currency, and by its day where there are several. */
+function rate({ rates }: Rate, code: Piece, day: Piece | null, w: SqlWriter): Piece {
+  const decimals = decimalsOfRates(rates);
+  if (code.type !== 'text') return number(w.nothing('number'), decimals);
+  const worth = (value: number) => {
+    const own = decimalsOf(Number(value));
+    const written = number(w.number(Number(value), own), own);
+    return decimals === null ? w.floating(written) : w.exact(written, decimals);
+  };
+  const each = rates.flatMap(([name, spans]) => {
+    if (spans.length === 0) return [];
+    const sql = day
+      ? `(case ${spans.map(([from, to, value]) => `when ${day.sql} <= ${w.day(Number(to))} then case when ${day.sql} >= ${w.day(Number(from))} then ${worth(value)} end`).join(' ')} end)`
+      : worth(spans[0]![2]);
+    return [`when ${code.sql} = ${w.text(name)} then ${sql}`];
+  });
+  return number(each.length === 0 ? w.nothing('number') : `(case ${each.join(' ')} end)`, decimals);
 }
 
 const number = (sql: string, decimals: Decimals): Piece => ({ sql, type: 'number', decimals });

@@ -1,5 +1,14 @@
 import { type FiscalCalendar, type Grain, type Span } from '../../calendar';
-import { farDays, grainOf, knownSpan, type DateColumn, type KnownSpan, type Table, type TableFacts } from '../../table';
+import {
+  currencyColumns,
+  farDays,
+  grainOf,
+  knownSpan,
+  type DateColumn,
+  type KnownSpan,
+  type Table,
+  type TableFacts,
+} from '../../table';
 import { leafOf } from './conditions';
 import { textOf } from './expression';
 import type { SqlWriter } from './dialect';
@@ -77,6 +86,7 @@ export async function lookAt(table: TableInSql, calendar: FiscalCalendar): Promi
     leftOut: [],
     duplicates: null,
     far: far && { ...far, rows: [], lines: [], count: countIn(days, far) },
+    currencies: currencyColumns(members),
   };
   return { facts, days, undated: Number(counted![1]) };
 }

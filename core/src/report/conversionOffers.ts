@@ -1,0 +1,80 @@
+import { aggregatesOf, columnsOf, readExpression } from '../measure';
+import { isProblem } from '../problem';
+import { codeOfCurrency, type FactsOf, type RateColumns, type TableFacts } from '../table';
+import type { CurrencyConversion, Measure, Report } from './report';
+
+/** How a measure's amounts may become one currency. */
+export interface ConversionOffers {
+  /** Columns of currencies beside the amounts. */
+  readonly columns: readonly string[];
+  /** Number columns that the expression counts: which of them are amounts has to be said where it multiplies or divides. */
+  readonly numbers: readonly string[];
+  /** Tables that hold rates, or look as if they did. */
+  readonly tables: readonly { readonly id: string; readonly rates: RateColumns }[];
+  /** What fits most likely; null where there are no rates. */
+  readonly offer: { readonly currency: CurrencyConversion; readonly rates: RateColumns } | null;
+}
+
+const RATE = /\b(?:rate|fx|exchange|kurs|cours|worth)\b/i;
+/** Words for columns that count or weigh things: no amounts of money. */
+const COUNTED = /\b(?:qty|quantity|quantities|pieces|pcs|units?|count|number|items|hours|days|visits|kg|weight)\b/i;
+
+/** Whether a column’s name says that it counts or weighs things. */
+export const isQuantity = (name: string): boolean => COUNTED.test(name);
+
+/** The columns of currencies and of their rates, in a table that has one of each and little else; null for any other. */
+function ratesOf({ columns, currencies = [] }: TableFacts): RateColumns | null {
+  const numbers = [...columns].flatMap(([name, kind]) => (kind === 'number' ? [name] : []));
+  const rate =
+    numbers.find((name) => RATE.test(name)) ?? (numbers.length === 1 && columns.size <= 4 ? numbers[0] : undefined);
+  const currency = currencies[0];
+  return currency === undefined || rate === undefined || columns.size > 6 ? null : { currency, rate };
+}
+
+/** What the aggregates of an expression read; nothing where it cannot be read. */
+function countedBy(expression: string): string[] {
+  try {
+    const counted = aggregatesOf(readExpression(expression)).filter(({ fn }) => fn !== 'count');
+    return [...new Set(counted.flatMap(columnsOf))];
+  } catch (error) {
+    if (!isProblem(error)) throw error;
+    return [];
+  }
+}
+
+/** How amounts of a table, as an expression counts them, may become one currency by the report's tables. */
+export function conversionOffers(
+  report: Pick<Report, 'tables'>,
+  facts: FactsOf,
+  { table, expression, currency }: Pick<Measure, 'table' | 'expression' | 'currency'>,
+): ConversionOffers {
+  const own = facts(table);
+  const columns = [...new Set([...(currency ? [currency.column] : []), ...(own?.currencies ?? [])])];
+  const numbers = countedBy(expression).filter((name) => own?.columns.get(name) === 'number');
+  const tables = report.tables.flatMap(({ id, rates }) => {
+    const known = facts(id);
+    const found = rates ?? (known && id !== table ? ratesOf(known) : null);
+    return found ? [{ id, rates: found }] : [];
+  });
+  const [column, of] = [columns[0], tables[0]];
+  if (column === undefined || of === undefined) return { columns, numbers, tables, offer: null };
+  const have = new Set((facts(of.id)?.members.get(of.rates.currency) ?? []).map(codeOfCurrency));
+  // Rates are to the currency that has none itself.
+  const to = (own?.members.get(column) ?? []).map(codeOfCurrency).find((code) => code !== '' && !have.has(code));
+  const amounts = numbers.filter((name) => !isQuantity(name));
+  return {
+    columns,
+    numbers,
+    tables,
+    offer: {
+      currency: {
+        column,
+        rates: of.id,
+        to: to ?? 'EUR',
+        at: 'own',
+        ...(numbers.length > 1 && amounts.length > 0 ? { amounts } : {}),
+      },
+      rates: of.rates,
+    },
+  };
+}
