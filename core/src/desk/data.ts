@@ -1,10 +1,18 @@
 import { completeExpression, type ExpressionCompletion } from '../measure';
 import { Problem } from '../problem';
 import { aggregated, dataSpan, measured, type RowsFound } from '../query';
-import { isInDatabase } from '../report';
+import {
+  conversionOffers,
+  isInDatabase,
+  isQuantity,
+  type ConversionOffers,
+  type CurrencyConversion,
+  type Measure,
+} from '../report';
 import { withDerived } from '../source';
 import {
   cellText,
+  codeOfCurrency,
   columnOf,
   declaredOrder,
   distribution,
@@ -17,6 +25,7 @@ import {
   type FieldsProfile,
   type LeftOutAmount,
   type Match,
+  type RateColumns,
   type Table,
 } from '../table';
 import type { OpenReport } from '../workspace';
@@ -52,6 +61,18 @@ export function tableOf({ tables, report }: OpenReport, id: string): Table {
     undefined,
     'choose their file once more, or remove the table',
   );
+}
+
+/** Amounts in several currencies: by which column, and how each that is added up would be converted, where there are rates. */
+export interface SeveralCurrencies {
+  readonly column: string;
+  readonly codes: readonly string[];
+  readonly amounts: readonly {
+    readonly kind: 'measure' | 'benchmark';
+    readonly name: string;
+    readonly currency: CurrencyConversion | null;
+    readonly rates: RateColumns | null;
+  }[];
 }
 
 /** Questions about tables and their columns. */
@@ -120,6 +141,32 @@ export const data = {
   ): Promise<ExpressionCompletion[]> {
     const facts = desk.source.facts(tableId);
     return facts ? completeExpression(text, cursor, facts.columns, facts.aliases) : [];
+  },
+
+  /** How amounts that an expression counts may become one currency. */
+  conversionOffers(desk: OpenReport, amounts: Pick<Measure, 'table' | 'expression' | 'currency'>): ConversionOffers {
+    return conversionOffers(desk.report, desk.source.facts, amounts);
+  },
+
+  /** Amounts of a table that are in several currencies and are not converted; null where there are none. */
+  severalCurrencies(desk: OpenReport, tableId: string): SeveralCurrencies | null {
+    const { report, source } = desk;
+    const facts = source.facts(tableId);
+    const [column] = facts?.currencies ?? [];
+    if (!facts || facts.rates || column === undefined) return null;
+    const codes = [...new Set((facts.members.get(column) ?? []).map(codeOfCurrency))].sort();
+    if (codes.length < 2) return null;
+    const amounts = [
+      ...report.measures.flatMap((one) => (one.table === tableId ? [{ kind: 'measure' as const, of: one }] : [])),
+      ...report.benchmarks.flatMap((one) =>
+        one.kind === 'table' && one.table === tableId ? [{ kind: 'benchmark' as const, of: one }] : [],
+      ),
+    ].flatMap(({ kind, of }) => {
+      const { numbers, offer } = conversionOffers(report, source.facts, of);
+      if (of.currency || numbers.every(isQuantity)) return [];
+      return [{ kind, name: of.name, currency: offer?.currency ?? null, rates: offer?.rates ?? null }];
+    });
+    return amounts.length === 0 ? null : { column, codes, amounts };
   },
 
   /** Whether an expression of aggregates can be read over a table's columns; a problem says why not. */

@@ -1,6 +1,6 @@
 export type { Offered, ReadableBrief } from './briefs';
 export type { FindingShown } from './checks';
-export { tableOf, type ColumnDetail, type DerivedLook } from './data';
+export { tableOf, type ColumnDetail, type DerivedLook, type SeveralCurrencies } from './data';
 export type { ColumnShown } from '../figure';
 export type { DrawnFigure, DrawnRow, RepairShown } from './figures';
 export { Looked, type GridCell, type GridRow } from './grid';

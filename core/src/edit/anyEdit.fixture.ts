@@ -150,12 +150,15 @@ export const DATA: { [K in keyof EditData]: fc.Arbitrary<EditData[K]> } = {
   'remove-table': fc.record({ table }),
   'add-measure': fc.record({ measure: fc.constant({ ...base.measures[0]!, name: 'extra' }) }),
   'convert-amounts': fc.record({
-    of: fc.record({
-      kind: fc.constantFrom('measure' as const, 'benchmark' as const),
-      name: fc.constantFrom('net', 'goal', 'nothing'),
-    }),
-    currency: fc.constantFrom(null, { column: 'shop', rates: 'visits', to: 'EUR', at: 'own' }),
-    rates: fc.constantFrom({ currency: 'shop', rate: 'visits' }),
+    amounts: fc.array(
+      fc.record({
+        kind: fc.constantFrom('measure' as const, 'benchmark' as const),
+        name: fc.constantFrom('net', 'goal', 'nothing'),
+        currency: fc.constantFrom(null, { column: 'shop', rates: 'visits', to: 'EUR', at: 'own' }),
+      }),
+      { minLength: 1, maxLength: 2 },
+    ),
+    rates: fc.constantFrom({ currency: 'door', rate: 'visits' }),
   }),
   'change-measure': fc.record({
     measure: word,

@@ -26,6 +26,13 @@ import type { FactsOf, Joining, RateColumns } from '../table';
 /** A place of a block on a page: its row, and which of the row it is, both from 0. */
 export type BlockPlace = readonly [row: number, block: number];
 
+/** How the amounts of a measure, or of a benchmark’s targets, become one currency. */
+export interface ConvertedAmounts {
+  readonly kind: 'measure' | 'benchmark';
+  readonly name: string;
+  readonly currency: CurrencyConversion | null;
+}
+
 /** What each edit says, by its name. Plain data, so that it can be sent, kept and tested. */
 export interface EditData {
   // The report as a whole
@@ -102,10 +109,9 @@ export interface EditData {
   'add-benchmark': { readonly benchmark: Benchmark };
   /** Another definition of the benchmark of that name. */
   'change-benchmark': { readonly benchmark: Benchmark };
-  /** How the amounts of a measure, or of targets, become one currency; null leaves them as they are. The table of rates is said to be one. */
+  /** How amounts of measures and of targets become one currency; null leaves them as they are. The table of rates is said to be one. */
   'convert-amounts': {
-    readonly of: { readonly kind: 'measure' | 'benchmark'; readonly name: string };
-    readonly currency: CurrencyConversion | null;
+    readonly amounts: readonly ConvertedAmounts[];
     readonly rates?: RateColumns;
   };
   /** Which column of targets a field is found in; the field's own name when it is the same, null for none. */

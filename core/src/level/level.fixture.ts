@@ -65,6 +65,36 @@ export const reportOf = ({ brief = 'net by shop as bars', look = {}, more = {} }
 export const numbers = (...rules: object[]) => ({ highlights: [{ name: 'sizes', on: 'value', rules }] });
 export const shops = (...rows: string[]) => ['day,shop,channel,net,goal', ...rows];
 export const PRICED = LINES.map((line, i) => `${line},${i === 0 ? 'unit price' : i}`);
+/** Rows in two currencies, or in one. */
+export const inCurrencies = (...codes: readonly string[]) =>
+  LINES.map((line, i) => `${line},${i === 0 ? 'currency' : codes[i % codes.length]}`);
+/** Rates of these months; with a target, as the other checks look for one. */
+export const ratesOf = (...months: readonly string[]) => [
+  'month,code,rate,target',
+  ...months.map((month) => `${month},USD,0.9,1`),
+];
+export const ALL_MONTHS = ['2024-11', '2025-09', '2025-10', '2026-01'];
+/** The measure in euros, by the rates of each month. */
+export const IN_EUROS = {
+  tables: [
+    { id: 'orders', source: { file: 'orders.csv' }, date: 'day' },
+    {
+      id: 'plan',
+      source: { file: 'plan.csv' },
+      date: 'month',
+      grain: 'month',
+      rates: { currency: 'code', rate: 'rate' },
+    },
+  ],
+  measures: [
+    {
+      name: 'net',
+      table: 'orders',
+      expression: 'sum(net)',
+      currency: { column: 'currency', rates: 'plan', to: 'EUR', at: 'own' },
+    },
+  ],
+};
 /** A page whose text says that a shop is furthest behind. */
 export const page = (member: string) => [
   {

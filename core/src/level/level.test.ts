@@ -7,6 +7,10 @@ import {
   LOOKED_UP,
   MANY_DAYS,
   PLAN,
+  ALL_MONTHS,
+  IN_EUROS,
+  inCurrencies,
+  ratesOf,
   type Made,
   RULE,
   findingsOf,
@@ -220,6 +224,16 @@ const CASES: readonly (readonly [code: string, found: Made, well: Made])[] = [
     'note-adrift',
     { brief: 'net by shop as bars', look: { notes: [{ text: 'strike', at: { key: { shop: 'Nowhere' } } }] } },
     { brief: 'net by shop as bars', look: {} },
+  ],
+  [
+    'currencies-added',
+    { lines: inCurrencies('EUR', 'USD'), plan: ratesOf(...ALL_MONTHS) },
+    { lines: inCurrencies('EUR'), plan: ratesOf(...ALL_MONTHS) },
+  ],
+  [
+    'rate-missing',
+    { lines: inCurrencies('USD', 'EUR'), plan: ratesOf(...ALL_MONTHS.slice(1, 2)), more: IN_EUROS },
+    { lines: inCurrencies('USD', 'EUR'), plan: ratesOf(...ALL_MONTHS), more: IN_EUROS },
   ],
   ['labels-dropped', { brief: 'net by shop against goal as bars', look: { width: 200, height: 80 } }, {}],
 ];

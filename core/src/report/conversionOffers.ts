@@ -1,7 +1,9 @@
+import { isoDay } from '../calendar';
 import { aggregatesOf, columnsOf, readExpression } from '../measure';
 import { isProblem } from '../problem';
 import { codeOfCurrency, type FactsOf, type RateColumns, type TableFacts } from '../table';
 import type { CurrencyConversion, Measure, Report } from './report';
+import { isQuantity } from './words';
 
 /** How a measure's amounts may become one currency. */
 export interface ConversionOffers {
@@ -11,17 +13,13 @@ export interface ConversionOffers {
   readonly numbers: readonly string[];
   /** Tables that hold rates, or look as if they did. */
   readonly tables: readonly { readonly id: string; readonly rates: RateColumns }[];
+  /** The month of the last rate, as a report writes it; null where rates have no days. */
+  readonly latest: string | null;
   /** What fits most likely; null where there are no rates. */
   readonly offer: { readonly currency: CurrencyConversion; readonly rates: RateColumns } | null;
 }
 
 const RATE = /\b(?:rate|fx|exchange|kurs|cours|worth)\b/i;
-/** Words for columns that count or weigh things: no amounts of money. */
-const COUNTED = /\b(?:qty|quantity|quantities|pieces|pcs|units?|count|number|items|hours|days|visits|kg|weight)\b/i;
-
-/** Whether a column’s name says that it counts or weighs things. */
-export const isQuantity = (name: string): boolean => COUNTED.test(name);
-
 /** The columns of currencies and of their rates, in a table that has one of each and little else; null for any other. */
 function ratesOf({ columns, currencies = [] }: TableFacts): RateColumns | null {
   const numbers = [...columns].flatMap(([name, kind]) => (kind === 'number' ? [name] : []));
@@ -57,7 +55,9 @@ export function conversionOffers(
     return found ? [{ id, rates: found }] : [];
   });
   const [column, of] = [columns[0], tables[0]];
-  if (column === undefined || of === undefined) return { columns, numbers, tables, offer: null };
+  const end = facts(currency?.rates ?? of?.id ?? '')?.span?.to;
+  const latest = end === undefined ? null : isoDay(end).slice(0, 7);
+  if (column === undefined || of === undefined) return { columns, numbers, tables, latest, offer: null };
   const have = new Set((facts(of.id)?.members.get(of.rates.currency) ?? []).map(codeOfCurrency));
   // Rates are to the currency that has none itself.
   const to = (own?.members.get(column) ?? []).map(codeOfCurrency).find((code) => code !== '' && !have.has(code));
@@ -66,6 +66,7 @@ export function conversionOffers(
     columns,
     numbers,
     tables,
+    latest,
     offer: {
       currency: {
         column,

@@ -28,3 +28,9 @@ export const isRate = (name: string, unit?: string): boolean => unit === '%' || 
 export const isOtherFact = (name: string): boolean => OTHER_FACTS.test(name.replaceAll('_', ' '));
 
 export const isTarget = (name: string): boolean => TARGET.test(name.replaceAll('_', ' '));
+
+/** Words for columns that count or weigh things: no amounts of money. */
+const COUNTED = /\b(?:qty|quantity|quantities|pieces|pcs|units?|count|number|items|hours|days|visits|kg|weight)\b/i;
+
+/** Whether a column’s name says that it counts or weighs things. */
+export const isQuantity = (name: string): boolean => COUNTED.test(name);

@@ -34,13 +34,22 @@ export const namesOfCurrency = (code: string): readonly string[] => [
 export const codeOfCurrency = (text: string): string =>
   Object.keys(SIGNS).find((code) => SIGNS[code]!.includes(text)) ?? text.trim().toUpperCase();
 
-let codes: ReadonlySet<string> | null = null;
+/** The codes of ISO 4217 in use, and of some currencies that became the euro. */
+const CODES: ReadonlySet<string> = new Set(
+  (
+    'AED AFN ALL AMD ANG AOA ARS AUD AWG AZN BAM BBD BDT BGN BHD BIF BMD BND BOB BRL BSD BTN BWP BYN BZD CAD CDF CHF CLP CNY ' +
+    'COP CRC CUP CVE CZK DJF DKK DOP DZD EGP ERN ETB EUR FJD FKP GBP GEL GHS GIP GMD GNF GTQ GYD HKD HNL HTG HUF IDR ILS INR ' +
+    'IQD IRR ISK JMD JOD JPY KES KGS KHR KMF KPW KRW KWD KYD KZT LAK LBP LKR LRD LSL LYD MAD MDL MGA MKD MMK MNT MOP MRU MUR ' +
+    'MVR MWK MXN MYR MZN NAD NGN NIO NOK NPR NZD OMR PAB PEN PGK PHP PKR PLN PYG QAR RON RSD RUB RWF SAR SBD SCR SDG SEK SGD ' +
+    'SHP SLE SOS SRD SSP STN SVC SYP SZL THB TJS TMT TND TOP TRY TTD TWD TZS UAH UGX USD UYU UZS VES VND VUV WST XAF XCD XCG ' +
+    'XOF XPF YER ZAR ZMW ZWG HRK DEM FRF ITL ESP ATS NLG BEF'
+  ).split(' '),
+);
 
 /** Whether a text is the code or the sign of a currency (ISO 4217). */
 export function isCurrency(text: string): boolean {
-  codes ??= new Set(Intl.supportedValuesOf('currency'));
   const code = codeOfCurrency(text);
-  return codes.has(code) && namesOfCurrency(code).includes(text);
+  return CODES.has(code) && namesOfCurrency(code).includes(text);
 }
 
 /** Columns of text whose every name is a currency's: what is in them says in which currency the other columns' amounts are. */

@@ -3,7 +3,7 @@
 import { useState, type ReactNode } from 'react';
 import { listed, received, sentProblem } from '@bold-ruler/core/problem';
 import { linesNamed, type FieldsProfile } from '@bold-ruler/core/table';
-import type { Lookups } from '@bold-ruler/core/desk';
+import type { Lookups, SeveralCurrencies } from '@bold-ruler/core/desk';
 import { Button } from '@/ui/Button';
 import { lookUp, offerText } from './LookupPanel';
 import { goesWith } from './goesWith';
@@ -28,6 +28,9 @@ const shortened = (text: string) => {
 
 /** What the level checks call rows that stand twice. */
 const TWICE = 'double-rows';
+
+/** What the level checks call sums over several currencies. */
+const CURRENCIES = 'currencies-added';
 
 /** What tables of the same columns are called that are meant to stay apart. */
 const ALIKE = 'tables-alike';
@@ -57,10 +60,15 @@ export function Settle({ tableId, profile, offers, alike }: Props) {
   const isApart = useReport((state) => state.report!.accepted?.some(isOf(ALIKE, tableId)) ?? false);
   const below = isApart ? [] : alike;
   const duplicates = isMeant ? undefined : profile.duplicates;
+  const report = useReport((state) => state.report);
+  const isOneUnit = useReport((state) => state.report!.accepted?.some(isOf(CURRENCIES, tableId)) ?? false);
+  const several = useAnswer([tableId, report], (now) => desk().severalCurrencies(now, tableId)).value ?? null;
+  const money = isOneUnit ? null : several;
   const isSettled =
     [doubts, totalsRows, noteRows, told, offers, below].every(({ length }) => length === 0) &&
     !wide &&
     !far &&
+    !money &&
     !duplicates;
   if (isSettled) return null;
   const leaveOut = (what: 'totals' | 'notes') =>
@@ -201,6 +209,7 @@ export function Settle({ tableId, profile, offers, alike }: Props) {
             {duplicates.count === 1 ? 'it counts' : 'they count'} twice.
           </Item>
         )}
+        {money && <Currencies tableId={tableId} several={money} />}
         {offers.map((offer) => (
           <Item
             key={offer.to}
@@ -239,6 +248,47 @@ export function Settle({ tableId, profile, offers, alike }: Props) {
         )}
       </ul>
     </section>
+  );
+}
+
+/** Amounts in several currencies: they are converted before they are added up, where there are rates. */
+function Currencies({ tableId, several: { column, codes, amounts } }: { tableId: string; several: SeveralCurrencies }) {
+  const fits = amounts.flatMap(({ kind, name, currency }) => (currency ? [{ kind, name, currency }] : []));
+  const [first] = fits;
+  const rates = amounts.find((one) => one.rates)?.rates;
+  const named = amounts.map(({ name }) => `“${name}”`);
+  return (
+    <Item
+      actions={
+        <>
+          {first && (
+            <Button
+              small
+              onClick={() => void edit({ edit: 'convert-amounts', amounts: fits, ...(rates ? { rates } : {}) })}
+            >
+              Convert to {first.currency.to} by “{first.currency.rates}”
+            </Button>
+          )}
+          <Button
+            small
+            onClick={() =>
+              void edit({
+                edit: 'accept-finding',
+                of: { code: CURRENCIES, about: 'table', id: tableId },
+                reason: 'amounts of several currencies may be added up',
+                saying: 'leave several currencies as they are',
+              })
+            }
+          >
+            Leave as they are
+          </Button>
+        </>
+      }
+    >
+      Amounts are in {listed(codes, 'and')}, by “{column}”. {listed(named, 'and')} {named.length === 1 ? 'adds' : 'add'}{' '}
+      them up as if they were one currency.
+      {!first && ' To convert them, add a table of rates with the columns currency, month and rate.'}
+    </Item>
   );
 }
 

@@ -12,6 +12,7 @@ import { AmountField } from '@/fields/AmountField';
 import { Field, INPUT } from '@/ui/Field';
 import { ExpressionField } from '@/fields/ExpressionField';
 import { ExpressionProblem } from '@/fields/ExpressionProblem';
+import { CurrencyFields } from './CurrencyFields';
 import { LiveResult } from './LiveResult';
 import { NameField } from '@/fields/NameField';
 import { UsedIn } from './UsedIn';
@@ -171,6 +172,13 @@ function KindFields({ benchmark, measured, fields, put }: KindProps) {
               onChoose={(split) => put({ ...benchmark, split: split as typeof benchmark.split })}
             />
           </div>
+          <CurrencyFields
+            kind="benchmark"
+            name={benchmark.name}
+            table={benchmark.table}
+            expression={benchmark.expression}
+            currency={benchmark.currency}
+          />
         </>
       );
     case 'fixed':

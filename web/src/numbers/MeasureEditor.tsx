@@ -12,6 +12,7 @@ import { Button } from '@/ui/Button';
 import { AmountField } from '@/fields/AmountField';
 import { Field, INPUT } from '@/ui/Field';
 import { ExpressionField } from '@/fields/ExpressionField';
+import { CurrencyFields } from './CurrencyFields';
 import { LiveResult } from './LiveResult';
 import { NameField } from '@/fields/NameField';
 import { UsedIn } from './UsedIn';
@@ -123,6 +124,13 @@ export function MeasureEditor({ measure, onName }: Props) {
           onKeep={(percent = 0) => void change({ tolerance: percent / 100 })}
         />
       </div>
+      <CurrencyFields
+        kind="measure"
+        name={measure.name}
+        table={measure.table}
+        expression={measure.expression}
+        currency={measure.currency}
+      />
       <FormatFields format={measure.format} onChange={(format, session) => void change({ format }, session)} />
       <UsedIn report={report!} kind="measure" name={measure.name} onGone={() => onName(null)} />
     </div>

@@ -1,3 +1,4 @@
+import { listed } from '../../problem';
 import type { EditKinds } from '../edit';
 import { addTo, BENCHMARK, MEASURE, replaceIn } from './lists';
 
@@ -31,22 +32,28 @@ export const numbers: EditKinds<
   },
 
   'convert-amounts': {
-    say: ({ of, currency }) => (currency ? `convert ${of.name} to ${currency.to}` : `convert ${of.name} no more`),
-    apply: (draft, { of, currency, rates }) => {
-      const one =
-        of.kind === 'measure'
-          ? draft.measures.find(({ name }) => name === of.name)
-          : draft.benchmarks.find((some) => some.name === of.name && some.kind === 'table');
-      if (!one || ('kind' in one && one.kind !== 'table')) return;
-      if (!currency) {
-        delete one.currency;
-        return;
+    say: ({ amounts }) =>
+      `${amounts.every(({ currency }) => currency) ? 'convert' : 'no longer convert'} ${listed(
+        amounts.map(({ name }) => name),
+        'and',
+      )}`,
+    apply: (draft, { amounts, rates }) => {
+      for (const { kind, name, currency } of amounts) {
+        const one =
+          kind === 'measure'
+            ? draft.measures.find((some) => some.name === name)
+            : draft.benchmarks.find((some) => some.name === name && some.kind === 'table');
+        if (!one || ('kind' in one && one.kind !== 'table')) continue;
+        if (!currency) {
+          delete one.currency;
+          continue;
+        }
+        const table = draft.tables.find(({ id }) => id === currency.rates);
+        if (!table) continue;
+        if (rates) table.rates = { ...rates };
+        one.currency = structuredClone(currency) as NonNullable<typeof one.currency>;
+        if ('format' in one) one.format = { ...one.format, style: 'currency', currency: currency.to };
       }
-      const table = draft.tables.find(({ id }) => id === currency.rates);
-      if (!table) return;
-      if (rates) table.rates = { ...rates };
-      one.currency = structuredClone(currency) as NonNullable<typeof one.currency>;
-      if ('format' in one) one.format = { ...one.format, style: 'currency', currency: currency.to };
     },
   },
 };

@@ -51,8 +51,7 @@ function converting(measure: Measure, { report, source }: Seen): Partial<Said> {
       name: `Convert to ${currency.to}, by ${currency.rates}`,
       edit: {
         edit: 'convert-amounts',
-        of: { kind: 'measure', name: measure.name },
-        currency,
+        amounts: [{ kind: 'measure', name: measure.name, currency }],
         ...(rates ? { rates } : {}),
       },
     },
