@@ -2,7 +2,7 @@ import { readBrief } from '../brief';
 import { columnsOf, readExpression } from '../measure';
 import { isProblem, type Problem } from '../problem';
 import type { Workspace } from '../query';
-import { benchmarksOf, figureOf } from '../report';
+import { benchmarksOf, figureOf, type Measure } from '../report';
 
 /** Names that figures and readers of a page use and that its tables may not hold: what they say stays readable. */
 export interface CarriedNames {
@@ -44,6 +44,8 @@ export function namedBy({ report, source, vocabulary }: Workspace, figures: Iter
       return [];
     }
   };
+  const inCurrency = ({ currency }: Pick<Measure, 'currency'>): string[] =>
+    currency ? [currency.column, ...(currency.amounts ?? [])] : [];
   const addBenchmark = (name: string, measured: string, fields: readonly string[], seen: readonly string[] = []) => {
     const benchmark = benchmarks.find((one) => one.name === name);
     if (!benchmark || seen.includes(name)) return;
@@ -51,8 +53,8 @@ export function namedBy({ report, source, vocabulary }: Workspace, figures: Iter
     if (kind === 'scaled') addBenchmark(benchmark.of, measured, fields, [...seen, name]);
     if (kind === 'fixed') add(measured, benchmark.per);
     if (kind !== 'table' && kind !== 'expression') return;
-    const match = kind === 'table' ? Object.values(benchmark.match ?? {}) : [];
-    add(benchmark.table ?? measured, [...inExpression(benchmark.expression), ...fields, ...match]);
+    const own = kind === 'table' ? [...Object.values(benchmark.match ?? {}), ...inCurrency(benchmark)] : [];
+    add(benchmark.table ?? measured, [...inExpression(benchmark.expression), ...fields, ...own]);
   };
   for (const id of figures) {
     const figure = figureOf(report, id);
@@ -64,7 +66,7 @@ export function namedBy({ report, source, vocabulary }: Workspace, figures: Iter
       for (const { measure } of views) {
         const found = report.measures.find(({ name }) => name === measure);
         if (!found) continue;
-        add(found.table, [...inExpression(found.expression), ...fields]);
+        add(found.table, [...inExpression(found.expression), ...inCurrency(found), ...fields]);
         if (against !== null) addBenchmark(against, found.table, fields);
       }
     } catch (error) {

@@ -20,11 +20,15 @@ export interface ConversionOffers {
 }
 
 const RATE = /\b(?:rate|fx|exchange|kurs|cours|worth)\b/i;
-/** The columns of currencies and of their rates, in a table that has one of each and little else; null for any other. */
-function ratesOf({ columns, currencies = [] }: TableFacts): RateColumns | null {
+/**
+ * The columns of currencies and of their rates, in a table that has one of each and little else; null for any other.
+ * @param isAmounts whether something adds the table up, so that its number is a rate only where it is called one
+ */
+function ratesOf({ columns, currencies = [] }: TableFacts, isAmounts: boolean): RateColumns | null {
   const numbers = [...columns].flatMap(([name, kind]) => (kind === 'number' ? [name] : []));
   const rate =
-    numbers.find((name) => RATE.test(name)) ?? (numbers.length === 1 && columns.size <= 4 ? numbers[0] : undefined);
+    numbers.find((name) => RATE.test(name)) ??
+    (numbers.length === 1 && columns.size <= 4 && !isAmounts ? numbers[0] : undefined);
   const currency = currencies[0];
   return currency === undefined || rate === undefined || columns.size > 6 ? null : { currency, rate };
 }
@@ -42,7 +46,7 @@ function countedBy(expression: string): string[] {
 
 /** How amounts of a table, as an expression counts them, may become one currency by the report's tables. */
 export function conversionOffers(
-  report: Pick<Report, 'tables'>,
+  report: Pick<Report, 'tables' | 'measures' | 'benchmarks'>,
   facts: FactsOf,
   { table, expression, currency }: Pick<Measure, 'table' | 'expression' | 'currency'>,
 ): ConversionOffers {
@@ -51,7 +55,8 @@ export function conversionOffers(
   const numbers = countedBy(expression).filter((name) => own?.columns.get(name) === 'number');
   const tables = report.tables.flatMap(({ id, rates }) => {
     const known = facts(id);
-    const found = rates ?? (known && id !== table ? ratesOf(known) : null);
+    const isAmounts = [...report.measures, ...report.benchmarks].some((one) => 'table' in one && one.table === id);
+    const found = rates ?? (known && id !== table ? ratesOf(known, isAmounts) : null);
     return found ? [{ id, rates: found }] : [];
   });
   const [column, of] = [columns[0], tables[0]];
