@@ -2,7 +2,7 @@ import { fiscalYear, readIsoDay, spanOf, step, type FiscalCalendar, type Span } 
 import { converted, type Conversion, type Expression } from '../measure';
 import { didYouMean, Problem } from '../problem';
 import type { CurrencyConversion } from '../report';
-import { ratesTo, type KnownRates, type Rates } from '../table';
+import { EVER, ratesTo, type KnownRates, type Rates } from '../table';
 import type { OpenSource, TableFacts } from './query';
 
 /** The days of a day, a month or a fiscal year as a report writes them; null for what is none. */
@@ -72,8 +72,6 @@ export function conversionOf(
     ...(amounts ? { amounts } : {}),
   };
 }
-
-const EVER: Span = { from: -10_000_000, to: 10_000_000 };
 
 const converting = new WeakMap<KnownRates, Map<string, Rates>>();
 

@@ -1,9 +1,10 @@
 import { beforeAll, describe, expect, test } from 'vitest';
 import type { Condition } from '../brief';
 import { isoDay, readIsoDay, startOf, type Grain } from '../calendar';
-import { checkExpression, readExpression, type Aggregate } from '../measure';
+import { aggregatesOf, checkExpression, converted, readExpression, type Aggregate } from '../measure';
 import { power, tidy } from '../number';
 import type { Groups, Query, Source } from '../query';
+import { EVER, type Rates } from '../table';
 
 // What every source has to answer, whatever its rows are kept in: the same rows, asked in every way, and counted here one by one.
 
@@ -172,6 +173,44 @@ export function contractOf(name: string, open: () => Promise<Source>, order?: (a
         const isTimed = one.grain !== null || one.span !== null;
         expect(answer.undated).toBe(isTimed ? ROWS.filter(({ day }) => day === null).length : 0);
       });
+    });
+
+    test('converts amounts row by row, by their currency and their day, and counts those without a rate', async () => {
+      // Shops stand for currencies here: one with a rate for each of two months, one with one for all days, one with none.
+      const [february, april] = [readIsoDay('2025-02-01')!, readIsoDay('2025-04-01')!];
+      const rates: Rates = [
+        [
+          'Alder',
+          [
+            [february, february + 27, 0.9],
+            [april, april + 29, 1.1234],
+          ],
+        ],
+        ['Birch', [[EVER.from, EVER.to, 2]]],
+      ];
+      const rateOf = ({ shop, day }: Row) => {
+        if (shop === 'Birch') return 2;
+        if (shop !== 'Alder' || day === null) return NaN;
+        return day >= february && day < february + 28 ? 0.9 : day >= april && day < april + 30 ? 1.1234 : NaN;
+      };
+      const checked = checkExpression(readExpression('sum(net)'), 'sum(net)', COLUMNS, 'groups').expression;
+      const aggregates = aggregatesOf(converted(checked, { column: 'shop', day: 'day', rates }));
+      for (const grain of [null, 'month'] as const) {
+        const [answer] = await source.groups([query({ by: ['shop'], grain, aggregates })]);
+        keysOf(answer!).forEach((key, i) => {
+          const [shop, step] = JSON.parse(key) as [string, number | null];
+          const behind = rows.filter(
+            (row) =>
+              row.shop === shop &&
+              row.net !== null &&
+              (step === null || (row.day !== null && startOf('month', row.day, YEARS) === step)),
+          );
+          const known = behind.filter((row) => !Number.isNaN(rateOf(row)));
+          const amount = known.length === 0 ? NaN : known.reduce((all, row) => all + row.net! * rateOf(row), 0);
+          expect(tidy(valueAt(answer!, 0, i))).toBe(tidy(Math.round(amount * 1e6) / 1e6));
+          expect([valueAt(answer!, 1, i), valueAt(answer!, 2, i)]).toEqual([behind.length, known.length]);
+        });
+      }
     });
 
     test('gives an aggregate of its own conditions', async () => {

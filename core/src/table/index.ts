@@ -36,6 +36,7 @@ export {
   codeOfCurrency,
   currencyColumns,
   decimalsOfRates,
+  EVER,
   isCurrency,
   rateFinder,
   ratesIn,

@@ -11,8 +11,8 @@ export interface RateColumns {
   readonly rate: string;
 }
 
-/** Before the first day and behind the last of any calendar. */
-const EVER: Span = { from: -10_000_000, to: 10_000_000 };
+/** Before the first day and behind the last of any calendar: a rate for all rows, also those without a day. */
+export const EVER: Span = { from: -10_000_000, to: 10_000_000 };
 /** A rate of a day holds until the next, at most so many days: none is published on weekends and holidays. */
 const HELD_DAYS = 7;
 
@@ -136,6 +136,8 @@ export function rateFinder(rates: Rates): (code: string | null, day: number) => 
   return (code, day) => {
     const spans = code === null ? undefined : known.get(code);
     if (!spans) return NaN;
+    if (spans[0]?.[0] === EVER.from) return spans[0][2];
+    if (Number.isNaN(day)) return NaN;
     let [low, high] = [0, spans.length - 1];
     while (low <= high) {
       const middle = (low + high) >> 1;

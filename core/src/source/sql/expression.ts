@@ -1,7 +1,7 @@
 import { readIsoDay } from '../../calendar';
 import { AGGREGATES, DATE_PARTS, type Aggregate, type Expression, type Rate, type ScalarName } from '../../measure';
 import { decimalsOf, finer, MOST_DECIMALS, type Decimals } from '../../number';
-import { decimalsOfRates, type ColumnKind } from '../../table';
+import { decimalsOfRates, EVER, type ColumnKind } from '../../table';
 import type { Piece, SqlWriter } from './dialect';
 
 /** What a column of the table is in a statement. */
@@ -84,9 +84,11 @@ function rate({ rates }: Rate, code: Piece, day: Piece | null, w: SqlWriter): Pi
   };
   const each = rates.flatMap(([name, spans]) => {
     if (spans.length === 0) return [];
-    const sql = day
-      ? `(case ${spans.map(([from, to, value]) => `when ${day.sql} <= ${w.day(Number(to))} then case when ${day.sql} >= ${w.day(Number(from))} then ${worth(value)} end`).join(' ')} end)`
-      : worth(spans[0]![2]);
+    const isForAll = spans[0]![0] === EVER.from;
+    const sql =
+      day && !isForAll
+        ? `(case ${spans.map(([from, to, value]) => `when ${day.sql} <= ${w.day(Number(to))} then case when ${day.sql} >= ${w.day(Number(from))} then ${worth(value)} end`).join(' ')} end)`
+        : worth(spans[0]![2]);
     return [`when ${code.sql} = ${w.text(name)} then ${sql}`];
   });
   return number(each.length === 0 ? w.nothing('number') : `(case ${each.join(' ')} end)`, decimals);
