@@ -179,6 +179,8 @@ const MOST_CAPTION = 8;
 
 /** What a reader of a figure must know of its numbers, in this order. */
 const TOLD = [
+  'currencies-added',
+  'rate-missing',
   'more-than-drawn',
   'far-days',
   'filter-not-followed',

@@ -150,7 +150,7 @@ async function columnSentences(source: OpenSource, cells: Cells, row: number): P
     if (!isSame)
       sentences.push({
         about: 'column',
-        text: `${measure.name} is ${measure.expression}: ${write(plain)}.`,
+        text: `${measure.name} is ${measure.expression}${convertedWords(of)}: ${write(plain)}.`,
         ...(text === null || Number.isNaN(plain) ? {} : { sum: { text, value: plain } }),
       });
     const made = await viewSentence(asked, row, plain, behind, measured, write);
@@ -187,13 +187,22 @@ async function madeOf(source: OpenSource, report: Report, cells: Cells, row: num
       about: 'value',
       text: isNothing
         ? `There are no rows, so ${measure.name} counts as ${say(0)} against ${cells.benchmark!.name}.`
-        : `${measure.name} is ${measure.expression}: ${Number.isNaN(value) ? 'there is none' : say(value)}.`,
+        : `${measure.name} is ${measure.expression}${convertedWords(of)}: ${Number.isFinite(value) ? say(value) : 'there is none'}.`,
       ...(isNothing ? { sum: { text: '0', value } } : {}),
-      ...(text === null || Number.isNaN(value) ? {} : { sum: { text, value } }),
+      ...(text === null || !Number.isFinite(value) ? {} : { sum: { text, value } }),
     },
   ];
   const view = await viewSentence(cells, row, value, behind, async (other) => only(await measured(other)), say);
   return { sentences: view ? [...sentences, view] : sentences, behind, rows };
+}
+
+/** By which rates amounts were converted before they were added up. */
+function convertedWords({ conversion }: ReturnType<typeof measuredBy>): string {
+  if (!conversion) return '';
+  const { to, at, rates } = conversion.said;
+  const when =
+    at === 'own' ? (conversion.day === null ? 'its rate' : 'the rate of its own period') : `the rate of ${at}`;
+  return `, each row converted to ${to} by ${when} in “${rates}”`;
 }
 
 /** The expression with a number in the place of each aggregate; null where it is more than arithmetic. */

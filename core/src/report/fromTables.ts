@@ -8,6 +8,7 @@ import {
   type Report,
   type TableEntry,
 } from './report';
+import { ratesBeside } from './conversionOffers';
 import { proposedUse, useOf } from './uses';
 import { isRate } from './words';
 
@@ -31,7 +32,8 @@ interface NumberOf {
 /**
  * A report for data without one. Each number column c of the first table gives a measure `c` = sum(c), or avg(c) for rates, and can
  * be held against as `c`. Of further tables, those that say more of what stands in the first are looked up in; each number column of
- * targets gives a benchmark of its name (of `table column` when the name is taken), of other facts a measure.
+ * targets gives a benchmark of its name (of `table column` when the name is taken), of other facts a measure. Rates of currencies are
+ * said to be rates.
  */
 export function reportFor(name: string, [main, ...further]: readonly KnownTable[]): Report {
   const measures = main ? numbersOf(main).map((column) => measureOf(main.entry.id, column)) : [];
@@ -47,6 +49,11 @@ export function reportFor(name: string, [main, ...further]: readonly KnownTable[
     return true;
   };
   for (const other of further) {
+    const rates = ratesBeside(main!.table, other.table);
+    if (rates) {
+      entries.set(other.entry.id, { ...other.entry, rates });
+      continue;
+    }
     const proposed = proposedUse(main!.table, other.table);
     if (proposed.use === 'targets')
       benchmarks.push(

@@ -29,7 +29,7 @@ for (const section of page.split(/^## /m).slice(1)) {
 }
 const of = (kind: string) => blocks.filter((block) => block.kind === kind);
 
-const GRAINS = { sales: 'day', goals: 'month', takings: 'quarter' } as const;
+const GRAINS = { sales: 'day', goals: 'month', takings: 'quarter', abroad: 'day', rates: 'month' } as const;
 const tables = new Map(
   await Promise.all(
     of('csv').map(async ({ name, lines }) => {
@@ -38,7 +38,12 @@ const tables = new Map(
     }),
   ),
 );
-const given = JSON.parse(of('json')[0]!.lines.join('\n')) as { measures: object[]; benchmarks: object[] };
+const { rates, ...given } = JSON.parse(of('json')[0]!.lines.join('\n')) as {
+  measures: object[];
+  benchmarks: object[];
+  /** The columns of its table of rates. */
+  rates: object;
+};
 
 /** The report of the page, and further measures, as they come in its examples of expressions. */
 async function answer(
@@ -50,7 +55,11 @@ async function answer(
     boldRuler: 1,
     name: 'docs',
     calendar,
-    tables: [...tables.keys()].map((id) => ({ id, source: { file: `${id}.csv` } })),
+    tables: [...tables.keys()].map((id) => ({
+      id,
+      source: { file: `${id}.csv` },
+      ...(id === 'rates' ? { rates, grain: 'month' } : {}),
+    })),
     ...given,
     measures: [...given.measures, ...measures],
   });

@@ -82,7 +82,7 @@ export function CurrencyFields({ kind, name, table, expression, currency }: Prop
                 ))}
               </select>
             </Field>
-            <Field label="Exchange rates">
+            <Field label="By the rates of">
               <select
                 className={INPUT}
                 value={currency.at === 'own' ? 'own' : 'fixed'}
@@ -90,8 +90,8 @@ export function CurrencyFields({ kind, name, table, expression, currency }: Prop
                   put({ ...currency, at: event.target.value === 'own' ? 'own' : (offers.latest ?? '2025') })
                 }
               >
-                <option value="own">of each row’s own period</option>
-                <option value="fixed">of one period, for all rows</option>
+                <option value="own">each row’s own period</option>
+                <option value="fixed">one period for all rows</option>
               </select>
             </Field>
             {currency.at !== 'own' && (
