@@ -6,8 +6,8 @@ import { isoDay } from '@bold-ruler/core/calendar';
 import { drawFigure, numbersOf, type Drawn } from '@bold-ruler/core/figure';
 import { checkExpression, readExpression, type Aggregate } from '@bold-ruler/core/measure';
 import { isProblem } from '@bold-ruler/core/problem';
-import type { Condition } from '@bold-ruler/core/brief';
-import type { Groups, Query, Source } from '@bold-ruler/core/query';
+import { readBrief, type Condition } from '@bold-ruler/core/brief';
+import { answerBrief, type Groups, type Query, type Source } from '@bold-ruler/core/query';
 import { fileOf, readCsv } from '@bold-ruler/core/reading';
 import { reckon } from '@bold-ruler/core/reckoning';
 import { checkReport, readReport, type TableEntry } from '@bold-ruler/core/report';
@@ -299,6 +299,82 @@ export function agreesWithMemory(start: () => Promise<Engine>, order?: (a: Row, 
         await elsewhereIn([entry], report.calendar, () => engine.database),
       );
     });
+  });
+
+  test('amounts are converted there as here, by rates in a file and by rates in a database', async () => {
+    const sales = ['day,shop,currency,net', '2025-01-10,Alder,EUR,100.50', '2025-01-31,Alder,USD,200.00'];
+    sales.push('2025-02-01,Birch,USD,30.25', '2025-02-14,Birch,GBP,10.00', '2025-02-16,Cedar,CHF,80.00');
+    const rates = ['month,currency,rate', '2025-01-01,USD,0.9123', '2025-02-01,USD,0.95', '2025-02-01,GBP,1.25'];
+    const cells = (lines: readonly string[]) => lines.slice(1).map((line) => line.split(','));
+    await engine.fill(
+      'abroad',
+      [
+        ['day', 'date'],
+        ['shop', 'text'],
+        ['currency', 'text'],
+        ['net', 'number'],
+      ],
+      cells(sales),
+    );
+    await engine.fill(
+      'fx',
+      [
+        ['month', 'date'],
+        ['currency', 'text'],
+        ['rate', 'number', 4],
+      ],
+      cells(rates),
+    );
+    const rateColumns = { date: 'month', grain: 'month', rates: { currency: 'currency', rate: 'rate' } } as const;
+    const report = checkReport({
+      boldRuler: 1,
+      name: 'r',
+      tables: [
+        { id: 'abroad', source: { file: 'abroad.csv' }, date: 'day' },
+        { id: 'fx', source: { file: 'fx.csv' }, ...rateColumns },
+      ],
+      measures: [
+        {
+          name: 'net',
+          table: 'abroad',
+          expression: 'sum(net)',
+          currency: { column: 'currency', rates: 'fx', to: 'EUR', at: 'own' },
+        },
+        { name: 'plain', table: 'abroad', expression: 'sum(net)' },
+      ],
+    });
+    const read = new Map<string, Table>();
+    for (const [entry, lines] of [
+      [report.tables[0]!, sales],
+      [report.tables[1]!, rates],
+    ] as const)
+      read.set(entry.id, makeTable(await readCsv(entry.id, lines.join('\n')), entry));
+    const files = workspaceFor(report, read);
+    const elsewhere = (id: string): TableEntry => ({
+      ...report.tables.find((one) => one.id === id)!,
+      source: { file: `${id}.csv`, database: 'here', table: id },
+    });
+    const here = numbersOf(
+      await answerBrief(files, readBrief('net by shop during all time', files.vocabulary)),
+    ).rows.map(({ key, actual }) => [key['shop'], actual]);
+    expect(here).toEqual([
+      ['Alder', 282.96],
+      ['Birch', 41.2375],
+      ['Cedar', null],
+    ]);
+    for (const ids of [['abroad'], ['abroad', 'fx']]) {
+      const there = workspaceOver(
+        { ...report, tables: report.tables.map((one) => (ids.includes(one.id) ? elsewhere(one.id) : one)) },
+        new Map([...read].filter(([id]) => !ids.includes(id))),
+        await elsewhereIn(ids.map(elsewhere), report.calendar, () => engine.database),
+      );
+      for (const brief of [
+        'net by shop during all time',
+        'net each month during fiscal 2025',
+        'plain by shop during all time',
+      ])
+        await expectSameFigure(files, there, { id: 'f', brief, look: {} });
+    }
   });
 
   test('figures of any world have the same numbers and the same words', async () => {
