@@ -54,6 +54,8 @@ export interface DrawnFigure {
   readonly below: LevelBelow | null;
   /** Its period goes on after the as-of date, and something is due by then. */
   readonly runs: boolean;
+  /** Its amounts are converted by the rates of their own periods, and held against another period. */
+  readonly exchanges: boolean;
   /** Columns of a table; none for other forms. */
   readonly columns: readonly ColumnShown[];
   /** The form it is drawn in, whether the brief names it or not. */
@@ -140,6 +142,7 @@ export const figures = {
       path: pathTo(desk, cells.brief),
       below,
       runs: cells.due !== null,
+      exchanges: cells.measure.currency?.at === 'own' && cells.benchmark?.kind === 'period',
       columns: definition.columns?.(drawing, figure.look) ?? [],
       form: definition.form,
       lit: litOf(desk.report, drawn),

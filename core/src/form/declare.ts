@@ -1,7 +1,7 @@
 import type { Shape } from '../shape';
 
 /** What must be so for a part of the look to be offered. */
-export type Need = 'benchmark' | 'running period' | 'two fields' | 'a field';
+export type Need = 'benchmark' | 'running period' | 'two fields' | 'a field' | 'exchange rates';
 
 /** How the drawer offers a part of the look. */
 export type DrawerOffer =

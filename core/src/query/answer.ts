@@ -20,6 +20,7 @@ import {
 } from './context';
 import { chosenMembers, membersOf, overPeriod, type Lead, type Member, type OverPeriod, type Whole } from './members';
 import { dueValues } from './due';
+import { atRatesBefore } from './exchangeEffect';
 import { furtherMembers, furtherViews } from './further';
 import { expressionOfRows, pack, type Packing } from './pack';
 import { priceVolumeMix, type PriceVolumeMix } from './priceVolumeMix';
@@ -91,10 +92,11 @@ export async function answerBrief(
   tellWhatDoesNotAddUp(context, everyone, whole.actual, actual.decimals);
   const chosen = await chosenMembers(context, everyone, whole, line, sources, benchmarkKind);
   reportGaps(context, benchmark, actual, { held, due });
-  const { quantity, stops, bands, lit } = choices;
+  const { quantity, stops, bands, lit, exchange } = choices;
   type Rows = Float64Array | null;
   const ofRows = (own: Context, expression: string, who: string) =>
     expressionOfRows(own, chosen, steps, expression, who);
+  const exchanged = exchange ? await atRatesBefore(context, benchmark, chosen, actual, held) : null;
   const [mix, shown, before, wholeSteps, values, ofLit, low, high, edges] = await atOnce<
     [
       Cells['extras']['mix'],
@@ -109,7 +111,8 @@ export async function answerBrief(
     ]
   >(
     context,
-    (own) => (quantity === undefined ? null : mixOf(own, benchmark, quantity, chosen, actual, held)),
+    (own) =>
+      quantity === undefined ? null : mixOf(own, benchmark, quantity, chosen, exchanged?.values ?? actual, held),
     (own) => wholeOfShown(own, benchmark, everyone, chosen, whole, actual.decimals),
     (own) => asMuchBefore(own, benchmark, stepping, chosen, everyone, actual),
     (own) => wholeStepByStep(own, stepping, leads, line),
@@ -138,7 +141,7 @@ export async function answerBrief(
     wholeSteps,
     values,
     lit: ofLit,
-    extras: { mix, stops: { low, high }, edges },
+    extras: { mix, atRatesBefore: exchanged?.rows ?? null, stops: { low, high }, edges },
   });
 }
 

@@ -43,12 +43,14 @@ export interface Extras {
   readonly stops: { readonly low: Float64Array | null; readonly high: Float64Array | null };
   /** What of the gap comes from quantity, price and mix, where a look names a quantity. */
   readonly mix: PriceVolumeMix | null;
+  /** Each row’s amount at the exchange rates of the period it is compared with, where a look tells them apart. */
+  readonly atRatesBefore: Float64Array | null;
   /** Band edges that are expressions: one array an edge. */
   readonly edges: readonly Float64Array[] | null;
 }
 
 /** Nothing was asked for. */
-export const NO_EXTRAS: Extras = { stops: { low: null, high: null }, mix: null, edges: null };
+export const NO_EXTRAS: Extras = { stops: { low: null, high: null }, mix: null, atRatesBefore: null, edges: null };
 
 /** The result of a figure's query, in typed arrays of one length: all a form sees. Blank numbers are NaN. */
 export interface Cells {

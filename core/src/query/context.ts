@@ -55,6 +55,8 @@ export interface Choices {
   readonly most?: number;
   /** A measure of pieces: a waterfall then tells apart what quantity, price and mix did. */
   readonly quantity?: string;
+  /** A waterfall then tells apart what exchange rates did. */
+  readonly exchange?: true;
 }
 
 /** Whether several members together are the sum of their values; else they are computed again from their rows, which takes one field. */

@@ -102,9 +102,23 @@ export function waterfallFor(cells: Cells): Waterfall {
 }
 
 /** From the benchmark through volume, price, mix, what is new and what is gone to the actual total. */
-function mixSteps({ shown, benchmark, measure, decimals }: Cells, mix: PriceVolumeMix): Waterfall {
+function mixSteps(cells: Cells, mix: PriceVolumeMix): Waterfall {
+  const { shown, benchmark, measure, decimals } = cells;
   const parts = (['volume', 'price', 'mix', 'new', 'gone'] as const).map((name) => ({ name, value: mix[name] }));
-  return waterfallOf({ name: benchmark!.name, value: orZero(shown.benchmark) }, parts, measure.name, decimals);
+  const all = [...parts, ...exchangeStep(cells, decimals)];
+  return waterfallOf({ name: benchmark!.name, value: orZero(shown.benchmark) }, all, measure.name, decimals);
+}
+
+/** What the step of exchange rates is called. */
+export const EXCHANGE = 'exchange rates';
+
+/** The step of what exchange rates did, where it is told apart: amounts as they are, less amounts at the rates of the period before. */
+function exchangeStep({ actual, extras: { atRatesBefore } }: Cells, decimals: Decimals): WaterfallPart[] {
+  if (!atRatesBefore) return [];
+  const effects = Array.from(atRatesBefore, (before, row) =>
+    difference(orZero(actual[row]!), orZero(before), decimals),
+  );
+  return [{ name: EXCHANGE, value: total(effects, decimals) || 0 }];
 }
 
 /** Rows of a brief without a grain; a waterfall over time is not one of members. */
@@ -150,6 +164,7 @@ function notInMembers({ actual, shown, decimals, addsUp }: Cells): WaterfallPart
  */
 export function variance(cells: Cells): Waterfall {
   const { benchmark, total, due } = cells;
+  const { atRatesBefore } = cells.extras;
   const isDue = due !== null && !Number.isNaN(total.due);
   const benchmarks = isDue ? due : cells.benchmarks;
   const whole = isDue ? total.due : total.benchmark;
@@ -175,7 +190,7 @@ export function variance(cells: Cells): Waterfall {
       name: BLANK_MEMBER,
       row,
       mark: isThen ? newOrGone(is, was) : null,
-      value: difference(orZero(is), orZero(was), decimals),
+      value: difference(orZero(atRatesBefore?.[row] ?? is), orZero(was), decimals),
     };
   });
   const held = rowsOf(cells).reduce((sum, row) => combine(sum, orZero(benchmarks[row]!), decimals), 0);
@@ -187,7 +202,7 @@ export function variance(cells: Cells): Waterfall {
       'use a benchmark that adds up over members',
     );
   const beginning = isDue ? `${benchmark.name} due by now` : benchmark.name;
-  const all = [...inGroups(cells, parts), ...notInMembers(cells)];
+  const all = [...inGroups(cells, parts), ...exchangeStep(cells, decimals), ...notInMembers(cells)];
   return waterfallOf({ name: beginning, value: held }, all, cells.measure.name, decimals);
 }
 

@@ -89,6 +89,7 @@ export function Drawer({ figure, drawing, row, fields, open, onOpen }: Props) {
               hasBenchmark={drawn?.readable.brief.against !== null}
               fields={drawn?.readable.brief.by ?? []}
               runs={drawn?.runs ?? false}
+              exchanges={drawn?.exchanges ?? false}
               isOverTime={(drawn?.readable.brief.grain ?? null) !== null}
               columns={drawn?.columns ?? []}
               form={drawn?.form ?? null}

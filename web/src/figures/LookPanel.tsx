@@ -23,6 +23,8 @@ interface Props {
   readonly isOverTime: boolean;
   /** The period still runs. */
   readonly runs: boolean;
+  /** Amounts are converted by the rates of their own periods, and held against another one. */
+  readonly exchanges: boolean;
   /** Columns of a table; none for other forms. */
   readonly columns: readonly ColumnShown[];
   /** The form it is drawn in; null while there is none. */
@@ -126,9 +128,9 @@ function FormatFields({ figureId, format }: { figureId: string; format: FigureFo
 const knows = (form: Form, part: keyof Look): boolean => declarationOf(form).look.some(({ key }) => key === part);
 
 /** What the form knows of the look, in its order; parts that go in pairs stand beside one another. */
-function FormFields({ figure, hasBenchmark, fields, runs, columns, form }: Props & { readonly form: Form }) {
+function FormFields({ figure, hasBenchmark, fields, runs, exchanges, columns, form }: Props & { readonly form: Form }) {
   const { look } = figure;
-  const needs = { look, hasBenchmark, fields, runs };
+  const needs = { look, hasBenchmark, fields, runs, exchanges };
   const facts: FieldFacts = { figureId: figure.id, look, form, fields, columns, is: needsOf(needs) };
   const offered = offeredTo(form, needs);
   const lines: LookOption[][] = [];

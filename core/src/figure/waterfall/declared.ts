@@ -1,4 +1,4 @@
-import { decided, declared, own } from '../../form/declare';
+import { decided, declared, own, toggle } from '../../form/declare';
 import { orientation } from '../../form/options';
 
 /** The largest steps come first, whatever their sign. */
@@ -6,6 +6,9 @@ const order = own<'size'>()('order', { is: 'words', words: ['size'] });
 
 /** The measure of pieces by which a gap is split into volume, price and mix. */
 const quantity = own<string>()('quantity', { is: 'text', most: 200, names: 'measure' }, 'benchmark');
+
+/** What exchange rates did is a step of its own. */
+const exchange = toggle('exchange', 'exchange rates as a step of their own', 'exchange rates');
 
 /** A step that is opened: the member, and the field it is broken down by. */
 const opened = own<{ readonly member: string; readonly by: string }>()('opened', {
@@ -24,5 +27,5 @@ export const waterfallForm = declared({
   form: 'waterfall',
   purpose: 'what made the difference',
   most: 200,
-  look: [orientation, order, zoom, quantity, opened],
+  look: [orientation, order, zoom, quantity, exchange, opened],
 });

@@ -1,6 +1,6 @@
 import type { Brief } from '../../brief';
 import { combine, difference } from '../../number';
-import { waterfallFor, type Cells, type Waterfall, type WaterfallStep } from '../../query';
+import { EXCHANGE, waterfallFor, type Cells, type Waterfall, type WaterfallStep } from '../../query';
 import type { Look } from '../../report';
 import { NO_ROW, type Belonging } from '../shapes';
 import { BLANK_MEMBER } from '../../table';
@@ -72,7 +72,8 @@ function inParts(whole: DrawnStep, parts: Cells): DrawnStep[] | null {
   const inner = waterfallFor(parts);
   let at = whole.start;
   const steps = inner.steps
-    .filter(({ kind }) => kind === 'step')
+    // What exchange rates did is told for all members together.
+    .filter(({ kind, name, row }) => kind === 'step' && (row !== null || name !== EXCHANGE))
     .map((step): DrawnStep => {
       const start = at;
       at = combine(start, Number.isNaN(step.value) ? 0 : step.value, inner.decimals);

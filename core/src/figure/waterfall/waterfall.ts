@@ -1,6 +1,7 @@
 import { againstNothing, all, alone, each, plainly } from '../changes';
 import { writeNumber, writingOf } from '../../format';
-import { maybe, waterfallFor } from '../../query';
+import { difference } from '../../number';
+import { EXCHANGE, maybe, waterfallFor } from '../../query';
 import type { Scene } from '../../scene';
 import { waterfallForm } from './declared';
 import { bracketed, type FigureRequest, type FormDefinition } from '../form';
@@ -43,7 +44,18 @@ export const waterfall: FormDefinition = {
     sentences: (cells, row, write) => {
       const step = waterfallFor(cells).steps.find((one) => one.row === row);
       if (!step || Number.isNaN(step.value)) return [];
+      const before = cells.extras.atRatesBefore?.[row] ?? NaN;
+      const rest = difference(cells.actual[row]!, before, cells.decimals);
+      const exchanged = Number.isNaN(rest)
+        ? []
+        : [
+            {
+              about: 'step' as const,
+              text: `At the exchange rates of ${cells.benchmark!.name} it is ${write(before)}; the other ${write(rest)} is in the step “${EXCHANGE}”.`,
+            },
+          ];
       return [
+        ...exchanged,
         {
           about: 'step',
           text: `As a step it begins at ${write(step.start)}, where the one before ends, and ends at ${write(step.end)}.`,

@@ -9,13 +9,22 @@ export interface NeedFacts {
   readonly hasBenchmark: boolean;
   readonly fields: readonly string[];
   readonly runs: boolean;
+  /** Amounts are converted by the rates of their own periods, and held against another one. */
+  readonly exchanges: boolean;
 }
 
-export const needsOf = ({ look, hasBenchmark, fields, runs }: NeedFacts): Readonly<Record<Need, boolean>> => ({
+export const needsOf = ({
+  look,
+  hasBenchmark,
+  fields,
+  runs,
+  exchanges,
+}: NeedFacts): Readonly<Record<Need, boolean>> => ({
   benchmark: hasBenchmark,
   'running period': hasBenchmark && (runs || look.landing !== undefined),
   'a field': fields.length > 0,
   'two fields': fields.length > 1,
+  'exchange rates': exchanges || look.exchange === true,
 });
 
 /** The parts of a look that a form offers a figure as it is now. */
@@ -29,4 +38,5 @@ export const factsOf = (drawn: DrawnFigure, look: Look): NeedFacts => ({
   hasBenchmark: drawn.readable.brief.against !== null,
   fields: drawn.readable.brief.by,
   runs: drawn.runs,
+  exchanges: drawn.exchanges,
 });

@@ -1,0 +1,94 @@
+import { startOf, step, stepsWithin, type Day, type FiscalCalendar, type Grain } from '../calendar';
+import { converted } from '../measure';
+import { total } from '../number';
+import { listed } from '../problem';
+import type { Benchmark } from '../report';
+import { EVER, type Rates } from '../table';
+import type { Held } from './benchmark/asked';
+import { actualSpan, note, type Context } from './context';
+import type { Member } from './members';
+import { Refusal } from './refusal';
+import { groupKey, valuesOf, type Values } from './values';
+
+// What of a change since another period is a change of exchange rates: amounts at the rates they have, less the same amounts at the rates
+// of the period they are compared with.
+
+/** Amounts at the rates of the period compared with. */
+export interface AtRatesBefore {
+  /** By member, as the actuals are. */
+  readonly values: Values;
+  /** By row of the figure; a row of which some rate is not known has its actual. */
+  readonly rows: Float64Array;
+}
+
+/** The step of time by which rates are set, as it is told from another by a number of months, or of days. */
+const isByMonths = (grain: Grain): boolean => grain === 'month' || grain === 'quarter' || grain === 'year';
+
+/** Rates of one period as if they were those of another: of as many months, or days, later. */
+function ratesLater(rates: Rates, grain: Grain, before: Day, now: Day, calendar: FiscalCalendar): Rates {
+  const months = isByMonths(grain) ? stepsWithin('month', { from: before, to: now - 1 }, calendar).length : 0;
+  const later = (day: Day) =>
+    isByMonths(grain) ? step('month', startOf('month', day, calendar), months, calendar) : day + now - before;
+  return rates.map(([code, spans]) => [
+    code,
+    spans.map(([from, to, rate]) =>
+      from === EVER.from ? ([from, to, rate] as const) : ([later(from), later(to + 1) - 1, rate] as const),
+    ),
+  ]);
+}
+
+/**
+ * The amounts of a figure at the rates of the period it is compared with.
+ * @throws {Refusal} where nothing is converted by the rates of each row, or it is not compared with another period
+ */
+export async function atRatesBefore(
+  context: Context,
+  benchmark: Benchmark | null,
+  chosen: readonly Member[],
+  actual: Values,
+  held: Held | null,
+): Promise<AtRatesBefore> {
+  const { of, brief, source, measure, period, calendar } = context;
+  const { conversion } = of;
+  if (!conversion || conversion.said.at !== 'own')
+    throw new Refusal(
+      'nothing-exchanged',
+      `“${measure.name}” is not converted by the rates of each row’s own period, so exchange rates make no difference`,
+      'leave the exchange rates out of the look, or convert the measure at the Numbers step',
+      (one) => one,
+    );
+  if (benchmark?.kind !== 'period' || !held?.span || brief.grain || !of.additive)
+    throw new Refusal(
+      'exchange-needs-period',
+      'the effect of exchange rates tells two periods apart',
+      'add “against last year” or another period, and leave out “each”',
+      (one) => ({ ...one, grain: null, against: benchmark?.kind === 'period' ? one.against : 'last year' }),
+    );
+  const grain = source.facts(conversion.said.rates)?.grain ?? 'day';
+  const rates = ratesLater(conversion.rates, grain, held.span.from, period.from, calendar);
+  const expression = converted(conversion.of, { ...conversion, rates });
+  const shape = { by: brief.by, grain: null, span: actualSpan(context), where: brief.only };
+  const found = await valuesOf(source, { ...of, expression }, shape);
+  const lacking: string[] = [];
+  const valueOf = (key: string): number => {
+    const [before, is] = [found.at.get(key)?.value ?? NaN, actual.at.get(key)?.value ?? NaN];
+    return Number.isFinite(before) ? before : is;
+  };
+  for (const [key, { members, value }] of actual.at)
+    if (Number.isFinite(value) && value !== 0 && !Number.isFinite(found.at.get(key)?.value ?? NaN))
+      lacking.push(members.join(' · ') || measure.name);
+  if (lacking.length > 0)
+    note(
+      context,
+      'rate-missing',
+      'warning',
+      `“${conversion.said.rates}” lacks rates of the period compared with for ${listed(lacking.slice(0, 3), 'and')}${lacking.length > 3 ? ` and ${lacking.length - 3} more` : ''}: what exchange rates did there is in the other steps`,
+    );
+  const kept = new Set(chosen.flatMap(({ isRest, members }) => (isRest ? [] : [groupKey(members, null)])));
+  const left = [...actual.at.keys()].filter((key) => !kept.has(key));
+  const rows = chosen.map(({ isRest, members }) =>
+    isRest ? total(left.map(valueOf), found.decimals) : valueOf(groupKey(members, null)),
+  );
+  const values = { ...found, at: new Map([...found.at].map(([key, one]) => [key, { ...one, value: valueOf(key) }])) };
+  return { values, rows: Float64Array.from(rows) };
+}
