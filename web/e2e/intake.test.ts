@@ -44,6 +44,22 @@ describe('other ways in', () => {
     await visitor.keys('net each year', Key.ENTER);
     await visitor.reads(/2024 1 .*2025 6 .*2026 24/);
   });
+  test('amounts of several currencies are told, and converted by rates that come with them', async () => {
+    const dealings = ['day,dealer,currency,net', '2025-01-10,Corvane,EUR,100', '2025-01-31,Corvane,USD,200'];
+    dealings.push('2025-02-01,Ashdown,USD,300', '2025-02-03,Old Mill,EUR,7');
+    await open(
+      file('dealings.csv', dealings.join('\n')),
+      file('rates.csv', 'month,currency,rate\n2025-01,USD,0.9\n2025-02,USD,0.5\n'),
+    );
+    await reads('Amounts are in EUR and USD, by “currency”. “net” adds them up as if they were one currency.');
+    await visitor.press('Convert to EUR by “rates”');
+    await visitor.waitFor('nothing to be settled', async () => !(await visitor.text()).includes('Amounts are in'));
+    await visitor.keys('2');
+    // 100 + 200 × 0.9 + 300 × 0.5 + 7.
+    await visitor.reads(/net sum\("net"\) more is better €437/);
+    await visitor.press('net');
+    await visitor.see('each row’s own period');
+  });
   test('sheets of the same columns are put under one another, each row with the name of its sheet, and apart again', async () => {
     const rows = (net: number) => [
       ['day', 'line', 'net'],
