@@ -1,6 +1,6 @@
 import { Problem } from '../problem';
 import type { Rates } from '../table';
-import { aggregatesOf, type Aggregate, type At, type Expression, type Rate } from './expression';
+import { aggregatesOf, withParts, type Aggregate, type At, type Expression, type Rate } from './expression';
 
 const NOWHERE: At = [0, 0];
 
@@ -69,7 +69,7 @@ function multiplied(e: Expression): boolean {
 const isCounted = ({ fn, of }: Aggregate): boolean => fn !== 'count' && of !== null;
 
 /** The aggregates of an expression that are of amounts, in the order in which they stand there. */
-export function amountsOf(e: Expression, { amounts }: Pick<Conversion, 'amounts'>): Aggregate[] {
+function amountsOf(e: Expression, { amounts }: Pick<Conversion, 'amounts'>): Aggregate[] {
   const isAmount = (column: string) => amounts === undefined || amounts.includes(column);
   return aggregatesOf(e).filter((one) => {
     if (!isCounted(one)) return false;
@@ -129,32 +129,7 @@ export function converted(e: Expression, conversion: Conversion): Expression {
         at: node.at,
       };
     }
-    switch (node.kind) {
-      case 'unary':
-      case 'isNull':
-      case 'extract':
-      case 'cast':
-      case 'like':
-        return { ...node, of: inner(node.of) };
-      case 'binary':
-        return { ...node, left: inner(node.left), right: inner(node.right) };
-      case 'compare':
-        return { ...node, of: inner(node.of), right: inner(node.right) };
-      case 'in':
-        return { ...node, of: inner(node.of), list: node.list.map(inner) };
-      case 'between':
-        return { ...node, of: inner(node.of), low: inner(node.low), high: inner(node.high) };
-      case 'case':
-        return {
-          ...node,
-          branches: node.branches.map(({ when, then }) => ({ when: inner(when), then: inner(then) })),
-          otherwise: node.otherwise && inner(node.otherwise),
-        };
-      case 'call':
-        return { ...node, args: node.args.map(inner) };
-      default:
-        return node;
-    }
+    return withParts(node, inner);
   };
   return inner(e);
 }

@@ -142,6 +142,36 @@ function partsOf(e: Expression): readonly Expression[] {
   }
 }
 
+/** The same expression with other parts; an aggregate keeps its own. */
+export function withParts(e: Expression, other: (part: Expression) => Expression): Expression {
+  switch (e.kind) {
+    case 'unary':
+    case 'like':
+    case 'isNull':
+    case 'extract':
+    case 'cast':
+      return { ...e, of: other(e.of) };
+    case 'binary':
+      return { ...e, left: other(e.left), right: other(e.right) };
+    case 'compare':
+      return { ...e, of: other(e.of), right: other(e.right) };
+    case 'in':
+      return { ...e, of: other(e.of), list: e.list.map(other) };
+    case 'between':
+      return { ...e, of: other(e.of), low: other(e.low), high: other(e.high) };
+    case 'case':
+      return {
+        ...e,
+        branches: e.branches.map(({ when, then }) => ({ when: other(when), then: other(then) })),
+        otherwise: e.otherwise && other(e.otherwise),
+      };
+    case 'call':
+      return { ...e, args: e.args.map(other) };
+    default:
+      return e;
+  }
+}
+
 /** All aggregates of an expression, outermost only. */
 export function aggregatesOf(e: Expression): Aggregate[] {
   return e.kind === 'aggregate' ? [e] : partsOf(e).flatMap(aggregatesOf);

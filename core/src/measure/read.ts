@@ -1,5 +1,14 @@
 import { didYouMean, Problem, type Fix } from '../problem';
-import { AGGREGATES, CAST_TYPES, DATE_PARTS, SCALARS, type Aggregate, type At, type Expression } from './expression';
+import {
+  AGGREGATES,
+  CAST_TYPES,
+  DATE_PARTS,
+  SCALARS,
+  withParts,
+  type Aggregate,
+  type At,
+  type Expression,
+} from './expression';
 import { parse, SyntaxError } from './grammar';
 
 /** What the grammar gives for `name(…)` before it is known whether the name is an aggregate's. */
@@ -213,25 +222,7 @@ function resolveCalls(node: Expression, text: string): Expression {
       return { ...node, of: inside(node.of) };
     case 'aggregate':
       return { ...node, of: node.of && inside(node.of), filter: node.filter && inside(node.filter) };
-    case 'unary':
-    case 'like':
-    case 'isNull':
-      return { ...node, of: inside(node.of) };
-    case 'binary':
-      return { ...node, left: inside(node.left), right: inside(node.right) };
-    case 'compare':
-      return { ...node, of: inside(node.of), right: inside(node.right) };
-    case 'in':
-      return { ...node, of: inside(node.of), list: node.list.map(inside) };
-    case 'between':
-      return { ...node, of: inside(node.of), low: inside(node.low), high: inside(node.high) };
-    case 'case':
-      return {
-        ...node,
-        branches: node.branches.map(({ when, then }) => ({ when: inside(when), then: inside(then) })),
-        otherwise: node.otherwise && inside(node.otherwise),
-      };
     default:
-      return node;
+      return withParts(node, inside);
   }
 }

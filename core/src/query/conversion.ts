@@ -6,7 +6,7 @@ import { EVER, ratesTo, type KnownRates, type Rates } from '../table';
 import type { OpenSource, TableFacts } from './query';
 
 /** The days of a day, a month or a fiscal year as a report writes them; null for what is none. */
-export function daysNamed(at: string, calendar: FiscalCalendar): Span | null {
+function daysNamed(at: string, calendar: FiscalCalendar): Span | null {
   const [year, month] = at.split('-').map(Number);
   if (at.length === 4) {
     // Fiscal years may begin before the one they are named after, and end after it.

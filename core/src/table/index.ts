@@ -37,7 +37,6 @@ export {
   currencyColumns,
   decimalsOfRates,
   EVER,
-  isCurrency,
   rateFinder,
   ratesIn,
   ratesTo,

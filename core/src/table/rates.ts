@@ -26,7 +26,7 @@ const SIGNS: Readonly<Record<string, readonly string[]>> = {
 };
 
 /** All ways in which columns name a currency. */
-export const namesOfCurrency = (code: string): readonly string[] => [
+const namesOfCurrency = (code: string): readonly string[] => [
   ...new Set([code, code.toLowerCase(), ...(Object.hasOwn(SIGNS, code) ? SIGNS[code]! : [])]),
 ];
 
@@ -47,7 +47,7 @@ const CODES: ReadonlySet<string> = new Set(
 );
 
 /** Whether a text is the code or the sign of a currency (ISO 4217). */
-export function isCurrency(text: string): boolean {
+function isCurrency(text: string): boolean {
   const code = codeOfCurrency(text);
   return CODES.has(code) && namesOfCurrency(code).includes(text);
 }
