@@ -87,7 +87,7 @@ export const briefs = {
       rulers: vocabulary.rulers,
       highlights: vocabulary.highlights,
       fiscalYears: [...years].sort((a, b) => b - a).slice(0, 8),
-      first: firstBrief(desk.report, source.facts),
+      first: firstBrief(desk.report, source.facts, (id) => desk.tables.get(id)),
     };
   },
 

@@ -1,16 +1,21 @@
 import { inQuotes } from '../brief';
 import { isoDay } from '../calendar';
-import type { FactsOf, TableFacts } from '../table';
+import { columnsOf, readExpression } from '../measure';
+import { isProblem } from '../problem';
+import { spreadOf, type FactsOf, type Table, type TableFacts } from '../table';
 import type { Report } from './report';
 import { isIdentifier, isTarget, MONEY } from './words';
 
 /**
- * A first brief for data nobody has described yet: the likeliest amount by a field with few members, against a target
- * where there is one, else against last year where the rows reach back so far. Null when there is nothing to add up.
+ * A first brief for data nobody has described yet: the likeliest amount by the field of few members that differ most in it, against a
+ * target where there is one, else against last year where the rows reach back so far; of rows of several years it is the current one's.
+ * Null when there is nothing to add up.
+ * @param tableOf the rows of a table, where they are at hand
  */
-export function firstBrief(report: Report, facts: FactsOf): string | null {
+export function firstBrief(report: Report, facts: FactsOf, tableOf: (id: string) => Table | undefined): string | null {
   const measure = likelyMeasure(report.measures.map(({ name }) => name));
-  const table = facts(report.measures.find(({ name }) => name === measure)?.table ?? '');
+  const of = report.measures.find(({ name }) => name === measure);
+  const table = of && facts(of.table);
   if (measure === undefined || !table) return null;
   const target =
     report.benchmarks.find(({ name, kind }) => kind === 'table' && isTarget(name)) ??
@@ -21,17 +26,31 @@ export function firstBrief(report: Report, facts: FactsOf): string | null {
   const match = target?.kind === 'table' ? (target.match ?? {}) : {};
   const isIn = (name: string) =>
     !targets || targets.columns.get(Object.hasOwn(match, name) ? match[name]! : name) === 'text';
-  const field = fieldFor(table, isIn);
+  const rows = tableOf(table.id);
+  const [amount] = columnsIn(of.expression);
+  const field = fieldFor(table, isIn, (name) => (rows && amount !== undefined ? spreadOf(rows, name, amount) : 0));
   const by = field ? ` by ${inQuotes(field)}` : '';
   const form = field ? 'bullet' : 'headline';
   if (target) {
-    const during = targets && needsPeriod(table, targets) ? ' during year to date' : '';
+    const during = targets && (isOfYears(table) || needsPeriod(table, targets)) ? ' during year to date' : '';
     return `${inQuotes(measure)}${by}${during} against ${inQuotes(target.name)} as ${form}`;
   }
-  const { span } = table;
-  const years = span ? Number(isoDay(span.to).slice(0, 4)) - Number(isoDay(span.from).slice(0, 4)) : 0;
-  if (years >= 1) return `${inQuotes(measure)}${by} during year to date against "last year" as ${form}`;
+  if (isOfYears(table)) return `${inQuotes(measure)}${by} during year to date against "last year" as ${form}`;
   return `${inQuotes(measure)}${by} as ${form}`;
+}
+
+/** Whether the rows are of more than one year. */
+const isOfYears = ({ span }: TableFacts): boolean =>
+  span !== null && isoDay(span.to).slice(0, 4) > isoDay(span.from).slice(0, 4);
+
+/** What an expression reads; nothing where it cannot be read. */
+function columnsIn(expression: string): readonly string[] {
+  try {
+    return columnsOf(readExpression(expression));
+  } catch (error) {
+    if (!isProblem(error)) throw error;
+    return [];
+  }
 }
 
 /** Whether rows and targets are of other times, so that all of one against all of the other says nothing. */
@@ -46,12 +65,28 @@ export function likelyMeasure(names: readonly string[]): string | undefined {
   return likely.find((name) => MONEY.test(name)) ?? likely[0] ?? names[0];
 }
 
-/** The field whose number of members is easiest to read: at least two, near eight. */
-function fieldFor(table: TableFacts, isIn: (name: string) => boolean): string | null {
-  const fields = [...table.columns].flatMap(([name, kind]) => {
-    if (kind !== 'text' || isIdentifier(name) || !isIn(name)) return [];
-    const members = table.members.get(name)?.length ?? 0;
-    return members >= 2 && members <= 60 ? [{ name, members }] : [];
+/** Members that are easily read at once. */
+const READABLE = { least: 3, most: 20 };
+
+/**
+ * The field whose members differ most, of those with 3 to 20; else the one with the number of members that is easiest to read. A field
+ * that names rows one by one, or their currency, is none.
+ */
+function fieldFor(
+  { columns, members, currencies = [], rows }: TableFacts,
+  isIn: (name: string) => boolean,
+  spread: (name: string) => number,
+): string | null {
+  const fields = [...columns].flatMap(([name, kind]) => {
+    if (kind !== 'text' || isIdentifier(name) || currencies.includes(name) || !isIn(name)) return [];
+    const count = members.get(name)?.length ?? 0;
+    const namesRows = rows > READABLE.most && count * 2 > rows;
+    return count >= 2 && count <= 60 && !namesRows ? [{ name, count }] : [];
   });
-  return fields.sort((a, b) => Math.abs(a.members - 8) - Math.abs(b.members - 8))[0]?.name ?? null;
+  const ranked = fields.map(({ name, count }) => {
+    const isReadable = count >= READABLE.least && count <= READABLE.most;
+    return { name, isReadable, spread: isReadable ? spread(name) : 0, far: Math.abs(count - 8) };
+  });
+  ranked.sort((a, b) => Number(b.isReadable) - Number(a.isReadable) || b.spread - a.spread || a.far - b.far);
+  return ranked[0]?.name ?? null;
 }

@@ -44,3 +44,4 @@ export {
   type RateColumns,
   type Rates,
 } from './rates';
+export { spreadOf } from './spread';

@@ -48,6 +48,49 @@ async function bare(files: Readonly<Record<string, readonly string[]>>) {
 }
 
 describe('of files nobody has described', () => {
+  describe('the first figure of rows nobody has described', () => {
+    const first = async (header: string, rows: readonly string[]) =>
+      (await bare({ sales: [header, ...rows] })).report.figures[0]!.brief;
+    const days = Array.from({ length: 40 }, (_, i) => `2025-0${1 + (i % 6)}-1${i % 9}`);
+
+    test('is by the field of few members that differ most', async () => {
+      // Of three regions one has nearly all; the four channels have the same.
+      const rows = days.map(
+        (day, i) => `${day},${['a', 'b', 'c', 'd'][i % 4]},${i < 30 ? 'North' : i < 35 ? 'South' : 'East'},10`,
+      );
+      expect(await first('day,channel,region,net', rows)).toBe('"net" by "region" as bullet');
+      const turned = days.map(
+        (day, i) =>
+          `${day},${i % 5 === 0 ? 'a' : i % 5 === 1 ? 'b' : 'c'},${['N', 'S', 'E'][i % 3]},${i % 5 < 2 ? 1 : 90}`,
+      );
+      expect(await first('day,channel,region,net', turned)).toBe('"net" by "channel" as bullet');
+    });
+    test('is not by what names rows one by one, by two members where there are more, or by a currency', async () => {
+      const rows = days.map(
+        (day, i) => `${day},C-${1000 + i},${i % 2 ? 'yes, new' : 'old'},${i % 7 ? 'EUR' : 'USD'},${'PQR'[i % 3]},10`,
+      );
+      const quoted = rows.map((row) => row.replace('yes, new', 'new'));
+      expect(await first('day,contract,status,currency,line,net', quoted)).toBe('"net" by "line" as bullet');
+      expect(
+        await first(
+          'day,contract,currency,net',
+          quoted.map((row) => row.replace(/,(?:new|old),/, ',').replace(/,[PQR],/, ',')),
+        ),
+      ).toBe('"net" as headline');
+    });
+    test('is of the current year where rows are of several, also against targets', async () => {
+      const rows = ['2024-03-01,a,1', '2024-04-01,b,2', '2025-02-01,c,3', '2025-03-01,a,9'];
+      expect(await first('day,shop,net', rows)).toBe(
+        '"net" by "shop" during year to date against "last year" as bullet',
+      );
+      const { report } = await bare({
+        sales: ['day,shop,net', ...rows],
+        targets: ['month,shop,target', ...['2024-03', '2024-04', '2025-02', '2025-03'].map((month) => `${month},a,5`)],
+      });
+      expect(report.figures[0]!.brief).toContain('during year to date against');
+    });
+  });
+
   test('the first is measured: amounts are added up, and of rates, prices and scores the mean is taken', async () => {
     const { report } = await bare({ orders: ORDERS, survey: SURVEY });
     expect(report.measures.map(({ name, table, expression }) => [name, table, expression])).toEqual([

@@ -35,8 +35,12 @@ export async function readBare(
  */
 export function bareReport(name: string, known: readonly KnownTable[]): Report {
   const report = reportFor(name, known);
-  const { source } = workspaceFor(report, new Map(known.map(({ entry, table }) => [entry.id, table])));
-  const brief = firstBrief(report, (table) => source.facts(table));
+  const { source, tables } = workspaceFor(report, new Map(known.map(({ entry, table }) => [entry.id, table])));
+  const brief = firstBrief(
+    report,
+    (table) => source.facts(table),
+    (table) => tables.get(table),
+  );
   return brief === null ? report : { ...report, figures: [{ id: 'f1', brief, look: {} }] };
 }
 
