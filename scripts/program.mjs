@@ -21,6 +21,12 @@ const leaner = {
     program.onLoad({ filter: /core\/src\/table\/profile\.ts$/ }, () => ({
       contents: 'export const profileTable = () => null;',
     }));
+    program.onLoad({ filter: /core\/src\/table\/duplicates\.ts$/ }, () => ({
+      contents: 'export const duplicatesIn = () => null;',
+    }));
+    program.onLoad({ filter: /core\/src\/table\/suspects\.ts$/ }, () => ({
+      contents: 'export const suspectRows = () => ({ totals: [], notes: [] });',
+    }));
     program.onLoad({ filter: /core\/src\/source\/vector\/index\.ts$/ }, () => ({
       contents:
         'export const vectorEngine = () => null; export const vectorPlan = () => null; export const runTogether = () => null; export const takePart = () => null; export const WORTH_SHARING = Infinity;',
@@ -65,7 +71,7 @@ async function smaller(text) {
   const { minify } = await import('terser');
   const { code } = await minify(text, {
     ecma: 2022,
-    compress: { passes: 2, ecma: 2022, toplevel: true },
+    compress: { passes: 2, ecma: 2022, toplevel: true, keep_fargs: false },
     mangle: { toplevel: true },
     format: { ecma: 2022, comments: false },
   });

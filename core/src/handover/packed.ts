@@ -172,7 +172,11 @@ function packColumn(column: Column, rows: Uint32Array): { head: ColumnHead; body
       isWhole &&= whole[i] === value && value !== NO_NUMBER && !Object.is(value, -0);
     }
   }
-  const more = { decimals: column.decimals, ...(column.unit === undefined ? {} : { unit: column.unit }) };
+  const more = {
+    decimals: column.decimals,
+    ...(column.unit === undefined ? {} : { unit: column.unit }),
+    ...(column.units ? { units: column.units } : {}),
+  };
   const size = isWhole ? 4 : 8;
   return { head: { kind, name, convention, blank, size, more }, body: planes(isWhole ? whole : values) };
 }

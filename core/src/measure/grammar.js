@@ -21,144 +21,9 @@ class peg$SyntaxError extends SyntaxError {
     this.name = "SyntaxError";
   }
 
-  format(sources) {
-    let str = "Error: " + this.message;
-    if (this.location) {
-      let src = null;
-      const st = sources.find(s => s.source === this.location.source);
-      if (st) {
-        src = st.text.split(/\r\n|\n|\r/g);
-      }
-      const s = this.location.start;
-      const offset_s = (this.location.source && (typeof this.location.source.offset === "function"))
-        ? this.location.source.offset(s)
-        : s;
-      const loc = this.location.source + ":" + offset_s.line + ":" + offset_s.column;
-      if (src) {
-        const e = this.location.end;
-        const filler = "".padEnd(offset_s.line.toString().length, " ");
-        const line = src[s.line - 1];
-        const last = s.line === e.line ? e.column : line.length + 1;
-        const hatLen = (last - s.column) || 1;
-        str += "\n --> " + loc + "\n"
-            + filler + " |\n"
-            + offset_s.line + " | " + line + "\n"
-            + filler + " | " + "".padEnd(s.column - 1, " ")
-            + "".padEnd(hatLen, "^");
-      } else {
-        str += "\n at " + loc;
-      }
-    }
-    return str;
-  }
 
-  static buildMessage(expected, found) {
-    function hex(ch) {
-      return ch.codePointAt(0).toString(16).toUpperCase();
-    }
-
-    const nonPrintable = Object.prototype.hasOwnProperty.call(RegExp.prototype, "unicode")
-      ? new RegExp("[\\p{C}\\p{Mn}\\p{Mc}]", "gu")
-      : null;
-    function unicodeEscape(s) {
-      if (nonPrintable) {
-        return s.replace(nonPrintable,  ch => "\\u{" + hex(ch) + "}");
-      }
-      return s;
-    }
-
-    function literalEscape(s) {
-      return unicodeEscape(s
-        .replace(/\\/g, "\\\\")
-        .replace(/"/g,  "\\\"")
-        .replace(/\0/g, "\\0")
-        .replace(/\t/g, "\\t")
-        .replace(/\n/g, "\\n")
-        .replace(/\r/g, "\\r")
-        .replace(/[\x00-\x0F]/g,          ch => "\\x0" + hex(ch))
-        .replace(/[\x10-\x1F\x7F-\x9F]/g, ch => "\\x"  + hex(ch)));
-    }
-
-    function classEscape(s) {
-      return unicodeEscape(s
-        .replace(/\\/g, "\\\\")
-        .replace(/\]/g, "\\]")
-        .replace(/\^/g, "\\^")
-        .replace(/-/g,  "\\-")
-        .replace(/\0/g, "\\0")
-        .replace(/\t/g, "\\t")
-        .replace(/\n/g, "\\n")
-        .replace(/\r/g, "\\r")
-        .replace(/[\x00-\x0F]/g,          ch => "\\x0" + hex(ch))
-        .replace(/[\x10-\x1F\x7F-\x9F]/g, ch => "\\x"  + hex(ch)));
-    }
-
-    const DESCRIBE_EXPECTATION_FNS = {
-      literal(expectation) {
-        return "\"" + literalEscape(expectation.text) + "\"";
-      },
-
-      class(expectation) {
-        const escapedParts = expectation.parts.map(
-          part => (Array.isArray(part)
-            ? classEscape(part[0]) + "-" + classEscape(part[1])
-            : classEscape(part))
-        );
-
-        return "[" + (expectation.inverted ? "^" : "") + escapedParts.join("") + "]" + (expectation.unicode ? "u" : "");
-      },
-
-      any() {
-        return "any character";
-      },
-
-      end() {
-        return "end of input";
-      },
-
-      other(expectation) {
-        return expectation.description;
-      },
-    };
-
-    function describeExpectation(expectation) {
-      return DESCRIBE_EXPECTATION_FNS[expectation.type](expectation);
-    }
-
-    function describeExpected(expected) {
-      const descriptions = expected.map(describeExpectation);
-      descriptions.sort();
-
-      if (descriptions.length > 0) {
-        let j = 1;
-        for (let i = 1; i < descriptions.length; i++) {
-          if (descriptions[i - 1] !== descriptions[i]) {
-            descriptions[j] = descriptions[i];
-            j++;
-          }
-        }
-        descriptions.length = j;
-      }
-
-      switch (descriptions.length) {
-        case 1:
-          return descriptions[0];
-
-        case 2:
-          return descriptions[0] + " or " + descriptions[1];
-
-        default:
-          return descriptions.slice(0, -1).join(", ")
-            + ", or "
-            + descriptions[descriptions.length - 1];
-      }
-    }
-
-    function describeFound(found) {
-      return found ? "\"" + literalEscape(found) + "\"" : "end of input";
-    }
-
-    return "Expected " + describeExpected(expected) + " but " + describeFound(found) + " found.";
+  static buildMessage() {
+    return 'cannot be read';
   }
 }
 
@@ -229,64 +94,64 @@ function peg$parse(input, options) {
   const peg$r8 = /^[\p{L}\p{N}_]/u;
   const peg$r9 = /^[ \t\r\n]/;
 
-  const peg$e0 = peg$literalExpectation("or", true);
-  const peg$e1 = peg$literalExpectation("and", true);
-  const peg$e2 = peg$literalExpectation("not", true);
-  const peg$e3 = peg$literalExpectation("is", true);
-  const peg$e4 = peg$literalExpectation("null", true);
-  const peg$e5 = peg$literalExpectation("in", true);
-  const peg$e6 = peg$literalExpectation("(", false);
-  const peg$e7 = peg$literalExpectation(")", false);
-  const peg$e8 = peg$literalExpectation("between", true);
-  const peg$e9 = peg$literalExpectation("like", true);
-  const peg$e10 = peg$literalExpectation("<=", false);
-  const peg$e11 = peg$literalExpectation(">=", false);
-  const peg$e12 = peg$literalExpectation("<>", false);
-  const peg$e13 = peg$literalExpectation("!=", false);
-  const peg$e14 = peg$classExpectation([["<", ">"]], false, false, false);
-  const peg$e15 = peg$classExpectation(["+", "-"], false, false, false);
-  const peg$e16 = peg$classExpectation(["*", "/"], false, false, false);
-  const peg$e17 = peg$literalExpectation("-", false);
-  const peg$e18 = peg$literalExpectation("+", false);
-  const peg$e19 = peg$literalExpectation("date", true);
-  const peg$e20 = peg$literalExpectation("true", true);
-  const peg$e21 = peg$literalExpectation("false", true);
-  const peg$e22 = peg$literalExpectation("extract", true);
-  const peg$e23 = peg$literalExpectation("from", true);
-  const peg$e24 = peg$literalExpectation("cast", true);
-  const peg$e25 = peg$literalExpectation("as", true);
-  const peg$e26 = peg$literalExpectation("case", true);
-  const peg$e27 = peg$literalExpectation("when", true);
-  const peg$e28 = peg$literalExpectation("then", true);
-  const peg$e29 = peg$literalExpectation("else", true);
-  const peg$e30 = peg$literalExpectation("end", true);
-  const peg$e31 = peg$literalExpectation("percentile_cont", true);
-  const peg$e32 = peg$literalExpectation("within", true);
-  const peg$e33 = peg$literalExpectation("group", true);
-  const peg$e34 = peg$literalExpectation("order", true);
-  const peg$e35 = peg$literalExpectation("by", true);
-  const peg$e36 = peg$literalExpectation("*", false);
-  const peg$e37 = peg$literalExpectation("distinct", true);
-  const peg$e38 = peg$literalExpectation("filter", true);
-  const peg$e39 = peg$literalExpectation("where", true);
-  const peg$e40 = peg$literalExpectation(",", false);
-  const peg$e41 = peg$otherExpectation("a number");
-  const peg$e42 = peg$classExpectation([["0", "9"]], false, false, false);
-  const peg$e43 = peg$literalExpectation(".", false);
-  const peg$e44 = peg$literalExpectation("e", true);
-  const peg$e45 = peg$otherExpectation("a text in single quotes");
-  const peg$e46 = peg$literalExpectation("'", false);
-  const peg$e47 = peg$literalExpectation("''", false);
-  const peg$e48 = peg$classExpectation(["'"], true, false, false);
-  const peg$e49 = peg$otherExpectation("a column");
-  const peg$e50 = peg$literalExpectation("\"", false);
-  const peg$e51 = peg$literalExpectation("\"\"", false);
-  const peg$e52 = peg$classExpectation(["\""], true, false, false);
-  const peg$e53 = peg$otherExpectation("a name");
-  const peg$e54 = peg$classExpectation(["\\p{L}", "_"], false, false, true);
-  const peg$e55 = peg$classExpectation(["\\p{L}", "\\p{N}", "_"], false, false, true);
-  const peg$e56 = peg$classExpectation(["\\p{L}", "\\p{N}", "_"], false, false, true);
-  const peg$e57 = peg$classExpectation([" ", "\t", "\r", "\n"], false, false, false);
+  const peg$e0 = 0;
+  const peg$e1 = 0;
+  const peg$e2 = 0;
+  const peg$e3 = 0;
+  const peg$e4 = 0;
+  const peg$e5 = 0;
+  const peg$e6 = 0;
+  const peg$e7 = 0;
+  const peg$e8 = 0;
+  const peg$e9 = 0;
+  const peg$e10 = 0;
+  const peg$e11 = 0;
+  const peg$e12 = 0;
+  const peg$e13 = 0;
+  const peg$e14 = 0;
+  const peg$e15 = 0;
+  const peg$e16 = 0;
+  const peg$e17 = 0;
+  const peg$e18 = 0;
+  const peg$e19 = 0;
+  const peg$e20 = 0;
+  const peg$e21 = 0;
+  const peg$e22 = 0;
+  const peg$e23 = 0;
+  const peg$e24 = 0;
+  const peg$e25 = 0;
+  const peg$e26 = 0;
+  const peg$e27 = 0;
+  const peg$e28 = 0;
+  const peg$e29 = 0;
+  const peg$e30 = 0;
+  const peg$e31 = 0;
+  const peg$e32 = 0;
+  const peg$e33 = 0;
+  const peg$e34 = 0;
+  const peg$e35 = 0;
+  const peg$e36 = 0;
+  const peg$e37 = 0;
+  const peg$e38 = 0;
+  const peg$e39 = 0;
+  const peg$e40 = 0;
+  const peg$e41 = 0;
+  const peg$e42 = 0;
+  const peg$e43 = 0;
+  const peg$e44 = 0;
+  const peg$e45 = 0;
+  const peg$e46 = 0;
+  const peg$e47 = 0;
+  const peg$e48 = 0;
+  const peg$e49 = 0;
+  const peg$e50 = 0;
+  const peg$e51 = 0;
+  const peg$e52 = 0;
+  const peg$e53 = 0;
+  const peg$e54 = 0;
+  const peg$e55 = 0;
+  const peg$e56 = 0;
+  const peg$e57 = 0;
 
   function peg$f0(e) {    return e;  }
   function peg$f1(first, e) {    return ['or', e];  }

@@ -1,6 +1,8 @@
 import { describe, expect, test } from 'vitest';
 import { readBrief } from '../brief';
 import { numbersOf } from '../figure';
+import { readCsv } from '../reading';
+import { appendRows } from '../table';
 import { open } from '../workspace/opened.fixture';
 import { answerBrief } from '.';
 
@@ -134,6 +136,25 @@ describe('amounts of several currencies', () => {
     expect((await asked(product, 'net by shop, only shop is Birch')).rows).toEqual([['Birch', 212.5]]);
     const unsaid = await opened({ expression: 'sum(net * pieces)', currency: TO_EURO });
     await expect(asked(unsaid, 'net by shop')).rejects.toThrow('it is not said which of them are amounts');
+  });
+
+  test('written beside the numbers are told, in one file and in files put together', async () => {
+    const tell = async (lines: readonly string[], brief = 'net by shop') => {
+      const desk = await open({ sales: lines }, [{ id: 'sales', date: 'day' }], {
+        measures: [{ name: 'net', table: 'sales', expression: 'sum(net)' }],
+      });
+      return (await asked(desk, brief)).told.map(({ text }) => text);
+    };
+    const said =
+      '“net” adds up amounts of several currencies: the cells of “net” of “sales” have EUR and USD beside them';
+    expect(await tell(['day,shop,net', '2025-01-01,A,€ 12', '2025-01-02,B,$ 15', '2025-01-03,A,8'])).toEqual([said]);
+    expect(await tell(['day,shop,net', '2025-01-01,A,€ 12', '2025-01-02,B,15 EUR', '2025-01-03,A,8'])).toEqual([]);
+    expect(await tell(['day,shop,net', '2025-01-01,A,12%', '2025-01-02,B,$ 15'])).toEqual([]);
+    const read = async (lines: readonly string[]) => readCsv('sales', lines.join('\n'));
+    const [march, april] = [await read(['day,net', '2025-03-01,€ 1']), await read(['day,net', '2025-04-01,$ 2'])];
+    const [, net] = appendRows(march, april, ['march.csv', 'april.csv']).columns;
+    expect(net).toMatchObject({ units: ['EUR', 'USD'] });
+    expect(net).not.toHaveProperty('unit');
   });
 
   test('two rates for one month are none', async () => {

@@ -84,6 +84,16 @@ const amountsIn = ({ expression }: Aggregated): Aggregate[] =>
 async function tellAdded(context: Context, of: Aggregated, { who, by, span, where }: Counted): Promise<void> {
   const { table } = of;
   const amounts = amountsIn(of);
+  for (const column of new Set(amounts.flatMap((one) => columnsOf(one.of!)))) {
+    const units = table.severalUnits?.get(column);
+    if (units)
+      note(
+        context,
+        'currencies-added',
+        'error',
+        `${who} adds up amounts of several currencies: the cells of “${column}” of “${table.id}” have ${listed(units, 'and')} beside them`,
+      );
+  }
   const columns = (table.currencies ?? []).filter((column) => !by.includes(column));
   if (amounts.length === 0 || columns.length === 0) return;
   const aggregates = amounts.map((one): Aggregate => ({

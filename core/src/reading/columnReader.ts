@@ -1,6 +1,6 @@
 import { civilOf, MONTH_NAMES, NO_DAY, type Day } from '../calendar';
 import { decimalsOf, EXACT_LIMIT, LARGEST, MOST_DECIMALS, power, type Decimals } from '../number';
-import { codesFor, type Codes, type Column, type Doubt } from '../table';
+import { codesFor, severalUnits, type Codes, type Column, type Doubt } from '../table';
 import { textOf, type Cell } from './cell';
 import { EMPTY, ODD, type UncutCells } from './cells';
 import { Chunked, CHUNK } from './chunked';
@@ -232,8 +232,8 @@ class NumberLane implements ColumnReader {
   private unclear = '';
   /** Some number is written with more than digits. */
   private marked = false;
-  /** What stood beside the numbers; null when it differs. */
-  private unit: string | null = '';
+  /** What stood beside the numbers, by codes; a sign of several currencies as it is. */
+  private readonly units = new Set<string>();
 
   constructor(private readonly style: NumberStyle) {
     this.reading = { kind: 'number', style };
@@ -337,9 +337,7 @@ class NumberLane implements ColumnReader {
 
   private noteUnit(unit: string): void {
     this.marked = true;
-    if (unit === '' || this.unit === null) return;
-    const code = unitOf(unit);
-    this.unit = code === undefined || (this.unit !== '' && this.unit !== code) ? null : code;
+    if (unit !== '' && this.units.size <= MOST_UNITS) this.units.add(unitOf(unit) ?? unit);
   }
 
   evidence() {
@@ -376,7 +374,10 @@ class NumberLane implements ColumnReader {
       for (let i = 0; i < length; i++) values[start + i] = Math.round(part[i]! * scale);
     });
     const isPlain = this.most === 0 && !this.marked;
-    const unit = this.unit || null;
+    const [one] = this.units;
+    // A sign of several currencies is none of them.
+    const unit = this.units.size === 1 && unitOf(one!) !== undefined ? one! : null;
+    const several = severalUnits(this.units);
     const beside = unit === null ? '' : unit === '%' ? ', percent' : `, ${unit}`;
     return {
       kind: 'number',
@@ -386,10 +387,14 @@ class NumberLane implements ColumnReader {
       blank: this.seen.blank,
       convention: `${isPlain ? 'whole numbers' : STYLE_WORDS[this.style]}${beside}`,
       ...(unit === null ? {} : { unit }),
+      ...(several ? { units: several } : {}),
       ...(!exact && this.most <= MOST_DECIMALS ? { tooLarge: true as const } : {}),
     };
   }
 }
+
+/** Currencies that are told of one column. */
+const MOST_UNITS = 20;
 
 class DateLane implements ColumnReader {
   readonly reading: Reading;

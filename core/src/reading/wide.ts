@@ -1,7 +1,16 @@
 import { addMonths, MONTH_NAMES, type Day, type Grain } from '../calendar';
 import { EXACT_LIMIT, power, type Decimals } from '../number';
 import { Problem } from '../problem';
-import { ASIDE, columnAt, lineOf, type Column, type NumberColumn, type RawTable, type Wide } from '../table';
+import {
+  ASIDE,
+  columnAt,
+  lineOf,
+  severalUnits,
+  type Column,
+  type NumberColumn,
+  type RawTable,
+  type Wide,
+} from '../table';
 import { monthNamed } from './months';
 import { DATE_PATTERNS, patternsFor } from './readDate';
 import { namesFrom } from './columnNames';
@@ -268,6 +277,7 @@ function valuesOf(
   });
   const units = new Set(known.map((one) => one.unit));
   const unit = units.size === 1 ? [...units][0] : undefined;
+  const several = severalUnits(new Set(known.flatMap((one) => one.units ?? one.unit ?? [])));
   return {
     kind: 'number',
     name,
@@ -276,5 +286,6 @@ function valuesOf(
     blank,
     convention: known[0]?.convention ?? '',
     ...(unit === undefined ? {} : { unit }),
+    ...(several ? { units: several } : {}),
   };
 }

@@ -4,7 +4,7 @@ import { columnsOf, readExpression } from '../measure';
 import { isProblem } from '../problem';
 import { spreadOf, type FactsOf, type Table, type TableFacts } from '../table';
 import type { Report } from './report';
-import { isIdentifier, isTarget, MONEY } from './words';
+import { isIdentifier, isTarget, likelyMeasure } from './words';
 
 /**
  * A first brief for data nobody has described yet: the likeliest amount by the field of few members that differ most in it, against a
@@ -57,12 +57,6 @@ function columnsIn(expression: string): readonly string[] {
 function needsPeriod(rows: TableFacts, targets: TableFacts): boolean {
   if (!rows.span || !targets.span) return false;
   return targets.span.to > rows.span.to || targets.span.from > rows.span.from;
-}
-
-/** Of some numbers the one that is likely to be what is sold, not what names a row or what is aimed at. */
-export function likelyMeasure(names: readonly string[]): string | undefined {
-  const likely = names.filter((name) => !isTarget(name) && !isIdentifier(name));
-  return likely.find((name) => MONEY.test(name)) ?? likely[0] ?? names[0];
 }
 
 /** Members that are easily read at once. */

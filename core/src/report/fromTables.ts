@@ -8,7 +8,7 @@ import {
   type Report,
   type TableEntry,
 } from './report';
-import { ratesBeside } from './conversionOffers';
+import { ratesBeside } from './ratesBeside';
 import { proposedUse, useOf } from './uses';
 import { isRate } from './words';
 

@@ -10,8 +10,8 @@ export { likelyMain, proposedUse, useOf, type ProposedUse, type TableUse } from 
 export { entryOfRows } from './wholeBundle';
 export { isInDatabase, notReached } from './elsewhere';
 export { filesOf, fitsPattern, isPattern, keptAs, nameOfFiles } from './pattern';
-export { isQuantity, isRate } from './words';
-export { firstBrief, likelyMeasure } from './firstBrief';
+export { isQuantity, isRate, likelyMeasure } from './words';
+export { firstBrief } from './firstBrief';
 export { accepting } from './accepting';
 export { type Bands, type CellFigure, type ColumnLook, type LookNote, type LookSpan, type MemberEdge } from '../form';
 export { conversionOffers, type ConversionOffers } from './conversionOffers';

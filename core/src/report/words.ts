@@ -4,7 +4,7 @@
 const TARGET = /\b(?:targets?|plan|plans|planned|budgets?|budgeted|goals?|quotas?|forecasts?)\b/i;
 
 /** Amounts of money that are sold for. */
-export const MONEY = /\b(?:net|gross|sales|revenue|turnover|amount|umsatz|betrag|value|income)\b/i;
+const MONEY = /\b(?:net|gross|sales|revenue|turnover|amount|umsatz|betrag|value|income)\b/i;
 
 /** Values that are no amounts: their sum says nothing. */
 const RATES =
@@ -34,3 +34,9 @@ const COUNTED = /\b(?:qty|quantity|quantities|pieces|pcs|units?|count|number|ite
 
 /** Whether a column’s name says that it counts or weighs things. */
 export const isQuantity = (name: string): boolean => COUNTED.test(name);
+
+/** Of some numbers the one that is likely to be what is sold, not what names a row or what is aimed at. */
+export function likelyMeasure(names: readonly string[]): string | undefined {
+  const likely = names.filter((name) => !isTarget(name) && !isIdentifier(name));
+  return likely.find((name) => MONEY.test(name)) ?? likely[0] ?? names[0];
+}

@@ -94,6 +94,7 @@ export function broughtOver(
         kind: 'number',
         decimals,
         ...(of.unit === undefined ? {} : { unit: of.unit }),
+        ...(of.units ? { units: of.units } : {}),
         ...(isTooLarge ? { tooLarge: true as const } : {}),
         get values() {
           return numbers();

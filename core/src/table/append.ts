@@ -11,6 +11,7 @@ import {
   type Table,
 } from './column';
 import { lineOf, partsLeft } from './lines';
+import { severalUnits } from './rates';
 import { columnAt } from './rowsAt';
 import type { RawTable } from './table';
 
@@ -47,15 +48,17 @@ function joinedNumbers(a: NumberColumn, b: NumberColumn): NumberColumn {
     for (let row = 0; row < own.length; row++)
       values[at++] = decimals === null ? own[row]! * factor : Math.round(own[row]! * factor);
   }
-  const { unit: _, tooLarge: __, ...base } = a;
+  const { unit: _, units: __, tooLarge: ___, ...base } = a;
   const unit =
     a.blank === a.values.length ? b.unit : b.blank === b.values.length || a.unit === b.unit ? a.unit : undefined;
+  const several = severalUnits(new Set([a, b].flatMap((one) => one.units ?? one.unit ?? [])));
   return {
     ...base,
     values,
     decimals,
     blank: a.blank + b.blank,
     ...(unit === undefined ? {} : { unit }),
+    ...(several ? { units: several } : {}),
     ...(tooLarge || a.tooLarge || b.tooLarge ? { tooLarge: true as const } : {}),
   };
 }

@@ -37,6 +37,8 @@ export interface NumberColumn {
   readonly convention: string;
   /** What stood beside the numbers: `%`, or a currency by its ISO 4217 code. */
   readonly unit?: string;
+  /** Several currencies stand beside them, by their codes or signs: their sum says nothing. */
+  readonly units?: readonly string[];
   /** Their decimals are known, but together they are too large to be added up to the last digit. */
   readonly tooLarge?: true;
 }

@@ -54,6 +54,8 @@ export interface TableFacts {
   readonly key?: readonly string[] | null;
   /** What was not as files are and is taken all the same. */
   readonly told?: readonly Told[];
+  /** Columns of numbers with several currencies beside them, and which. */
+  readonly severalUnits?: ReadonlyMap<string, readonly string[]>;
   /** Columns of text that hold nothing but currencies. */
   readonly currencies?: readonly string[];
   /** The rates of currencies that the table holds. */
@@ -98,6 +100,11 @@ function factsOfTable(table: Table, calendar: FiscalCalendar): TableFacts {
     units: new Map(
       columns.flatMap((column) =>
         column.kind === 'number' && column.unit ? [[column.name, column.unit] as const] : [],
+      ),
+    ),
+    severalUnits: new Map(
+      columns.flatMap((column) =>
+        column.kind === 'number' && column.units ? [[column.name, column.units] as const] : [],
       ),
     ),
     derived: table.derived ?? [],

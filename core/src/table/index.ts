@@ -40,6 +40,7 @@ export {
   rateFinder,
   ratesIn,
   ratesTo,
+  severalUnits,
   type KnownRates,
   type RateColumns,
   type Rates,

@@ -35,21 +35,18 @@ export const codeOfCurrency = (text: string): string =>
   Object.keys(SIGNS).find((code) => SIGNS[code]!.includes(text)) ?? text.trim().toUpperCase();
 
 /** The codes of ISO 4217 in use, and of some currencies that became the euro. */
-const CODES: ReadonlySet<string> = new Set(
-  (
-    'AED AFN ALL AMD ANG AOA ARS AUD AWG AZN BAM BBD BDT BGN BHD BIF BMD BND BOB BRL BSD BTN BWP BYN BZD CAD CDF CHF CLP CNY ' +
-    'COP CRC CUP CVE CZK DJF DKK DOP DZD EGP ERN ETB EUR FJD FKP GBP GEL GHS GIP GMD GNF GTQ GYD HKD HNL HTG HUF IDR ILS INR ' +
-    'IQD IRR ISK JMD JOD JPY KES KGS KHR KMF KPW KRW KWD KYD KZT LAK LBP LKR LRD LSL LYD MAD MDL MGA MKD MMK MNT MOP MRU MUR ' +
-    'MVR MWK MXN MYR MZN NAD NGN NIO NOK NPR NZD OMR PAB PEN PGK PHP PKR PLN PYG QAR RON RSD RUB RWF SAR SBD SCR SDG SEK SGD ' +
-    'SHP SLE SOS SRD SSP STN SVC SYP SZL THB TJS TMT TND TOP TRY TTD TWD TZS UAH UGX USD UYU UZS VES VND VUV WST XAF XCD XCG ' +
-    'XOF XPF YER ZAR ZMW ZWG HRK DEM FRF ITL ESP ATS NLG BEF'
-  ).split(' '),
-);
+const CODES: readonly string[] = (
+  'AEDAFNALLAMDANGAOAARSAUDAWGAZNBAMBBDBDTBGNBHDBIFBMDBNDBOBBRLBSDBTNBWPBYNBZDCADCDFCHFCLPCNYCOPCRCCUPCVE' +
+  'CZKDJFDKKDOPDZDEGPERNETBEURFJDFKPGBPGELGHSGIPGMDGNFGTQGYDHKDHNLHTGHUFIDRILSINRIQDIRRISKJMDJODJPYKESKGS' +
+  'KHRKMFKPWKRWKWDKYDKZTLAKLBPLKRLRDLSLLYDMADMDLMGAMKDMMKMNTMOPMRUMURMVRMWKMXNMYRMZNNADNGNNIONOKNPRNZDOMR' +
+  'PABPENPGKPHPPKRPLNPYGQARRONRSDRUBRWFSARSBDSCRSDGSEKSGDSHPSLESOSSRDSSPSTNSVCSYPSZLTHBTJSTMTTNDTOPTRYTTD' +
+  'TWDTZSUAHUGXUSDUYUUZSVESVNDVUVWSTXAFXCDXCGXOFXPFYERZARZMWZWGHRKDEMFRFITLESPATSNLGBEF'
+).match(/.../g)!;
 
 /** Whether a text is the code or the sign of a currency (ISO 4217). */
 function isCurrency(text: string): boolean {
   const code = codeOfCurrency(text);
-  return CODES.has(code) && namesOfCurrency(code).includes(text);
+  return CODES.includes(code) && namesOfCurrency(code).includes(text);
 }
 
 /** Columns of text whose every name is a currency's: what is in them says in which currency the other columns' amounts are. */
@@ -57,6 +54,12 @@ export const currencyColumns = (members: Iterable<readonly [string, readonly str
   [...members].flatMap(([column, names]) =>
     names !== null && names.length > 0 && names.length <= 60 && names.every(isCurrency) ? [column] : [],
   );
+
+/** What stands beside numbers, where it is more than one currency; null for one, or none. */
+export function severalUnits(units: ReadonlySet<string>): readonly string[] | null {
+  const currencies = [...units].filter((unit) => unit !== '%').sort();
+  return currencies.length > 1 ? currencies : null;
+}
 
 /** A table's rates, as they were read. */
 export interface KnownRates {
