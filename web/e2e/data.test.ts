@@ -103,7 +103,7 @@ describe('a file that needs settling', () => {
     await visitor.waitFor(
       'the sum',
       async () =>
-        (await visitor.driver.findElements(By.css('svg[role=group][aria-label^="Amount by Room: €2,500 together"]')))
+        (await visitor.driver.findElements(By.css('svg[role=group][aria-label^="Amount by Size: €2,500 together"]')))
           .length > 0,
     );
     await visitor.keys('1');
