@@ -63,15 +63,18 @@ export function tableOf({ tables, report }: OpenReport, id: string): Table {
   );
 }
 
-/** Amounts in several currencies: by which column, and how each that is added up would be converted, where there are rates. */
+/** Amounts in several currencies, and how each that is added up would be converted, where there are rates. */
 export interface SeveralCurrencies {
-  readonly column: string;
   readonly codes: readonly string[];
+  /** The column that says each row's currency; or the one whose cells have the currency beside the number, which cannot be converted. */
+  readonly by: { readonly column: string; readonly isBeside: boolean };
   readonly amounts: readonly {
     readonly kind: 'measure' | 'benchmark';
     readonly name: string;
     readonly currency: CurrencyConversion | null;
     readonly rates: RateColumns | null;
+    /** Nothing says which currency the rates are to. */
+    readonly isGuess: boolean;
   }[];
 }
 
@@ -152,10 +155,13 @@ export const data = {
   severalCurrencies(desk: OpenReport, tableId: string): SeveralCurrencies | null {
     const { report, source } = desk;
     const facts = source.facts(tableId);
-    const [column] = facts?.currencies ?? [];
-    if (!facts || facts.rates || column === undefined) return null;
-    const codes = [...new Set((facts.members.get(column) ?? []).map(codeOfCurrency))].sort();
-    if (codes.length < 2) return null;
+    if (!facts || facts.rates) return null;
+    const [column] = facts.currencies ?? [];
+    const [beside] = facts.severalUnits ?? [];
+    const own = column === undefined ? [] : (facts.members.get(column) ?? []);
+    const codes = [...new Set(own.map(codeOfCurrency))].sort();
+    const isBeside = codes.length < 2;
+    if (isBeside && !beside) return null;
     const amounts = [
       ...report.measures.flatMap((one) => (one.table === tableId ? [{ kind: 'measure' as const, of: one }] : [])),
       ...report.benchmarks.flatMap((one) =>
@@ -163,10 +169,14 @@ export const data = {
       ),
     ].flatMap(({ kind, of }) => {
       const { numbers, offer } = conversionOffers(report, source.facts, of);
-      if (of.currency || numbers.every(isQuantity)) return [];
-      return [{ kind, name: of.name, currency: offer?.currency ?? null, rates: offer?.rates ?? null }];
+      if (of.currency || numbers.every(isQuantity) || (isBeside && !numbers.includes(beside![0]))) return [];
+      const { currency = null, rates = null, isGuess = false } = (isBeside ? null : offer) ?? {};
+      return [{ kind, name: of.name, currency, rates, isGuess }];
     });
-    return amounts.length === 0 ? null : { column, codes, amounts };
+    if (amounts.length === 0) return null;
+    return isBeside
+      ? { codes: beside![1], by: { column: beside![0], isBeside }, amounts }
+      : { codes, by: { column: column!, isBeside }, amounts };
   },
 
   /** Whether an expression of aggregates can be read over a table's columns; a problem says why not. */

@@ -1,33 +1,24 @@
 import type { Brief } from '../brief';
 import { stepsWithin, type Day, type Period } from '../calendar';
-import { isProblem, Problem } from '../problem';
+import { isProblem } from '../problem';
 import type { Benchmark } from '../report';
-import { finer, total as sumOf, type Decimals } from '../number';
-import type { BenchmarkRequest, Held } from './benchmark/asked';
+import { total as sumOf, type Decimals } from '../number';
+import { askedFor, type BenchmarkRequest, type Held } from './benchmark/asked';
+import { mixOf } from './mixOf';
 import { benchmarkValues, kindBeneath } from './benchmark/benchmark';
 import type { Cells } from './cells';
 import { tellCurrencies } from './currencies';
-import {
-  actualSpan,
-  areSummed,
-  atOnce,
-  benchmarkNamed,
-  contextFor,
-  measureNamed,
-  measured,
-  type Choices,
-  type Context,
-} from './context';
+import { actualSpan, areSummed, atOnce, benchmarkNamed, contextFor, type Choices, type Context } from './context';
 import { chosenMembers, membersOf, overPeriod, type Lead, type Member, type OverPeriod, type Whole } from './members';
 import { dueValues } from './due';
 import { atRatesBefore } from './exchangeEffect';
 import { furtherMembers, furtherViews } from './further';
 import { expressionOfRows, pack, type Packing } from './pack';
-import { priceVolumeMix, type PriceVolumeMix } from './priceVolumeMix';
+
 import type { Workspace } from './query';
 import { withNothingSold } from './nothingSold';
 import { leadIn, spanFrom, steppingOf, type Stepping } from './stepping';
-import { Refusal } from './refusal';
+
 import { refuseWhatCannotBe } from './refused';
 import { reportGaps, tellRunningStep, tellWhatDoesNotAddUp, tellWhatIsNotDrawn } from './told';
 import { awaitedLater, groupKey, inPeriod, only, valuesOf, wholeOf, type Values } from './values';
@@ -72,8 +63,8 @@ export async function answerBrief(
     () => known,
     (own) => leadOf(own, benchmark, leads, all),
     () => wholeKnown,
-    (own) => benchmark && benchmarkValues(own, benchmark, asked(own, known)),
-    (own) => benchmark && dueValues(own, benchmark, asked(own, known)),
+    (own) => benchmark && benchmarkValues(own, benchmark, askedFor(own, known)),
+    (own) => benchmark && dueValues(own, benchmark, askedFor(own, known)),
     (own) => wholeComparison(own, benchmark, wholeKnown),
     (own) => overPeriod(own, benchmark, dueOf),
     (own) => furtherMembers(own),
@@ -275,64 +266,11 @@ async function stopsOf(
   const { values } = await benchmarkValues(
     context,
     benchmarkNamed(context.report, stop),
-    asked(context, Promise.resolve(actual)),
+    askedFor(context, Promise.resolve(actual)),
   );
   return Float64Array.from(
     chosen.flatMap(({ members }) => steps.map((step) => values.at.get(groupKey(members, step))?.value ?? NaN)),
   );
-}
-
-/**
- * Volume, price and mix of the gap to another period, from the values and quantities now and then of the members that are shown: of all
- * of them, one by one, where the rest is shown as well.
- */
-async function mixOf(
-  context: Context,
-  benchmark: Benchmark | null,
-  quantity: string,
-  chosen: readonly Member[],
-  actual: Values,
-  held: Held | null,
-): Promise<PriceVolumeMix> {
-  const { brief, source, report, measure } = context;
-  if (benchmark?.kind !== 'period' || !held || brief.by.length === 0 || brief.grain)
-    throw new Refusal(
-      'mix-needs-period',
-      'volume, price and mix tell two periods apart, member by member',
-      'add a field and “against last year” or another period, and leave out “each”',
-      (one) => ({ ...one, grain: null, against: benchmark?.kind === 'period' ? one.against : 'last year' }),
-    );
-  const pieces = measureNamed(report, quantity);
-  const of = measured(source, report.calendar, pieces);
-  if (!of.additive || !context.of.additive)
-    throw new Problem(
-      'not-additive',
-      `“${of.additive ? measure.name : quantity}” does not add up over rows, so there is no volume, price and mix of it`,
-      { in: 'look of the figure' },
-      'use measures that are sums or counts',
-    );
-  const counted = valuesOf(source, of, { by: brief.by, grain: null, span: actualSpan(context), where: brief.only });
-  const [now, before] = await Promise.all([
-    counted,
-    benchmarkValues({ ...context, of, measure: pieces }, benchmark, asked(context, counted)),
-  ]);
-  const keys = chosen.some(({ isRest }) => isRest)
-    ? new Set([...actual.at.keys(), ...held.values.at.keys()])
-    : chosen.map(({ members }) => groupKey(members, null));
-  return priceVolumeMix(
-    [...keys].map((key) => ({
-      name: key,
-      value: actual.at.get(key)?.value ?? NaN,
-      quantity: now.at.get(key)?.value ?? NaN,
-      valueBefore: held.values.at.get(key)?.value ?? NaN,
-      quantityBefore: before.values.at.get(key)?.value ?? NaN,
-    })),
-    finer(actual.decimals, held.values.decimals),
-  );
-}
-
-function asked({ brief, period }: Context, actual: Promise<Values>): BenchmarkRequest {
-  return { by: brief.by, grain: brief.grain, period, actual };
 }
 
 async function wholeComparison(context: Context, benchmark: Benchmark | null, known: Promise<Values>): Promise<Whole> {

@@ -157,6 +157,32 @@ describe('amounts of several currencies', () => {
     expect(net).not.toHaveProperty('unit');
   });
 
+  test('a month that has no rate is named as the rates’ calendar has it, not as the report’s', async () => {
+    const desk = await open(
+      {
+        sales: ['day,currency,net', '2025-01-30,USD,5', '2025-02-03,USD,7'],
+        rates: ['month,currency,rate', '2025-03,USD,1'],
+      },
+      [
+        { id: 'sales', date: 'day' },
+        { ...RATE_TABLE, columns: [{ name: 'month', type: 'date', read: 'calendar yyyy-MM' }] },
+      ],
+      {
+        measures: [{ name: 'net', table: 'sales', expression: 'sum(net)', currency: TO_EURO }],
+        calendar: { weeks: { pattern: '4-4-5', ends: 'saturday', on: 'last', of: 1 } },
+      },
+    );
+    expect((await asked(desk, 'net during all time')).told[0]!.text).toContain(
+      'USD in Feb 2025 (1 row with 7) and USD in Jan 2025 (1 row with 5)',
+    );
+  });
+
+  test('a column called order_count is no amount', async () => {
+    const sales = ['day,shop,currency,order_count', '2025-01-10,Alder,EUR,1', '2025-01-10,Alder,USD,2'];
+    const desk = await opened({ expression: 'sum(order_count)' }, { sales });
+    expect((await asked(desk, 'net by shop')).told).toEqual([]);
+  });
+
   test('two rates for one month are none', async () => {
     const desk = await opened({ currency: TO_EURO }, { rates: [...RATES, '2025-02,GBP,1.3'] });
     const { rows, told } = await asked(desk, 'net by shop, only shop is Birch');

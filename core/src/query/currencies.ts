@@ -1,4 +1,4 @@
-import { stepName, type Grain, type Span } from '../calendar';
+import { haveSameYears, hasOwnMonths, startOf, stepName, type Day, type Grain, type Span } from '../calendar';
 import { aggregatesOf, columnsOf, missingRate, type Aggregate } from '../measure';
 import { power, tidy } from '../number';
 import { counted, listed } from '../problem';
@@ -38,39 +38,44 @@ async function tellMissing(
   { who, span, where }: Counted,
 ): Promise<void> {
   const { said, column, day } = conversion;
-  const rates = context.source.facts(said.rates);
-  const grain: Grain | null = day === null ? null : (rates?.grain ?? 'day');
+  const { rates: known, grain: of, periods } = context.source.facts(said.rates)!;
+  // Rates may be of other months than the report's: then each day says of which.
+  const isOwn = haveSameYears(periods, context.calendar) && !hasOwnMonths(periods) && !hasOwnMonths(context.calendar);
+  const grain: Grain | null = day === null ? null : isOwn ? (of ?? 'day') : 'day';
   const missing = missingRate(conversion.of, conversion);
   if (missing.length === 0) return;
   const aggregates = missing.flatMap(({ rows, sum }) => [rows, sum]);
   const found = await context.source.groups({ table: table.id, aggregates, by: [column], grain, span, where });
-  const lost: { readonly text: string; readonly amount: number }[] = [];
+  const lost = new Map<string, { readonly name: string; readonly step: Day | null; rows: number; amount: number }>();
   for (let group = 0; group < found.count; group++) {
-    const { members, codes } = found.fields[0]!;
-    const name = members[codes[group]!]!;
-    const step = found.steps ? ` in ${stepName(grain!, found.steps[group]!, context.calendar)}` : '';
-    const isTwice = rates?.rates?.twice.some(
-      ({ currency, day: from }) => currency === codeOfCurrency(name) && (!found.steps || from === found.steps[group]),
-    );
     // What several aggregates lack is the same rows, as a rule: the most of them are told.
     const most = missing
       .map((_, i) => ({ rows: found.values[2 * i]!.of[group]!, amount: valueIn(found.values[2 * i + 1]!, group) }))
       .reduce((a, b) => (b.rows > a.rows ? b : a));
     if (!(most.rows > 0)) continue;
-    const amount = Number.isNaN(most.amount) ? '' : ` with ${most.amount.toLocaleString('en-US')}`;
-    lost.push({
-      amount: Math.abs(most.amount),
-      text: `${name === '' ? 'rows without a currency' : `${name}${step}`} (${counted(most.rows, 'row')}${amount}${isTwice ? '; there are several rates' : ''})`,
-    });
+    const { members, codes } = found.fields[0]!;
+    const name = members[codes[group]!]!;
+    const step = found.steps ? startOf(of ?? 'day', found.steps[group]!, periods) : null;
+    const key = JSON.stringify([name, step]);
+    const one = lost.get(key) ?? { name, step, rows: 0, amount: 0 };
+    lost.set(key, { ...one, rows: one.rows + most.rows, amount: tidy(one.amount + (most.amount || 0)) });
   }
-  if (lost.length === 0) return;
-  const sorted = [...lost].sort((a, b) => b.amount - a.amount);
+  if (lost.size === 0) return;
+  const sorted = [...lost.values()].sort((a, b) => Math.abs(b.amount) - Math.abs(a.amount));
+  const told = ({ name, step, rows, amount }: (typeof sorted)[number]) => {
+    const isTwice = known?.twice.some(
+      (one) => one.currency === codeOfCurrency(name) && (step === null || one.day === step),
+    );
+    const whose = name === '' ? 'rows without a currency' : name;
+    const when = name === '' || step === null ? '' : ` in ${stepName(of ?? 'day', step, periods)}`;
+    return `${whose}${when} (${counted(rows, 'row')} with ${amount.toLocaleString('en-US')}${isTwice ? '; there are several rates' : ''})`;
+  };
   const more = sorted.length > TOLD ? [`${sorted.length - TOLD} more`] : [];
   note(
     context,
     'rate-missing',
     'error',
-    `“${said.rates}” has no rate to ${said.to} for ${listed([...sorted.slice(0, TOLD).map(({ text }) => text), ...more], 'and')}: ${who} is blank wherever it counts them`,
+    `“${said.rates}” has no rate to ${said.to} for ${listed([...sorted.slice(0, TOLD).map(told), ...more], 'and')}: ${who} is blank wherever it counts them`,
   );
 }
 
@@ -94,7 +99,9 @@ async function tellAdded(context: Context, of: Aggregated, { who, by, span, wher
         `${who} adds up amounts of several currencies: the cells of “${column}” of “${table.id}” have ${listed(units, 'and')} beside them`,
       );
   }
-  const columns = (table.currencies ?? []).filter((column) => !by.includes(column));
+  const columns = (table.currencies ?? []).filter(
+    (column) => !by.includes(column) && table.members.get(column)?.length !== 1,
+  );
   if (amounts.length === 0 || columns.length === 0) return;
   const aggregates = amounts.map((one): Aggregate => ({
     kind: 'aggregate',

@@ -74,6 +74,58 @@ describe('exchange rates as a step of their own', () => {
     ]);
   });
 
+  test('with three hundred members it stays by itself, and those without room are counted without it', async () => {
+    const names = Array.from({ length: 300 }, (_, i) => `Dealer ${String(i).padStart(3, '0')}`);
+    const sales = ['day,dealer,currency,amount,boxes'];
+    for (const name of names) sales.push(`2024-01-10,${name},USD,10,1`, `2025-01-10,${name},USD,11,1`);
+    const desk = await open({ abroad: sales, rates: RATES }, TABLES, euros());
+    const brief = 'sales by dealer during 2025-01 against last year as waterfall';
+    const figure = { id: 'f', brief, look: { exchange: true as const, height: 400 } };
+    const { scene } = await drawFigure({ ...desk, report: { ...desk.report, figures: [figure] } }, figure);
+    const texts = scene.marks.flatMap((mark) => (mark.shape === 'text' ? [mark.text] : []));
+    // 300 × (11 × 0.8 − 10 × 0.8) and 300 × 11 × (1 − 0.8).
+    const [others] = texts.filter((text) => / more\b/.test(text));
+    const shown = texts.filter((text) => text.startsWith('Dealer ')).length;
+    // Two hundred are drawn, the largest; all others are the rest.
+    expect(others).toMatch(/^\d+ more and the rest$/);
+    expect(Number(/\d+/.exec(others!)![0]) + shown).toBe(200);
+    expect(texts).toContain('exchange rates');
+    expect(texts).toContain('+660');
+  });
+
+  test('under a year of weeks with rates of calendar months', async () => {
+    const calendar = { weeks: { pattern: '4-4-5', ends: 'saturday', on: 'last', of: 1 } };
+    const desk = await open(
+      {
+        abroad: ['day,dealer,currency,amount', '2024-03-10,Ashdown,USD,100', '2025-03-10,Ashdown,USD,100'],
+        rates: [
+          'month,currency,rate',
+          '2024-03,USD,0.5',
+          '2025-03,USD,0.75',
+          '2025-02,USD,0.1',
+          '2024-02,USD,0.1',
+          '2024-04,USD,0.1',
+        ],
+      },
+      [
+        { id: 'abroad', date: 'day' },
+        { ...TABLES[1]!, columns: [{ name: 'month', type: 'date', read: 'calendar yyyy-MM' }] },
+      ],
+      { ...euros(), calendar },
+    );
+    const cells = await answerBrief(
+      desk,
+      readBrief('sales by dealer during year to date against last year as waterfall', desk.vocabulary),
+      { exchange: true },
+    );
+    expect(waterfallFor(cells).steps.map(({ name, value }) => [name, value])).toEqual([
+      ['last year', 50],
+      ['Ashdown', 0],
+      ['exchange rates', 25],
+      ['sales', 75],
+    ]);
+  });
+
   test('of some members and the rest', async () => {
     const brief =
       'sales by dealer during 2025-01 to 2025-02 against last year as waterfall, keep 1 highest and the rest';

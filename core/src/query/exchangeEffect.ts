@@ -1,7 +1,7 @@
-import { startOf, step, stepsWithin, type Day, type FiscalCalendar, type Grain } from '../calendar';
+import { startOf, step, type Day, type FiscalCalendar, type Grain } from '../calendar';
 import { converted } from '../measure';
 import { total } from '../number';
-import { listed } from '../problem';
+import { listed, Problem } from '../problem';
 import type { Benchmark } from '../report';
 import { EVER, type Rates } from '../table';
 import type { Held } from './benchmark/asked';
@@ -21,14 +21,19 @@ export interface AtRatesBefore {
   readonly rows: Float64Array;
 }
 
-/** The step of time by which rates are set, as it is told from another by a number of months, or of days. */
-const isByMonths = (grain: Grain): boolean => grain === 'month' || grain === 'quarter' || grain === 'year';
+/** Days of a month, in the long run. */
+const MONTH = 30.436875;
 
-/** Rates of one period as if they were those of another: of as many months, or days, later. */
+/**
+ * Rates of one period as if they were those of another: of as many months, or days, later.
+ * @param calendar whose months and years the rates are of
+ */
 function ratesLater(rates: Rates, grain: Grain, before: Day, now: Day, calendar: FiscalCalendar): Rates {
-  const months = isByMonths(grain) ? stepsWithin('month', { from: before, to: now - 1 }, calendar).length : 0;
+  const isByDays = grain === 'day' || grain === 'week';
+  // A year of 52 weeks is 12 months, as is one of 53.
+  const months = Math.round((now - before) / MONTH);
   const later = (day: Day) =>
-    isByMonths(grain) ? step('month', startOf('month', day, calendar), months, calendar) : day + now - before;
+    isByDays ? day + now - before : step('month', startOf('month', day, calendar), months, calendar);
   return rates.map(([code, spans]) => [
     code,
     spans.map(([from, to, rate]) =>
@@ -39,7 +44,7 @@ function ratesLater(rates: Rates, grain: Grain, before: Day, now: Day, calendar:
 
 /**
  * The amounts of a figure at the rates of the period it is compared with.
- * @throws {Refusal} where nothing is converted by the rates of each row, or it is not compared with another period
+ * @throws {Problem} where nothing is converted by the rates of each row, or it is not compared with another period
  */
 export async function atRatesBefore(
   context: Context,
@@ -48,14 +53,14 @@ export async function atRatesBefore(
   actual: Values,
   held: Held | null,
 ): Promise<AtRatesBefore> {
-  const { of, brief, source, measure, period, calendar } = context;
+  const { of, brief, source, measure, period } = context;
   const { conversion } = of;
   if (!conversion || conversion.said.at !== 'own')
-    throw new Refusal(
+    throw new Problem(
       'nothing-exchanged',
       `“${measure.name}” is not converted by the rates of each row’s own period, so exchange rates make no difference`,
+      { in: 'look of the figure' },
       'leave the exchange rates out of the look, or convert the measure at the Numbers step',
-      (one) => one,
     );
   if (benchmark?.kind !== 'period' || !held?.span || brief.grain || !of.additive)
     throw new Refusal(
@@ -64,8 +69,8 @@ export async function atRatesBefore(
       'add “against last year” or another period, and leave out “each”',
       (one) => ({ ...one, grain: null, against: benchmark?.kind === 'period' ? one.against : 'last year' }),
     );
-  const grain = source.facts(conversion.said.rates)?.grain ?? 'day';
-  const rates = ratesLater(conversion.rates, grain, held.span.from, period.from, calendar);
+  const { grain, periods } = source.facts(conversion.said.rates)!;
+  const rates = ratesLater(conversion.rates, grain ?? 'day', held.span.from, period.from, periods);
   const expression = converted(conversion.of, { ...conversion, rates });
   const shape = { by: brief.by, grain: null, span: actualSpan(context), where: brief.only };
   const found = await valuesOf(source, { ...of, expression }, shape);

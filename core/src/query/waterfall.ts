@@ -202,7 +202,7 @@ export function variance(cells: Cells): Waterfall {
       'use a benchmark that adds up over members',
     );
   const beginning = isDue ? `${benchmark.name} due by now` : benchmark.name;
-  const all = [...inGroups(cells, parts), ...exchangeStep(cells, decimals), ...notInMembers(cells)];
+  const all = [...inGroups(cells, parts), ...notInMembers(cells), ...exchangeStep(cells, decimals)];
   return waterfallOf({ name: beginning, value: held }, all, cells.measure.name, decimals);
 }
 

@@ -13,7 +13,8 @@ import {
 import { type Aside, type Cell, type Row, type RowChunk } from './cell';
 import type { UncutCells } from './cells';
 import { MOST_COLUMNS, tooManyColumns } from './columnNames';
-import { laneFor, type ColumnReader, type Unread } from './columnReader';
+import { laneFor } from './columnReader';
+import type { ColumnReader, Unread } from './lane';
 import { decide, evidenceOf, isEnough, noEvidence, sameReading, weigh, type Reading } from './evidence';
 import { datePattern, type DatePattern } from './readDate';
 import { styleNamed } from './readNumber';

@@ -1,35 +1,28 @@
-import { columnsRead, currencyColumns, type RateColumns, type Table, type TableFacts } from '../table';
+import { columnsRead, currenciesOf, type RateColumns, type Table, type TableFacts } from '../table';
 
 // Which table holds rates of currencies.
 
-const RATE = /\b(?:rate|fx|exchange|kurs|cours|worth)\b/i;
+const RATE = /\b(?:rates?|fx|exchange|kurs|kurse|cours|worth)\b/i;
+const isCalledRate = (name: string) => RATE.test(name.replaceAll('_', ' '));
+
 /**
- * The columns of currencies and of their rates, in a table that has one of each and little else; null for any other.
- * @param isAmounts whether something adds the table up, so that its number is a rate only where it is called one
+ * The columns of currencies and of their rates, in a table that has one of each and little else; null for any other. Either the number or
+ * the table is called a rate: targets in several currencies have the same columns.
  */
-export function ratesOf(
-  { columns, currencies = [] }: Pick<TableFacts, 'columns' | 'currencies'>,
-  isAmounts: boolean,
-): RateColumns | null {
+export function ratesOf({
+  id,
+  columns,
+  currencies = [],
+}: Pick<TableFacts, 'id' | 'columns' | 'currencies'>): RateColumns | null {
   const numbers = [...columns].flatMap(([name, kind]) => (kind === 'number' ? [name] : []));
-  const rate =
-    numbers.find((name) => RATE.test(name)) ??
-    (numbers.length === 1 && columns.size <= 4 && !isAmounts ? numbers[0] : undefined);
+  const rate = numbers.find(isCalledRate) ?? (numbers.length === 1 && isCalledRate(id) ? numbers[0] : undefined);
   const currency = currencies[0];
   return currency === undefined || rate === undefined || columns.size > 6 ? null : { currency, rate };
 }
-
-/** Columns of a table as it was read that name currencies. */
-const currenciesOf = (table: Table): readonly string[] =>
-  currencyColumns(
-    columnsRead(table).flatMap((column) =>
-      column.kind === 'text' ? [[column.name, column.members.slice(1)] as const] : [],
-    ),
-  );
 
 /** The columns of rates in a table that comes beside one with amounts in several currencies; null where it holds none. */
 export function ratesBeside(amounts: Table, other: Table): RateColumns | null {
   if (currenciesOf(amounts).length === 0) return null;
   const columns = new Map(columnsRead(other).map(({ name, kind }) => [name, kind] as const));
-  return ratesOf({ columns, currencies: currenciesOf(other) }, false);
+  return ratesOf({ id: other.id, columns, currencies: currenciesOf(other) });
 }

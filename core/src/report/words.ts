@@ -33,7 +33,7 @@ export const isTarget = (name: string): boolean => TARGET.test(name.replaceAll('
 const COUNTED = /\b(?:qty|quantity|quantities|pieces|pcs|units?|count|number|items|hours|days|visits|kg|weight)\b/i;
 
 /** Whether a column’s name says that it counts or weighs things. */
-export const isQuantity = (name: string): boolean => COUNTED.test(name);
+export const isQuantity = (name: string): boolean => COUNTED.test(name.replaceAll('_', ' '));
 
 /** Of some numbers the one that is likely to be what is sold, not what names a row or what is aimed at. */
 export function likelyMeasure(names: readonly string[]): string | undefined {

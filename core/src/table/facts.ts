@@ -1,21 +1,12 @@
 import type { FiscalCalendar, Grain } from '../calendar';
 import type { Decimals } from '../number';
-import {
-  columnOf,
-  columnsRead,
-  NO_DATA,
-  type ColumnKind,
-  type Joined,
-  type KnownSpan,
-  type Table,
-  type Told,
-} from './column';
+import { columnOf, NO_DATA, type ColumnKind, type Joined, type KnownSpan, type Table, type Told } from './column';
 import { duplicatesIn, type Duplicates } from './duplicates';
 import { farDays, type FarDays } from './farDays';
 import { periodCalendar } from './periods';
 import { lazyMap, once } from './lazily';
 import { linesOf, type LinesFound } from './lines';
-import { currencyColumns, ratesIn, type KnownRates } from './rates';
+import { currenciesOf, ratesIn, type KnownRates } from './rates';
 import { knownSpan } from './table';
 
 /** What is known of a table without a query: asked for once, when it is opened. */
@@ -71,17 +62,7 @@ function factsOfTable(table: Table, calendar: FiscalCalendar): TableFacts {
   const date = table.date === null ? undefined : columnOf(table, table.date);
   const span = once(() => knownSpan(table, calendar));
   const duplicates = once(() => duplicatesIn(table));
-  const members = lazyMap(
-    columns.flatMap((column) =>
-      column.kind === 'text' || column.kind === 'yesno' ? [[column.name, () => column.members.slice(1)] as const] : [],
-    ),
-  );
-  // What is looked up or computed has its names when they are asked for.
-  const currencies = once(() =>
-    currencyColumns(
-      columnsRead(table).flatMap(({ kind, name }) => (kind === 'text' ? [[name, members.get(name)!] as const] : [])),
-    ),
-  );
+  const currencies = once(() => currenciesOf(table));
   const periods = date?.kind === 'date' ? periodCalendar(date, calendar) : calendar;
   const rates = once(() => (table.rates ? ratesIn(table, table.rates, periods) : null));
   const far = once(() => {
@@ -93,7 +74,13 @@ function factsOfTable(table: Table, calendar: FiscalCalendar): TableFacts {
     rows,
     columns: new Map(columns.map(({ name, kind }) => [name, kind])),
     // Computed columns have their names when they are asked for.
-    members,
+    members: lazyMap(
+      columns.flatMap((column) =>
+        column.kind === 'text' || column.kind === 'yesno'
+          ? [[column.name, () => column.members.slice(1)] as const]
+          : [],
+      ),
+    ),
     decimals: new Map(
       columns.flatMap((column) => (column.kind === 'number' ? [[column.name, column.decimals] as const] : [])),
     ),

@@ -34,9 +34,11 @@ export { lazyMap, once } from './lazily';
 export { factsIn, type FactsOf, type TableFacts } from './facts';
 export {
   codeOfCurrency,
+  currenciesOf,
   currencyColumns,
   decimalsOfRates,
   EVER,
+  isCurrency,
   rateFinder,
   ratesIn,
   ratesTo,

@@ -1,6 +1,6 @@
 import { endOf, NO_DAY, startOf, type Day, type FiscalCalendar, type Span } from '../calendar';
 import { decimalsOf, finer, power, type Decimals } from '../number';
-import { columnOf, type Table } from './column';
+import { columnOf, columnsRead, type Table } from './column';
 
 /** What one unit of a currency is worth, for each currency's code: spans of days `[from, to, rate]`, in order and without overlaps. */
 export type Rates = readonly (readonly [code: string, spans: readonly (readonly [number, number, number])[]])[];
@@ -44,7 +44,7 @@ const CODES: readonly string[] = (
 ).match(/.../g)!;
 
 /** Whether a text is the code or the sign of a currency (ISO 4217). */
-function isCurrency(text: string): boolean {
+export function isCurrency(text: string): boolean {
   const code = codeOfCurrency(text);
   return CODES.includes(code) && namesOfCurrency(code).includes(text);
 }
@@ -53,6 +53,14 @@ function isCurrency(text: string): boolean {
 export const currencyColumns = (members: Iterable<readonly [string, readonly string[] | null]>): readonly string[] =>
   [...members].flatMap(([column, names]) =>
     names !== null && names.length > 0 && names.length <= 60 && names.every(isCurrency) ? [column] : [],
+  );
+
+/** The same of a table at hand; what is looked up or computed is left out. */
+export const currenciesOf = (table: Table): readonly string[] =>
+  currencyColumns(
+    columnsRead(table).flatMap((column) =>
+      column.kind === 'text' ? [[column.name, column.members.slice(1)] as const] : [],
+    ),
   );
 
 /** What stands beside numbers, where it is more than one currency; null for one, or none. */

@@ -1,8 +1,8 @@
 import { columnOf, type Table } from './column';
 
 /**
- * How much the members of a field differ in an amount: the standard deviation of their sums over the mean of these, without a sign; 0 where
- * they do not differ, or there is nothing to add up.
+ * How much the members of a field differ in an amount: the standard deviation of their sums over the mean of these without their signs; 0
+ * where they do not differ, or there is nothing to add up.
  */
 export function spreadOf(table: Table, field: string, amount: string): number {
   const [of, values] = [columnOf(table, field), columnOf(table, amount)];
@@ -16,7 +16,8 @@ export function spreadOf(table: Table, field: string, amount: string): number {
   // Rows without a name are no member.
   const members = sums.subarray(1);
   const mean = members.reduce((sum, value) => sum + value, 0) / members.length;
-  if (members.length < 2 || mean === 0) return 0;
+  const size = members.reduce((sum, value) => sum + Math.abs(value), 0) / members.length;
+  if (members.length < 2 || size === 0) return 0;
   const squares = members.reduce((sum, value) => sum + (value - mean) ** 2, 0);
-  return Math.sqrt(squares / members.length) / Math.abs(mean);
+  return Math.sqrt(squares / members.length) / size;
 }

@@ -48,6 +48,20 @@ async function bare(files: Readonly<Record<string, readonly string[]>>) {
 }
 
 describe('of files nobody has described', () => {
+  test('rates beside rows in several currencies are rates, and targets in several currencies are targets', async () => {
+    const sales = ['day,shop,currency,net', '2025-01-10,Alder,EUR,1', '2025-02-10,Birch,USD,2'];
+    const rates = ['month,currency,rate', '2025-01,USD,0.9'];
+    const goals = ['month,currency,goal', '2025-01,EUR,5', '2025-01,USD,7'];
+    const { report } = await bare({ sales, rates, goals });
+    expect(report.tables.map(({ id, rates: of }) => [id, of])).toEqual([
+      ['sales', undefined],
+      ['rates', { currency: 'currency', rate: 'rate' }],
+      ['goals', undefined],
+    ]);
+    expect(report.measures.map(({ name }) => name)).toEqual(['net']);
+    expect(report.benchmarks.flatMap((one) => (one.kind === 'table' ? [one.table] : []))).toContain('goals');
+  });
+
   describe('the first figure of rows nobody has described', () => {
     const first = async (header: string, rows: readonly string[]) =>
       (await bare({ sales: [header, ...rows] })).report.figures[0]!.brief;

@@ -1,9 +1,9 @@
 'use client';
 
-import { useState, type ReactNode } from 'react';
+import { useState } from 'react';
 import { listed, received, sentProblem } from '@bold-ruler/core/problem';
 import { linesNamed, type FieldsProfile } from '@bold-ruler/core/table';
-import type { Lookups, SeveralCurrencies } from '@bold-ruler/core/desk';
+import type { Lookups } from '@bold-ruler/core/desk';
 import { Button } from '@/ui/Button';
 import { lookUp, offerText } from './LookupPanel';
 import { goesWith } from './goesWith';
@@ -11,7 +11,8 @@ import { columnIn, discard, LEAVE_REPEATS_OUT, propose, setRepeats } from './pro
 import { amount, plural } from '@/ui/words';
 import { likelyMeasure, type Accepted } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
-import { edit } from '@/store/edit';
+import { CURRENCIES, Currencies } from './Currencies';
+import { Item, Stands } from './SettleItem';
 import { useAnswer } from '@/store/useAnswer';
 import { useReport } from '@/store/reportStore';
 
@@ -28,9 +29,6 @@ const shortened = (text: string) => {
 
 /** What the level checks call rows that stand twice. */
 const TWICE = 'double-rows';
-
-/** What the level checks call sums over several currencies. */
-const CURRENCIES = 'currencies-added';
 
 /** What tables of the same columns are called that are meant to stay apart. */
 const ALIKE = 'tables-alike';
@@ -185,20 +183,9 @@ export function Settle({ tableId, profile, offers, alike }: Props) {
                 >
                   Leave {duplicates.count === 1 ? 'it' : 'them'} out
                 </Button>
-                <Button
-                  small
-                  title="They stay, and are not pointed at here any more"
-                  onClick={() =>
-                    void edit({
-                      edit: 'accept-finding',
-                      of: { code: TWICE, about: 'table', id: tableId },
-                      reason: 'equal rows are meant',
-                      saying: 'let equal rows stand',
-                    })
-                  }
-                >
+                <Stands code={TWICE} tableId={tableId} reason="equal rows are meant" saying="let equal rows stand">
                   {duplicates.count === 1 ? 'It is meant' : 'They are meant'}
-                </Button>
+                </Stands>
               </>
             }
           >
@@ -251,47 +238,6 @@ export function Settle({ tableId, profile, offers, alike }: Props) {
   );
 }
 
-/** Amounts in several currencies: they are converted before they are added up, where there are rates. */
-function Currencies({ tableId, several: { column, codes, amounts } }: { tableId: string; several: SeveralCurrencies }) {
-  const fits = amounts.flatMap(({ kind, name, currency }) => (currency ? [{ kind, name, currency }] : []));
-  const [first] = fits;
-  const rates = amounts.find((one) => one.rates)?.rates;
-  const named = amounts.map(({ name }) => `“${name}”`);
-  return (
-    <Item
-      actions={
-        <>
-          {first && (
-            <Button
-              small
-              onClick={() => void edit({ edit: 'convert-amounts', amounts: fits, ...(rates ? { rates } : {}) })}
-            >
-              Convert to {first.currency.to} by “{first.currency.rates}”
-            </Button>
-          )}
-          <Button
-            small
-            onClick={() =>
-              void edit({
-                edit: 'accept-finding',
-                of: { code: CURRENCIES, about: 'table', id: tableId },
-                reason: 'amounts of several currencies may be added up',
-                saying: 'leave several currencies as they are',
-              })
-            }
-          >
-            Leave as they are
-          </Button>
-        </>
-      }
-    >
-      Amounts are in {listed(codes, 'and')}, by “{column}”. {listed(named, 'and')} {named.length === 1 ? 'adds' : 'add'}{' '}
-      them up as if they were one currency.
-      {!first && ' To convert them, add a table of rates with the columns currency, month and rate.'}
-    </Item>
-  );
-}
-
 /** Tables of the same columns, such as sheets of one workbook: under one another they are one, with their names as a column. */
 function Alike({ tableId, alike }: { tableId: string; alike: readonly string[] }) {
   const report = useReport((state) => state.report)!;
@@ -323,19 +269,14 @@ function Alike({ tableId, alike }: { tableId: string; alike: readonly string[] }
           <Button small onClick={() => void put()}>
             Put {alike.length === 1 ? 'it' : 'them'} under this one
           </Button>
-          <Button
-            small
-            onClick={() =>
-              void edit({
-                edit: 'accept-finding',
-                of: { code: ALIKE, about: 'table', id: tableId },
-                reason: 'tables of the same columns are meant to stay apart',
-                saying: 'keep tables apart',
-              })
-            }
+          <Stands
+            code={ALIKE}
+            tableId={tableId}
+            reason="tables of the same columns are meant to stay apart"
+            saying="keep tables apart"
           >
             They stay apart
-          </Button>
+          </Stands>
         </>
       }
     >
@@ -353,14 +294,5 @@ function Alike({ tableId, alike }: { tableId: string; alike: readonly string[] }
         </span>
       )}
     </Item>
-  );
-}
-
-function Item({ children, actions }: { children: ReactNode; actions?: ReactNode }) {
-  return (
-    <li className="flex items-center gap-3 border-b [border-left-width:4px] border-hairline border-l-boxwood px-3 py-2">
-      <p className="min-w-0 grow text-[13px]">{children}</p>
-      <span className="flex shrink-0 gap-2">{actions}</span>
-    </li>
   );
 }

@@ -5,6 +5,7 @@ import type { SentProblem } from '@bold-ruler/core/problem';
 import type { TableUse } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
 import { attempt } from '@/store/edit';
+import { useReport } from '@/store/reportStore';
 import { INPUT } from '@/ui/Field';
 import { useTableAnswer } from './useTableAnswer';
 
@@ -17,6 +18,7 @@ const USES: readonly (readonly [TableUse, string])[] = [
 
 /** What a table is for: chosen here, where nothing rests on what it was for before. */
 export function UseChoice({ tableId }: { tableId: string }) {
+  const isRates = useReport((state) => state.report!.tables.some(({ id, rates }) => id === tableId && rates));
   const { value } = useTableAnswer([tableId], (now) => desk().use(now, tableId));
   const [problem, setProblem] = useState<SentProblem | null>(null);
   if (!value) return null;
@@ -38,7 +40,7 @@ export function UseChoice({ tableId }: { tableId: string }) {
       >
         {USES.filter(([id]) => id !== 'lookup' || canLookUp).map(([id, words]) => (
           <option key={id} value={id}>
-            {words}
+            {id === 'other' && isRates ? 'Exchange rates' : words}
           </option>
         ))}
       </select>

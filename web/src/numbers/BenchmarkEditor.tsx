@@ -172,13 +172,7 @@ function KindFields({ benchmark, measured, fields, put }: KindProps) {
               onChoose={(split) => put({ ...benchmark, split: split as typeof benchmark.split })}
             />
           </div>
-          <CurrencyFields
-            kind="benchmark"
-            name={benchmark.name}
-            table={benchmark.table}
-            expression={benchmark.expression}
-            currency={benchmark.currency}
-          />
+          <CurrencyFields kind="benchmark" of={benchmark} />
         </>
       );
     case 'fixed':

@@ -1,6 +1,6 @@
 'use client';
 
-import type { CurrencyConversion } from '@bold-ruler/core/report';
+import type { CurrencyConversion, Measure } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
 import { edit } from '@/store/edit';
 import { useReport } from '@/store/reportStore';
@@ -10,18 +10,15 @@ import { WrittenText } from '@/fields/WrittenText';
 
 interface Props {
   readonly kind: 'measure' | 'benchmark';
-  readonly name: string;
-  readonly table: string;
-  readonly expression: string;
-  readonly currency: CurrencyConversion | undefined;
+  /** The measure, or the benchmark from a table of targets. */
+  readonly of: Pick<Measure, 'name' | 'table' | 'expression' | 'currency'>;
 }
 
 /** How amounts in several currencies become one before they are added up; nothing where they are all in one. */
-export function CurrencyFields({ kind, name, table, expression, currency }: Props) {
+export function CurrencyFields({ kind, of }: Props) {
+  const { name, table, expression, currency } = of;
   const tables = useReport((state) => state.report!.tables);
-  const { value: offers } = useAnswer([table, expression, currency, tables], (now) =>
-    desk().conversionOffers(now, { table, expression, ...(currency ? { currency } : {}) }),
-  );
+  const { value: offers } = useAnswer([table, expression, currency, tables], (now) => desk().conversionOffers(now, of));
   if (!offers || (offers.columns.length === 0 && !currency)) return null;
   const put = (next: CurrencyConversion | null, place?: string) => {
     const rates = offers.tables.find(({ id }) => id === next?.rates)?.rates;

@@ -124,13 +124,7 @@ export function MeasureEditor({ measure, onName }: Props) {
           onKeep={(percent = 0) => void change({ tolerance: percent / 100 })}
         />
       </div>
-      <CurrencyFields
-        kind="measure"
-        name={measure.name}
-        table={measure.table}
-        expression={measure.expression}
-        currency={measure.currency}
-      />
+      <CurrencyFields kind="measure" of={measure} />
       <FormatFields format={measure.format} onChange={(format, session) => void change({ format }, session)} />
       <UsedIn report={report!} kind="measure" name={measure.name} onGone={() => onName(null)} />
     </div>

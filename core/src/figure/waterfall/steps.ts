@@ -41,31 +41,38 @@ export function stepsOf(
   return { steps: drawn, decimals };
 }
 
+/** Whether a step is what exchange rates did, and no member that is called so. */
+const isExchange = ({ kind, name, row }: WaterfallStep): boolean =>
+  kind === 'step' && row === null && name === EXCHANGE;
+
 /**
- * The first steps of a waterfall and one for all others, before the total with which it ends; where `most` are enough, all of them.
+ * The first steps of a waterfall and one for all others, before the total with which it ends; where `most` are enough, all of them. What
+ * exchange rates did stays by itself.
  * @param most steps and totals together, at least three
  */
 export function gathered(steps: readonly DrawnStep[], most: number, decimals: Waterfall['decimals']): DrawnStep[] {
   if (steps.length <= most) return [...steps];
   const last = steps.at(-1)!;
   const begin = steps[0]!.kind === 'total' ? [steps[0]!] : [];
-  const parts = steps.slice(begin.length, -1).filter(({ kind }) => kind === 'step');
-  const kept = parts.slice(0, Math.max(0, most - begin.length - 2));
+  const exchange = steps.filter(isExchange);
+  const parts = steps.slice(begin.length, -1).filter((step) => step.kind === 'step' && !isExchange(step));
+  const kept = parts.slice(0, Math.max(0, most - begin.length - exchange.length - 2));
   const others = parts.slice(kept.length);
   const start = kept.at(-1)?.end ?? begin[0]?.end ?? 0;
+  const end = exchange[0]?.start ?? last.end;
   const whole: DrawnStep = {
     kind: 'step',
     name: moreNames(others.length, others.filter(({ isRest }) => isRest).length),
-    value: difference(last.end, start, decimals),
+    value: difference(end, start, decimals),
     start,
-    end: last.end,
+    end,
     mark: null,
     row: null,
     of: NO_ROW,
     opened: false,
     isRest: true,
   };
-  return [...begin, ...kept, ...(others.length > 0 ? [whole] : []), last];
+  return [...begin, ...kept, ...(others.length > 0 ? [whole] : []), ...exchange, last];
 }
 
 function inParts(whole: DrawnStep, parts: Cells): DrawnStep[] | null {
@@ -73,7 +80,7 @@ function inParts(whole: DrawnStep, parts: Cells): DrawnStep[] | null {
   let at = whole.start;
   const steps = inner.steps
     // What exchange rates did is told for all members together.
-    .filter(({ kind, name, row }) => kind === 'step' && (row !== null || name !== EXCHANGE))
+    .filter((step) => step.kind === 'step' && !isExchange(step))
     .map((step): DrawnStep => {
       const start = at;
       at = combine(start, Number.isNaN(step.value) ? 0 : step.value, inner.decimals);

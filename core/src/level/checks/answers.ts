@@ -44,8 +44,8 @@ export const answers: readonly LevelCheck[] = Object.entries(WHY).map(([code, wh
 
 /** Where a table of rates has all that is needed, one press converts the measure’s amounts. */
 function converting(measure: Measure, { report, source }: Seen): Partial<Said> {
-  const { currency, rates } = conversionOffers(report, source.facts, measure).offer ?? {};
-  if (!currency || measure.currency) return {};
+  const { currency, rates, isGuess } = conversionOffers(report, source.facts, measure).offer ?? {};
+  if (!currency || isGuess || measure.currency) return {};
   return {
     repair: {
       name: `Convert to ${currency.to}, by ${currency.rates}`,

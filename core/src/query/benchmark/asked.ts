@@ -1,4 +1,5 @@
 import type { Day, Grain, Period, Span } from '../../calendar';
+import type { Context } from '../context';
 import type { Values } from '../values';
 
 /** What a benchmark is asked for. */
@@ -10,6 +11,17 @@ export interface BenchmarkRequest {
   /** The figure's actual values in the same shape, once they are known: what can be asked for without them is, together with them. */
   readonly actual: Promise<Values>;
 }
+
+/** What a figure asks of its benchmark. */
+export const askedFor = (
+  { brief, period }: Pick<Context, 'brief' | 'period'>,
+  actual: Promise<Values>,
+): BenchmarkRequest => ({
+  by: brief.by,
+  grain: brief.grain,
+  period,
+  actual,
+});
 
 /** True where a benchmark has a value for all days that the actual of a group and step is made of. */
 export type Covers = (members: readonly string[], step: Day | null) => boolean;
