@@ -21,7 +21,7 @@ import { leadIn, spanFrom, steppingOf, type Stepping } from './stepping';
 
 import { refuseWhatCannotBe } from './refused';
 import { reportGaps, tellRunningStep, tellWhatDoesNotAddUp, tellWhatIsNotDrawn } from './told';
-import { awaitedLater, groupKey, inPeriod, only, valuesOf, wholeOf, type Values } from './values';
+import { awaitedLater, isUnknownIn, groupKey, inPeriod, only, valuesOf, wholeOf, type Values } from './values';
 
 /**
  * Answers a brief: groups, filters and aggregates rows, holds them against the benchmark, applies the view and the
@@ -82,6 +82,13 @@ export async function answerBrief(
   const everyone = membersOf(context, line, sources, over, benchmark, others, lead);
   tellWhatDoesNotAddUp(context, everyone, whole.actual, actual.decimals);
   const chosen = await chosenMembers(context, everyone, whole, line, sources, benchmarkKind);
+  if (held && (benchmarkKind === 'period' || benchmarkKind === 'forecast') && isUnknownIn(held.values))
+    await tellCurrencies(context, of, {
+      who: `“${benchmark!.name}”`,
+      by: brief.by,
+      span: held.span ?? { from: context.known.from, to: Math.min(context.period.to, context.asOf) },
+      where: brief.only,
+    });
   reportGaps(context, benchmark, actual, { held, due });
   const { quantity, stops, bands, lit, exchange } = choices;
   type Rows = Float64Array | null;

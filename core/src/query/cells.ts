@@ -106,6 +106,8 @@ export interface Cells {
   readonly landing: Float64Array | null;
   /** What the highlight's expression is in each row. */
   readonly lit: Float64Array | null;
+  /** 1 where what a row comes to, or is held against, is not known: an exchange rate is missing. */
+  readonly isUnknown: Uint8Array;
   readonly state: readonly CellState[];
   /** Rows of the table behind each cell. */
   readonly rows: Float64Array;

@@ -5,10 +5,11 @@ import { STANDINGS, type Standing } from './cells';
 /** Of two numbers that are not exact, a difference of less than this part of them is what computing leaves. */
 const DUST = 1e-12;
 
-/** actual − benchmark, exact where both are, and 0 where only rounding tells them apart; blank where either is. */
+/** actual − benchmark, exact where both are, and 0 where only rounding tells them apart; blank where either is, or rests on a missing rate. */
 export function gapOf(actual: number, benchmark: number, a: Decimals, b: Decimals): number {
   const decimals = finer(a, b);
   const gap = difference(actual, benchmark, decimals);
+  if (!Number.isFinite(gap)) return NaN;
   const isDust = decimals === null && Math.abs(gap) <= DUST * Math.max(Math.abs(actual), Math.abs(benchmark));
   return isDust ? 0 : gap;
 }

@@ -1,10 +1,10 @@
 import { describe, expect, test } from 'vitest';
 import { readBrief } from '../brief';
-import { numbersOf } from '../figure';
+import { drawFigure, numbersOf } from '../figure';
 import { readCsv } from '../reading';
 import { appendRows } from '../table';
 import { open } from '../workspace/opened.fixture';
-import { answerBrief } from '.';
+import { answerBrief, waterfallFor } from '.';
 
 // Amounts in several currencies: added up only where they were converted, told where they were not. What is expected is worked out by hand.
 
@@ -120,6 +120,41 @@ describe('amounts of several currencies', () => {
       ['2025-01', 280.5],
       ['2025-02', null],
     ]);
+  });
+
+  test('who lacks a rate is neither level nor gone, counted nowhere, and in no waterfall', async () => {
+    const sales = [...SALES, '2024-02-10,Alder,EUR,1,1', '2024-02-10,Birch,USD,1,1', '2024-02-10,Cedar,EUR,4,1'];
+    const desk = await opened({ currency: TO_EURO }, { sales });
+    // Cedar lacks this year's rate, Birch last year's.
+    const brief = 'net by shop during 2025-02 against last year';
+    const figure = { id: 'f', brief: `${brief} as bullet`, look: {} };
+    const drawn = await drawFigure({ ...desk, report: { ...desk.report, figures: [figure] } }, figure);
+    const rows = numbersOf(drawn.cells).rows.map(({ key, actual, benchmark, gap, standing }) => [
+      key['shop'],
+      actual,
+      benchmark,
+      gap ?? null,
+      standing ?? null,
+    ]);
+    expect(rows).toEqual([
+      ['Alder', 190, 1, 189, 'ahead'],
+      ['Birch', 62.5, null, null, null],
+      ['Cedar', null, 4, null, null],
+    ]);
+    const words = [
+      drawn.scene.description,
+      ...drawn.scene.marks.flatMap((mark) => ('text' in mark ? [mark.text] : [])),
+    ].join(' ');
+    expect(words).not.toMatch(/gone|new\b|level|of 3 behind/);
+    const told = drawn.cells.checks.filter(({ code }) => code === 'rate-missing').map(({ text }) => text);
+    expect(told).toEqual([
+      '“rates” has no rate to EUR for CHF in Feb 2025 (1 row with 80): “net” is blank wherever it counts them',
+      '“rates” has no rate to EUR for USD in Feb 2024 (1 row with 1): “last year” is blank wherever it counts them',
+    ]);
+    const cells = await answerBrief(desk, readBrief(`${brief} as waterfall`, desk.vocabulary));
+    expect(() => waterfallFor(cells)).toThrow('exchange rates are missing for Birch and Cedar');
+    const known = await answerBrief(desk, readBrief(`${brief} as waterfall, only shop is Alder`, desk.vocabulary));
+    expect(waterfallFor(known).steps.map(({ value }) => value)).toEqual([1, 189, 190]);
   });
 
   test('averages and extremes are of converted amounts; what counts pieces stays as it is', async () => {

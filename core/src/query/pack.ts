@@ -219,7 +219,7 @@ export function pack({
       const i = m * width + s;
       out.actual[i] = actuals[s]!;
       out.rows[i] = member.rows[s + leads]!;
-      out.state.push(Number.isNaN(actuals[s]!) ? 'blank' : 'actual');
+      out.state.push(Number.isFinite(actuals[s]!) ? 'actual' : 'blank');
       if (out.rank) out.rank[i] = ranks[s]!.get(member) ?? NaN;
       if (out.benchmarkRank) out.benchmarkRank[i] = heldRanks![s]!.get(member) ?? NaN;
       if (out.rankChange) {
@@ -253,6 +253,10 @@ export function pack({
       out.dueStanding![i] = standingCode(toDate.standing);
     });
   });
+  const isInfinite = (list: Float64Array | null, i: number) => Math.abs(list?.[i] ?? 0) === Infinity;
+  const isUnknown = Uint8Array.from(out.actual, (_, i) =>
+    [out.actual, out.benchmarks, out.due].some((list) => isInfinite(list, i)) ? 1 : 0,
+  );
   // What rests on a rate that is missing is blank.
   for (const list of Object.values(out))
     if (list instanceof Float64Array) list.forEach((value, i) => (list[i] = orBlank(value)));
@@ -339,6 +343,7 @@ export function pack({
     isPart: brief.grain ? Uint8Array.from(chosen.flatMap(() => stepping.isWhole.map((is) => (is ? 0 : 1)))) : null,
     cutBefore: view.kind === 'change' ? stepping.cutBefore : null,
     ...out,
+    isUnknown,
     values,
     lit,
     extras,

@@ -38,6 +38,7 @@ export function stacked(list: readonly Cells[]): Cells {
     landing: column(({ landing }) => landing),
     lit: null,
     extras: NO_EXTRAS,
+    isUnknown: Uint8Array.from(list, ({ isUnknown }) => isUnknown[0] ?? 0),
     state: list.map(({ state }) => state[0] ?? 'blank'),
     rows: column(({ rows }) => rows)!,
     values: [],

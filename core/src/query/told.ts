@@ -58,7 +58,8 @@ function tellRounded(context: Context, { at, decimals }: Values): void {
       `“${columns.join('”, “')}” of “${id}” together ${columns.length === 1 ? 'is' : 'are'} larger than can be added up to the last digit: sums are`,
     );
   // Products and the like may grow beyond that where their columns do not.
-  const isBeyond = ({ value }: { readonly value: number }) => Math.abs(value) * power(decimals ?? 0) > EXACT_LIMIT;
+  const isBeyond = ({ value }: { readonly value: number }) =>
+    Number.isFinite(value) && Math.abs(value) * power(decimals ?? 0) > EXACT_LIMIT;
   if (decimals !== null && [...at.values()].some(isBeyond))
     tell(`“${measure.name}” is larger than can be held to the last digit: it is`);
 }

@@ -82,6 +82,10 @@ async function evaluated(source: OpenSource, { table, expression }: Aggregated, 
 /** A value that rests on a rate that is missing is blank where it is shown. */
 export const orBlank = (value: number): number => (Number.isFinite(value) ? value : NaN);
 
+/** Whether something of it rests on a rate that is missing. */
+export const isUnknownIn = ({ at }: Pick<Values, 'at'>): boolean =>
+  [...at.values()].some(({ value }) => Math.abs(value) === Infinity);
+
 /** The one value of a shape without fields and steps; blank (NaN) without rows. */
 export function only(values: Values): number {
   return values.at.get('')?.value ?? NaN;

@@ -1,6 +1,6 @@
 import { writtenDay } from '../calendar';
 import { combine, difference, EXACT_LIMIT, finer, tidy, total, type Decimals } from '../number';
-import { Problem } from '../problem';
+import { listed, Problem } from '../problem';
 import { BLANK_MEMBER } from '../table';
 import type { Cells } from './cells';
 import { comesTo, newOrGone } from './compare';
@@ -96,9 +96,25 @@ function inGroups(cells: Cells, parts: readonly (WaterfallPart & { readonly row:
 
 /** The waterfall of a figure: the parts of the gap where a quantity is named, the members' gaps to a benchmark, or what adds up to the total. */
 export function waterfallFor(cells: Cells): Waterfall {
+  refuseUnknown(cells);
   const { mix } = cells.extras;
   if (mix) return mixSteps(cells, mix);
   return cells.benchmarks ? variance(cells) : buildUp(cells);
+}
+
+/** Throws a `Problem` where a row is not known: what cannot be added up ends in no total. */
+function refuseUnknown({ isUnknown, members, measure, count }: Cells): void {
+  const names = Array.from({ length: count }, (_, row) => row)
+    .filter((row) => isUnknown[row] === 1)
+    .map((row) => members.map((of) => of[row]! || BLANK_MEMBER).join(' · ') || measure.name);
+  if (names.length === 0) return;
+  const told = [...names.slice(0, 3), ...(names.length > 3 ? [`${names.length - 3} more`] : [])];
+  throw new Problem(
+    'rate-missing',
+    `exchange rates are missing for ${listed(told, 'and')}, so steps would not add up to what “${measure.name}” is`,
+    { in: 'brief' },
+    'add the rates to their table, leave these members out with “only”, or draw the figure as bars, which tells what is missing',
+  );
 }
 
 /** From the benchmark through volume, price, mix, what is new and what is gone to the actual total. */

@@ -110,6 +110,7 @@ async function reckonWhole(source: OpenSource, report: Report, cells: Cells): Pr
     steps: null,
     count: 1,
     isRest: new Uint8Array(1),
+    isUnknown: new Uint8Array(1),
     actual: one(total.actual),
     benchmarks: cells.benchmark ? one(total.benchmark) : null,
     due: Number.isNaN(total.due) ? null : one(total.due),

@@ -40,14 +40,16 @@ export function Currencies({
       actions={
         <>
           {first && isGuess && (
-            <input
-              aria-label={`Currency that the rates of “${first.currency.rates}” are to`}
-              placeholder="such as EUR"
-              className={`${INPUT} w-28`}
-              maxLength={3}
-              value={to}
-              onChange={(event) => setTo(event.target.value.toUpperCase())}
-            />
+            <span className="w-24">
+              <input
+                aria-label={`Currency that the rates of “${first.currency.rates}” are to`}
+                placeholder="EUR, USD …"
+                className={INPUT}
+                maxLength={3}
+                value={to}
+                onChange={(event) => setTo(event.target.value.toUpperCase())}
+              />
+            </span>
           )}
           {first && (
             <Button small disabled={!/^[A-Z]{3}$/.test(target)} onClick={convert}>
