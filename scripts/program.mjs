@@ -71,7 +71,7 @@ async function smaller(text) {
   const { minify } = await import('terser');
   const { code } = await minify(text, {
     ecma: 2022,
-    compress: { passes: 2, ecma: 2022, toplevel: true, keep_fargs: false },
+    compress: { passes: 2, ecma: 2022, toplevel: true, keep_fargs: false, pure_getters: true },
     mangle: { toplevel: true },
     format: { ecma: 2022, comments: false },
   });

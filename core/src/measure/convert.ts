@@ -17,80 +17,51 @@ export interface Conversion {
 
 /**
  * How often an amount of money is a factor of a value: 1 for what is converted, 0 for what has no currency.
- * @param isAmount whether a column holds amounts
+ * @throws {Problem} where it is not said which of several columns that are multiplied or divided are amounts
  */
-function powerOfMoney(e: Expression, isAmount: (column: string) => boolean): number {
-  const inner = (node: Expression) => powerOfMoney(node, isAmount);
-  const most = (nodes: readonly Expression[]) => nodes.reduce((most, node) => Math.max(most, inner(node)), 0);
+function powerOfMoney(e: Expression, conversion: Pick<Conversion, 'amounts'>): number {
+  const { amounts } = conversion;
+  const inner = (node: Expression): number => powerOfMoney(node, conversion);
+  const most = (nodes: readonly Expression[]) => Math.max(0, ...nodes.map(inner));
   switch (e.kind) {
     case 'column':
-      return isAmount(e.name) ? 1 : 0;
+      return !amounts || amounts.includes(e.name) ? 1 : 0;
     case 'unary':
     case 'cast':
-    case 'aggregate':
-      return e.of === null ? 0 : inner(e.of);
-    case 'binary':
-      if (e.op === '*') return inner(e.left) + inner(e.right);
-      if (e.op === '/') return inner(e.left) - inner(e.right);
-      return Math.max(inner(e.left), inner(e.right));
+      return inner(e.of);
+    case 'binary': {
+      const [left, right] = [inner(e.left), inner(e.right)];
+      if (e.op !== '*' && e.op !== '/') return Math.max(left, right);
+      if (!amounts && left !== 0 && right !== 0)
+        throw notSaid('columns are multiplied or divided here, and it is not said which of them are amounts of money');
+      return e.op === '*' ? left + right : left - right;
+    }
     case 'case':
       return most([...e.branches.map(({ then }) => then), ...(e.otherwise ? [e.otherwise] : [])]);
     case 'call':
-      return e.name === 'sign' ? 0 : e.name === 'nullif' || e.name === 'round' ? inner(e.args[0]!) : most(e.args);
+      return e.name === 'sign' ? 0 : most(e.name === 'nullif' || e.name === 'round' ? e.args.slice(0, 1) : e.args);
     default:
       return 0;
   }
 }
 
-/** Number columns that are factors or divisors of one another somewhere in an expression. */
-function multiplied(e: Expression): boolean {
-  const columns = (node: Expression): number =>
-    powerOfMoney(node, () => true) !== 0 || node.kind === 'column' ? 1 : 0;
-  switch (e.kind) {
-    case 'binary':
-      return (
-        ((e.op === '*' || e.op === '/') && columns(e.left) + columns(e.right) > 1) ||
-        multiplied(e.left) ||
-        multiplied(e.right)
-      );
-    case 'unary':
-    case 'cast':
-    case 'aggregate':
-      return e.of !== null && multiplied(e.of);
-    case 'case':
-      return e.branches.some(({ then }) => multiplied(then)) || (e.otherwise !== null && multiplied(e.otherwise));
-    case 'call':
-      return e.args.some(multiplied);
-    default:
-      return false;
-  }
-}
-
-const isCounted = ({ fn, of }: Aggregate): boolean => fn !== 'count' && of !== null;
+const notSaid = (sentence: string) =>
+  new Problem(
+    'amounts-unknown',
+    sentence,
+    undefined,
+    'say beside the currency which columns are amounts, in the editor of the measure or as “amounts” in the report’s file',
+  );
 
 /** The aggregates of an expression that are of amounts, in the order in which they stand there. */
-function amountsOf(e: Expression, { amounts }: Pick<Conversion, 'amounts'>): Aggregate[] {
-  const isAmount = (column: string) => amounts === undefined || amounts.includes(column);
-  return aggregatesOf(e).filter((one) => {
-    if (!isCounted(one)) return false;
-    if (amounts === undefined && multiplied(one.of!))
-      throw new Problem(
-        'amounts-unknown',
-        'columns are multiplied or divided here, and it is not said which of them are amounts of money',
-        undefined,
-        'name them beside the currency: “amounts” in the report’s file',
-      );
-    const power = powerOfMoney(one.of!, isAmount);
+const amountsOf = (e: Expression, conversion: Pick<Conversion, 'amounts'>): Aggregate[] =>
+  aggregatesOf(e).filter(({ fn, of }) => {
+    if (fn === 'count' || of === null) return false;
+    const power = powerOfMoney(of, conversion);
     if (power !== 0 && power !== 1)
-      throw new Problem(
-        'not-an-amount',
-        'this multiplies or divides by amounts of money, which leaves nothing that can be converted',
-        undefined,
-        'name the columns that are amounts beside the currency: “amounts” in the report’s file',
-      );
+      throw notSaid('amounts of money are multiplied with one another, or divide something, here');
     return power === 1;
   });
-}
 
 const rateOf = ({ column, day, rates }: Conversion): Rate => ({
   kind: 'rate',

@@ -43,7 +43,7 @@ export function Currencies({
             <span className="w-24">
               <input
                 aria-label={`Currency that the rates of “${first.currency.rates}” are to`}
-                placeholder="EUR, USD …"
+                placeholder="EUR"
                 className={INPUT}
                 maxLength={3}
                 value={to}
