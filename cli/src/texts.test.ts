@@ -84,14 +84,23 @@ describe('findings', () => {
     about: { kind: 'highlight', id: 'loud' },
     text: 'no rule paints 5',
     why: 'it is painted as none',
+    fact: 'no rule paints 5',
     accepted: null,
+    acceptedBy: null,
     repair: null,
+    amount: null,
+    lines: null,
+    view: null,
   };
   test('are told one a line, with why they matter or why they stand', () => {
     expect(findingsText([finding])).toBe(
       'warning  highlight loud: no rule paints 5  [rule-gap]\n    it is painted as none\n',
     );
     expect(findingsText([{ ...finding, accepted: 'as agreed' }])).toContain('\n    accepted: as agreed\n');
+    const inTwo = [finding, { ...finding, about: { kind: 'highlight' as const, id: 'calm' } }];
+    expect(findingsText(inTwo)).toBe(
+      'warning  highlights loud and calm: no rule paints 5  [rule-gap]\n    it is painted as none\n',
+    );
     expect(findingsText([])).toBe('Nothing to find fault with.\n');
   });
 });

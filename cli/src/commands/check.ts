@@ -1,4 +1,4 @@
-import { levelChecks } from '@bold-ruler/core/level';
+import { findingsIn } from '@bold-ruler/core/desk';
 import { Problem } from '@bold-ruler/core/problem';
 import { openReport } from '../files';
 import { findingsText } from '../findingsText';
@@ -6,7 +6,7 @@ import { say } from '../say';
 import { json } from './common';
 
 export async function check(reportFile: string, options: { json?: true; allow: string[] }) {
-  const findings = await levelChecks(await openReport(reportFile, [], options.allow));
+  const findings = await findingsIn(await openReport(reportFile, [], options.allow));
   if (options.json) json(findings.map(({ repair, ...finding }) => ({ ...finding, repair: repair?.name ?? null })));
   else say(findingsText(findings));
   const errors = findings.filter(({ severity, accepted }) => severity === 'error' && accepted === null).length;

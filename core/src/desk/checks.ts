@@ -1,29 +1,40 @@
 import { edited, usageOf, type Edit, type Edited, type Usage } from '../edit';
-import { levelChecks, type Finding } from '../level';
+import { decisionsOf, levelChecks, type About, type Decision, type Finding, type FoundIn, type Repair } from '../level';
 import type { Named } from '../report';
 import type { OpenReport } from '../workspace';
+import { asksOf } from './asks';
 
-/** A finding of the level checks; `repair` is what putting it right is called. */
-export interface FindingShown extends Omit<Finding, 'repair'> {
+/** A decision as it is shown: `repair` is what putting it right in every place is called. */
+export interface DecisionShown extends Omit<Decision, 'places'> {
+  readonly about: readonly About[];
   readonly repair: string | null;
+}
+
+/** Everything that somebody has to decide: what could mislead a reader, and what files leave open. */
+export async function findingsIn(desk: OpenReport): Promise<Finding[]> {
+  return [...(await levelChecks(desk)), ...(await asksOf(desk))];
 }
 
 /** Questions about what is wrong, and what an edit would do. */
 export const checks = {
-  /** Everything in the report that could mislead its reader. */
-  async check(desk: OpenReport): Promise<FindingShown[]> {
-    const findings = await levelChecks(desk);
-    return findings.map(({ repair, ...finding }) => ({ ...finding, repair: repair?.name ?? null }));
+  /** Everything that is to be decided, each fact once. */
+  async check(desk: OpenReport): Promise<DecisionShown[]> {
+    return decisionsOf(await findingsIn(desk)).map(({ places, ...one }) => ({
+      ...one,
+      about: places.map(({ about }) => about),
+      repair: repairsOf(places)[0]?.name ?? null,
+    }));
   },
 
-  /** What puts a finding right in the report as it is; null where nothing does, or it is not found any more. */
-  async repair(desk: OpenReport, { code, about, text }: FindingShown): Promise<Edit | null> {
-    const finding = (await levelChecks(desk)).find(
-      (one) => one.code === code && one.about.kind === about.kind && one.about.id === about.id && one.text === text,
-    );
-    if (!finding?.repair) return null;
-    const { name, edit } = finding.repair;
-    return { ...edit, saying: name.charAt(0).toLowerCase() + name.slice(1) };
+  /** What puts a fact right in all its places, in the report as it is; null where nothing does, or it is not found any more. */
+  async repair(desk: OpenReport, { code, fact }: Pick<DecisionShown, 'code' | 'fact'>): Promise<Edit | null> {
+    const open = (await levelChecks(desk)).filter((one) => one.accepted === null);
+    const found = decisionsOf(open).find((one) => one.code === code && one.fact === fact);
+    const repairs = repairsOf(found?.places ?? []);
+    if (repairs.length === 0) return null;
+    const saying = `${repairs[0]!.name.charAt(0).toLowerCase()}${repairs[0]!.name.slice(1)}`;
+    if (repairs.length === 1) return { ...repairs[0]!.edit, saying };
+    return { edit: 'several', edits: repairs.map(({ edit }) => edit), saying };
   },
 
   /** What an edit makes of the report; for those that have to know names. */
@@ -35,3 +46,10 @@ export const checks = {
     return usageOf(desk.report, desk.vocabulary, kind, name);
   },
 };
+
+/** What puts right all places in which a fact is found; nothing where one of them has none of the same name. What is the same for several is done once. */
+function repairsOf(places: readonly FoundIn[]): Repair[] {
+  const repairs = places.flatMap(({ repair }) => repair ?? []);
+  if (repairs.length < places.length || new Set(repairs.map(({ name }) => name)).size > 1) return [];
+  return [...new Map(repairs.map((one) => [JSON.stringify(one.edit), one])).values()];
+}

@@ -1,3 +1,4 @@
+import { apply } from 'mutative';
 import { readdirSync, readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
 import { readBrief } from '../brief';
@@ -110,13 +111,55 @@ describe('every answer is what the parts of core give', () => {
       figures: [...report.figures, { id: 'bent', brief: 'net sales by territory as bars, on cut', look: {} }],
     };
     const found = received(await asked('check')(bent));
-    expect(found.length).toBe((await levelChecks(desk.of(bent))).length);
+    const findings = await levelChecks(desk.of(bent));
+    expect(found.flatMap(({ code, about }) => about.map(({ id }) => `${code} ${id}`)).sort()).toEqual(
+      findings.map(({ code, about }) => `${code} ${about.id}`).sort(),
+    );
+    expect(new Set(found.map(({ code, fact }) => `${code} ${fact}`)).size).toBe(found.length);
     const finding = found.find(({ code }) => code === 'not-from-zero')!;
     const edit = received(await asked('repair')(bent, finding))!;
     expect(edit.saying).toBe('let the ruler begin at zero');
     const mended = received(await asked('edited')(bent, edit)).report;
     expect(received(await asked('check')(mended)).map(({ code }) => code)).not.toContain('not-from-zero');
     expect(received(await asked('repair')(mended, finding))).toBeNull();
+  });
+
+  test('a fact of several figures is told once, put right in all of them in one step, and accepted for all', async () => {
+    const codes = async (of: Report) =>
+      received(await asked('check')(of)).flatMap(({ code, about, accepted }) =>
+        accepted === null ? [`${code}: ${about.length}`] : [],
+      );
+    const part = received(await asked('check')(report)).find(({ code }) => code === 'part-period-against-whole')!;
+    expect(part.about.length).toBeGreaterThan(3);
+    const edit = received(await asked('repair')(report, part))!;
+    const { report: mended, back } = received(await asked('edited')(report, edit));
+    expect(edit.saying).toBe('compare up to the as-of date only');
+    expect((await codes(mended)).filter((one) => one.startsWith(part.code))).toEqual([]);
+    expect(apply(mended, back)).toEqual(report);
+
+    const { code, fact } = part;
+    const reason = 'The plan is for the whole year';
+    const accepted = received(
+      await asked('edited')(report, {
+        edit: 'accept-finding',
+        of: { code, about: 'report', id: fact },
+        reason,
+      }),
+    ).report;
+    // One that comes later is accepted as well.
+    const [like] = report.figures.filter(({ id }) => id === part.about[0]!.id);
+    const more = { ...accepted, figures: [...accepted.figures, { ...like!, id: 'one more' }] };
+    for (const of of [accepted, more]) expect((await codes(of)).filter((one) => one.startsWith(code))).toEqual([]);
+    const stands = received(await asked('check')(more)).at(-1)!;
+    expect(stands).toMatchObject({ code, accepted: reason, acceptedBy: [{ code, about: 'report', id: fact }] });
+    expect(stands.about).toHaveLength(part.about.length + 1);
+    const opened = received(
+      await asked('edited')(accepted, {
+        edit: 'several',
+        edits: stands.acceptedBy.map((of) => ({ edit: 'accept-finding', of, reason: null })),
+      }),
+    ).report;
+    expect(opened).toEqual(report);
   });
 
   test('usage and what goes with a name', async () => {

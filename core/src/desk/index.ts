@@ -1,5 +1,5 @@
 export type { Offered, ReadableBrief } from './briefs';
-export type { FindingShown } from './checks';
+export { findingsIn, type DecisionShown } from './checks';
 export { tableOf, type ColumnDetail, type DerivedLook, type SeveralCurrencies } from './data';
 export type { ColumnShown } from '../figure';
 export type { DrawnFigure, DrawnRow, RepairShown } from './figures';

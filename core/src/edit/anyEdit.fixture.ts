@@ -54,6 +54,20 @@ export const DATA: { [K in keyof EditData]: fc.Arbitrary<EditData[K]> } = {
     ),
     reason: fc.constantFrom('so it is', null),
   }),
+  several: fc.record({
+    edits: fc.array(
+      fc.record({
+        edit: fc.constant('accept-finding' as const),
+        of: fc.constantFrom(
+          { code: 'zoomed', about: 'figure' as const, id: 'a' },
+          { code: 'zoomed', about: 'figure' as const, id: 'f' },
+          { code: 'left-away', about: 'report' as const, id: 'members are left away' },
+        ),
+        reason: fc.constantFrom('so it is', null),
+      }),
+      { maxLength: 3 },
+    ),
+  }),
   'restore-state': fc.constant({ state: base }),
   'put-back': fc.constantFrom(
     { kind: 'figures' as const, content: base.figures[4]! },

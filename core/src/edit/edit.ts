@@ -40,6 +40,8 @@ export interface EditData {
   /** Lets a finding stand for a reason, or with null opens it again. */
   'accept-finding': { readonly of: Omit<Accepted, 'reason'>; readonly reason: string | null };
   /** Goes back to an earlier state; tables that have come since stay. */
+  /** Several, one after the other, undone in one step. */
+  several: { readonly edits: readonly SeveralEdit[] };
   'restore-state': { readonly state: Report };
   'put-back': {
     readonly kind: 'figures' | 'pages' | 'tables';
@@ -217,6 +219,20 @@ export type Edit<N extends EditName = EditName> = {
     readonly saying?: string;
   } & EditData[K];
 }[N];
+
+/** What may be one of several. */
+export type SeveralEdit = Edit<
+  | 'accept-finding'
+  | 'change-benchmark'
+  | 'change-highlight'
+  | 'change-measure'
+  | 'change-ruler'
+  | 'convert-amounts'
+  | 'drop-claim'
+  | 'order-members'
+  | 'set-brief'
+  | 'set-look'
+>;
 
 /** What a change of names has to know beyond the report. */
 export interface Names {

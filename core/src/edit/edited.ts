@@ -19,6 +19,12 @@ export const PLAIN_KINDS: EditKinds<PlainEdit> = {
   ...painting,
   ...figures,
   ...pages,
+  several: {
+    say: () => 'change several things',
+    apply: (draft, { edits }) => {
+      for (const edit of edits) (PLAIN_KINDS[edit.edit] as EditKind<EditName>).apply(draft, edit, null);
+    },
+  },
 };
 
 /** A report after an edit, and the ways there and back. */

@@ -4,6 +4,7 @@ export {
   type Edit,
   type EditData,
   type EditName,
+  type SeveralEdit,
   type LookPart,
   type Names,
 } from './edit';

@@ -2,7 +2,7 @@ import type { Accepted, Report } from '../report';
 import type { ReportDraft } from './edit';
 
 /** What findings can be about, and the ids or names that are there. */
-export function idsOf(report: Report | ReportDraft): Record<Accepted['about'], readonly string[]> {
+export function idsOf(report: Report | ReportDraft): Record<Exclude<Accepted['about'], 'report'>, readonly string[]> {
   return {
     figure: report.figures.map(({ id }) => id),
     page: report.pages.map(({ id }) => id),
@@ -20,7 +20,7 @@ export function idsOf(report: Report | ReportDraft): Record<Accepted['about'], r
 export function sweep(before: Report, draft: ReportDraft): void {
   const now = idsOf(draft);
   const was = idsOf(before);
-  const gone = (about: Accepted['about']) => {
+  const gone = (about: keyof typeof now) => {
     const left = new Set(now[about]);
     return new Set(was[about].filter((id) => !left.has(id)));
   };
@@ -33,6 +33,7 @@ export function sweep(before: Report, draft: ReportDraft): void {
     measure: gone('measure'),
     benchmark: gone('benchmark'),
     highlight: gone('highlight'),
+    report: new Set<string>(),
   };
   if (draft.accepted?.some(({ about, id }) => isGone[about].has(id))) {
     const left = draft.accepted.filter(({ about, id }) => !isGone[about].has(id));

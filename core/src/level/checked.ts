@@ -1,7 +1,8 @@
 import { drawFigure } from '../figure';
 import { isProblem } from '../problem';
 import type { Workspace } from '../query';
-import type { Finding, Seen } from './level';
+import type { Report } from '../report';
+import type { Finding, Said, Seen } from './level';
 import { LEVEL_CHECKS } from './registry';
 
 const RANK = { error: 0, warning: 1, note: 2 } as const;
@@ -20,15 +21,34 @@ export async function levelChecks(workspace: Workspace): Promise<Finding[]> {
   }
   const seen: Seen = { report, source, vocabulary, figures };
   const said = await Promise.all(LEVEL_CHECKS.map(async (check) => ({ ...check, all: await check.run(seen) })));
-  const found = said.flatMap(({ code, why, all }) =>
-    all.map((said): Finding => {
-      const { about } = said;
-      const accepted = report.accepted?.find(
-        (one) => one.code === code && one.about === about.kind && one.id === about.id,
-      );
-      return { repair: null, ...said, code, why, accepted: accepted?.reason ?? null };
-    }),
-  );
-  const rank = ({ severity, accepted }: Finding) => (accepted === null ? RANK[severity] : RANK.note + 1);
-  return found.sort((a, b) => rank(a) - rank(b));
+  return said.flatMap(({ code, why, all }) => all.map((one) => finding(report, code, why, one))).sort(graver);
 }
+
+/** What a check says of one thing, with who lets it stand: for this place, or for every place of the same fact. */
+export function finding(report: Report, code: string, why: string, said: Said): Finding {
+  const { about, text, fact = text } = said;
+  const by = report.accepted?.find(
+    (one) =>
+      one.code === code &&
+      (one.about === 'report'
+        ? one.id === fact
+        : one.about === about.kind && one.id === about.id && (one.fact ?? fact) === fact),
+  );
+  return {
+    repair: null,
+    amount: null,
+    lines: null,
+    view: null,
+    ...said,
+    fact,
+    code,
+    why,
+    accepted: by?.reason ?? null,
+    acceptedBy: by ? { code, about: by.about, id: by.id, ...(by.fact === undefined ? {} : { fact: by.fact }) } : null,
+  };
+}
+
+const rank = ({ severity, accepted }: Finding) => (accepted === null ? RANK[severity] : RANK.note + 1);
+
+/** The gravest first, what is let stand last. */
+export const graver = (a: Finding, b: Finding) => rank(a) - rank(b);

@@ -1,9 +1,10 @@
 import type { Vocabulary } from '../brief';
-import type { Edit, PlainEdit } from '../edit';
+import type { SeveralEdit } from '../edit';
 import type { Drawn } from '../figure';
 import type { Problem } from '../problem';
 import type { Accepted, FigureEntry, Report } from '../report';
 import type { OpenSource } from '../query';
+import type { LinesFound } from '../table';
 
 /** What a finding is about. */
 export interface About {
@@ -12,9 +13,29 @@ export interface About {
   readonly id: string;
 }
 
+/** What hangs on a finding: a sum, and which part of the whole it is. */
+export interface Amount {
+  /** The column or measure that is summed. */
+  readonly of: string;
+  readonly sum: number;
+  /** Of the whole, without its sign: 0 to 1, or more where the whole is a net of both signs; the same for any unit. */
+  readonly share: number;
+}
+
+/** A sum as a part of a whole, which may be unknown. */
+export function amountOf(of: string, sum: number, whole: number): Amount {
+  const share = Math.abs(sum / whole);
+  return { of, sum, share: Number.isFinite(share) ? share : sum === 0 ? 0 : 1 };
+}
+
+/** Where in the Data step a finding about a table is decided. */
+export type TableTab = 'columns' | 'rows' | 'left out' | 'lookups' | 'match';
+
 /** Something a reader could be misled by. */
 export interface Finding {
   readonly code: string;
+  /** The same for the same fact, wherever it is found: figures that rest on it tell it once. Stays the same when rows arrive, where it can. */
+  readonly fact: string;
   readonly severity: 'error' | 'warning' | 'note';
   readonly about: About;
   /** What is the case, as a sentence without its full stop. */
@@ -23,14 +44,20 @@ export interface Finding {
   readonly why: string;
   /** Why it is let stand, where somebody has said so. */
   readonly accepted: string | null;
+  /** Which acceptance lets it stand; null where none does. */
+  readonly acceptedBy: Omit<Accepted, 'reason'> | null;
   /** Puts it right in one step. */
   readonly repair: Repair | null;
+  readonly amount: Amount | null;
+  /** Rows it is about, by the lines of their files. */
+  readonly lines: LinesFound | null;
+  readonly view: TableTab | null;
 }
 
 export interface Repair {
   /** What it does, as a button says it. */
   readonly name: string;
-  readonly edit: Edit<PlainEdit>;
+  readonly edit: SeveralEdit;
 }
 
 /** Everything the checks look at. */
@@ -43,7 +70,8 @@ export interface Seen {
 }
 
 /** What a check says of one thing; its code and its why are the check's own. */
-export type Said = Omit<Finding, 'code' | 'why' | 'repair' | 'accepted'> & { readonly repair?: Repair };
+export type Said = Pick<Finding, 'severity' | 'about' | 'text'> &
+  Partial<Pick<Finding, 'fact' | 'amount' | 'lines' | 'view'>> & { readonly repair?: Repair };
 
 /** One of the checks a report goes through before it is handed over. */
 export interface LevelCheck {

@@ -330,9 +330,12 @@ export interface Page {
 /** A finding that is let stand, and why. */
 export interface Accepted {
   readonly code: string;
-  readonly about: 'figure' | 'highlight' | 'table' | 'measure' | 'benchmark' | 'page';
-  /** The figure's, table's or page's id, the highlight's, measure's or benchmark's name. */
+  /** `report` for every place in which the same is found. */
+  readonly about: 'figure' | 'highlight' | 'table' | 'measure' | 'benchmark' | 'page' | 'report';
+  /** The figure's, table's or page's id, the highlight's, measure's or benchmark's name; of a report, what is found. */
   readonly id: string;
+  /** Which of several facts of that kind about the same thing; left out, all of them. */
+  readonly fact?: string;
   readonly reason: string;
 }
 

@@ -373,8 +373,11 @@ export const reportSchema = object({
     .of(
       object({
         code: name(),
-        about: oneOf(['figure', 'highlight', 'table', 'measure', 'benchmark', 'page']).required('${path} is missing'),
-        id: name(),
+        about: oneOf(['figure', 'highlight', 'table', 'measure', 'benchmark', 'page', 'report']).required(
+          '${path} is missing',
+        ),
+        id: text(1000),
+        fact: text(1000).optional(),
         reason: text(1000),
       }),
     )

@@ -16,6 +16,7 @@ import { distinctNumbers } from './distinct';
 import { farDays } from './farDays';
 import { duplicatesIn, type Duplicates } from './duplicates';
 import { linesOf } from './lines';
+import { sumsOf } from './sumsOf';
 import { suspectRows } from './suspects';
 import { knownSpan } from './table';
 
@@ -53,6 +54,8 @@ export interface FieldsProfile {
   readonly totalsRows: readonly number[];
   /** Of a table of several files, the file of each of these lines. */
   readonly totalsFiles?: readonly string[];
+  /** What these hold in each column of numbers. */
+  readonly totalsSums?: Readonly<Record<string, number>>;
   /** Lines at the end of a file that look like notes. */
   readonly noteRows: readonly number[];
   readonly noteFiles?: readonly string[];
@@ -104,6 +107,7 @@ export function profileTable(table: Table, file: string): FieldsProfile {
     leftOutCounts: table.leftOutCounts,
     totalsRows: totals.lines,
     ...(totals.files ? { totalsFiles: totals.files } : {}),
+    ...(suspects.totals.length > 0 ? { totalsSums: sumsOf(columnsInFile(table), suspects.totals) } : {}),
     noteRows: notes.lines,
     ...(notes.files ? { noteFiles: notes.files } : {}),
     ...(twice ? { duplicates: { ...twice, key: table.key ?? null } } : {}),

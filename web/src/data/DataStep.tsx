@@ -4,6 +4,7 @@ import { counted, listed, type SentProblem } from '@bold-ruler/core/problem';
 import { isInDatabase, useOf } from '@bold-ruler/core/report';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
+import type { TableTab } from '@bold-ruler/core/level';
 import type { FieldsProfile, Match } from '@bold-ruler/core/table';
 import { pathOf } from '@/store/steps';
 import { useReport } from '@/store/reportStore';
@@ -29,18 +30,20 @@ import { propose } from './proposals';
 import { desk } from '@/store/desk';
 import { edit } from '@/store/edit';
 import { useTableAnswer } from './useTableAnswer';
+import { placeAt, usePlace } from './place';
 import { Settle } from './Settle';
 import { useAsOf } from './useAsOf';
 import { UseChoice } from './UseChoice';
 import { useProfile } from './useProfile';
 import { count } from '@/ui/words';
 
-type View = 'columns' | 'rows' | 'left out' | 'lookups' | 'match';
-
 /** The first step: what was read, what was left out, in what order it stands, and how time is counted. */
 export function DataStep() {
   const report = useReport((state) => state.report)!;
-  const [chosen, setChosen] = useState<string | null>(null);
+  const reportId = useReport((state) => state.id);
+  const place = usePlace();
+  const chosen = place.report === reportId ? place.table : null;
+  const setChosen = (table: string) => placeAt(reportId, table);
   const tableId = report.tables.some(({ id }) => id === chosen) ? chosen : (report.tables[0]?.id ?? null);
 
   const { value: profile, problem } = useProfile(tableId);
@@ -172,7 +175,11 @@ function TableView({
   onRenamed: (name: string) => void;
 }) {
   const report = useReport((state) => state.report)!;
-  const [view, setView] = useState<View>('columns');
+  const reportId = useReport((state) => state.id);
+  const place = usePlace();
+  const [view, line] =
+    place.report === reportId && place.table === tableId ? [place.view, place.line] : (['columns', null] as const);
+  const setView = (next: TableTab) => placeAt(reportId, tableId, next);
   const [column, setColumn] = useState<string | null>(null);
   const [deriving, setDeriving] = useState(false);
   const entry = report.tables.find(({ id }) => id === tableId)!;
@@ -186,7 +193,7 @@ function TableView({
   const match = useMatch(measured, isTarget ? tableId : null);
   const leftOut = profile.leftOutCounts.reduce((sum, one) => sum + one.count, 0);
   const shown = profile.columns.find(({ name }) => name === column) ?? profile.columns[0];
-  const views: [View, string][] = [
+  const views: [TableTab, string][] = [
     ['columns', counted(profile.columns.length, 'column')],
     ['rows', counted(profile.rows, 'row')],
     ['left out', leftOut === 0 ? 'nothing left out' : `${count.format(leftOut)} left out`],
@@ -201,9 +208,9 @@ function TableView({
                 )}`
               : 'looks nothing up',
           ],
-        ] as [View, string][])
+        ] as [TableTab, string][])
       : []),
-    ...(isTarget ? ([['match', `against ${measured}${unmatchedIn(match.value)}`]] as [View, string][]) : []),
+    ...(isTarget ? ([['match', `against ${measured}${unmatchedIn(match.value)}`]] as [TableTab, string][]) : []),
   ];
   return (
     <div className={`flex min-h-0 min-w-0 flex-col px-6 py-4 ${view === 'rows' ? '' : 'overflow-y-auto'}`}>
@@ -278,7 +285,7 @@ function TableView({
           )}
         </div>
       )}
-      {view === 'rows' && <Grid tableId={tableId} total={profile.rows} />}
+      {view === 'rows' && <Grid tableId={tableId} total={profile.rows} line={line} />}
       {view === 'left out' && <LeftOutList tableId={tableId} profile={profile} />}
       {view === 'lookups' && <LookupPanel tableId={tableId} columns={profile.columns.map(({ name }) => name)} />}
       {view === 'match' && (

@@ -21,10 +21,12 @@ const BLOCK = 60;
 interface Props {
   readonly tableId: string;
   readonly total: number;
+  /** A line that is shown when the rows come. */
+  readonly line?: number | null;
 }
 
 /** All rows of a table: sorted, searched, and gone to by line. Only those in view are drawn. */
-export function Grid({ tableId, total }: Props) {
+export function Grid({ tableId, total, line = null }: Props) {
   const version = useReport((state) => state.tablesVersion);
   const entry = useReport((state) => JSON.stringify(state.report!.tables.find(({ id }) => id === tableId)));
   const [sort, setSort] = useState<{ column: string; down: boolean } | null>(null);
@@ -46,6 +48,11 @@ export function Grid({ tableId, total }: Props) {
   } = useAnswer([key], (now) =>
     desk().look(now, tableId, { ...(sort ? { sort } : {}), ...(search ? { search } : {}) }),
   );
+
+  const isThere = looked !== null;
+  useEffect(() => {
+    if (isThere && line !== null) void goTo(line);
+  }, [isThere, line]);
 
   async function goTo(line: number): Promise<void> {
     const place = await desk().placeOf(line);

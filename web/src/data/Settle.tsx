@@ -33,8 +33,8 @@ const TWICE = 'double-rows';
 /** What tables of the same columns are called that are meant to stay apart. */
 const ALIKE = 'tables-alike';
 
-const isOf = (code: string, tableId: string) => (one: Accepted) =>
-  one.code === code && one.about === 'table' && one.id === tableId;
+const isOf = (code: string, tableId: string, fact?: string) => (one: Accepted) =>
+  one.code === code && one.about === 'table' && one.id === tableId && (one.fact ?? fact) === fact;
 
 /** What rows hold in the number that matters most. */
 function amountOf(sums: Readonly<Record<string, number>>): string {
@@ -52,16 +52,22 @@ interface Props {
 }
 
 /** What is unclear about a table, each with what can be done about it. */
-export function Settle({ tableId, profile, offers, alike }: Props) {
-  const { doubts, totalsRows, noteRows, wide, told = [], farDays: far } = profile;
-  const isMeant = useReport((state) => state.report!.accepted?.some(isOf(TWICE, tableId)) ?? false);
-  const isApart = useReport((state) => state.report!.accepted?.some(isOf(ALIKE, tableId)) ?? false);
-  const below = isApart ? [] : alike;
-  const duplicates = isMeant ? undefined : profile.duplicates;
+export function Settle({ tableId, profile, offers: fitting, alike }: Props) {
+  const accepted = useReport((state) => state.report!.accepted) ?? [];
+  const stands = (code: string, fact = code) => accepted.some(isOf(code, tableId, fact));
+  const unless = <T, N>(code: string, found: T, none: N) => (stands(code) ? none : found);
+  const below = unless(ALIKE, alike, []);
+  const duplicates = unless(TWICE, profile.duplicates, undefined);
+  const doubts = profile.doubts.filter(({ column }) => !stands('reading-unclear', column));
+  const totalsRows = unless('totals-among-rows', profile.totalsRows, []);
+  const noteRows = unless('notes-among-rows', profile.noteRows, []);
+  const wide = unless('periods-as-columns', profile.wide, null);
+  const far = unless('far-days', profile.farDays, undefined);
+  const offers = fitting.filter(({ to }) => !stands('lookup-offered', to));
+  const { told = [] } = profile;
   const report = useReport((state) => state.report);
-  const isOneUnit = useReport((state) => state.report!.accepted?.some(isOf(CURRENCIES, tableId)) ?? false);
   const several = useAnswer([tableId, report], (now) => desk().severalCurrencies(now, tableId)).value ?? null;
-  const money = isOneUnit ? null : several;
+  const money = unless(CURRENCIES, several, null);
   const isSettled =
     [doubts, totalsRows, noteRows, told, offers, below].every(({ length }) => length === 0) &&
     !wide &&

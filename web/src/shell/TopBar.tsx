@@ -11,7 +11,7 @@ import { Popover } from '@/ui/Popover';
 import { WrittenText } from '@/fields/WrittenText';
 
 // They come when the report has been still for a moment.
-const Checks = dynamic(() => import('./Checks').then((module) => module.Checks), { ssr: false });
+const Decide = dynamic(() => import('./Decide').then((module) => module.Decide), { ssr: false });
 
 const ReportMenu = dynamic(() => import('./ReportMenu').then((module) => module.ReportMenu), { ssr: false });
 
@@ -65,7 +65,7 @@ export function TopBar() {
         {report && saving === 'saved' && persisted === false && ', which may clear it'}
         {report && saving === 'saved' && drafting > 0 && '; a text is not taken yet'}
       </span>
-      <Checks />
+      <Decide />
       <Button
         small
         look="bare"

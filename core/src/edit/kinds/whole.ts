@@ -1,4 +1,4 @@
-import { original } from 'mutative';
+import { current, original } from 'mutative';
 import { workweekText } from '../../calendar';
 import { accepting, figuresOn, type Benchmark, type Report, type TableEntry } from '../../report';
 import type { EditKinds, ReportDraft } from '../edit';
@@ -20,8 +20,8 @@ export const whole: EditKinds<
   'accept-finding': {
     say: ({ reason }) => (reason === null ? 'open a finding again' : 'accept a finding'),
     apply: (draft, { of, reason }) => {
-      if (reason !== null && !idsOf(draft)[of.about].includes(of.id)) return;
-      const { accepted } = accepting(original(draft) as Report, of, reason);
+      if (reason !== null && of.about !== 'report' && !idsOf(draft)[of.about].includes(of.id)) return;
+      const { accepted } = accepting(current(draft) as Report, of, reason);
       if (accepted) draft.accepted = [...accepted];
       else delete draft.accepted;
     },

@@ -62,6 +62,7 @@ function converting(measure: Measure, { report, source }: Seen): Partial<Said> {
 function partOfPeriod(id: string, { brief, due, period, asOf }: Cells, vocabulary: Vocabulary): Partial<Said> {
   const told: Partial<Said> = due
     ? {
+        fact: 'judged by what is due by now',
         severity: 'note',
         text: `its period runs to ${writtenDay(period.to)} and actuals only to ${writtenDay(asOf)}: each is judged by what is due by then`,
       }

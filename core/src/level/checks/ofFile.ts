@@ -2,23 +2,45 @@ import { listedSpan, writtenDay } from '../../calendar';
 import { counted, listed, someOf } from '../../problem';
 import type { TableFacts } from '../../query';
 import { likelyMeasure, type Report } from '../../report';
-import { linesNamed, type Joined, type LinesFound, type Told } from '../../table';
-import type { LevelCheck, Said } from '../level';
+import { linesNamed, type FieldsProfile, type Joined, type LinesFound, type Told } from '../../table';
+import { amountOf, type Amount, type LevelCheck, type Said } from '../level';
 
 /** A check of each table, as its file was read. */
 const ofTables = (
   code: string,
   why: string,
-  look: (facts: TableFacts, report: Report) => readonly Omit<Said, 'about'>[],
+  look: (facts: TableFacts, report: Report, amount: AmountOf) => Promise<OfTable[]> | readonly OfTable[],
 ): LevelCheck => ({
   code,
   why,
-  run: ({ report, source }) =>
-    report.tables.flatMap(({ id }) => {
+  run: async ({ report, source }) => {
+    const said = report.tables.map(async ({ id }): Promise<Said[]> => {
       const facts = source.facts(id);
-      return facts ? look(facts, report).map((said) => ({ ...said, about: { kind: 'table' as const, id } })) : [];
-    }),
+      const all = facts ? await look(facts, report, (sums) => amountIn(sums, () => source.profile(id))) : [];
+      return all.map((one) => ({ ...one, about: { kind: 'table', id } }));
+    });
+    return (await Promise.all(said)).flat();
+  },
 });
+
+type OfTable = Omit<Said, 'about'>;
+
+/** What hangs on rows of a table that hold these sums. */
+type AmountOf = (sums: Readonly<Record<string, number>>) => Promise<Amount | null>;
+
+/** The sum that matters most of what some rows hold, as a part of the table's; null where they hold no number. */
+async function amountIn(
+  sums: Readonly<Record<string, number>>,
+  profile: () => Pick<FieldsProfile, 'columns'> | Promise<Pick<FieldsProfile, 'columns'>>,
+): Promise<Amount | null> {
+  const of = likelyMeasure(Object.keys(sums));
+  if (of === undefined) return null;
+  const whole = (await profile()).columns.find(({ name }) => name === of)?.sum ?? NaN;
+  return amountOf(of, sums[of]!, whole);
+}
+
+const withAmount = (amount: Amount | null) =>
+  amount === null ? '' : `, with ${amount.sum.toLocaleString('en', { maximumFractionDigits: 2 })} in ${amount.of}`;
 
 /** Lines named in a sentence. */
 const MOST_LINES = 5;
@@ -29,6 +51,9 @@ const placesOf = (first: Told['first']): LinesFound => ({
   ...(first[0]?.file === undefined ? {} : { files: first.map(({ file }) => file!) }),
 });
 
+/** What is told of the rows of a file elsewhere is told in the same way. */
+export const inFile = { amount: amountIn, written: withAmount };
+
 export const strayQuotes = ofTables(
   'stray-quotes',
   'a quote that encloses no cell may belong to one that was torn apart',
@@ -38,6 +63,8 @@ export const strayQuotes = ofTables(
       .map(({ count, first }) => ({
         severity: 'note',
         text: `in ${linesNamed(placesOf(first), count, MOST_LINES)} a quote encloses no cell and is read as a letter, first before “${first[0]!.raw.replace(/^"/, '').slice(0, 40)}”`,
+        lines: placesOf(first),
+        view: 'rows',
       })),
 );
 
@@ -55,20 +82,26 @@ export const damagedCells = ofTables(
       const said = DAMAGED[what];
       if (said === undefined) return [];
       const lines = linesNamed(placesOf(first), first.length, MOST_LINES);
-      return [{ severity: 'warning', text: `in ${lines} ${said}, first in “${first[0]!.raw.slice(0, 40)}”` }];
+      const text = `in ${lines} ${said}, first in “${first[0]!.raw.slice(0, 40)}”`;
+      return [{ severity: 'warning', text, lines: placesOf(first), view: 'rows' }];
     }),
 );
 
 export const rowsTwice = ofTables(
   'double-rows',
   'a row that was sent twice is counted twice',
-  ({ id, duplicates, key }, { measures }) => {
+  async ({ id, duplicates, key }, { measures }, amountOf) => {
     if (!duplicates || !measures.some(({ table }) => table === id)) return [];
-    const { count } = duplicates;
+    const { count, lines, files } = duplicates;
+    const amount = await amountOf(duplicates.sums);
     return [
       {
         severity: 'note',
-        text: `${counted(count, 'row')} (${linesNamed(duplicates, count, MOST_LINES)}) ${count === 1 ? 'is' : 'are'} equal to one above in ${key ? listed(key, 'and') : 'all columns'}`,
+        text: `${counted(count, 'row')} (${linesNamed(duplicates, count, MOST_LINES)}) ${count === 1 ? 'is' : 'are'} equal to one above in ${key ? listed(key, 'and') : 'all columns'}${withAmount(amount)}`,
+        fact: 'double-rows',
+        amount,
+        lines: { lines, ...(files ? { files } : {}) },
+        view: 'rows',
       },
     ];
   },
@@ -79,24 +112,21 @@ const lookupBy = ({ to, columns }: Joined) => `${listed(columns, 'and')} in “$
 export const keysNotFound = ofTables(
   'keys-not-found',
   'a row whose key is not found has nothing in the columns that are looked up, and is missing wherever they are asked for',
-  ({ joined = [] }) =>
-    joined.flatMap((one) => {
+  async ({ joined = [] }, _, amountOf) => {
+    const said = joined.map(async (one): Promise<OfTable[]> => {
       const missing = one.twice.length > 0 || one.undated ? null : one.notFound();
       if (!missing) return [];
       const { rows, keys, first, sums } = missing;
-      const of = likelyMeasure(Object.keys(sums));
-      const amount =
-        of === undefined ? '' : `, with ${sums[of]!.toLocaleString('en', { maximumFractionDigits: 2 })} in ${of}`;
-      return [
-        {
-          severity: 'warning' as const,
-          text: `${counted(rows, 'row')}${amount} ${rows === 1 ? 'does' : 'do'} not find ${lookupBy(one)}: ${someOf(
-            first.map(({ key }) => key),
-            keys,
-          )}`,
-        },
-      ];
-    }),
+      const amount = await amountOf(sums);
+      const named = someOf(
+        first.map(({ key }) => key),
+        keys,
+      );
+      const text = `${counted(rows, 'row')}${withAmount(amount)} ${rows === 1 ? 'does' : 'do'} not find ${lookupBy(one)}: ${named}`;
+      return [{ severity: 'warning', text, amount, view: 'lookups' }];
+    });
+    return (await Promise.all(said)).flat();
+  },
 );
 
 export const keysTwice = ofTables(
@@ -110,6 +140,7 @@ export const keysTwice = ofTables(
             {
               severity: 'error' as const,
               text: `“${one.to}” has more than one row for ${someOf(one.twice.map(({ key }) => key))}, so nothing can be looked up by ${listed(one.columns, 'and')}`,
+              view: 'lookups' as const,
             },
           ],
     ),
@@ -125,6 +156,8 @@ export const daysFarOff = ofTables(
       {
         severity: 'warning',
         text: `${counted(far.count, 'row')} on ${days} (${linesNamed(far, far.count, MOST_LINES)}) ${far.count === 1 ? 'lies' : 'lie'} far from all others, from ${writtenDay(far.others.from)} to ${writtenDay(far.others.to)}, and ${far.count === 1 ? 'does' : 'do'} not set the as-of date`,
+        lines: { lines: far.lines, ...(far.files ? { files: far.files } : {}) },
+        view: 'rows',
       },
     ];
   },

@@ -1,7 +1,7 @@
 import { aggregatesOf, readExpression, type Aggregate } from '../../measure';
 import { isProblem } from '../../problem';
 import { isRate } from '../../report';
-import type { Edit, PlainEdit } from '../../edit';
+import type { SeveralEdit } from '../../edit';
 import type { About, LevelCheck, Said } from '../level';
 
 /** Sums of a column that looks like a rate, the last in the text first. */
@@ -43,7 +43,7 @@ export const ratesAdded: LevelCheck = {
 };
 
 /** What is told of an expression that adds rates up, with the edit that averages them. */
-function addedUp(about: About, expression: string, averaging: (averaged: string) => Edit<PlainEdit>): Said[] {
+function addedUp(about: About, expression: string, averaging: (averaged: string) => SeveralEdit): Said[] {
   const found = sumsOfRates(expression);
   if (found.length === 0) return [];
   const averaged = found.reduce(

@@ -3,7 +3,7 @@ import { power } from '../../number';
 import { isProblem, listed, someOf } from '../../problem';
 import type { Benchmark, Report } from '../../report';
 import type { OpenSource } from '../../query';
-import type { LevelCheck, Said } from '../level';
+import { amountOf, type Amount, type LevelCheck, type Said } from '../level';
 
 type Targets = Extract<Benchmark, { kind: 'table' }>;
 
@@ -29,6 +29,7 @@ async function strangersIn(source: OpenSource, report: Report, targets: Targets)
   const measured = [...new Set(report.measures.map(({ table }) => table))].filter((id) => id !== targets.table);
   if (!there || measured.length === 0) return null;
   const parts: string[] = [];
+  let most: Amount | null = null as Amount | null;
   for (const field of source.facts(measured[0]!)?.members.keys() ?? []) {
     const column = targets.match && Object.hasOwn(targets.match, field) ? targets.match[field]! : field;
     const theirs = there.members.get(column);
@@ -41,14 +42,11 @@ async function strangersIn(source: OpenSource, report: Report, targets: Targets)
     try {
       const { expression } = aggregated(source, targets.table, targets.expression, `benchmark “${targets.name}”`);
       if (expression.kind !== 'aggregate') continue;
-      const { count, fields, values } = await source.groups({
-        table: targets.table,
-        aggregates: [expression],
-        by: [column],
-        grain: null,
-        span: null,
-        where: [{ kind: 'is', field: column, members: strangers }],
-      });
+      const query = { table: targets.table, aggregates: [expression], grain: null, span: null };
+      const [{ count, fields, values }, all] = await Promise.all([
+        source.groups({ ...query, by: [column], where: [{ kind: 'is', field: column, members: strangers }] }),
+        source.groups({ ...query, by: [], where: [] }),
+      ]);
       const { of, decimals } = values[0]!;
       const amounts = Array.from({ length: count }, (_, i) => ({
         name: fields[0]!.members[fields[0]!.codes[i]!]!,
@@ -57,6 +55,9 @@ async function strangersIn(source: OpenSource, report: Report, targets: Targets)
       if (amounts.length === 0) continue;
       amounts.sort((a, b) => Math.abs(b.amount) - Math.abs(a.amount));
       const sum = amounts.reduce((all, { amount }) => all + amount, 0);
+      const { of: whole, decimals: scale } = all.values[0]!;
+      const amount = amountOf(targets.name, sum, (whole[0] ?? NaN) / power(scale ?? 0));
+      if (amount.share > (most?.share ?? -1)) most = amount;
       parts.push(
         `${sum.toLocaleString('en', { maximumFractionDigits: 2 })} for ${someOf(amounts.map(({ name }) => `“${name}”`))} of ${column}`,
       );
@@ -70,5 +71,7 @@ async function strangersIn(source: OpenSource, report: Report, targets: Targets)
         severity: 'warning',
         about: { kind: 'table', id: targets.table },
         text: `“${targets.table}” has targets that no row of “${measured[0]!}” is held against: ${listed(parts, 'and')}`,
+        amount: most,
+        view: 'match',
       };
 }
