@@ -90,6 +90,7 @@ describe('findings', () => {
     repair: null,
     amount: null,
     lines: null,
+    table: null,
     view: null,
   };
   test('are told one a line, with why they matter or why they stand', () => {

@@ -17,6 +17,35 @@ beforeAll(async () => {
 afterAll(() => visitor?.leave());
 const { element, file, gridRows, open, reads, shelf } = ownFiles(() => visitor);
 
+test('what files and checks ask stands in one list, and leads to the rows and to the matching', async () => {
+  const sales = [
+    'day,shop,net',
+    '2026-01-05,Alder,100.50',
+    '2026-02-03,Birch,150',
+    '2026-03-04,Cedar,90',
+    'Total,,340.50',
+  ].join('\n');
+  const plan = 'month,shop,target\n2026-01,Alder,120\n2026-01,Larkmoor,55\n2026-02,Birch,100\n2026-03,Cedar,90\n';
+  await open(file('sales.csv', sales), file('plan.csv', plan));
+  const show = async () => {
+    await visitor.waitFor('what is to be decided', async () => {
+      const buttons = await visitor.driver.findElements(By.xpath('//button[contains(., "to decide")]'));
+      await buttons[0]?.click();
+      return buttons.length > 0;
+    });
+    await reads('Please decide');
+  };
+  await show();
+  await reads('50% of net');
+  await visitor.press('Show the row');
+  await visitor.waitFor('the line of the total', async () =>
+    (await gridRows()).some(([line, , , net]) => line === '5' && net === '340.50'),
+  );
+  await show();
+  await (await element('[role=dialog] li:nth-of-type(2) button[class]:nth-last-of-type(2)')).click();
+  await reads('1 name of plan is not in sales');
+});
+
 describe('other ways in', () => {
   test('rows pasted from a spreadsheet', async () => {
     await visitor.go('/');

@@ -4,10 +4,10 @@ import type { Named } from '../report';
 import type { OpenReport } from '../workspace';
 import { asksOf } from './asks';
 
-/** A decision as it is shown: `repair` is what putting it right in every place is called. */
+/** A decision as it is shown: `repair` is what putting it right is called, and in how many of its places that can be done. */
 export interface DecisionShown extends Omit<Decision, 'places'> {
   readonly about: readonly About[];
-  readonly repair: string | null;
+  readonly repair: { readonly name: string; readonly places: number } | null;
 }
 
 /** Everything that somebody has to decide: what could mislead a reader, and what files leave open. */
@@ -22,14 +22,17 @@ export const checks = {
     return decisionsOf(await findingsIn(desk)).map(({ places, ...one }) => ({
       ...one,
       about: places.map(({ about }) => about),
-      repair: repairsOf(places)[0]?.name ?? null,
+      repair: repairShown(places),
     }));
   },
 
   /** What puts a fact right in all its places, in the report as it is; null where nothing does, or it is not found any more. */
-  async repair(desk: OpenReport, { code, fact }: Pick<DecisionShown, 'code' | 'fact'>): Promise<Edit | null> {
+  async repair(
+    desk: OpenReport,
+    { code, fact, table }: Pick<DecisionShown, 'code' | 'fact' | 'table'>,
+  ): Promise<Edit | null> {
     const open = (await levelChecks(desk)).filter((one) => one.accepted === null);
-    const found = decisionsOf(open).find((one) => one.code === code && one.fact === fact);
+    const found = decisionsOf(open).find((one) => one.code === code && one.fact === fact && one.table === table);
     const repairs = repairsOf(found?.places ?? []);
     if (repairs.length === 0) return null;
     const saying = `${repairs[0]!.name.charAt(0).toLowerCase()}${repairs[0]!.name.slice(1)}`;
@@ -47,9 +50,14 @@ export const checks = {
   },
 };
 
-/** What puts right all places in which a fact is found; nothing where one of them has none of the same name. What is the same for several is done once. */
+/** What puts right the places in which a fact is found, where one name says it all. What is the same for several is done once. */
 function repairsOf(places: readonly FoundIn[]): Repair[] {
   const repairs = places.flatMap(({ repair }) => repair ?? []);
-  if (repairs.length < places.length || new Set(repairs.map(({ name }) => name)).size > 1) return [];
+  if (new Set(repairs.map(({ name }) => name)).size > 1) return [];
   return [...new Map(repairs.map((one) => [JSON.stringify(one.edit), one])).values()];
+}
+
+function repairShown(places: readonly FoundIn[]): DecisionShown['repair'] {
+  const [first] = repairsOf(places);
+  return first ? { name: first.name, places: places.filter(({ repair }) => repair !== null).length } : null;
 }

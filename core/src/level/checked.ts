@@ -38,6 +38,7 @@ export function finding(report: Report, code: string, why: string, said: Said): 
     repair: null,
     amount: null,
     lines: null,
+    table: about.kind === 'table' ? about.id : null,
     view: null,
     ...said,
     fact,

@@ -18,7 +18,8 @@ export interface Decision extends Omit<Finding, 'about' | 'repair' | 'acceptedBy
 export function decisionsOf(findings: readonly Finding[]): Decision[] {
   const grouped = new Map<string, Finding[]>();
   for (const one of findings) {
-    const key = JSON.stringify([one.code, one.severity, one.fact, one.accepted]);
+    // The same words about another table are another fact.
+    const key = JSON.stringify([one.code, one.severity, one.fact, one.table, one.accepted]);
     const group = grouped.get(key);
     if (group) group.push(one);
     else grouped.set(key, [one]);

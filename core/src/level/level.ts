@@ -2,7 +2,7 @@ import type { Vocabulary } from '../brief';
 import type { SeveralEdit } from '../edit';
 import type { Drawn } from '../figure';
 import type { Problem } from '../problem';
-import type { Accepted, FigureEntry, Report } from '../report';
+import type { Accepted, Benchmark, FigureEntry, Report } from '../report';
 import type { OpenSource } from '../query';
 import type { LinesFound } from '../table';
 
@@ -51,6 +51,8 @@ export interface Finding {
   readonly amount: Amount | null;
   /** Rows it is about, by the lines of their files. */
   readonly lines: LinesFound | null;
+  /** The table at which it is decided: its own, or the one that a figure’s numbers come from. */
+  readonly table: string | null;
   readonly view: TableTab | null;
 }
 
@@ -71,7 +73,7 @@ export interface Seen {
 
 /** What a check says of one thing; its code and its why are the check's own. */
 export type Said = Pick<Finding, 'severity' | 'about' | 'text'> &
-  Partial<Pick<Finding, 'fact' | 'amount' | 'lines' | 'view'>> & { readonly repair?: Repair };
+  Partial<Pick<Finding, 'fact' | 'amount' | 'lines' | 'table' | 'view'>> & { readonly repair?: Repair };
 
 /** One of the checks a report goes through before it is handed over. */
 export interface LevelCheck {
@@ -79,6 +81,10 @@ export interface LevelCheck {
   readonly why: string;
   run(seen: Seen): readonly Said[] | Promise<readonly Said[]>;
 }
+
+/** Names of targets and of rows are matched beside the targets. */
+export const matchedAt = (benchmark: Benchmark | null): Pick<Said, 'table' | 'view'> =>
+  benchmark?.kind === 'table' ? { table: benchmark.table, view: 'match' } : {};
 
 /** A check of each figure that can be drawn. */
 export function ofFigures(

@@ -13,9 +13,5 @@ export interface DataPlace {
 
 export const usePlace = create<DataPlace>(() => ({ report: null, table: null, view: 'columns', line: null }));
 
-export const placeAt = (
-  report: string | null,
-  table: string,
-  view: TableTab = 'columns',
-  line: number | null = null,
-) => usePlace.setState({ report, table, view, line });
+export const placeAt = (report: string | null, table: string, view: TableTab = 'columns', line: number | null = null) =>
+  usePlace.setState({ report, table, view, line });

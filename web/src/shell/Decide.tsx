@@ -16,12 +16,15 @@ import { Popover } from '@/ui/Popover';
 import { amount as written, plural } from '@/ui/words';
 import type { About } from '@bold-ruler/core/level';
 import type { DecisionShown } from '@bold-ruler/core/desk';
+import type { FigureEntry } from '@bold-ruler/core/report';
 import { pathOf } from '@/store/steps';
 
 /** Milliseconds of quiet before the checks run: they draw every figure. */
 const QUIET = 900;
 /** Places that are named before the others are asked for. */
 const NAMED = 3;
+/** Letters of a figure that has no name. */
+const LONGEST = 44;
 
 /** What is to be decided in the report as it is; null until it has been looked for once. */
 function useDecisions(): readonly DecisionShown[] | null {
@@ -71,7 +74,7 @@ export function Decide() {
         <ul aria-label="Findings" className="max-h-[70vh] space-y-3.5 overflow-y-auto p-3">
           {decisions.map((decision) => (
             <Item
-              key={`${decision.code} ${decision.fact} ${decision.accepted} ${decision.about[0]!.id}`}
+              key={`${decision.code} ${decision.fact} ${decision.table} ${decision.accepted} ${decision.about[0]!.id}`}
               decision={decision}
               onGo={({ kind, id: of }, lines) => {
                 setOpen(false);
@@ -104,45 +107,49 @@ interface ItemProps {
 }
 
 function Item({ decision, onGo }: ItemProps) {
-  const { code, fact, severity, about, text, why, repair, accepted, acceptedBy, amount, lines } = decision;
-  const [first] = about as [About];
+  const { code, fact, severity, about, text, why, repair, accepted, acceptedBy, amount, lines, table } = decision;
   const repairIt = () => useReport.getState().editBy((now) => desk().repair(now, decision));
-  const isTable = first.kind === 'table';
+  const at: About | null = table === null ? null : { kind: 'table', id: table };
   return (
     <li
       className={`border-l-4 pl-3 text-[13px] leading-snug ${accepted !== null || severity === 'note' ? 'border-hairline' : 'border-behind'}`}
     >
-      <p className="text-xs text-quiet">
-        {accepted === null ? WORDS[severity] : 'accepted'} · <Places about={about} onGo={(one) => onGo(one, false)} />
-      </p>
-      <p className="mt-0.5">{sentence(text)}</p>
-      {amount && (
-        <p className="mt-0.5 font-medium">
-          {written.format(amount.sum)} of {amount.of}
-          {amount.share <= 1 && `, ${PERCENT.format(amount.share)} of all`}
+      <div className="flex items-baseline gap-3 text-xs text-quiet">
+        <p className="min-w-0 grow">
+          {accepted === null ? WORDS[severity] : 'accepted'} · <Places about={about} onGo={(one) => onGo(one, false)} />
         </p>
-      )}
+        {amount && amount.share <= 1 && (
+          <p className="shrink-0 font-semibold text-ink" title={`${written.format(amount.sum)} of ${amount.of}`}>
+            {PERCENT.format(amount.share)} of {amount.of}
+          </p>
+        )}
+      </div>
+      <p className="mt-0.5">{sentence(text)}</p>
       <p className="mt-0.5 text-quiet">{accepted === null ? sentence(why) : sentence(accepted)}</p>
       {accepted === null ? (
         <Accepting of={{ code, fact, text }} about={about}>
           {repair && (
             <Button small className="font-semibold" onClick={() => void repairIt()}>
-              {about.length > 1 ? `${repair}, in all ${about.length}` : repair}
+              {repair.name}
+              {about.length > 1 &&
+                (repair.places === about.length
+                  ? `, in all ${repair.places}`
+                  : `, in ${repair.places} of ${about.length}`)}
             </Button>
           )}
-          {isTable && (
-            <Button small onClick={() => onGo(first, false)}>
+          {at && (
+            <Button small onClick={() => onGo(at, false)}>
               Decide at the Data step
             </Button>
           )}
-          {isTable && lines && (
-            <Button small onClick={() => onGo(first, true)}>
+          {at && lines && (
+            <Button small onClick={() => onGo(at, true)}>
               Show {lines.lines.length === 1 ? 'the row' : 'the rows'}
             </Button>
           )}
         </Accepting>
       ) : (
-        <p className="mt-1.5">
+        <div className="mt-1.5">
           <Button
             small
             onClick={() =>
@@ -155,7 +162,7 @@ function Item({ decision, onGo }: ItemProps) {
           >
             Open it again
           </Button>
-        </p>
+        </div>
       )}
     </li>
   );
@@ -194,9 +201,15 @@ function Places({ about, onGo }: { about: readonly About[]; onGo: (about: About)
 function useNames(): (about: About) => string {
   const report = useReport((state) => state.report);
   return ({ kind, id }) =>
-    (kind === 'figure' && report?.figures.find((one) => one.id === id)?.name) ||
+    (kind === 'figure' && figureNamed(report?.figures.find((one) => one.id === id))) ||
     (kind === 'page' && report?.pages.find((one) => one.id === id)?.title) ||
     id;
+}
+
+/** A figure’s own name, else what it shows. */
+function figureNamed(figure: FigureEntry | undefined): string | undefined {
+  const name = figure?.name ?? figure?.brief;
+  return name === undefined || name.length <= LONGEST ? name : `${name.slice(0, LONGEST).trimEnd()} …`;
 }
 
 interface AcceptingProps {
@@ -267,10 +280,10 @@ function Accepting({ of: { code, fact, text }, about, children }: AcceptingProps
           value={draft}
           onChange={(event) => setDraft(event.target.value)}
         />
-        <Button small type="submit" disabled={reason === ''}>
+        <Button small type="submit" className="shrink-0" disabled={reason === ''}>
           Accept
         </Button>
-        <Button small look="bare" onClick={close}>
+        <Button small look="bare" className="shrink-0" onClick={close}>
           Cancel
         </Button>
       </span>

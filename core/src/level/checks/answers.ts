@@ -2,7 +2,7 @@ import { writeBrief, type Brief, type Vocabulary } from '../../brief';
 import { writtenDay } from '../../calendar';
 import type { Cells } from '../../query';
 import { conversionOffers, type Measure } from '../../report';
-import { ofFigures, type LevelCheck, type Said, type Seen } from '../level';
+import { matchedAt, ofFigures, type LevelCheck, type Said, type Seen } from '../level';
 
 /** What answering a figure has noticed, with the reason why it matters. */
 const WHY: Readonly<Record<string, string>> = {
@@ -26,6 +26,9 @@ const WHY: Readonly<Record<string, string>> = {
   backtest: 'what has missed before will miss again: its line promises more than it can keep',
 };
 
+/** What is decided at the Data step, with the rows of the measure. */
+const OF_ROWS: ReadonlySet<string> = new Set(['rows-without-date', 'currencies-added', 'rate-missing']);
+
 /** One check for each thing an answer may notice of itself. */
 export const answers: readonly LevelCheck[] = Object.entries(WHY).map(([code, why]) =>
   ofFigures(code, why, ({ rows }, { id }, seen) =>
@@ -37,6 +40,9 @@ export const answers: readonly LevelCheck[] = Object.entries(WHY).map(([code, wh
         severity,
         text,
         ...(code === 'part-period-against-whole' ? partOfPeriod(id, rows, seen.vocabulary) : {}),
+        ...(code === 'rows-without-date' ? { fact: rows.measure.table, view: 'left out' as const } : {}),
+        ...(code === 'members-without-target' ? matchedAt(rows.benchmark) : {}),
+        ...(OF_ROWS.has(code) ? { table: rows.measure.table } : {}),
         ...(code === 'currencies-added' ? converting(rows.measure, seen) : {}),
       })),
   ),

@@ -1,6 +1,6 @@
 import { rowName } from '../../figure';
 import { someOf } from '../../problem';
-import { ofFigures } from '../level';
+import { matchedAt, ofFigures, type Said } from '../level';
 
 const rowsWhere = (count: number, test: (row: number) => boolean) =>
   Array.from({ length: count }, (_, row) => row).filter(test);
@@ -33,14 +33,17 @@ export const oneSided = ofFigures(
     const alone = rowsWhere(count, (row) => Number.isNaN(actual[row]!) && !Number.isNaN(benchmarks[row]!));
     if (lacking.length === count) return [];
     const names = (rows: readonly number[]) => someOf(rows.map((row) => rowName(cells, row)));
-    return [
-      ...(lacking.length > 0
-        ? [{ severity: 'warning' as const, text: `there is no “${benchmark.name}” for ${names(lacking)}` }]
-        : []),
-      ...(alone.length > 0
-        ? [{ severity: 'note' as const, text: `there is a “${benchmark.name}” and nothing else for ${names(alone)}` }]
-        : []),
-    ];
+    const found: Omit<Said, 'about'>[] = [];
+    const matching = matchedAt(benchmark);
+    if (lacking.length > 0)
+      found.push({ severity: 'warning', text: `there is no “${benchmark.name}” for ${names(lacking)}`, ...matching });
+    if (alone.length > 0)
+      found.push({
+        severity: 'note',
+        text: `there is a “${benchmark.name}” and nothing else for ${names(alone)}`,
+        ...matching,
+      });
+    return found;
   },
 );
 

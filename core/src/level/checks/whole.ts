@@ -35,6 +35,20 @@ export const droppedLabels = ofFigures(
 export const rowsLeftOut = ofFigures(
   'rows-left-out',
   'what was left out is missing from the total that is shown',
-  ({ cells: { leftOut } }) =>
-    leftOut.map(({ rows, reason }) => ({ severity: 'warning', text: `${rows} left out: ${reason}` })),
+  ({ cells: { leftOut, measure } }, _, { source }) => {
+    // Rows without a date are told by themselves, whatever stands in their place.
+    const isUndated = leftOut.some(({ reason }) => reason === NO_DATE);
+    const undated = isUndated ? [NO_DATE, `“${source.facts(measure.table)?.date}”: `] : [];
+    return leftOut
+      .filter(({ reason }) => !undated.some((own) => reason.startsWith(own)))
+      .map(({ rows, reason }) => ({
+        severity: 'warning',
+        text: `${rows} left out: ${reason}`,
+        fact: `${measure.table}: ${reason}`,
+        table: measure.table,
+        view: 'left out',
+      }));
+  },
 );
+
+const NO_DATE = 'no date';
