@@ -103,6 +103,10 @@ describe('other ways in', () => {
     await open(file('shops.xlsx', Buffer.from(bytes)));
     await reads('“Süd” and “West” have the same columns');
     await visitor.press('Put them under this one');
+    // It is shown before it is taken: rows and sums.
+    await visitor.reads(/If you put Süd and West under Nord .* rows 2 6 .* net .* 11 .* 73/);
+    await reads('2 rows from shops.xlsx');
+    await visitor.press('Accept');
     await reads('6 rows from Nord.csv');
     await reads('4 columns');
     expect(await visitor.text()).not.toContain('West 2 rows');
@@ -118,6 +122,7 @@ describe('other ways in', () => {
     );
     await visitor.press('Undo');
     await visitor.press('Put them under this one');
+    await visitor.press('Accept');
     await reads('4 columns');
     await (await visitor.driver.findElement(By.css('a[href$="/figures"]'))).click();
     await visitor.see('Highlight');
@@ -125,6 +130,31 @@ describe('other ways in', () => {
     await visitor.control('a');
     await visitor.keys('net by sheet as bars, sorted by name', Key.ENTER);
     await visitor.reads(/Nord 11 .*Süd 21 .*West 41/);
+  });
+  test('an answer that was pressed is not dropped by the next one, about the same table or another', async () => {
+    const rows = ['day,until,shop,net', '01/02/2026,05/06/2026,Nord,10', '03/04/2026,07/08/2026,Süd,20', 'Total,,,30'];
+    const other = ['day,shop,target', '2026-02-01,Nord,10', '2026-03-01,Süd,20', '2026-04-01,Nord,5', ',Total,35'];
+    await open(file('sales.csv', rows.join('\n')), file('plan.csv', other.join('\n')));
+    await visitor.press('Leave it out');
+    await visitor.reads(/If you leave out rows that are totals .* rows 3 2 /);
+    await visitor.press('5 June 2026');
+    await reads('If you leave out rows that are totals and read “until” as dd/MM/yyyy');
+    await visitor.press('6 May 2026');
+    await reads('If you leave out rows that are totals and read “until” as MM/dd/yyyy');
+    await visitor.press('plan');
+    await visitor.press('Leave it out');
+    await visitor.reads(/If you leave out rows that are totals .* rows 4 3 /);
+    await visitor.press('sales');
+    await reads('Not taken yet: leave out rows that are totals and read “until” as MM/dd/yyyy.');
+    await visitor.press('Show what it does');
+    await visitor.reads(/If you leave out rows .* as MM\/dd\/yyyy .* rows 3 2 /);
+    await visitor.press('Accept');
+    await reads('2 rows from sales.csv');
+    await visitor.press('plan');
+    await reads('Not taken yet: leave out rows that are totals.');
+    await visitor.press('Leave as it is');
+    await visitor.waitFor('nothing to wait', async () => !(await visitor.text()).includes('Not taken yet'));
+    await reads('4 rows from plan.csv');
   });
   test('a column of the file is left out and put back, and is kept where something uses it', async () => {
     await open(file('sales.csv', 'day,shop,note,net\n2025-01-05,Nord,a,1\n2025-01-06,Süd,b,2\n'));

@@ -143,12 +143,17 @@ function KindChoice({ tableId, column }: { tableId: string; column: ColumnProfil
   const reads = READS[column.type];
   const now = column.type === 'date' ? column.convention.replace(/^dates as /, '') : undefined;
   const change = (type: ColumnKind, read?: string) =>
-    propose(tableId, `read “${column.name}” as ${KINDS[type]}${read ? `, ${read}` : ''}`, (entry) => {
-      const said = columnIn(entry, column.name);
-      said.type = type;
-      if (read === undefined) delete said.read;
-      else said.read = read;
-    });
+    propose(
+      tableId,
+      `read ${column.name}`,
+      `read “${column.name}” as ${KINDS[type]}${read ? `, ${read}` : ''}`,
+      (entry) => {
+        const said = columnIn(entry, column.name);
+        said.type = type;
+        if (read === undefined) delete said.read;
+        else said.read = read;
+      },
+    );
   return (
     <div className="mt-2 grid grid-cols-2 gap-2">
       <select

@@ -26,7 +26,7 @@ import { LeftOutList } from './LeftOutList';
 import { MatchPanel, useMatch } from './MatchPanel';
 import { ProposalPanel } from './ProposalPanel';
 import { RemoveTable } from './RemoveTable';
-import { propose } from './proposals';
+import { proposeFile } from './proposals';
 import { desk } from '@/store/desk';
 import { edit } from '@/store/edit';
 import { useTableAnswer } from './useTableAnswer';
@@ -148,17 +148,7 @@ function NewerFile({ tableId }: { tableId: string }) {
       small
       title="Add the rows of a newer file, or replace the current ones with them"
       label="Newer file"
-      onFiles={([file]) =>
-        void propose(
-          tableId,
-          `take the rows of ${file!.name}`,
-          (draft) => {
-            delete draft.source.files;
-            draft.source.file = file!.name;
-          },
-          file,
-        )
-      }
+      onFiles={([file]) => void proposeFile(tableId, file!)}
     >
       Newer file
     </FileButton>

@@ -83,6 +83,7 @@ export function HowRead({ entry, files }: { entry: TableEntry; files: FieldsProf
                 if (line !== undefined && Number.isNaN(line)) return;
                 attempt(
                   id,
+                  'header',
                   line === undefined ? 'find the header by itself' : `take the header from line ${line}`,
                   (draft) => {
                     if (line === undefined) delete draft.source.header;
@@ -100,10 +101,15 @@ export function HowRead({ entry, files }: { entry: TableEntry; files: FieldsProf
               value={source.delimiter ?? ''}
               onChange={(event) => {
                 const delimiter = event.target.value;
-                attempt(id, delimiter === '' ? 'find the delimiter by itself' : 'part the cells by it', (draft) => {
-                  if (delimiter === '') delete draft.source.delimiter;
-                  else draft.source.delimiter = delimiter;
-                });
+                attempt(
+                  id,
+                  'delimiter',
+                  delimiter === '' ? 'find the delimiter by itself' : 'part the cells by it',
+                  (draft) => {
+                    if (delimiter === '') delete draft.source.delimiter;
+                    else draft.source.delimiter = delimiter;
+                  },
+                );
               }}
             >
               {DELIMITERS.map(([delimiter, words]) => (
@@ -122,11 +128,16 @@ export function HowRead({ entry, files }: { entry: TableEntry; files: FieldsProf
               checked={leaveOut.includes(what)}
               onChange={(event) => {
                 const wanted = event.target.checked;
-                attempt(id, `${wanted ? 'leave out' : 'take in'} rows that are ${what}`, (draft) => {
-                  const others = (draft.leaveOut ?? []).filter((one) => one !== what);
-                  draft.leaveOut = wanted ? [...others, what] : others;
-                  if (draft.leaveOut.length === 0) delete draft.leaveOut;
-                });
+                attempt(
+                  id,
+                  `rows that are ${what}`,
+                  `${wanted ? 'leave out' : 'take in'} rows that are ${what}`,
+                  (draft) => {
+                    const others = (draft.leaveOut ?? []).filter((one) => one !== what);
+                    draft.leaveOut = wanted ? [...others, what] : others;
+                    if (draft.leaveOut.length === 0) delete draft.leaveOut;
+                  },
+                );
               }}
             />
             Leave out rows that look like {what}
@@ -139,7 +150,7 @@ export function HowRead({ entry, files }: { entry: TableEntry; files: FieldsProf
             checked={repeats !== undefined && repeats.keep !== 'all'}
             onChange={(event) => {
               const wanted = event.target.checked;
-              attempt(id, wanted ? LEAVE_REPEATS_OUT : 'take in rows that stand there already', (draft) =>
+              attempt(id, 'repeats', wanted ? LEAVE_REPEATS_OUT : 'take in rows that stand there already', (draft) =>
                 setRepeats(draft, key, wanted),
               );
             }}
@@ -157,6 +168,7 @@ export function HowRead({ entry, files }: { entry: TableEntry; files: FieldsProf
               const next = [...new Set(names.filter((name) => name !== ''))];
               attempt(
                 id,
+                'key',
                 next.length === 0 ? 'tell rows apart by all columns' : `tell rows apart by ${next.join(', ')}`,
                 (draft) => setRepeats(draft, next, repeats !== undefined && repeats.keep !== 'all'),
               );
@@ -170,7 +182,7 @@ export function HowRead({ entry, files }: { entry: TableEntry; files: FieldsProf
               className="accent-ink"
               checked
               onChange={() =>
-                attempt(id, 'take the columns as they stand', (draft) => {
+                attempt(id, 'periods', 'take the columns as they stand', (draft) => {
                   if (draft.date === long.name) delete draft.date;
                   delete draft.long;
                 })

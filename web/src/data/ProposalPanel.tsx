@@ -6,14 +6,15 @@ import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
 import { FileButton } from '@/ui/FileButton';
 import { FiguresCompared, NewerRows } from './NewerRows';
-import { accept, discard, propose, putBack, useProposal } from './proposals';
+import { accept, chooseAgain, discard, goOn, letGo, putBack, useProposal, waitingFor, wordsFor } from './proposals';
 import { amount, count, KINDS } from '@/ui/words';
 
 /** A table that was read again: what would change, and whether it shall. */
 export function ProposalPanel({ tableId }: { tableId: string }) {
-  const { proposal } = useProposal();
+  const { proposal, waiting } = useProposal();
   const last = useReport((state) => state.past.at(-1)?.name);
-  if (proposal?.tableId !== tableId) return null;
+  const own = waitingFor(waiting, tableId);
+  if (proposal?.tableId !== tableId) return own ? <NotTakenYet tableId={tableId} what={wordsFor(own.answers)} /> : null;
   const { what, state, rows, difference, problem } = proposal;
   const isLast = last === what;
   return (
@@ -39,11 +40,7 @@ export function ProposalPanel({ tableId }: { tableId: string }) {
           </Button>
         )}
         {state === 'no file' && (
-          <FileButton
-            small
-            label="The file once more"
-            onFiles={([file]) => void propose(tableId, what, proposal.change, file)}
-          >
+          <FileButton small label="The file once more" onFiles={([file]) => void chooseAgain(file!)}>
             Choose the file
           </FileButton>
         )}
@@ -71,6 +68,24 @@ export function ProposalPanel({ tableId }: { tableId: string }) {
         <Changes difference={difference} renamed={new Set(Object.entries(proposal.newer?.called ?? {}).flat())} />
       )}
       {state === 'ready' && difference && <FiguresCompared proposal={proposal} />}
+    </section>
+  );
+}
+
+/** What was answered before something else was, and waits to be taken. */
+function NotTakenYet({ tableId, what }: { tableId: string; what: string }) {
+  return (
+    <section
+      aria-label="Not taken yet"
+      className="mt-4 flex items-center gap-3 border [border-left-width:6px] border-ink/30 border-l-boxwood bg-paper px-4 py-2.5"
+    >
+      <p className="min-w-0 grow">Not taken yet: {what}.</p>
+      <Button small look="main" onClick={() => void goOn(tableId)}>
+        Show what it does
+      </Button>
+      <Button small onClick={() => letGo(tableId)}>
+        Leave as it is
+      </Button>
     </section>
   );
 }

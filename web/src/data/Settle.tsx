@@ -1,13 +1,12 @@
 'use client';
 
-import { useState } from 'react';
-import { listed, received, sentProblem } from '@bold-ruler/core/problem';
+import { listed } from '@bold-ruler/core/problem';
 import { linesNamed, type FieldsProfile } from '@bold-ruler/core/table';
 import type { Lookups } from '@bold-ruler/core/desk';
 import { Button } from '@/ui/Button';
 import { lookUp, offerText } from './LookupPanel';
 import { goesWith } from './goesWith';
-import { columnIn, discard, LEAVE_REPEATS_OUT, propose, setRepeats } from './proposals';
+import { columnIn, LEAVE_REPEATS_OUT, propose, proposeTogether, setRepeats } from './proposals';
 import { amount, plural } from '@/ui/words';
 import { likelyMeasure, type Accepted } from '@bold-ruler/core/report';
 import { desk } from '@/store/desk';
@@ -76,7 +75,7 @@ export function Settle({ tableId, profile, offers: fitting, alike }: Props) {
     !duplicates;
   if (isSettled) return null;
   const leaveOut = (what: 'totals' | 'notes') =>
-    propose(tableId, `leave out rows that are ${what}`, (entry) => {
+    propose(tableId, `rows that are ${what}`, `leave out rows that are ${what}`, (entry) => {
       entry.leaveOut = [...new Set([...(entry.leaveOut ?? []), what])];
     });
   return (
@@ -94,7 +93,7 @@ export function Settle({ tableId, profile, offers: fitting, alike }: Props) {
                 small
                 {...(i === 0 ? { 'aria-pressed': true } : {})}
                 onClick={() =>
-                  void propose(tableId, `read “${column}” as ${read}`, (entry) => {
+                  void propose(tableId, `read ${column}`, `read “${column}” as ${read}`, (entry) => {
                     Object.assign(columnIn(entry, column), { type: kind, read });
                   })
                 }
@@ -184,7 +183,9 @@ export function Settle({ tableId, profile, offers: fitting, alike }: Props) {
                 <Button
                   small
                   onClick={() =>
-                    void propose(tableId, LEAVE_REPEATS_OUT, (draft) => setRepeats(draft, duplicates.key ?? [], true))
+                    void propose(tableId, 'repeats', LEAVE_REPEATS_OUT, (draft) =>
+                      setRepeats(draft, duplicates.key ?? [], true),
+                    )
                   }
                 >
                   Leave {duplicates.count === 1 ? 'it' : 'them'} out
@@ -222,7 +223,7 @@ export function Settle({ tableId, profile, offers: fitting, alike }: Props) {
               <Button
                 small
                 onClick={() =>
-                  void propose(tableId, `make a row of each ${wide.grain}`, (entry) => {
+                  void propose(tableId, 'periods', `make a row of each ${wide.grain}`, (entry) => {
                     entry.long = { name: wide.name };
                     if (wide.dated) entry.date = wide.name;
                   })
@@ -252,18 +253,6 @@ function Alike({ tableId, alike }: { tableId: string; alike: readonly string[] }
     desk().edited(now, { edit: 'put-together', entry, gone: alike }),
   );
   const goes = value ? goesWith(report, value.report) : [];
-  const [refused, setRefused] = useState<string | null>(null);
-  async function put(): Promise<void> {
-    discard();
-    try {
-      const entry = received(await desk().proposeStacked(report, [tableId, ...alike]));
-      await useReport
-        .getState()
-        .editRows({ edit: 'put-together', entry, gone: alike }, [tableId, ...alike], 'proposed');
-    } catch (error) {
-      setRefused(sentProblem(error).message);
-    }
-  }
   const names = listed(
     alike.map((id) => `“${id}”`),
     'and',
@@ -272,7 +261,7 @@ function Alike({ tableId, alike }: { tableId: string; alike: readonly string[] }
     <Item
       actions={
         <>
-          <Button small onClick={() => void put()}>
+          <Button small onClick={() => void proposeTogether(tableId, alike)}>
             Put {alike.length === 1 ? 'it' : 'them'} under this one
           </Button>
           <Stands
@@ -294,11 +283,6 @@ function Alike({ tableId, alike }: { tableId: string; alike: readonly string[] }
         </>
       )}
       .
-      {refused !== null && (
-        <span role="alert" className="block text-behind">
-          {refused}
-        </span>
-      )}
     </Item>
   );
 }

@@ -5,7 +5,7 @@ import type { Report, TableEntry } from '@bold-ruler/core/report';
 import type { AddedRows, Difference, Overlap, Table } from '@bold-ruler/core/table';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
-import { nearest, received } from '@bold-ruler/core/problem';
+import { listed, nearest, received } from '@bold-ruler/core/problem';
 import { beginReading, lookInto } from '@/worker/reading';
 import type { Lacking, Proposed } from '@/worker/keeping';
 import { buffersOf } from '@/worker/transferables';
@@ -36,23 +36,49 @@ export interface Newer {
   readonly sheet: { readonly from: string; readonly to: string } | null;
 }
 
+/** An answer to a question about a table. */
+export interface Answer {
+  /** The question: a later answer to it takes this one's place. */
+  readonly about: string;
+  /** What it does: `read “net” as text`. */
+  readonly what: string;
+  readonly change: (entry: Draft<TableEntry>) => void;
+}
+
 /** A table read once more, in another way or from a newer file, before it is accepted. */
 export interface Proposal {
   readonly tableId: string;
-  /** What it is about: `read “net” as text`. */
+  /** What all answers together do. */
   readonly what: string;
-  readonly change: (entry: Draft<TableEntry>) => void;
+  readonly answers: readonly Answer[];
+  readonly change: Answer['change'];
   readonly state: 'reading' | 'ready' | 'accepted' | 'failed' | 'no file';
   readonly rows: number;
   readonly difference: Difference | null;
   readonly newer: Newer | null;
   /** What the report says of rows that were put together. */
   readonly entry: TableEntry | null;
+  /** Tables that are put under this one, and the report as it is then. */
+  readonly together: { readonly gone: readonly string[]; readonly report: Report } | null;
   readonly problem: string | null;
   readonly cancel: () => void;
 }
 
-export const useProposal = create<{ readonly proposal: Proposal | null }>(() => ({ proposal: null }));
+/** Answers that are not taken yet, and stepped aside for another proposal. */
+export interface Waiting {
+  /** The report whose table it is. */
+  readonly report: string | null;
+  readonly answers: readonly Answer[];
+  readonly newer: File | null;
+}
+
+interface Proposals {
+  readonly proposal: Proposal | null;
+  /** By their tables. */
+  readonly waiting: ReadonlyMap<string, Waiting>;
+}
+
+export const useProposal = create<Proposals>(() => ({ proposal: null, waiting: new Map() }));
 
 const put = (part: Partial<Proposal>) =>
   useProposal.setState(({ proposal }) => ({ proposal: proposal && { ...proposal, ...part } }));
@@ -65,7 +91,8 @@ function changed(report: Report, tableId: string, alter: Proposal['change']): Re
 }
 
 /** The report as it would be with what is proposed. */
-export function proposedReport(report: Report, { tableId, change: alter, entry }: Proposal): Report {
+export function proposedReport(report: Report, { tableId, change: alter, entry, together }: Proposal): Report {
+  if (together) return together.report;
   if (!entry) return changed(report, tableId, alter);
   return { ...report, tables: report.tables.map((one) => (one.id === tableId ? entry : one)) };
 }
@@ -73,18 +100,99 @@ export function proposedReport(report: Report, { tableId, change: alter, entry }
 const codeOf = (error: unknown) => (error as { readonly code?: unknown } | null)?.code;
 const wordsOf = (error: unknown) => (error instanceof Error ? error.message : String(error));
 
+const NOTHING = {
+  state: 'reading',
+  rows: 0,
+  difference: null,
+  newer: null,
+  entry: null,
+  together: null,
+  problem: null,
+} as const;
+
+/** Answers and a newer file that are shown and not taken; null where there are none. */
+function openOf(proposal: Proposal | null): Waiting | null {
+  if (!proposal || proposal.state === 'accepted' || proposal.together) return null;
+  const report = useReport.getState().id;
+  return { report, answers: proposal.answers, newer: proposal.newer?.file ?? null };
+}
+
+/** Lets what is shown and not taken wait for its turn. */
+function stepAside(): void {
+  const { proposal, waiting } = useProposal.getState();
+  proposal?.cancel();
+  const open = openOf(proposal);
+  if (open) useProposal.setState({ waiting: new Map([...waiting, [proposal!.tableId, open]]) });
+}
+
+/** What waits for a table of the report that is open. */
+export function waitingFor(waiting: Proposals['waiting'], tableId: string): Waiting | null {
+  const own = waiting.get(tableId);
+  return own?.report === useReport.getState().id ? own : null;
+}
+
+/** No answer of a table waits any more. */
+function waitsNoMore(tableId: string): void {
+  const waiting = new Map(useProposal.getState().waiting);
+  if (waiting.delete(tableId)) useProposal.setState({ waiting });
+}
+
 /**
- * Reads a table again as its entry would be after a change, and shows what would be different.
+ * Answers a question about how a table is read, together with what was answered and is not taken yet, and shows what would be
+ * different.
+ * @param about the question, of which the last answer counts
  * @param newer another file
- * @param called what that file calls columns otherwise; where it is not said, what is likely
  */
 export async function propose(
   tableId: string,
+  about: string,
   what: string,
-  alter: Proposal['change'],
+  alter: Answer['change'],
   newer?: File,
-  called?: Called,
 ): Promise<void> {
+  const { proposal, waiting } = useProposal.getState();
+  const isHere = proposal?.tableId === tableId && !proposal.together;
+  if (!isHere) stepAside();
+  const before = (isHere ? openOf(proposal) : null) ?? waitingFor(waiting, tableId);
+  waitsNoMore(tableId);
+  const others = (before?.answers ?? []).filter((one) => one.about !== about);
+  // Which file it is comes first: what is answered holds for its rows.
+  const answers = newer ? [{ about, what, change: alter }, ...others] : [...others, { about, what, change: alter }];
+  const as = isHere && !newer ? proposal.newer : null;
+  await tryOut(tableId, answers, newer ?? before?.newer ?? undefined, as?.called);
+  if (as?.mode === 'add') await addAgain(as);
+}
+
+/** Rows that were to be added still are when the newer file was read in another way. */
+async function addAgain({ mode, keep }: Newer): Promise<void> {
+  if (useProposal.getState().proposal?.state === 'ready') await takeNewer(mode, keep);
+}
+
+/** Tries what waits for a table. */
+export async function goOn(tableId: string): Promise<void> {
+  const own = waitingFor(useProposal.getState().waiting, tableId);
+  if (!own) return;
+  stepAside();
+  waitsNoMore(tableId);
+  await tryOut(tableId, own.answers, own.newer ?? undefined);
+}
+
+/** Lets go of what waits for a table. */
+export const letGo = waitsNoMore;
+
+export const wordsFor = (answers: readonly Answer[]): string =>
+  listed(
+    answers.map(({ what }) => what),
+    'and',
+  );
+
+/**
+ * Reads a table again as its entry would be after answers, and shows what would be different.
+ * @param called what a newer file calls columns otherwise; where it is not said, what is likely
+ */
+async function tryOut(tableId: string, answers: readonly Answer[], newer?: File, called?: Called): Promise<void> {
+  const what = wordsFor(answers);
+  const alter: Answer['change'] = (entry) => answers.forEach((one) => one.change(entry));
   useProposal.getState().proposal?.cancel();
   const { report } = useReport.getState();
   if (!report) return;
@@ -94,8 +202,7 @@ export async function propose(
     cancelled = true;
     stop();
   };
-  const nothing = { rows: 0, difference: null, newer: null, entry: null, problem: null };
-  useProposal.setState({ proposal: { tableId, what, change: alter, state: 'reading', ...nothing, cancel } });
+  useProposal.setState({ proposal: { ...NOTHING, tableId, what, answers, change: alter, cancel } });
   const entryAfter = (one: Proposal['change']) =>
     changed(report, tableId, one).tables.find(({ id }) => id === tableId)!;
   const read = (entry: TableEntry, file: File): Promise<Table> => {
@@ -167,6 +274,46 @@ function addsRows({ overlap, difference: { from } }: Proposed): boolean {
   return then !== null && now !== null && (overlap === null || now > then);
 }
 
+/** The question which rows a table has. */
+export const WHICH_FILE = 'which file';
+
+/** Reads the rows of a newer file, to be looked at before they are taken. */
+export const proposeFile = (tableId: string, file: File): Promise<void> =>
+  propose(
+    tableId,
+    WHICH_FILE,
+    `take the rows of ${file.name}`,
+    (draft) => {
+      delete draft.source.files;
+      draft.source.file = file.name;
+    },
+    file,
+  );
+
+/** Chooses the kept file of a table once more, which this browser had no room for. */
+export async function chooseAgain(file: File): Promise<void> {
+  const { proposal } = useProposal.getState();
+  if (proposal) await tryOut(proposal.tableId, proposal.answers, file);
+}
+
+/** Shows what putting tables of the same columns under one another would do. */
+export async function proposeTogether(tableId: string, gone: readonly string[]): Promise<void> {
+  stepAside();
+  const { report } = useReport.getState();
+  if (!report) return;
+  const what = `put ${listed(gone, 'and')} under ${tableId}`;
+  let isCancelled = false;
+  const cancel = () => (isCancelled = true);
+  useProposal.setState({ proposal: { ...NOTHING, tableId, what, answers: [], change: () => {}, cancel } });
+  try {
+    const { entry, difference } = received(await desk().proposeStacked(report, [tableId, ...gone]));
+    const { report: then } = received(await desk().edited(report, { edit: 'put-together', entry, gone }));
+    if (!isCancelled) put({ state: 'ready', difference, entry, together: { gone, report: then } });
+  } catch (error) {
+    if (!isCancelled) put({ state: 'failed', problem: wordsOf(error) });
+  }
+}
+
 /** How many rows there would be; null where that is known only when it is tried. */
 export function rowsThen({ keep, overlap, rows: [old, now], isOnce }: Newer, mode: Newer['mode']): number | null {
   if (mode === 'replace') return now;
@@ -203,10 +350,9 @@ async function otherSheet(
 export async function callNewer(called: Called): Promise<void> {
   const { proposal } = useProposal.getState();
   if (!proposal?.newer) return;
-  const { tableId, what, newer } = proposal;
-  const { mode, keep, asked } = newer;
-  await propose(tableId, what, asked, newer.file, called);
-  if (mode === 'add' && useProposal.getState().proposal?.state === 'ready') await takeNewer(mode, keep);
+  const { tableId, answers, newer } = proposal;
+  await tryOut(tableId, answers, newer.file, called);
+  if (newer.mode === 'add') await addAgain(newer);
 }
 
 /** Takes the rows of the newer file in another way: instead of those there are, or besides them. */
@@ -219,7 +365,8 @@ export async function takeNewer(mode: Newer['mode'], keep: AddedRows): Promise<v
   const way = ++ways;
   /** Nothing else was asked for in the meantime. */
   const isWanted = () => way === ways && useProposal.getState().proposal?.cancel === cancel;
-  const what = `${mode === 'add' ? 'add' : 'take'} the rows of ${newer.file.name}`;
+  const rows = `${mode === 'add' ? 'add' : 'take'} the rows of ${newer.file.name}`;
+  const what = wordsFor(proposal.answers.map((one) => (one.about === WHICH_FILE ? { ...one, what: rows } : one)));
   put({ state: 'reading', what });
   try {
     const {
@@ -245,7 +392,18 @@ export async function accept(): Promise<void> {
   const { report, editRows } = useReport.getState();
   if (!proposal || !report) return;
   const columns = proposal.difference?.columns ?? [];
+  const { together } = proposal;
   const entry = proposedReport(report, proposal).tables.find(({ id }) => id === proposal.tableId)!;
+  if (together) {
+    const { gone } = together;
+    try {
+      await editRows({ edit: 'put-together', entry, gone }, [proposal.tableId, ...gone], 'proposed');
+      put({ state: 'accepted' });
+    } catch (error) {
+      put({ state: 'failed', problem: wordsOf(error) });
+    }
+    return;
+  }
   // By the names that the report has for them.
   const names = new Map(entry.columns?.map(({ name, header }) => [header ?? name, name]));
   const renamed = new Set(Object.entries(proposal.newer?.called ?? {}).flat());

@@ -224,7 +224,10 @@ export function keepingOf(opened: () => { readonly id: string; readonly desk: De
     },
 
     /** Proposes the rows of tables of the same columns under one another, as the first of them; tells what the report says of it then. */
-    proposeStacked(current: Report, ids: readonly string[]): Promise<Sent<TableEntry>> {
+    proposeStacked(
+      current: Report,
+      ids: readonly string[],
+    ): Promise<Sent<{ readonly entry: TableEntry; readonly difference: Difference }>> {
       return sent(() => {
         const parts = ids.map((id) => {
           const table = opened().desk.read.get(id);
@@ -234,7 +237,7 @@ export function keepingOf(opened: () => { readonly id: string; readonly desk: De
         });
         const { entry, table, csv } = stacked(parts, current.tables.flatMap(filesOf));
         proposed = { of: opened().id, table, file: new File([csv], entry.source.file, { type: 'text/csv' }) };
-        return entry;
+        return { entry, difference: differenceOf(parts[0]!.table, table) };
       });
     },
 
