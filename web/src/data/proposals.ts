@@ -275,7 +275,7 @@ function addsRows({ overlap, difference: { from } }: Proposed): boolean {
 }
 
 /** The question which rows a table has. */
-export const WHICH_FILE = 'which file';
+const WHICH_FILE = 'which file';
 
 /** Reads the rows of a newer file, to be looked at before they are taken. */
 export const proposeFile = (tableId: string, file: File): Promise<void> =>
