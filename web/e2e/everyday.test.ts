@@ -135,23 +135,33 @@ describe('from one month to the next, and to others', () => {
     expect(await reports()).toBe(before);
   });
 
-  test('a new month: the same figures over a newer file, and the old report as it was', async () => {
+  test('a new month: its rows are shown and added in a copy, file by file, and the old report is as it was', async () => {
     await visitor.press('takings');
     await visitor.see('Highlight');
     const file = join(visitor.downloads, 'takings february.csv');
-    writeFileSync(file, [...LINES, '2026-02-03,Umber,500'].join('\n'));
+    writeFileSync(file, [LINES[0], '2026-02-03,Umber,500'].join('\n'));
+    const next = join(visitor.downloads, 'takings march.csv');
+    writeFileSync(next, [LINES[0], '2026-03-03,Umber,1000'].join('\n'));
     const wrong = join(visitor.downloads, 'other.csv');
     writeFileSync(wrong, 'a,b\n1,2');
     await visitor.press('Report');
     const choose = async (path: string) => (await there('[aria-label="Choose newer files"][type=file]')).sendKeys(path);
     await choose(wrong);
     await visitor.see('other.csv: it fits no table');
-    await choose(file);
+    await choose(`${file}\n${next}`);
     await visitor.waitFor(
       'the new report',
       async () => (await visitor.driver.findElements(By.css('input[value="takings (new month)"]'))).length > 0,
     );
-    await visitor.waitFor('the new numbers', async () => (await visitor.text()).includes('510'));
+    await visitor.reads(/If you add the rows of takings february\.csv .* rows 2 3 /);
+    await visitor.press('Accept');
+    await visitor.reads('Not taken yet: take the rows of takings march.csv');
+    await visitor.press('Show what it does');
+    await visitor.reads(/If you add the rows of takings march\.csv .* rows 3 4 /);
+    await visitor.press('Accept');
+    await visitor.reads('4 rows from');
+    await visitor.keys('3');
+    await visitor.reads('1,510');
     await visitor.go('/');
     await visitor.see('takings (new month)');
     await visitor.reads(/takings \d+ figures? · 2 rows/);

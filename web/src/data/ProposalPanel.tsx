@@ -1,5 +1,6 @@
 'use client';
 
+import { useEffect } from 'react';
 import { counted } from '@bold-ruler/core/problem';
 import type { ColumnDifference, Difference, ChangedNames } from '@bold-ruler/core/table';
 import { useReport } from '@/store/reportStore';
@@ -13,62 +14,70 @@ import { amount, count, KINDS } from '@/ui/words';
 export function ProposalPanel({ tableId }: { tableId: string }) {
   const { proposal, waiting } = useProposal();
   const last = useReport((state) => state.past.at(-1)?.name);
-  const own = waitingFor(waiting, tableId);
-  if (proposal?.tableId !== tableId) return own ? <NotTakenYet tableId={tableId} what={wordsFor(own.answers)} /> : null;
+  const [next] = waitingFor(tableId, waiting);
+  useEffect(() => {
+    if (next?.isNext) void goOn(tableId);
+  }, [next, tableId]);
+  const isTried = proposal?.tableId === tableId && proposal.state !== 'accepted';
+  const later = next && !isTried ? <NotTakenYet tableId={tableId} what={wordsFor(next.answers)} /> : null;
+  if (proposal?.tableId !== tableId) return later;
   const { what, state, rows, difference, problem } = proposal;
   const isLast = last === what;
   return (
-    <section
-      aria-label="Proposed change"
-      className="mt-4 border [border-left-width:6px] border-ink/30 border-l-boxwood bg-paper"
-    >
-      <div className="flex items-center gap-3 px-4 py-2.5">
-        <p role="status" className="min-w-0 grow">
-          {state === 'reading' && (
-            <>
-              Trying it: {what} … <span className="text-quiet">{counted(rows, 'row')} read</span>
-            </>
-          )}
-          {state === 'ready' && <strong className="font-semibold">If you {what}</strong>}
-          {state === 'accepted' && <>Done: {what}. Figures follow.</>}
-          {state === 'no file' && <>This browser had no room to keep the file. Choose it once more to {what}.</>}
-          {state === 'failed' && <span className="text-behind">{problem}</span>}
-        </p>
-        {state === 'ready' && (
-          <Button small look="main" onClick={() => void accept()}>
-            Accept
-          </Button>
-        )}
-        {state === 'no file' && (
-          <FileButton small label="The file once more" onFiles={([file]) => void chooseAgain(file!)}>
-            Choose the file
-          </FileButton>
-        )}
-        {state === 'accepted' ? (
-          <>
-            {isLast && (
-              <Button small onClick={() => void putBack()}>
-                Put it back
-              </Button>
+    <>
+      <section
+        aria-label="Proposed change"
+        className="mt-4 border [border-left-width:6px] border-ink/30 border-l-boxwood bg-paper"
+      >
+        <div className="flex items-center gap-3 px-4 py-2.5">
+          <p role="status" className="min-w-0 grow">
+            {state === 'reading' && (
+              <>
+                Trying it: {what} … <span className="text-quiet">{counted(rows, 'row')} read</span>
+              </>
             )}
-            <Button small look="bare" onClick={discard}>
-              Close
+            {state === 'ready' && <strong className="font-semibold">If you {what}</strong>}
+            {state === 'accepted' && <>Done: {what}. Figures follow.</>}
+            {state === 'no file' && <>This browser had no room to keep the file. Choose it once more to {what}.</>}
+            {state === 'failed' && <span className="text-behind">{problem}</span>}
+          </p>
+          {state === 'ready' && (
+            <Button small look="main" onClick={() => void accept()}>
+              Accept
             </Button>
-          </>
-        ) : (
-          <Button small onClick={discard}>
-            {state === 'reading' ? 'Cancel' : state === 'ready' ? 'Leave as it is' : 'Close'}
-          </Button>
+          )}
+          {state === 'no file' && (
+            <FileButton small label="The file once more" onFiles={([file]) => void chooseAgain(file!)}>
+              Choose the file
+            </FileButton>
+          )}
+          {state === 'accepted' ? (
+            <>
+              {isLast && (
+                <Button small onClick={() => void putBack()}>
+                  Put it back
+                </Button>
+              )}
+              <Button small look="bare" onClick={discard}>
+                Close
+              </Button>
+            </>
+          ) : (
+            <Button small onClick={discard}>
+              {state === 'reading' ? 'Cancel' : state === 'ready' ? 'Leave as it is' : 'Close'}
+            </Button>
+          )}
+        </div>
+        {(state === 'ready' || state === 'failed') && proposal.newer && (
+          <NewerRows newer={proposal.newer} rows={difference && state === 'ready' ? difference.rows[1] : null} />
         )}
-      </div>
-      {(state === 'ready' || state === 'failed') && proposal.newer && (
-        <NewerRows newer={proposal.newer} rows={difference && state === 'ready' ? difference.rows[1] : null} />
-      )}
-      {state === 'ready' && difference && (
-        <Changes difference={difference} renamed={new Set(Object.entries(proposal.newer?.called ?? {}).flat())} />
-      )}
-      {state === 'ready' && difference && <FiguresCompared proposal={proposal} />}
-    </section>
+        {state === 'ready' && difference && (
+          <Changes difference={difference} renamed={new Set(Object.entries(proposal.newer?.called ?? {}).flat())} />
+        )}
+        {state === 'ready' && difference && <FiguresCompared proposal={proposal} />}
+      </section>
+      {later}
+    </>
   );
 }
 

@@ -70,12 +70,14 @@ export interface Waiting {
   readonly report: string | null;
   readonly answers: readonly Answer[];
   readonly newer: File | null;
+  /** It is tried as soon as its table is seen. */
+  readonly isNext?: true;
 }
 
 interface Proposals {
   readonly proposal: Proposal | null;
-  /** By their tables. */
-  readonly waiting: ReadonlyMap<string, Waiting>;
+  /** By their tables, the next first. */
+  readonly waiting: ReadonlyMap<string, readonly Waiting[]>;
 }
 
 export const useProposal = create<Proposals>(() => ({ proposal: null, waiting: new Map() }));
@@ -119,23 +121,26 @@ function openOf(proposal: Proposal | null): Waiting | null {
 
 /** Lets what is shown and not taken wait for its turn. */
 function stepAside(): void {
-  const { proposal, waiting } = useProposal.getState();
+  const { proposal } = useProposal.getState();
   proposal?.cancel();
   const open = openOf(proposal);
-  if (open) useProposal.setState({ waiting: new Map([...waiting, [proposal!.tableId, open]]) });
+  if (open) waits(proposal!.tableId, [open, ...waitingFor(proposal!.tableId)]);
 }
 
-/** What waits for a table of the report that is open. */
-export function waitingFor(waiting: Proposals['waiting'], tableId: string): Waiting | null {
-  const own = waiting.get(tableId);
-  return own?.report === useReport.getState().id ? own : null;
+function waits(tableId: string, own: readonly Waiting[]): void {
+  const waiting = new Map([...useProposal.getState().waiting, [tableId, own] as const]);
+  if (own.length === 0) waiting.delete(tableId);
+  useProposal.setState({ waiting });
 }
 
-/** No answer of a table waits any more. */
-function waitsNoMore(tableId: string): void {
-  const waiting = new Map(useProposal.getState().waiting);
-  if (waiting.delete(tableId)) useProposal.setState({ waiting });
+/** What waits for a table of the report that is open, the next first. */
+export function waitingFor(tableId: string, waiting = useProposal.getState().waiting): readonly Waiting[] {
+  const { id } = useReport.getState();
+  return (waiting.get(tableId) ?? []).filter(({ report }) => report === id);
 }
+
+/** Lets go of what waits next for a table. */
+export const letGo = (tableId: string): void => waits(tableId, waitingFor(tableId).slice(1));
 
 /**
  * Answers a question about how a table is read, together with what was answered and is not taken yet, and shows what would be
@@ -150,11 +155,14 @@ export async function propose(
   alter: Answer['change'],
   newer?: File,
 ): Promise<void> {
-  const { proposal, waiting } = useProposal.getState();
+  const { proposal } = useProposal.getState();
   const isHere = proposal?.tableId === tableId && !proposal.together;
   if (!isHere) stepAside();
-  const before = (isHere ? openOf(proposal) : null) ?? waitingFor(waiting, tableId);
-  waitsNoMore(tableId);
+  let before = isHere ? openOf(proposal) : null;
+  if (!before) {
+    before = waitingFor(tableId)[0] ?? null;
+    letGo(tableId);
+  }
   const others = (before?.answers ?? []).filter((one) => one.about !== about);
   // Which file it is comes first: what is answered holds for its rows.
   const answers = newer ? [{ about, what, change: alter }, ...others] : [...others, { about, what, change: alter }];
@@ -168,17 +176,25 @@ async function addAgain({ mode, keep }: Newer): Promise<void> {
   if (useProposal.getState().proposal?.state === 'ready') await takeNewer(mode, keep);
 }
 
-/** Tries what waits for a table. */
+/** Tries what waits next for a table. */
 export async function goOn(tableId: string): Promise<void> {
-  const own = waitingFor(useProposal.getState().waiting, tableId);
+  const [own] = waitingFor(tableId);
   if (!own) return;
-  stepAside();
-  waitsNoMore(tableId);
+  const { proposal } = useProposal.getState();
+  letGo(tableId);
+  if (proposal?.tableId !== tableId || openOf(proposal)) stepAside();
   await tryOut(tableId, own.answers, own.newer ?? undefined);
 }
 
-/** Lets go of what waits for a table. */
-export const letGo = waitsNoMore;
+/** Has newer files of a report wait at their tables, each in its turn; the first is tried as soon as its table is seen. */
+export function waitWith(report: string, newer: readonly (readonly [tableId: string, file: File])[]): void {
+  const waiting = new Map<string, readonly Waiting[]>();
+  newer.forEach(([tableId, file], i) => {
+    const one = { report, answers: [rowsOf(file)], newer: file, ...(i === 0 ? { isNext: true as const } : {}) };
+    waiting.set(tableId, [...(waiting.get(tableId) ?? []), one]);
+  });
+  useProposal.setState({ waiting });
+}
 
 export const wordsFor = (answers: readonly Answer[]): string =>
   listed(
@@ -277,18 +293,20 @@ function addsRows({ overlap, difference: { from } }: Proposed): boolean {
 /** The question which rows a table has. */
 const WHICH_FILE = 'which file';
 
+const rowsOf = (file: File): Answer => ({
+  about: WHICH_FILE,
+  what: `take the rows of ${file.name}`,
+  change: (draft) => {
+    delete draft.source.files;
+    draft.source.file = file.name;
+  },
+});
+
 /** Reads the rows of a newer file, to be looked at before they are taken. */
-export const proposeFile = (tableId: string, file: File): Promise<void> =>
-  propose(
-    tableId,
-    WHICH_FILE,
-    `take the rows of ${file.name}`,
-    (draft) => {
-      delete draft.source.files;
-      draft.source.file = file.name;
-    },
-    file,
-  );
+export async function proposeFile(tableId: string, file: File): Promise<void> {
+  const { about, what, change: alter } = rowsOf(file);
+  await propose(tableId, about, what, alter, file);
+}
 
 /** Chooses the kept file of a table once more, which this browser had no room for. */
 export async function chooseAgain(file: File): Promise<void> {

@@ -285,68 +285,51 @@ async function columnsIn(file: Blob): Promise<string[]> {
 }
 
 /**
- * The same report over newer files, as one of its own: each file takes the place of the file of its name, or of the only one
- * with its columns; where a table has several files, one of another name is one more of them. What has no newer file is read from
- * the one it had. Gives the new report's id.
+ * A report like the one that is open, for newer files: its rows are those there are until what each file brings has been shown and
+ * accepted. The one that is open stays as it is.
+ * @returns its id, and the table of each file
+ * @throws {Problem} where a file fits no table, or several
  */
-export async function nextMonth(id: string, report: Report, newer: readonly File[]): Promise<string> {
-  /** The files of each table, by the names its report has for them. */
-  const files = new Map<TableEntry, Map<string, Blob>>();
-  for (const entry of report.tables) {
-    const kept = isInDatabase(entry) ? null : await loadFile(id, keptAs(entry));
-    files.set(entry, new Map(kept ? await filesKept(entry, kept) : []));
+export async function nextMonth(
+  id: string,
+  report: Report,
+  newer: readonly File[],
+): Promise<{ readonly id: string; readonly newer: readonly (readonly [tableId: string, file: File])[] }> {
+  const own = report.tables.filter((entry) => !isInDatabase(entry));
+  const called = (file: File) => own.find((entry) => filesOf(entry).some((name) => nameOf(name) === file.name));
+  const given = new Set(newer.map(called));
+  const placed: [string, File][] = [];
+  for (const file of newer) {
+    const entry = called(file) ?? (await fitting(id, own, given, file));
+    placed.push([entry.id, file]);
   }
-  const left = [...newer];
-  const given = new Set<TableEntry>();
-  for (const [entry, own] of files)
-    for (const name of filesOf(entry)) {
-      const at = left.findIndex((file) => file.name === nameOf(name));
-      if (at < 0) continue;
-      own.set(name, left.splice(at, 1)[0]!);
-      given.add(entry);
-    }
-  // A file of another name stands for the one that has none yet and the same columns.
-  for (const file of left) {
-    const columns = await columnsIn(file);
-    const fitting: TableEntry[] = [];
-    for (const [entry, own] of files) {
-      const [first] = own.values();
-      const isFree = entry.source.files !== undefined || !given.has(entry);
-      if (first && isFree && (await columnsIn(first)).every((name) => columns.includes(name))) fitting.push(entry);
-    }
-    if (fitting.length !== 1)
-      throw new Problem(
-        'fits-no-table',
-        `it fits ${fitting.length === 0 ? 'no table' : `several tables (${fitting.map(({ source }) => source.file).join(', ')})`} of this report`,
-        { in: file.name },
-        `give it the name of the file it stands for: ${listed(report.tables.flatMap(filesOf).map(nameOf), 'or')}`,
-      );
-    const [entry] = fitting as [TableEntry];
-    files.get(entry)!.set(entry.source.files ? file.name : entry.source.file, file);
-    given.add(entry);
-  }
-  const read = report.tables.flatMap((entry): Chosen[] => {
-    if (isInDatabase(entry)) return [];
-    const own = files.get(entry)!;
-    const missing = filesOf(entry).find((name) => !own.has(name));
-    if (missing !== undefined)
-      throw new Problem(
-        'not-kept',
-        'it is not kept in this browser',
-        { in: missing },
-        'choose it together with the newer files',
-      );
-    if (!entry.source.files) return [{ entry, file: own.get(entry.source.file)! }];
-    const of = readFrom(entry, [...own.keys()]);
-    return [{ entry: of, file: packOf([...own], of.source.file) }];
-  });
-  const intake = new Intake(() => {});
-  const taken = await intake.readAll(read, false);
   const fresh = newId();
-  const named = { ...report, name: `${report.name} (new month)` };
-  const kept = new Map(read.map(({ entry, file }) => [keptAs(entry), file]));
-  received(await desk().add(fresh, named, transfer(taken, buffersOf(taken.map(({ table }) => table))), kept));
-  return fresh;
+  received(await desk().keepCopy(fresh, { ...report, name: `${report.name} (new month)` }));
+  return { id: fresh, newer: placed };
+}
+
+/** The one table whose columns a file of another name has, among those that no file is named after. */
+async function fitting(
+  id: string,
+  entries: readonly TableEntry[],
+  given: ReadonlySet<TableEntry | undefined>,
+  file: File,
+): Promise<TableEntry> {
+  const columns = await columnsIn(file);
+  const fit: TableEntry[] = [];
+  for (const entry of entries) {
+    if (given.has(entry)) continue;
+    const kept = await loadFile(id, keptAs(entry));
+    const [first] = kept ? (await filesKept(entry, kept)).values() : [];
+    if (first && (await columnsIn(first)).every((name) => columns.includes(name))) fit.push(entry);
+  }
+  if (fit.length === 1) return fit[0]!;
+  throw new Problem(
+    'fits-no-table',
+    `it fits ${fit.length === 0 ? 'no table' : `several tables (${fit.map(({ source }) => source.file).join(', ')})`} of this report`,
+    { in: file.name },
+    `give it the name of the file it stands for: ${listed(entries.flatMap(filesOf).map(nameOf), 'or')}`,
+  );
 }
 
 /** The demo, on its way before anybody has asked for it. */

@@ -9,6 +9,8 @@ import { edit } from '@/store/edit';
 import { useShallow } from 'zustand/react/shallow';
 import { useReport } from '@/store/reportStore';
 import { saveFile } from '@/store/saveFile';
+import { placeAt } from '@/data/place';
+import { waitWith } from '@/data/proposals';
 import { nextMonth } from '@/intake/intake';
 import { useLatest } from '@/ui/useLatest';
 import { FileButton } from '@/ui/FileButton';
@@ -69,7 +71,10 @@ export function ReportMenu({ onDone }: { onDone: () => void }) {
   const renew = (files: readonly File[]) =>
     attempt(async () => {
       setReading(files.map(({ name }) => name).join(', '));
-      router.push(pathOf(await nextMonth(id, report, files), 'figures'));
+      const month = await nextMonth(id, report, files);
+      waitWith(month.id, month.newer);
+      placeAt(month.id, month.newer[0]![0]);
+      router.push(pathOf(month.id, 'data'));
     });
   return (
     <div className="max-h-[75vh] overflow-y-auto p-2 text-[13px] leading-snug">
@@ -88,7 +93,7 @@ export function ReportMenu({ onDone }: { onDone: () => void }) {
         <h3 className="font-semibold">A new month</h3>
         <p className="mb-2 text-quiet">
           {reading === null
-            ? 'A report like this one, with newer files: each takes the place of the table of its name. This one stays as it is.'
+            ? 'A copy of this report for newer files. What each brings is shown at the Data step before it is taken; this report stays as it is.'
             : `Reading ${reading} …`}
         </p>
         <FileButton label="Choose newer files" multiple onFiles={(files) => void renew(files)}>
