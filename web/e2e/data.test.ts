@@ -22,6 +22,17 @@ const TEA = [
   'Total;;;2.500,00;',
 ];
 
+/** Presses the label of a choice. */
+const label = (words: string) =>
+  visitor.waitFor(`the choice “${words}”`, () =>
+    visitor.driver.executeScript<boolean>(
+      `const label = [...document.querySelectorAll('label')].find((one) => one.textContent.includes(arguments[0]));
+       label?.click();
+       return label !== undefined;`,
+      words,
+    ),
+  );
+
 describe('a file in which rows stand twice', () => {
   const TILL = [
     'till,day,shop,net',
@@ -182,12 +193,20 @@ describe('a file that needs settling', () => {
     const newer = [...TEA.slice(0, 9), '09/07/2025;Mill;Small;1,00;1', TEA[9]!];
     const input = await element('input[aria-label="Newer file"]');
     await input.sendKeys(file('tea-new.csv', newer.join('\n')));
+    // Its days are there already: nothing is taken before somebody has said how.
+    await visitor.see('How are the rows of tea-new.csv taken?');
+    await visitor.reads(
+      /Replace the current rows then 7 rows Add to the current rows then \d+ rows \d+ days are in both/,
+    );
+    expect(await visitor.driver.findElements(By.xpath('//button[normalize-space()="Accept"]'))).toEqual([]);
+    await label('Replace the current rows');
     await visitor.see('If you take the rows of tea-new.csv');
     await reads('rows 6 7');
     await reads('new: Mill');
     await visitor.press('Leave as it is');
     await reads('6 rows from tea.csv');
     await input.sendKeys(file('tea-new.csv', newer.join('\n')));
+    await label('Replace the current rows');
     await visitor.see('If you take the rows of tea-new.csv');
     await visitor.press('Accept');
     await reads('7 rows from tea-new.csv');
@@ -239,11 +258,6 @@ describe('files as a company has them', () => {
     '2026-02-03,P9,ines vale,5',
     ...more,
   ];
-  const label = (words: string) =>
-    visitor.driver.executeScript(
-      `[...document.querySelectorAll('label')].find((one) => one.textContent.includes(arguments[0])).click()`,
-      words,
-    );
   const table = async (id: string) => {
     const [button] = await visitor.waitFor(id, async () => {
       const found = await visitor.driver.findElements(By.xpath(`//aside//button[starts-with(., '${id}')]`));
@@ -300,6 +314,8 @@ describe('files as a company has them', () => {
     const inputs = await visitor.driver.findElements(By.css('main > div input[type=file]'));
     await inputs.at(-1)!.sendKeys(newer);
     await reads('the benchmark quotas, the figure “"net" by "rep" during year to date against "quotas" as bullet”');
+    await label('Replace the current rows');
+    await reads('If you take the rows of february.csv');
     const called = await element('select[aria-label="What rep is called there"]');
     expect(await called.getAttribute('value')).toBe('Sales rep');
     await called.findElement(By.css('option[value=""]')).click();

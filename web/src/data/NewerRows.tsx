@@ -5,7 +5,7 @@ import { isFigureChanged } from '@bold-ruler/core/comparison';
 import { isoDay } from '@bold-ruler/core/calendar';
 import { writeNumber, writingFor } from '@bold-ruler/core/format';
 import { counted } from '@bold-ruler/core/problem';
-import type { AddedRows } from '@bold-ruler/core/table';
+import type { AddedRows, Overlap } from '@bold-ruler/core/table';
 import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { useAnswer } from '@/store/useAnswer';
@@ -19,13 +19,16 @@ const KEEP: readonly (readonly [AddedRows, string])[] = [
   ['both', 'count both'],
 ];
 
+const inBoth = ({ days, from, to, rows: [there, newer] }: Overlap) =>
+  `${counted(days, 'day')} ${days === 1 ? 'is' : 'are'} in both, from ${isoDay(from)} to ${isoDay(to)} (${counted(there, 'row')} there, ${count.format(newer)} newer).`;
+
 /**
  * How the rows of a newer file are taken, and what it calls otherwise.
  * @param rows how many there would be as they are taken now; null until they are read
  */
 export function NewerRows({ newer, rows }: { newer: Newer; rows: number | null }) {
   const isRead = rows !== null;
-  const { file, mode, keep, overlap, sheet } = newer;
+  const { file, mode, keep, overlap, sheet, isChosen } = newer;
   const counts = { replace: rowsThen(newer, 'replace'), add: rowsThen(newer, 'add'), [mode]: rows };
   return (
     <div className="space-y-2 border-t border-hairline px-4 py-2.5 text-[13px]">
@@ -38,7 +41,7 @@ export function NewerRows({ newer, rows }: { newer: Newer; rows: number | null }
                 type="radio"
                 name="mode"
                 className="accent-ink"
-                checked={mode === one}
+                checked={isChosen && mode === one}
                 onChange={() => void takeNewer(one, keep)}
               />
               {one === 'replace' ? 'Replace the current rows' : 'Add to the current rows'}
@@ -47,11 +50,10 @@ export function NewerRows({ newer, rows }: { newer: Newer; rows: number | null }
           ))}
         </fieldset>
       )}
-      {isRead && overlap && mode === 'add' && (
+      {isRead && overlap && !isChosen && <p>{inBoth(overlap)}</p>}
+      {isRead && overlap && isChosen && mode === 'add' && (
         <p className="flex flex-wrap items-center gap-2">
-          {counted(overlap.days, 'day')} {overlap.days === 1 ? 'is' : 'are'} in both, from {isoDay(overlap.from)} to{' '}
-          {isoDay(overlap.to)} ({counted(overlap.rows[0], 'row')} there, {count.format(overlap.rows[1])} newer). For
-          these days
+          {inBoth(overlap)} For these days
           <select
             aria-label="For days that are in both"
             className={`${INPUT} !w-64`}

@@ -23,6 +23,7 @@ export function ProposalPanel({ tableId }: { tableId: string }) {
   if (proposal?.tableId !== tableId) return later;
   const { what, state, rows, difference, problem } = proposal;
   const isLast = last === what;
+  const isAsked = proposal.newer?.isChosen === false;
   return (
     <>
       <section
@@ -36,12 +37,16 @@ export function ProposalPanel({ tableId }: { tableId: string }) {
                 Trying it: {what} … <span className="text-quiet">{counted(rows, 'row')} read</span>
               </>
             )}
-            {state === 'ready' && <strong className="font-semibold">If you {what}</strong>}
+            {state === 'ready' && (
+              <strong className="font-semibold">
+                {isAsked ? `How are the rows of ${proposal.newer!.file.name} taken?` : `If you ${what}`}
+              </strong>
+            )}
             {state === 'accepted' && <>Done: {what}. Figures follow.</>}
             {state === 'no file' && <>This browser had no room to keep the file. Choose it once more to {what}.</>}
             {state === 'failed' && <span className="text-behind">{problem}</span>}
           </p>
-          {state === 'ready' && (
+          {state === 'ready' && !isAsked && (
             <Button small look="main" onClick={() => void accept()}>
               Accept
             </Button>
@@ -71,10 +76,10 @@ export function ProposalPanel({ tableId }: { tableId: string }) {
         {(state === 'ready' || state === 'failed') && proposal.newer && (
           <NewerRows newer={proposal.newer} rows={difference && state === 'ready' ? difference.rows[1] : null} />
         )}
-        {state === 'ready' && difference && (
+        {state === 'ready' && difference && !isAsked && (
           <Changes difference={difference} renamed={new Set(Object.entries(proposal.newer?.called ?? {}).flat())} />
         )}
-        {state === 'ready' && difference && <FiguresCompared proposal={proposal} />}
+        {state === 'ready' && difference && !isAsked && <FiguresCompared proposal={proposal} />}
       </section>
       {later}
     </>

@@ -18,6 +18,8 @@ export interface Newer {
   readonly file: File;
   /** In place of the current rows, or added to them. */
   readonly mode: 'replace' | 'add';
+  /** It goes on from the rows there are, or somebody has said how it is taken. */
+  readonly isChosen: boolean;
   /** Of days that are in both, whose rows are kept. */
   readonly keep: AddedRows;
   readonly overlap: Overlap | null;
@@ -167,7 +169,7 @@ export async function propose(
   // Which file it is comes first: what is answered holds for its rows.
   const answers = newer ? [{ about, what, change: alter }, ...others] : [...others, { about, what, change: alter }];
   const as = isHere && !newer ? proposal.newer : null;
-  await tryOut(tableId, answers, newer ?? before?.newer ?? undefined, as?.called);
+  await tryOut(tableId, answers, newer ?? before?.newer ?? undefined, as ?? undefined);
   if (as?.mode === 'add') await addAgain(as);
 }
 
@@ -204,9 +206,15 @@ export const wordsFor = (answers: readonly Answer[]): string =>
 
 /**
  * Reads a table again as its entry would be after answers, and shows what would be different.
- * @param called what a newer file calls columns otherwise; where it is not said, what is likely
+ * @param as what is known of the newer file: what it calls columns otherwise (where that is not said, what is likely), and whether
+ * somebody has said how its rows are taken
  */
-async function tryOut(tableId: string, answers: readonly Answer[], newer?: File, called?: Called): Promise<void> {
+async function tryOut(
+  tableId: string,
+  answers: readonly Answer[],
+  newer?: File,
+  { called, isChosen = false }: Partial<Pick<Newer, 'called' | 'isChosen'>> = {},
+): Promise<void> {
   const what = wordsFor(answers);
   const alter: Answer['change'] = (entry) => answers.forEach((one) => one.change(entry));
   useProposal.getState().proposal?.cancel();
@@ -250,7 +258,7 @@ async function tryOut(tableId: string, answers: readonly Answer[], newer?: File,
       const { rows } = difference;
       const { repeats } = entryAfter(alter);
       const isOnce = repeats !== undefined && repeats.keep !== 'all';
-      const way = { mode: 'replace', keep: 'new' } as const;
+      const way = { mode: 'replace', keep: 'new', isChosen } as const;
       return { file: newer, ...way, overlap, rows, isOnce, lacking, come, called: now, asked: alter, sheet };
     };
     // What the file calls its columns is seen also where it cannot be read as the report says.
@@ -311,7 +319,7 @@ export async function proposeFile(tableId: string, file: File): Promise<void> {
 /** Chooses the kept file of a table once more, which this browser had no room for. */
 export async function chooseAgain(file: File): Promise<void> {
   const { proposal } = useProposal.getState();
-  if (proposal) await tryOut(proposal.tableId, proposal.answers, file);
+  if (proposal) await tryOut(proposal.tableId, proposal.answers, file, { isChosen: true });
 }
 
 /** Shows what putting tables of the same columns under one another would do. */
@@ -369,7 +377,7 @@ export async function callNewer(called: Called): Promise<void> {
   const { proposal } = useProposal.getState();
   if (!proposal?.newer) return;
   const { tableId, answers, newer } = proposal;
-  await tryOut(tableId, answers, newer.file, called);
+  await tryOut(tableId, answers, newer.file, { called, isChosen: newer.isChosen });
   if (newer.mode === 'add') await addAgain(newer);
 }
 
@@ -396,7 +404,8 @@ export async function takeNewer(mode: Newer['mode'], keep: AddedRows): Promise<v
         ? await desk().proposeAdded(report, entry, keep, newer.called)
         : await desk().proposeReplaced(report),
     );
-    if (isWanted()) put({ state: 'ready', difference, entry: then, newer: { ...newer, mode, keep, overlap } });
+    if (isWanted())
+      put({ state: 'ready', difference, entry: then, newer: { ...newer, mode, keep, overlap, isChosen: true } });
   } catch (error) {
     if (isWanted()) put({ state: 'failed', what, problem: wordsOf(error) });
   }
@@ -408,7 +417,7 @@ let ways = 0;
 export async function accept(): Promise<void> {
   const { proposal } = useProposal.getState();
   const { report, editRows } = useReport.getState();
-  if (!proposal || !report) return;
+  if (!proposal || !report || proposal.newer?.isChosen === false) return;
   const columns = proposal.difference?.columns ?? [];
   const { together } = proposal;
   const entry = proposedReport(report, proposal).tables.find(({ id }) => id === proposal.tableId)!;
