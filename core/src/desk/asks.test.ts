@@ -3,7 +3,7 @@ import { received } from '../problem';
 import { fileOf } from '../reading';
 import { checkReport, type Report } from '../report';
 import { readTable } from '../workspace';
-import { openDesk } from '.';
+import { findingsIn, openDesk } from '.';
 
 // A company's files, each with something that only a person can decide.
 const FILES: Readonly<Record<string, readonly string[]>> = {
@@ -84,4 +84,11 @@ test('a question about one column is accepted without the others', async () => {
   expect(await unclear(report)).toEqual(['when', 'until']);
   const accepted = [{ code: 'reading-unclear', about: 'table' as const, id: 'due', fact: 'when', reason: 'day first' }];
   expect(await unclear({ ...report, accepted })).toEqual(['until']);
+});
+
+test('findings as they leave stand with the gravest first, whoever asks', async () => {
+  const findings = await findingsIn(desk.of(report));
+  const grades = findings.map(({ severity }) => ['error', 'warning', 'note'].indexOf(severity));
+  expect(grades).toEqual([...grades].sort());
+  expect(new Set(grades).size).toBeGreaterThan(1);
 });

@@ -1,5 +1,14 @@
 import { edited, usageOf, type Edit, type Edited, type Usage } from '../edit';
-import { decisionsOf, levelChecks, type About, type Decision, type Finding, type FoundIn, type Repair } from '../level';
+import {
+  decisionsOf,
+  levelChecks,
+  type About,
+  type Decision,
+  type Finding,
+  type FoundIn,
+  graver,
+  type Repair,
+} from '../level';
 import type { Named } from '../report';
 import type { OpenReport } from '../workspace';
 import { asksOf } from './asks';
@@ -10,9 +19,9 @@ export interface DecisionShown extends Omit<Decision, 'places'> {
   readonly repair: { readonly name: string; readonly places: number } | null;
 }
 
-/** Everything that somebody has to decide: what could mislead a reader, and what files leave open. */
+/** Everything that somebody has to decide, the gravest first: what could mislead a reader, and what files leave open. */
 export async function findingsIn(desk: OpenReport): Promise<Finding[]> {
-  return [...(await levelChecks(desk)), ...(await asksOf(desk))];
+  return [...(await levelChecks(desk)), ...(await asksOf(desk))].sort(graver);
 }
 
 /** Questions about what is wrong, and what an edit would do. */

@@ -1,5 +1,15 @@
 import { rawCells, type SourceFile } from '../reading';
-import { arrange, cellText, fileOfRow, lineOf, rowAtLine, type Arrangement, type Column, type Table } from '../table';
+import {
+  arrange,
+  cellText,
+  fileOfRow,
+  lineOf,
+  rowAtLine,
+  rowOnLine,
+  type Arrangement,
+  type Column,
+  type Table,
+} from '../table';
 import type { FiscalCalendar } from '../calendar';
 
 /** A cell of the grid. */
@@ -38,9 +48,10 @@ export class Looked {
     return this.order?.length ?? this.table.rows;
   }
 
-  /** The place of the row that stands on a line of the file, or of the next; -1 when it is not among those looked at. */
-  placeOf(line: number): number {
-    const row = Math.min(rowAtLine(line, this.table), this.table.rows - 1);
+  /** The place of the row that stands on a line of the file that is named, or on the line of the first or the next; -1 when it is not among those looked at. */
+  placeOf(line: number, file?: string): number {
+    const own = file === undefined ? null : rowOnLine(line, file, this.table);
+    const row = own ?? Math.min(rowAtLine(line, this.table), this.table.rows - 1);
     return this.order ? this.order.indexOf(row) : row;
   }
 

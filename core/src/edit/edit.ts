@@ -39,9 +39,9 @@ export interface EditData {
   'rename-report': { readonly name: string };
   /** Lets a finding stand for a reason, or with null opens it again. */
   'accept-finding': { readonly of: Omit<Accepted, 'reason'>; readonly reason: string | null };
-  /** Goes back to an earlier state; tables that have come since stay. */
   /** Several, one after the other, undone in one step. */
   several: { readonly edits: readonly SeveralEdit[] };
+  /** Goes back to an earlier state; tables that have come since stay. */
   'restore-state': { readonly state: Report };
   'put-back': {
     readonly kind: 'figures' | 'pages' | 'tables';

@@ -52,4 +52,4 @@ export function finding(report: Report, code: string, why: string, said: Said): 
 const rank = ({ severity, accepted }: Finding) => (accepted === null ? RANK[severity] : RANK.note + 1);
 
 /** The gravest first, what is let stand last. */
-const graver = (a: Finding, b: Finding) => rank(a) - rank(b);
+export const graver = (a: Finding, b: Finding) => rank(a) - rank(b);

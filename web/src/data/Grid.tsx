@@ -4,6 +4,7 @@ import { counted } from '@bold-ruler/core/problem';
 import { ArrowDown, ArrowUp, Search } from 'lucide-react';
 import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { desk } from '@/store/desk';
+import type { LineOfFile } from './place';
 import { useAnswer } from '@/store/useAnswer';
 import { useReport } from '@/store/reportStore';
 import type { LookedAt } from '@/worker/grid';
@@ -22,7 +23,7 @@ interface Props {
   readonly tableId: string;
   readonly total: number;
   /** A line that is shown when the rows come. */
-  readonly line?: number | null;
+  readonly line?: LineOfFile | null;
 }
 
 /** All rows of a table: sorted, searched, and gone to by line. Only those in view are drawn. */
@@ -54,8 +55,8 @@ export function Grid({ tableId, total, line = null }: Props) {
     if (isThere && line !== null) void goTo(line);
   }, [isThere, line]);
 
-  async function goTo(line: number): Promise<void> {
-    const place = await desk().placeOf(line);
+  async function goTo({ line, file }: LineOfFile): Promise<void> {
+    const place = await desk().placeOf(line, file);
     if (place >= 0) grid.current?.show(place);
   }
 
@@ -83,7 +84,7 @@ export function Grid({ tableId, total, line = null }: Props) {
               placeholder="1"
               onKeyDown={(event) => {
                 const line = Number(event.currentTarget.value.replace(/\D/g, ''));
-                if (event.key === 'Enter' && line > 0) void goTo(line);
+                if (event.key === 'Enter' && line > 0) void goTo({ line });
               }}
             />
           </span>

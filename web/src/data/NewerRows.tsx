@@ -10,7 +10,8 @@ import { desk } from '@/store/desk';
 import { useReport } from '@/store/reportStore';
 import { useAnswer } from '@/store/useAnswer';
 import { INPUT } from '@/ui/Field';
-import { callNewer, proposedReport, rowsThen, takeNewer, type Newer, type Proposal } from './proposals';
+import type { Newer, Proposal } from './proposal';
+import { callNewer, proposedReport, rowsThen, takeNewer } from './proposals';
 import { amount, count } from '@/ui/words';
 
 const KEEP: readonly (readonly [AddedRows, string])[] = [

@@ -7,7 +7,8 @@ import { useReport } from '@/store/reportStore';
 import { Button } from '@/ui/Button';
 import { FileButton } from '@/ui/FileButton';
 import { FiguresCompared, NewerRows } from './NewerRows';
-import { accept, chooseAgain, discard, goOn, letGo, putBack, useProposal, waitingFor, wordsFor } from './proposals';
+import { letGo, useProposal, waitingFor, wordsFor } from './proposal';
+import { accept, chooseAgain, discard, goOn, putBack } from './proposals';
 import { amount, count, KINDS } from '@/ui/words';
 
 /** A table that was read again: what would change, and whether it shall. */

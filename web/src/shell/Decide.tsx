@@ -17,10 +17,13 @@ import { amount as written, plural } from '@/ui/words';
 import type { About } from '@bold-ruler/core/level';
 import type { DecisionShown } from '@bold-ruler/core/desk';
 import type { FigureEntry } from '@bold-ruler/core/report';
+import type { LinesFound } from '@bold-ruler/core/table';
 import { pathOf } from '@/store/steps';
 
 /** Milliseconds of quiet before the checks run: they draw every figure. */
 const QUIET = 900;
+/** No id is empty. */
+const EVERYWHERE = '';
 /** Places that are named before the others are asked for. */
 const NAMED = 3;
 /** Letters of a figure that has no name. */
@@ -80,12 +83,8 @@ export function Decide() {
                 setOpen(false);
                 if (kind === 'figure') chooseFigure(of, go);
                 else if (id && kind === 'table') {
-                  placeAt(
-                    id,
-                    of,
-                    lines ? 'rows' : (decision.view ?? 'columns'),
-                    lines ? decision.lines!.lines[0]! : null,
-                  );
+                  if (lines) placeAt(id, of, 'rows', firstOf(decision.lines!));
+                  else placeAt(id, of, decision.view ?? 'columns');
                   go(pathOf(id, 'data'));
                 } else if (id) go(pathOf(id, kind === 'page' ? 'page' : kind === 'highlight' ? 'figures' : 'numbers'));
               }}
@@ -96,6 +95,8 @@ export function Decide() {
     </Popover>
   );
 }
+
+const firstOf = ({ lines, files }: LinesFound) => ({ line: lines[0]!, ...(files ? { file: files[0]! } : {}) });
 
 const WORDS = { error: 'wrong', warning: 'misleading', note: 'to know' } as const;
 const PERCENT = new Intl.NumberFormat('en', { style: 'percent', maximumSignificantDigits: 2 });
@@ -180,7 +181,11 @@ function Places({ about, onGo }: { about: readonly About[]; onGo: (about: About)
       {shown.map((one, i) => (
         <span key={`${one.kind} ${one.id}`}>
           {i > 0 && ', '}
-          <button type="button" className="underline underline-offset-2" onClick={() => onGo(one)}>
+          <button
+            type="button"
+            className="text-left [overflow-wrap:anywhere] underline underline-offset-2"
+            onClick={() => onGo(one)}
+          >
             {nameOf(one)}
           </button>
         </span>
@@ -221,10 +226,10 @@ interface AcceptingProps {
 /** What can be done, and with it the form in which a fact is accepted: with a reason, everywhere or in one place. */
 function Accepting({ of: { code, fact, text }, about, children }: AcceptingProps) {
   const [first] = about as [About];
-  const place = `why ${code} of ${first.kind} ${first.id} may stand`;
+  const place = `why ${code} of ${first.kind} ${first.id} may stand: ${fact}`;
   const [draft, setDraft, isBegun] = useDraft(place, '');
   const [isAsked, setAsked] = useState(isBegun);
-  const [where, setWhere] = useState(about.length > 1 ? 'all' : first.id);
+  const [where, setWhere] = useState(about.length > 1 ? EVERYWHERE : first.id);
   const nameOf = useNames();
   // Another one of the same kind is another question; a text that changes with the rows is no other fact.
   const isStable = first.kind === 'table' && fact !== text;
@@ -248,10 +253,9 @@ function Accepting({ of: { code, fact, text }, about, children }: AcceptingProps
       onSubmit={(event) => {
         event.preventDefault();
         const one = about.find(({ id }) => id === where);
-        const of =
-          one && where !== 'all'
-            ? { about: one.kind, id: one.id, ...(isStable ? { fact } : {}) }
-            : { about: 'report' as const, id: fact };
+        const of = one
+          ? { about: one.kind, id: one.id, ...(isStable ? { fact } : {}) }
+          : { about: 'report' as const, id: fact };
         if (reason !== '') void edit({ edit: 'accept-finding', of: { code, ...of }, reason });
         close();
       }}
@@ -263,7 +267,7 @@ function Accepting({ of: { code, fact, text }, about, children }: AcceptingProps
           value={where}
           onChange={(event) => setWhere(event.target.value)}
         >
-          <option value="all">in all figures, also later ones</option>
+          <option value={EVERYWHERE}>in all figures, also later ones</option>
           {about.map((one) => (
             <option key={one.id} value={one.id}>
               only in {nameOf(one)}

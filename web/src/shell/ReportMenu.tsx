@@ -10,7 +10,7 @@ import { useShallow } from 'zustand/react/shallow';
 import { useReport } from '@/store/reportStore';
 import { saveFile } from '@/store/saveFile';
 import { placeAt } from '@/data/place';
-import { waitWith } from '@/data/proposals';
+import { waitWith } from '@/data/proposal';
 import { nextMonth } from '@/intake/intake';
 import { useLatest } from '@/ui/useLatest';
 import { FileButton } from '@/ui/FileButton';

@@ -33,8 +33,8 @@ export function gridOf(opened: () => { readonly id: string; readonly desk: Desk 
       });
     },
 
-    async placeOf(line: number): Promise<number> {
-      return looked?.placeOf(line) ?? -1;
+    async placeOf(line: number, file?: string): Promise<number> {
+      return looked?.placeOf(line, file) ?? -1;
     },
   };
 }

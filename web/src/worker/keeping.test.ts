@@ -268,6 +268,7 @@ describe('the grid', () => {
       ['b.csv', 3, false],
       ['b.csv', 4, false],
     ]);
+    expect([await grid.placeOf(3), await grid.placeOf(3, 'a.csv'), await grid.placeOf(3, 'b.csv')]).toEqual([1, 1, 4]);
   });
 
   test('asks nothing before it looks at a table', async () => {
