@@ -145,7 +145,7 @@ function Item({ decision, onGo }: ItemProps) {
           )}
           {at && lines && (
             <Button small onClick={() => onGo(at, true)}>
-              Show {lines.lines.length === 1 ? 'the row' : 'the rows'}
+              Show {lines.lines.length === 1 ? 'the row' : 'the first row'}
             </Button>
           )}
         </Accepting>
